@@ -1,0 +1,215 @@
+/*
+ * Files: images in, their format found out from the content; results out, whole or not at all.
+ */
+#include "tool.h"
+#include <errno.h>
+#include <fcntl.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <strings.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+enum { MOST_FILE_BYTES = 256 << 20 };
+
+static enum exit_code fail_file(struct tool *tool, const char *path, const char *what, const char *evidence, const char *advice)
+{
+    char text[400];
+    snprintf(text, sizeof text, "%.300s: %s", path, what);
+    return tool_fail_as(tool, EXIT_BAD_FILE, text, evidence, advice);
+}
+
+/* --- reading --------------------------------------------------------------------------------------------------- */
+
+static enum exit_code read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes)
+{
+    struct stat facts;
+    FILE *file = fopen(path, "rb");
+    if (!file || fstat(fileno(file), &facts) != 0 || S_ISDIR(facts.st_mode)) {
+        const char *reason = file ? "it is a folder" : strerror(errno);
+        if (file)
+            fclose(file);
+        return fail_file(tool, path, "cannot be read", reason, "check the name");
+    }
+    size_t room = facts.st_size > 0 ? (size_t)facts.st_size + 1 : 65536, got = 0;
+    *contents = NULL;
+    for (;;) {
+        char *grown = room <= MOST_FILE_BYTES ? realloc(*contents, room) : NULL;
+        if (!grown)
+            break;
+        *contents = grown;
+        got += fread(*contents + got, 1, room - got, file);
+        if (got < room)
+            break;
+        room *= 2;
+    }
+    bool failed = ferror(file) || room > MOST_FILE_BYTES || !*contents;
+    fclose(file);
+    *bytes = got;
+    if (!failed && got > 0)
+        return EXIT_GOOD;
+    free(*contents);
+    *contents = NULL;
+    return fail_file(tool, path, failed ? "cannot be read whole" : "is empty", failed ? "more than 256 MiB, or a read error" : "0 bytes",
+                     "build or copy the file again");
+}
+
+static bool has_extension(const char *path, const char *const *extensions)
+{
+    const char *dot = strrchr(path, '.');
+    for (; dot && *extensions; extensions++) {
+        if (strcasecmp(dot + 1, *extensions) == 0)
+            return true;
+    }
+    return false;
+}
+
+static const char *const HEX_EXTENSIONS[] = {"hex", "ihx", "ihex", "eep", NULL};
+static const char *const RAW_EXTENSIONS[] = {"bin", "raw", "rom", "img", NULL};
+
+static bool is_text(const char *contents, size_t bytes)
+{
+    for (size_t i = 0; i < bytes && i < 4096; i++) {
+        unsigned char c = (unsigned char)contents[i];
+        if (c >= 0x7F || (c < ' ' && c != '\n' && c != '\r' && c != '\t'))
+            return false;
+    }
+    return true;
+}
+
+static bool begins_as_hex(const char *contents, size_t bytes)
+{
+    size_t i = 0;
+    while (i < bytes && (contents[i] == ' ' || contents[i] == '\t' || contents[i] == '\r' || contents[i] == '\n'))
+        i++;
+    return i < bytes && contents[i] == ':';
+}
+
+static void explain_hex(const struct cm_hex_reader *reader, const struct cm_image *image, char *evidence, size_t bytes)
+{
+    int used = snprintf(evidence, bytes, "line %u, column %u: %s", (unsigned)reader->line, (unsigned)reader->column,
+                        cm_hex_fault_word(reader->fault));
+    if (used < 0 || (size_t)used >= bytes)
+        return;
+    if (reader->fault == CM_HEX_CHECKSUM)
+        snprintf(evidence + used, bytes - (size_t)used, ": it says %02X, its bytes need %02X", reader->found, reader->expected);
+    else if (reader->fault == CM_HEX_SINK && reader->sink_status == CM_BAD_IMAGE)
+        snprintf(evidence + used, bytes - (size_t)used, ": address 0x%04X is set twice; before that by the bytes from line %u on",
+                 (unsigned)image->clash_address, (unsigned)image->clash_line);
+}
+
+/* Reads the HEX text into an image of so many blocks. CM_NO_ROOM asks for more. */
+static enum cm_status try_hex(struct image_file *file, const char *text, size_t bytes, size_t blocks, struct cm_hex_reader *reader)
+{
+    free(file->memory);
+    file->memory = malloc(CM_IMAGE_MEMORY(blocks));
+    if (!file->memory)
+        return CM_BAD_IMAGE;
+    cm_image_init(&file->image, file->memory, CM_IMAGE_MEMORY(blocks));
+    cm_hex_begin(reader, cm_hex_into_image, &file->image);
+    cm_hex_feed(reader, text, bytes);
+    if (cm_hex_end(reader) == CM_OK)
+        return CM_OK;
+    return reader->fault == CM_HEX_SINK ? reader->sink_status : CM_BAD_IMAGE;
+}
+
+static enum exit_code load_hex(struct tool *tool, struct image_file *file, const char *text, size_t bytes)
+{
+    struct cm_hex_reader reader;
+    char evidence[400];
+    size_t blocks = bytes / CM_IMAGE_BLOCK / 2 + 64;
+    enum cm_status status;
+    while ((status = try_hex(file, text, bytes, blocks, &reader)) == CM_NO_ROOM)
+        blocks *= 2;
+    if (!file->memory)
+        return fail_file(tool, file->path, "does not fit into memory", "", "close other programs");
+    if (status) {
+        explain_hex(&reader, &file->image, evidence, sizeof evidence);
+        return fail_file(tool, file->path, "is not a whole Intel HEX file", evidence, "nothing was changed; build or copy the file again");
+    }
+    if (file->image.byte_count == 0)
+        return fail_file(tool, file->path, "holds no data", "records, but no bytes", "build the file again");
+    file->format = "Intel HEX";
+    file->source = cm_image_source(&file->image);
+    file->bytes = file->image.byte_count;
+    cm_image_bounds(&file->image, &file->first, &file->last);
+    return EXIT_GOOD;
+}
+
+enum exit_code image_file_load(struct tool *tool, const char *path, struct image_file *file)
+{
+    char *contents;
+    size_t bytes;
+    memset(file, 0, sizeof *file);
+    file->path = path;
+    enum exit_code code = read_whole(tool, path, &contents, &bytes);
+    if (code)
+        return code;
+    if (bytes >= 4 && memcmp(contents, "\177ELF", 4) == 0)
+        code = fail_file(tool, path, "is an ELF file, which is not read yet", "it begins with 7F 45 4C 46",
+                         "make Intel HEX of it: objcopy -O ihex IN OUT");
+    else if (begins_as_hex(contents, bytes) || has_extension(path, HEX_EXTENSIONS))
+        code = load_hex(tool, file, contents, bytes);
+    else if (is_text(contents, bytes) && !has_extension(path, RAW_EXTENSIONS))
+        code = fail_file(tool, path, "is text, but not Intel HEX", "its first character is not ':'",
+                         "if these really are the raw bytes, name the file with .bin");
+    else {
+        file->contents = contents;
+        file->raw = (struct cm_memory){(const uint8_t *)contents, (uint32_t)bytes, 0};
+        file->source = cm_memory_source(&file->raw);
+        file->format = "raw bytes";
+        file->bytes = (uint32_t)bytes;
+        file->last = file->bytes - 1;
+        return EXIT_GOOD;
+    }
+    free(contents);
+    return code;
+}
+
+void image_file_free(struct image_file *file)
+{
+    free(file->memory);
+    free(file->contents);
+    file->memory = file->contents = NULL;
+}
+
+/* --- writing --------------------------------------------------------------------------------------------------- */
+
+enum exit_code new_file_open(struct tool *tool, const char *path, struct new_file *file)
+{
+    char what[400];
+    memset(file, 0, sizeof *file);
+    snprintf(file->path, sizeof file->path, "%s", path);
+    snprintf(file->temporary, sizeof file->temporary, "%s.new-%ld", file->path, (long)getpid());
+    if (!tool->replace && access(path, F_OK) == 0) {
+        snprintf(what, sizeof what, "refused: %.300s is there already", path);
+        return tool_fail_as(tool, EXIT_REFUSED, what, "nothing is overwritten without being asked", "give another name, or --replace");
+    }
+    int descriptor = open(file->temporary, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
+    file->stream = descriptor >= 0 ? fdopen(descriptor, "wb") : NULL;
+    return file->stream ? EXIT_GOOD : fail_file(tool, path, "cannot be written", strerror(errno), "check the folder and its rights");
+}
+
+enum exit_code new_file_commit(struct tool *tool, struct new_file *file)
+{
+    bool good = fflush(file->stream) == 0 && fsync(fileno(file->stream)) == 0;
+    int error = errno;
+    good = fclose(file->stream) == 0 && good;
+    file->stream = NULL;
+    if (good && rename(file->temporary, file->path) == 0)
+        return EXIT_GOOD;
+    if (good)
+        error = errno;
+    unlink(file->temporary);
+    return fail_file(tool, file->path, "cannot be written whole", strerror(error), "make room on the disk; the old file, if any, is untouched");
+}
+
+void new_file_drop(struct new_file *file)
+{
+    if (!file->stream)
+        return;
+    fclose(file->stream);
+    unlink(file->temporary);
+    file->stream = NULL;
+}

@@ -1,0 +1,128 @@
+/*
+ * The port behind a command, and the chip behind the port.
+ */
+#include "tool.h"
+#include <ctype.h>
+#include <errno.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum { WORKSPACE_BYTES = 65536 };
+
+const struct cm_kit tool_kit = {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT};
+
+enum exit_code tool_fail(struct tool *tool, enum cm_status status)
+{
+    words_for_failure(tool, status, &tool->words);
+    const struct cm_failure *failure = &tool->session.failure;
+    json_t *record = json_pack("{s:s, s:s}", "status", cm_status_word(status), "step", step_words(failure->step));
+    if (failure->region)
+        json_object_set_new(record, "region", json_string(failure->region));
+    if (failure->has_address)
+        json_object_set_new(record, "address", json_integer(failure->address));
+    if (failure->has_bytes) {
+        json_object_set_new(record, "expected", json_integer(failure->expected));
+        json_object_set_new(record, "found", json_integer(failure->found));
+    }
+    set_json(tool, "failure", record);
+    return tool->words.code;
+}
+
+enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *what, const char *evidence, const char *advice)
+{
+    struct words *words = &tool->words;
+    words->code = code;
+    snprintf(words->what, sizeof words->what, "%s", what);
+    snprintf(words->evidence, sizeof words->evidence, "%s", evidence);
+    snprintf(words->try, sizeof words->try, "%s", advice);
+    return code;
+}
+
+/* "8MHz", "128 kHz", "1.5M", "32768" in Hz; 0 where it is none of these. */
+static uint32_t parse_clock(const char *text)
+{
+    char *end;
+    double value = strtod(text, &end);
+    while (*end == ' ')
+        end++;
+    double factor = 1;
+    if (tolower((unsigned char)*end) == 'k')
+        factor = 1e3;
+    else if (*end == 'M' || *end == 'm')
+        factor = 1e6;
+    const char *rest = factor > 1 ? end + 1 : end;
+    bool unit = *rest == '\0' || strcmp(rest, "Hz") == 0 || strcmp(rest, "hz") == 0 || strcmp(rest, "HZ") == 0;
+    double hz = value * factor;
+    return end != text && unit && hz >= 1000 && hz <= 40e6 ? (uint32_t)hz : 0;
+}
+
+static enum exit_code open_sim(struct tool *tool, const char *path)
+{
+    char error[SIM_ERROR_BYTES], what[400];
+    tool->sim = cm_sim_open(path, error);
+    if (tool->sim) {
+        tool->port = cm_sim_port(tool->sim);
+        return EXIT_GOOD;
+    }
+    snprintf(what, sizeof what, "the bench %.300s cannot be set up", path);
+    return tool_fail_as(tool, EXIT_NO_PORT, what, error, "'coldmint bench make FILE --chip NAME' writes a bench to begin with");
+}
+
+enum exit_code tool_open_port(struct tool *tool)
+{
+    if (!tool->via)
+        return tool_fail_as(tool, EXIT_NO_PORT, "no port is named", "neither --via, nor COLDMINT_VIA, nor the configuration file says one",
+                            "--via sim:BENCH.yaml takes a simulated bench");
+    if (strncmp(tool->via, "sim:", 4) == 0)
+        return open_sim(tool, tool->via + 4);
+    return tool_fail_as(tool, EXIT_NO_PORT, "no such kind of port", tool->via, "this build has sim:BENCH.yaml");
+}
+
+static enum exit_code check_options(struct tool *tool)
+{
+    char evidence[200];
+    if (tool->clock && parse_clock(tool->clock) == 0)
+        return tool_fail_as(tool, EXIT_USAGE, "--clock is not a frequency", tool->clock, "the chip's own clock, for example 8MHz or 128kHz");
+    if (tool->chip) {
+        for (char *c = tool->chip; *c; c++)
+            *c = (char)tolower((unsigned char)*c);
+        if (!cm_part_by_name(&tool_kit, 1, tool->chip)) {
+            snprintf(evidence, sizeof evidence, "'%.100s' is in no table", tool->chip);
+            return tool_fail_as(tool, EXIT_USAGE, "no such chip is known", evidence, "'coldmint chips' lists them; write the whole name");
+        }
+    }
+    return EXIT_GOOD;
+}
+
+enum exit_code tool_begin(struct tool *tool)
+{
+    enum exit_code code = check_options(tool);
+    if (!code)
+        code = tool_open_port(tool);
+    if (code)
+        return code;
+    tool->workspace = malloc(WORKSPACE_BYTES);
+    enum cm_status status = cm_open(&tool->session, tool->port, &tool_kit, 1, tool->workspace, WORKSPACE_BYTES);
+    tool->open = status == CM_OK;
+    tool->session.cpu_hz = tool->clock ? parse_clock(tool->clock) : 0;
+    if (!status)
+        status = cm_identify(&tool->session, tool->chip);
+    if (status)
+        return tool_fail(tool, status);
+    say_chip(tool);
+    return EXIT_GOOD;
+}
+
+void tool_close(struct tool *tool)
+{
+    tool_progress_end(tool);
+    if (tool->open)
+        cm_close(&tool->session);
+    tool->open = false;
+    if (tool->sim && !cm_sim_close(tool->sim) && !tool->words.code)
+        tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be saved", strerror(errno), "make room on the disk");
+    tool->sim = NULL;
+    free(tool->workspace);
+    tool->workspace = NULL;
+}

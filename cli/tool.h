@@ -1,0 +1,138 @@
+/*
+ * What the verbs share: the command's options, the port and session behind it, and the answer in the making.
+ *
+ * A verb is one file with one struct verb. It opens what it needs with tool_begin, says what it finds with say and json_set, and ends
+ * with a status; main.c turns that into the last line, the exit code, and the failure's three parts.
+ */
+#ifndef CM_CLI_TOOL_H
+#define CM_CLI_TOOL_H
+
+#include <coldmint/coldmint.h>
+#include <jansson.h>
+#include <popt.h>
+#include <signal.h>
+#include <sim/sim.h>
+
+enum exit_code {
+    EXIT_GOOD = 0,
+    EXIT_DIFFERS = 1,
+    EXIT_USAGE = 2,
+    EXIT_NO_PORT = 3,
+    EXIT_NO_CHIP = 4,
+    EXIT_WRONG_CHIP = 5,
+    EXIT_PROTECTED = 6,
+    EXIT_WRITE_FAILED = 7,
+    EXIT_CONTACT_LOST = 8,
+    EXIT_BAD_FILE = 9,
+    EXIT_REFUSED = 10,
+    EXIT_INTERRUPTED = 130
+};
+
+/* A failure in words: what happened, the evidence, what to try. */
+struct words {
+    enum exit_code code;
+    char what[400];
+    char evidence[600];
+    char try[400];
+};
+
+struct tool {
+    const struct verb *verb;
+    /* options of all verbs */
+    char *via, *chip, *clock;
+    int json;
+    /* options of some */
+    char *region, *format;
+    int replace, unprotect, lose_data, only_plan;
+    /* what is behind the port */
+    struct cm_sim *sim;
+    struct cm_port *port;
+    struct cm_session session;
+    uint8_t *workspace;
+    bool open;
+    /* progress */
+    uint32_t begun_us;
+    bool progress_shown;
+    /* the answer */
+    json_t *answer;
+    struct words words;
+    char last_line[400];
+};
+
+/* A verb of the tool: a row of the table in main.c. */
+struct verb {
+    const char *name;
+    const char *things; /* what goes behind the options */
+    const char *summary;
+    const char *example;
+    const char *mistake; /* the one that people make */
+    const struct poptOption *options; /* own ones, or NULL; they write into the_tool */
+    enum exit_code (*run)(struct tool *tool, const char *const *things);
+};
+
+extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
+extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_chips, verb_bench;
+extern const struct cm_kit tool_kit;
+
+/* --- begin and end of a verb --- */
+
+/* Opens the port that --via names and identifies the chip, as asserted by --chip. EXIT_GOOD, or the failure is told. */
+enum exit_code tool_begin(struct tool *tool);
+enum exit_code tool_open_port(struct tool *tool);
+void tool_close(struct tool *tool);
+
+/* Leaves the session's failure as the verb's. */
+enum exit_code tool_fail(struct tool *tool, enum cm_status status);
+
+/* Leaves a failure of the tool's own. The three parts are printf-like, separated by calls: what, evidence, try. */
+enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *what, const char *evidence, const char *advice);
+
+/* --- saying --- */
+
+/* A line "label  text" for people; silent with --json. */
+void say(const struct tool *tool, const char *label, const char *format, ...) __attribute__((format(printf, 3, 4)));
+void say_last(struct tool *tool, const char *format, ...) __attribute__((format(printf, 2, 3)));
+void say_chip(struct tool *tool);
+const char *chip_name(const struct tool *tool); /* the one asked for, or all that share the id */
+const char *colour(const char *code); /* an escape sequence on a terminal, "" elsewhere or with NO_COLOR */
+void set_json(struct tool *tool, const char *key, json_t *value);
+json_t *json_report(const struct cm_report *report);
+const char *seconds_text(uint32_t us, char *text, size_t bytes);
+enum { SHORT_TEXT = 48 };
+
+/* Shows progress on a terminal; false once Ctrl-C was pressed. A cm_progress_fn. */
+bool tool_progress(void *tool, const struct cm_progress *progress);
+void tool_progress_end(struct tool *tool);
+extern volatile sig_atomic_t tool_interrupted;
+
+/* --- failures in words --- */
+void words_for_failure(const struct tool *tool, enum cm_status status, struct words *words);
+enum exit_code exit_code_for(enum cm_status status);
+const char *step_words(enum cm_step step);
+
+/* --- files --- */
+
+/* An image read from a file. */
+struct image_file {
+    struct cm_image image;
+    struct cm_memory raw;
+    struct cm_source source;
+    const char *path, *format;
+    uint32_t bytes, first, last;
+    void *memory, *contents;
+};
+
+/* Reads a file, its format found out from its content. EXIT_GOOD, or the failure is told. */
+enum exit_code image_file_load(struct tool *tool, const char *path, struct image_file *file);
+void image_file_free(struct image_file *file);
+
+/* A file that comes into being whole or not at all. */
+struct new_file {
+    FILE *stream;
+    char path[4096], temporary[4224];
+};
+enum exit_code new_file_open(struct tool *tool, const char *path, struct new_file *file);
+enum exit_code new_file_commit(struct tool *tool, struct new_file *file);
+void new_file_drop(struct new_file *file);
+
+#endif

@@ -1,0 +1,241 @@
+/*
+ * bench: make, show, break, mend and renew simulated benches.
+ */
+#include "tool.h"
+#include <errno.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* A fault by the name that people type. */
+struct fault {
+    const char *name, *meaning;
+    size_t offset;
+};
+
+#define FAULT(name, meaning, member) {name, meaning, offsetof(struct sim_faults, member)}
+static const struct fault FAULTS[] = {
+    FAULT("lost", "contact lost after so many bytes on the wire", contact_lost_after_bytes),
+    FAULT("back", "contact back so many bytes after that", contact_back_after_bytes),
+    FAULT("flips", "one bit wrong in every so many bytes read", flip_every_bytes),
+    FAULT("slow", "busy times in percent of the data sheet's", slow_percent),
+};
+enum { FAULT_COUNT = sizeof FAULTS / sizeof FAULTS[0] };
+
+static uint32_t *fault_value(struct sim_faults *faults, const struct fault *fault)
+{
+    return (uint32_t *)(void *)((char *)faults + fault->offset);
+}
+
+/* --- show ------------------------------------------------------------------------------------------------------ */
+
+static void say_faults(struct tool *tool, struct sim_faults *faults)
+{
+    unsigned shown = 0;
+    for (int i = 0; i < FAULT_COUNT; i++) {
+        uint32_t value = *fault_value(faults, &FAULTS[i]);
+        if (value)
+            say(tool, shown++ ? "" : "faults", "%s=%u  %s", FAULTS[i].name, (unsigned)value, FAULTS[i].meaning);
+    }
+    if (faults->miso != SIM_STUCK_NOT)
+        say(tool, shown++ ? "" : "faults", "miso=%s  MISO is stuck", faults->miso == SIM_STUCK_LOW ? "low" : "high");
+    if (faults->no_power)
+        say(tool, shown++ ? "" : "faults", "power=off  the board has no supply");
+    if (!shown)
+        say(tool, "faults", "none");
+}
+
+static void count_used(const uint8_t *bytes, uint32_t count, uint32_t *used)
+{
+    *used = 0;
+    for (uint32_t i = 0; i < count; i++)
+        *used += bytes[i] != 0xFF;
+}
+
+static void say_model(struct tool *tool, const struct avr_model *model)
+{
+    uint32_t used;
+    char fuses[40] = "";
+    for (uint8_t i = 0; i < model->row->fuse_bytes; i++)
+        snprintf(fuses + strlen(fuses), sizeof fuses - strlen(fuses), "%s0x%02X", i ? " " : "", model->fuses[i]);
+    say(tool, "chip", "%s%s%s  fuses %s  lock 0x%02X  CPU at %.3f MHz", colour("\033[1m"), model->row->part.name, colour("\033[0m"),
+        fuses[0] ? fuses : "-", model->lock, model->cpu_hz / 1e6);
+    count_used(model->flash, model->row->flash_bytes, &used);
+    say(tool, "flash", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->flash_bytes);
+    count_used(model->eeprom, model->row->eeprom_bytes, &used);
+    say(tool, "eeprom", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->eeprom_bytes);
+    say(tool, "wear", "%u erases, %u pages, %u eeprom writes, %u settings", (unsigned)model->erases, (unsigned)model->page_writes,
+        (unsigned)model->eeprom_writes, (unsigned)model->setting_writes);
+}
+
+static void say_breaches(struct tool *tool, const struct avr_model *model)
+{
+    json_t *breaches = json_object();
+    unsigned kinds = 0;
+    for (int i = 0; i < BREACH_COUNT; i++) {
+        if (!model->breaches[i])
+            continue;
+        say(tool, kinds++ ? "" : "breaches", "%s%u times%s  %s", colour("\033[1;31m"), (unsigned)model->breaches[i], colour("\033[0m"),
+            avr_breach_words[i]);
+        json_object_set_new(breaches, avr_breach_words[i], json_integer(model->breaches[i]));
+    }
+    if (!kinds)
+        say(tool, "breaches", "none: everything on the wires was as the data sheet wants it");
+    set_json(tool, "breaches", breaches);
+}
+
+static enum exit_code show(struct tool *tool, const char *path)
+{
+    const struct avr_model *model = cm_sim_model(tool->sim);
+    const struct sim_bench *bench = cm_sim_bench(tool->sim);
+    say(tool, "bench", "%s  (%s)", bench->title, path);
+    say_model(tool, model);
+    if (bench->chip.supply_mv)
+        say(tool, "supply", "%.2f V from the board", model->supply_mv / 1000.0);
+    else
+        say(tool, "supply", "none of its own; the port feeds %.1f to %.1f V", bench->port.feeds_from_mv / 1000.0, bench->port.feeds_to_mv / 1000.0);
+    say(tool, "time", "%.3f s simulated, %llu bytes on the wires", (double)cm_sim_time_us(tool->sim) / 1e6, (unsigned long long)cm_sim_bytes(tool->sim));
+    say_faults(tool, cm_sim_faults(tool->sim));
+    say_breaches(tool, model);
+    set_json(tool, "bench", json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part", model->row->part.name, "time_us",
+                                      (json_int_t)cm_sim_time_us(tool->sim), "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases",
+                                      (json_int_t)model->erases, "page_writes", (json_int_t)model->page_writes));
+    say_last(tool, "the bench stands");
+    return EXIT_GOOD;
+}
+
+/* --- break and mend -------------------------------------------------------------------------------------------- */
+
+static bool set_word(struct sim_faults *faults, const char *setting)
+{
+    static const struct {
+        const char *text;
+        enum sim_stuck miso;
+    } MISO[] = {{"miso=low", SIM_STUCK_LOW}, {"miso=high", SIM_STUCK_HIGH}, {"miso=good", SIM_STUCK_NOT}};
+    for (size_t i = 0; i < sizeof MISO / sizeof MISO[0]; i++) {
+        if (strcmp(setting, MISO[i].text) == 0) {
+            faults->miso = MISO[i].miso;
+            return true;
+        }
+    }
+    if (strcmp(setting, "power=off") != 0 && strcmp(setting, "power=on") != 0)
+        return false;
+    faults->no_power = strcmp(setting, "power=off") == 0;
+    return true;
+}
+
+static bool set_fault(struct sim_faults *faults, const char *setting)
+{
+    for (int i = 0; i < FAULT_COUNT; i++) {
+        size_t length = strlen(FAULTS[i].name);
+        char *end;
+        if (strncmp(setting, FAULTS[i].name, length) != 0 || setting[length] != '=' || setting[length + 1] < '0' || setting[length + 1] > '9')
+            continue;
+        unsigned long value = strtoul(setting + length + 1, &end, 10);
+        *fault_value(faults, &FAULTS[i]) = (uint32_t)value;
+        return *end == '\0' && value <= UINT32_MAX;
+    }
+    return set_word(faults, setting);
+}
+
+static enum exit_code break_bench(struct tool *tool, const char *const *settings)
+{
+    struct sim_faults faults = *cm_sim_faults(tool->sim);
+    if (!settings[0])
+        return tool_fail_as(tool, EXIT_USAGE, "no fault is named", "after the bench", "lost=N back=N flips=N slow=PERCENT miso=low|high power=off");
+    for (; *settings; settings++) {
+        if (!set_fault(&faults, *settings))
+            return tool_fail_as(tool, EXIT_USAGE, "no such fault", *settings, "lost=N back=N flips=N slow=PERCENT miso=low|high power=off");
+    }
+    *cm_sim_faults(tool->sim) = faults;
+    cm_sim_restart_faults(tool->sim);
+    say_faults(tool, &faults);
+    say_last(tool, "the bench is broken as asked; 'coldmint bench mend' mends it");
+    return EXIT_GOOD;
+}
+
+static enum exit_code mend(struct tool *tool)
+{
+    *cm_sim_faults(tool->sim) = (struct sim_faults){0};
+    cm_sim_restart_faults(tool->sim);
+    say_last(tool, "nothing is wrong with the bench; the chip is as it was");
+    return EXIT_GOOD;
+}
+
+/* --- make and renew -------------------------------------------------------------------------------------------- */
+
+static enum exit_code make(struct tool *tool, const char *asked)
+{
+    struct new_file file;
+    char path[4096];
+    const char *slash = strrchr(asked, '/');
+    bool named = strrchr(slash ? slash : asked, '.') != NULL;
+    if (!tool->chip || !cm_part_by_name(&tool_kit, 1, tool->chip))
+        return tool_fail_as(tool, EXIT_USAGE, "which chip shall stand on the bench?", tool->chip ? tool->chip : "--chip is not given",
+                            "--chip NAME, with a name from 'coldmint chips'");
+    snprintf(path, sizeof path, "%s%s", asked, named ? "" : ".yaml");
+    enum exit_code code = new_file_open(tool, path, &file);
+    if (code)
+        return code;
+    const struct cm_part *part = cm_part_by_name(&tool_kit, 1, tool->chip);
+    fprintf(file.stream,
+            "# A simulated bench; docs/bench.md lists all keys.\n"
+            "bench: %s, factory-new\n"
+            "chip:\n  part: %s\n  supply_mv: %u\n"
+            "port:\n  measures_supply: true\n"
+            "pace: 0 # simulated seconds a second; 0 is as fast as it goes\n",
+            part->name, part->name, part->supply_max_mv < 5000 ? 3300u : 5000u);
+    code = new_file_commit(tool, &file);
+    if (!code)
+        say_last(tool, "%s is a bench: coldmint look --via sim:%s", path, path);
+    return code;
+}
+
+static enum exit_code renew(struct tool *tool, const char *path)
+{
+    if (!cm_sim_renew(path))
+        return tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be removed", strerror(errno), "check the folder's rights");
+    say_last(tool, "the chip on %s is factory-new, or as its file says", path);
+    return EXIT_GOOD;
+}
+
+static const char *bench_path(const struct tool *tool, const char *thing)
+{
+    const char *text = thing ? thing : tool->via;
+    if (text && strncmp(text, "sim:", 4) == 0)
+        text += 4;
+    return text;
+}
+
+static enum exit_code run(struct tool *tool, const char *const *things)
+{
+    const char *act = things[0] ? things[0] : "show";
+    const char *path = bench_path(tool, things[0] && things[1] && !strchr(things[1], '=') ? things[1] : NULL);
+    const char *const *rest = things[0] && things[1] ? things + (strchr(things[1], '=') ? 1 : 2) : things + (things[0] != NULL);
+    if (!path)
+        return tool_fail_as(tool, EXIT_USAGE, "no bench is named", "neither behind the act nor with --via", "coldmint bench show node.yaml");
+    if (strcmp(act, "make") == 0)
+        return make(tool, path);
+    if (strcmp(act, "renew") == 0)
+        return renew(tool, path);
+    bool known = strcmp(act, "show") == 0 || strcmp(act, "break") == 0 || strcmp(act, "mend") == 0;
+    if (!known)
+        return tool_fail_as(tool, EXIT_USAGE, "bench does not do that", act, "make, show, break, mend or renew");
+    char via[4200];
+    snprintf(via, sizeof via, "sim:%s", path);
+    free(tool->via);
+    tool->via = strdup(via);
+    enum exit_code code = tool_open_port(tool);
+    if (code)
+        return code;
+    return strcmp(act, "show") == 0 ? show(tool, path) : strcmp(act, "break") == 0 ? break_bench(tool, rest) : mend(tool);
+}
+
+const struct verb verb_bench = {
+    .name = "bench",
+    .things = "make|show|break|mend|renew [BENCH] [fault=value ...]",
+    .summary = "make, show, break and mend simulated benches",
+    .example = "coldmint bench break node.yaml lost=4000 back=2000",
+    .mistake = "expecting a new chip each time: a bench remembers, like a real chip; 'bench renew' makes it new",
+    .run = run,
+};

@@ -1,0 +1,113 @@
+/*
+ * keep: read a memory of the chip into a file, every part of it twice.
+ */
+#include "tool.h"
+#include <stdio.h>
+#include <string.h>
+
+struct kept {
+    struct tool *tool;
+    struct new_file file;
+    struct cm_hex_writer writer;
+    bool raw;
+};
+
+static enum cm_status text_to_file(void *stream, const char *text, size_t bytes)
+{
+    return fwrite(text, 1, bytes, stream) == bytes ? CM_OK : CM_BAD_IMAGE;
+}
+
+static enum cm_status take(void *context, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    struct kept *kept = context;
+    if (kept->raw)
+        return fwrite(bytes, 1, count, kept->file.stream) == count ? CM_OK : CM_BAD_IMAGE;
+    return cm_hex_write(&kept->writer, address, bytes, count);
+}
+
+static bool on_progress(void *context, const struct cm_progress *progress)
+{
+    return tool_progress(((struct kept *)context)->tool, progress);
+}
+
+/* The name as asked, with the extension of its format if it has none; or one made from chip and memory. */
+static enum exit_code name_file(struct tool *tool, const char *asked, const char *region, char *path, size_t bytes, bool *raw)
+{
+    const char *slash = asked ? strrchr(asked, '/') : NULL;
+    const char *dot = asked ? strrchr(slash ? slash : asked, '.') : NULL;
+    *raw = dot && strcmp(dot, ".bin") == 0;
+    if (tool->format && strcmp(tool->format, "hex") != 0 && strcmp(tool->format, "raw") != 0)
+        return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format, "--format hex or --format raw");
+    if (tool->format)
+        *raw = strcmp(tool->format, "raw") == 0;
+    if (asked)
+        snprintf(path, bytes, "%s%s", asked, dot ? "" : *raw ? ".bin" : ".hex");
+    else
+        snprintf(path, bytes, "%s-%s%s", tool->session.part->name, region, *raw ? ".bin" : ".hex");
+    return EXIT_GOOD;
+}
+
+static enum exit_code keep(struct tool *tool, const char *path, int region, bool raw)
+{
+    struct kept kept = {.tool = tool, .raw = raw};
+    struct cm_report report;
+    char took[SHORT_TEXT];
+    enum exit_code code = new_file_open(tool, path, &kept.file);
+    if (code)
+        return code;
+    cm_hex_write_begin(&kept.writer, text_to_file, kept.file.stream);
+    enum cm_status status = cm_keep(&tool->session, (uint8_t)region, take, on_progress, &kept, &report);
+    if (!status && !raw)
+        status = cm_hex_write_end(&kept.writer);
+    tool_progress_end(tool);
+    if (status) {
+        new_file_drop(&kept.file);
+        if (status == CM_BAD_IMAGE)
+            return tool_fail_as(tool, EXIT_BAD_FILE, "the file cannot be written", path, "make room on the disk");
+        code = tool_fail(tool, status);
+        if (status == CM_DIFFERS)
+            tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence, "seat the clip again and repeat");
+        return status == CM_DIFFERS ? EXIT_CONTACT_LOST : code;
+    }
+    code = new_file_commit(tool, &kept.file);
+    if (code)
+        return code;
+    set_json(tool, "file", json_string(path));
+    set_json(tool, "report", json_report(&report));
+    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)report.bytes, seconds_text(report.actual_us, took, sizeof took));
+    say_last(tool, "%s holds what the chip holds", path);
+    return EXIT_GOOD;
+}
+
+static enum exit_code run(struct tool *tool, const char *const *things)
+{
+    char path[4096];
+    bool raw;
+    if (things[0] && things[1])
+        return tool_fail_as(tool, EXIT_USAGE, "keep writes one file", things[1], "coldmint keep [FILE] [--region eeprom]");
+    enum exit_code code = tool_begin(tool);
+    if (code)
+        return code;
+    const char *name = tool->region ? tool->region : "flash";
+    int region = cm_region_by_name(&tool->session, name);
+    if (region < 0)
+        return tool_fail_as(tool, EXIT_USAGE, "no such memory", name, "--region flash, eeprom, fuses, lock or calibration");
+    code = name_file(tool, things[0], name, path, sizeof path, &raw);
+    return code ? code : keep(tool, path, region, raw);
+}
+
+static const struct poptOption options[] = {
+    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory to keep; flash if not given", "REGION"},
+    {"format", 0, POPT_ARG_STRING, &the_tool.format, 0, "hex or raw; by the file's extension if not given", "FORMAT"},
+    {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the file may be there already", NULL},
+    POPT_TABLEEND};
+
+const struct verb verb_keep = {
+    .name = "keep",
+    .things = "[options] [FILE]",
+    .summary = "read a memory into a file, every byte twice",
+    .example = "coldmint keep --via sim:node.yaml before.hex",
+    .mistake = "keeping only the flash: --region eeprom holds the settings that the application made",
+    .options = options,
+    .run = run,
+};

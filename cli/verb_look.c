@@ -1,0 +1,138 @@
+/*
+ * look: what is connected, and how it stands. Changes nothing.
+ */
+#include "tool.h"
+#include <stdio.h>
+#include <string.h>
+
+static void say_supply(struct tool *tool)
+{
+    const struct cm_part *part = tool->session.part;
+    uint16_t mv;
+    if (cm_supply_mv(&tool->session, &mv) != CM_OK) {
+        say(tool, "supply", "not measured by this port; the part wants %.1f to %.1f V", part->supply_min_mv / 1000.0,
+            part->supply_max_mv / 1000.0);
+        return;
+    }
+    bool good = mv >= part->supply_min_mv && mv <= part->supply_max_mv;
+    say(tool, "supply", "%.2f V, %s the part's %.1f to %.1f V", mv / 1000.0, good ? "within" : "OUTSIDE", part->supply_min_mv / 1000.0,
+        part->supply_max_mv / 1000.0);
+    set_json(tool, "supply_mv", json_integer(mv));
+}
+
+static void say_clock(struct tool *tool)
+{
+    uint32_t hz = tool->session.clock_hz;
+    if (hz >= 1000000)
+        say(tool, "bus", "%.2f MHz", hz / 1e6);
+    else
+        say(tool, "bus", "%.1f kHz%s", hz / 1e3, tool->clock ? "" : "; --clock makes it faster where you know the chip's own clock");
+}
+
+/* Names of the programmed (0) bits of a fuse byte. */
+static void programmed_names(const struct cm_avr_part *part, uint8_t index, uint8_t value, char *names, size_t bytes)
+{
+    const char *word = part->fuse_bits[index];
+    size_t used = 0;
+    names[0] = '\0';
+    for (unsigned bit = 0; bit < 8 && *word; bit++) {
+        size_t length = strcspn(word, " ");
+        if (*word != '-' && !(value >> bit & 1) && used < bytes)
+            used += (size_t)snprintf(names + used, bytes - used, "%s%.*s", used ? " " : "", (int)length, word);
+        word += length + (word[length] == ' ');
+    }
+    if (!names[0])
+        snprintf(names, bytes, "none");
+}
+
+static enum cm_status say_fuses(struct tool *tool)
+{
+    static const char *const BYTES[] = {"low", "high", "extended"};
+    const struct cm_avr_part *part = (const struct cm_avr_part *)(const void *)tool->session.part;
+    uint8_t fuses[3];
+    enum cm_status status = cm_read(&tool->session, CM_AVR_FUSES, 0, fuses, part->fuse_bytes);
+    if (status || part->fuse_bytes == 0)
+        return status;
+    json_t *list = json_array();
+    for (uint8_t i = 0; i < part->fuse_bytes; i++) {
+        char names[200];
+        programmed_names(part, i, fuses[i], names, sizeof names);
+        say(tool, i ? "" : "fuses", "%-8s 0x%02X  %-8s programmed: %s", BYTES[i], fuses[i],
+            fuses[i] == part->fuse_default[i] ? "factory" : "changed", names);
+        json_array_append_new(list, json_integer(fuses[i]));
+    }
+    set_json(tool, "fuses", list);
+    return CM_OK;
+}
+
+static void say_lock(struct tool *tool, const struct cm_protection *protection)
+{
+    if (!protection->has_lock) {
+        say(tool, "lock", "cannot be read on this part");
+        return;
+    }
+    const char *meaning = protection->bars_reading   ? "neither reading nor writing; only a chip erase opens it"
+                          : protection->bars_writing ? "reading, no writing; only a chip erase opens it"
+                          : protection->lock != protection->open_lock ? "open to us; the boot lock bits hold the chip's own code"
+                                                                      : "open";
+    say(tool, "lock", "0x%02X  %s", protection->lock, meaning);
+    set_json(tool, "lock", json_pack("{s:i, s:b, s:b}", "byte", (int)protection->lock, "bars_reading", protection->bars_reading,
+                                     "bars_writing", protection->bars_writing));
+}
+
+static enum cm_status say_contents(struct tool *tool, uint8_t index, const struct cm_protection *protection)
+{
+    struct cm_region region;
+    if (!cm_region(&tool->session, index, &region) || region.bytes == 0)
+        return CM_OK;
+    const char *after = index == CM_REGION_DATA ? protection->keeps_data ? "; outlives a chip erase" : "; cleared by a chip erase" : "";
+    if (protection->bars_reading) {
+        say(tool, region.name, "%u bytes, not to be read", (unsigned)region.bytes);
+        return CM_OK;
+    }
+    enum cm_status status = cm_is_blank(&tool->session, index, tool_progress, tool);
+    tool_progress_end(tool);
+    if (status != CM_OK && status != CM_DIFFERS)
+        return status;
+    if (status == CM_OK)
+        say(tool, region.name, "%u bytes, blank%s", (unsigned)region.bytes, after);
+    else
+        say(tool, region.name, "%u bytes, holds data from 0x%04X on%s", (unsigned)region.bytes,
+            (unsigned)tool->session.failure.address, after);
+    set_json(tool, region.name, json_pack("{s:I, s:b}", "bytes", (json_int_t)region.bytes, "blank", status == CM_OK));
+    return CM_OK;
+}
+
+static enum exit_code run(struct tool *tool, const char *const *things)
+{
+    if (things[0])
+        return tool_fail_as(tool, EXIT_USAGE, "look takes no things", things[0], "coldmint look --via PORT");
+    enum exit_code code = tool_begin(tool);
+    if (code)
+        return code;
+    struct cm_protection protection;
+    say_supply(tool);
+    say_clock(tool);
+    enum cm_status status = say_fuses(tool);
+    if (!status)
+        status = cm_protection(&tool->session, &protection);
+    if (!status) {
+        say_lock(tool, &protection);
+        status = say_contents(tool, CM_REGION_MAIN, &protection);
+    }
+    if (!status)
+        status = say_contents(tool, CM_REGION_DATA, &protection);
+    if (status)
+        return tool_fail(tool, status);
+    say_last(tool, "%s answers; nothing was changed", chip_name(tool));
+    return EXIT_GOOD;
+}
+
+const struct verb verb_look = {
+    .name = "look",
+    .things = "[options]",
+    .summary = "what is connected, and how it stands: id, supply, fuses, lock, what is blank",
+    .example = "coldmint look --via sim:node.yaml",
+    .mistake = "looking at a board that is switched off: half fed through its signal lines, it answers nonsense",
+    .run = run,
+};

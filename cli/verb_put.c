@@ -1,0 +1,269 @@
+/*
+ * put: make the chip hold these images.
+ */
+#include "tool.h"
+#include <errno.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <time.h>
+#include <unistd.h>
+
+enum { MOST_FILES = 8 };
+
+struct job {
+    struct tool *tool;
+    struct image_file files[MOST_FILES];
+    struct cm_want wants[MOST_FILES];
+    uint8_t count;
+    char carried_path[4096];
+};
+
+/* "eeprom=FILE", or FILE for the region that --region or the default says. */
+static enum exit_code split_thing(struct tool *tool, const char *thing, uint8_t *region, const char **path)
+{
+    const char *equals = strchr(thing, '=');
+    char name[20] = "", evidence[300];
+    *path = thing;
+    if (equals && (size_t)(equals - thing) < sizeof name && !memchr(thing, '/', (size_t)(equals - thing))) {
+        memcpy(name, thing, (size_t)(equals - thing));
+        *path = equals + 1;
+    } else {
+        snprintf(name, sizeof name, "%s", tool->region ? tool->region : "flash");
+    }
+    int index = cm_region_by_name(&tool->session, name);
+    if (index == CM_REGION_MAIN || index == CM_REGION_DATA) {
+        *region = (uint8_t)index;
+        return EXIT_GOOD;
+    }
+    snprintf(evidence, sizeof evidence, "'%s' for %.200s", name, *path);
+    return tool_fail_as(tool, EXIT_USAGE, "no such memory to put a file into", evidence, "flash=FILE or eeprom=FILE");
+}
+
+static enum exit_code load_files(struct job *job, const char *const *things)
+{
+    struct tool *tool = job->tool;
+    json_t *list = json_array();
+    set_json(tool, "files", list);
+    for (; things[job->count]; job->count++) {
+        const char *path;
+        if (job->count == MOST_FILES)
+            return tool_fail_as(tool, EXIT_USAGE, "too many files at once", things[job->count], "eight at most");
+        struct image_file *file = &job->files[job->count];
+        struct cm_want *want = &job->wants[job->count];
+        struct cm_region region;
+        enum exit_code code = split_thing(tool, things[job->count], &want->region, &path);
+        if (!code)
+            code = image_file_load(tool, path, file);
+        if (code)
+            return code;
+        want->source = file->source;
+        cm_region(&tool->session, want->region, &region);
+        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, for %s", path, file->format, (unsigned)file->bytes,
+            (unsigned)file->first, (unsigned)file->last, region.name);
+        json_array_append_new(list, json_pack("{s:s, s:s, s:s, s:I, s:I, s:I}", "path", path, "format", file->format, "region",
+                                              region.name, "bytes", (json_int_t)file->bytes, "first", (json_int_t)file->first,
+                                              "last", (json_int_t)file->last));
+    }
+    return EXIT_GOOD;
+}
+
+/* Two files for the same bytes are a mistake. */
+static enum exit_code check_overlap(struct job *job)
+{
+    for (uint8_t a = 0; a < job->count; a++) {
+        for (uint8_t b = 0; b < a; b++) {
+            uint32_t start, bytes, other, other_bytes;
+            const struct cm_source *one = &job->wants[a].source, *two = &job->wants[b].source;
+            if (job->wants[a].region != job->wants[b].region)
+                continue;
+            for (uint32_t at = 0; one->extent(one->context, at, &start, &bytes); at = start + bytes) {
+                char evidence[400];
+                if (!two->extent(two->context, start, &other, &other_bytes) || other >= start + bytes) {
+                    if (start + bytes < start)
+                        break;
+                    continue;
+                }
+                snprintf(evidence, sizeof evidence, "%.150s and %.150s both have bytes at 0x%04X", job->files[b].path, job->files[a].path,
+                         (unsigned)other);
+                return tool_fail_as(job->tool, EXIT_BAD_FILE, "two files want the same bytes", evidence, "put them one after the other, or join them first");
+            }
+        }
+    }
+    return EXIT_GOOD;
+}
+
+/* --- EEPROM carried over an erase ------------------------------------------------------------------------------ */
+
+static void make_folders(char *path)
+{
+    for (char *slash = strchr(path + 1, '/'); slash; slash = strchr(slash + 1, '/')) {
+        *slash = '\0';
+        mkdir(path, 0777);
+        *slash = '/';
+    }
+}
+
+static void name_carried_file(struct job *job)
+{
+    const char *state = getenv("XDG_STATE_HOME"), *home = getenv("HOME");
+    char stamp[32], folder[3000];
+    time_t now = time(NULL);
+    struct tm parts;
+    strftime(stamp, sizeof stamp, "%Y%m%d-%H%M%S", gmtime_r(&now, &parts));
+    if (state && *state)
+        snprintf(folder, sizeof folder, "%s", state);
+    else
+        snprintf(folder, sizeof folder, "%s/.local/state", home ? home : ".");
+    snprintf(job->carried_path, sizeof job->carried_path, "%s/coldmint/carried/%s-eeprom-%s-%ld.hex", folder,
+             job->tool->session.part->name, stamp, (long)getpid());
+    make_folders(job->carried_path);
+}
+
+static enum cm_status text_to_file(void *stream, const char *text, size_t bytes)
+{
+    return fwrite(text, 1, bytes, stream) == bytes ? CM_OK : CM_PORT_FAILED;
+}
+
+/* The erase is next: what it takes along is put on disk first. */
+static enum cm_status save_carried(void *context, uint8_t region, const uint8_t *bytes, uint32_t count)
+{
+    struct job *job = context;
+    struct new_file file;
+    struct cm_hex_writer writer;
+    (void)region;
+    name_carried_file(job);
+    if (new_file_open(job->tool, job->carried_path, &file))
+        return CM_REFUSED;
+    cm_hex_write_begin(&writer, text_to_file, file.stream);
+    if (cm_hex_write(&writer, 0, bytes, count) || cm_hex_write_end(&writer)) {
+        new_file_drop(&file);
+        return CM_REFUSED;
+    }
+    if (new_file_commit(job->tool, &file))
+        return CM_REFUSED;
+    say(job->tool, "eeprom", "%u bytes saved, to be carried over the erase", (unsigned)count);
+    return CM_OK;
+}
+
+static void end_carry(struct job *job, enum cm_status status)
+{
+    if (!job->carried_path[0])
+        return;
+    if (status == CM_OK) {
+        unlink(job->carried_path);
+        return;
+    }
+    struct words *words = &job->tool->words;
+    size_t used = strlen(words->try);
+    snprintf(words->try + used, sizeof words->try - used, ". The EEPROM's contents are in %.250s: add eeprom=THAT-FILE", job->carried_path);
+}
+
+/* --- the job --------------------------------------------------------------------------------------------------- */
+
+static void say_plan(const struct tool *tool, const struct cm_report *report)
+{
+    char time[SHORT_TEXT];
+    seconds_text(report->predicted_us, time, sizeof time);
+    if (report->pages_written == 0 && !report->erase) {
+        say(tool, "plan", "nothing to do: all %u pages are right already", (unsigned)report->pages);
+        return;
+    }
+    say(tool, "plan", "%s%u of %u pages to write%s%s; about %s", report->erase ? "chip erase, then " : "", (unsigned)report->pages_written,
+        (unsigned)report->pages, report->erase ? "" : ", nothing to erase", report->carried ? ", eeprom carried over" : "", time);
+}
+
+static void say_done(struct tool *tool, const struct cm_report *report)
+{
+    char took[SHORT_TEXT], expected[SHORT_TEXT];
+    if (report->pages_written)
+        say(tool, "done", "%s%u pages, %u bytes written and read back in %s (%s expected)%s", report->erase ? "erased; " : "",
+            (unsigned)report->pages_written, (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
+            seconds_text(report->predicted_us, expected, sizeof expected), report->relocked ? "; lock byte put back" : "");
+    if (tool->session.recoveries)
+        say(tool, "note", "contact was lost and found again %u times", (unsigned)tool->session.recoveries);
+}
+
+static void name_files(const struct job *job, char *names, size_t bytes)
+{
+    size_t used = 0;
+    names[0] = '\0';
+    for (uint8_t i = 0; i < job->count && used < bytes; i++) {
+        const char *slash = strrchr(job->files[i].path, '/');
+        used += (size_t)snprintf(names + used, bytes - used, "%s%s", i ? " and " : "", slash ? slash + 1 : job->files[i].path);
+    }
+}
+
+static enum exit_code put(struct job *job)
+{
+    struct tool *tool = job->tool;
+    struct cm_report report;
+    struct cm_region data;
+    uint8_t *carry = cm_region(&tool->session, CM_REGION_DATA, &data) && data.bytes ? malloc(data.bytes) : NULL;
+    struct cm_put put = {.wants = job->wants, .want_count = job->count, .unprotect = tool->unprotect, .lose_data = tool->lose_data,
+                         .carry = {.bytes = carry, .size = carry ? data.bytes : 0, .saved = save_carried, .context = job},
+                         .progress = tool_progress, .progress_context = tool};
+    enum cm_status status = cm_plan(&tool->session, &put, &report);
+    tool_progress_end(tool);
+    if (!status)
+        say_plan(tool, &report);
+    bool must_act = !status && !tool->only_plan && (report.pages_written || report.erase);
+    uint32_t survey_us = report.survey_us;
+    if (must_act)
+        status = cm_put(&tool->session, &put, &report);
+    tool_progress_end(tool);
+    report.survey_us += must_act ? survey_us : 0;
+    set_json(tool, "report", json_report(&report));
+    enum exit_code code = status ? tool_fail(tool, status) : EXIT_GOOD;
+    end_carry(job, status);
+    free(carry);
+    if (code) {
+        if (must_act && report.pages_written)
+            say(tool, "so far", "%u of %u pages are right", (unsigned)(report.pages_written + report.pages_equal), (unsigned)report.pages);
+        return code;
+    }
+    char names[200];
+    name_files(job, names, sizeof names);
+    if (must_act)
+        say_done(tool, &report);
+    if (tool->only_plan)
+        say_last(tool, "planned only; %s is unchanged", chip_name(tool));
+    else
+        say_last(tool, "%s holds %s%s", chip_name(tool), names, must_act ? "" : "; it did before");
+    return EXIT_GOOD;
+}
+
+static enum exit_code run(struct tool *tool, const char *const *things)
+{
+    if (!things[0])
+        return tool_fail_as(tool, EXIT_USAGE, "nothing to put", "no file is named", "coldmint put FILE, or flash=FILE eeprom=FILE");
+    struct job job = {.tool = tool};
+    enum exit_code code = tool_begin(tool);
+    if (!code)
+        code = load_files(&job, things);
+    if (!code)
+        code = check_overlap(&job);
+    if (!code)
+        code = put(&job);
+    for (uint8_t i = 0; i < MOST_FILES; i++)
+        image_file_free(&job.files[i]);
+    return code;
+}
+
+static const struct poptOption options[] = {
+    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory that a file without REGION= is for; flash if not given", "REGION"},
+    {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "say what would be done, and do nothing", NULL},
+    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased; its lock byte is put back", NULL},
+    {"lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0, "a chip erase may clear the eeprom, instead of carrying it over", NULL},
+    POPT_TABLEEND};
+
+const struct verb verb_put = {
+    .name = "put",
+    .things = "[options] [REGION=]FILE ...",
+    .summary = "make the chip hold these images; erase and write only what differs, and prove it",
+    .example = "coldmint put --via sim:node.yaml --chip attiny84a strike-node.hex",
+    .mistake = "taking another board's file: --chip NAME stops the job when the wrong chip is on the wires",
+    .options = options,
+    .run = run,
+};

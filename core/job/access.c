@@ -1,0 +1,75 @@
+/*
+ * Accesses that survive a moment without contact.
+ *
+ * A clip held by hand slips for a moment. The driver notices in the instruction that suffers; here the chip is brought back into
+ * its programming mode, proven to be the same, and the access repeated: reads and page writes may be.
+ */
+#include "access.h"
+#include <string.h>
+
+enum { RECOVERIES_AN_ACCESS = 3 };
+
+static enum cm_status once(struct cm_session *session, const struct cm_access *access)
+{
+    switch (access->kind) {
+    case CM_ACCESS_READ:
+        return cm_read(session, access->region, access->address, access->bytes, access->count);
+    case CM_ACCESS_MATCH:
+        return cm_match(session, access->region, access->address, access->bytes, access->count);
+    case CM_ACCESS_FITS:
+        return session->family->fits(session, access->region, access->address, access->bytes, access->count);
+    case CM_ACCESS_PROGRAM:
+        return cm_program(session, access->region, access->address, access->bytes, access->count);
+    }
+    return CM_BAD_ARGUMENT;
+}
+
+enum cm_status cm_access(struct cm_session *session, const struct cm_access *access)
+{
+    enum cm_status status = once(session, access);
+    for (uint8_t i = 0; i < RECOVERIES_AN_ACCESS && status == CM_CONTACT_LOST; i++) {
+        struct cm_failure first = session->failure;
+        if (cm_recover(session) != CM_OK) {
+            session->failure = first;
+            return status;
+        }
+        status = once(session, access);
+    }
+    return status;
+}
+
+enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context,
+                                  const struct cm_progress *at)
+{
+    if (!progress || progress(context, at))
+        return CM_OK;
+    return cm_fail_at(session, CM_STOPPED, at->step, at->region, at->done);
+}
+
+uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region, uint32_t address, uint32_t end)
+{
+    uint32_t whole = session->workspace_bytes - session->workspace_bytes % region->page_bytes;
+    uint32_t most = whole ? whole : session->workspace_bytes;
+    uint32_t few = 4096 > region->page_bytes ? 4096 : region->page_bytes; // so that progress and stopping stay lively
+    if (most > few)
+        most = few;
+    return end - address < most ? end - address : most;
+}
+
+enum cm_status cm_check_blank(struct cm_session *session, uint8_t index, cm_progress_fn *progress, void *context)
+{
+    struct cm_region region;
+    if (!cm_region(session, index, &region))
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_COMPARE);
+    enum cm_status status = CM_OK;
+    memset(session->workspace, region.erased, cm_chunk(session, &region, 0, region.bytes));
+    for (uint32_t at = 0, part; at < region.bytes && !status; at += part) {
+        part = cm_chunk(session, &region, at, region.bytes);
+        struct cm_access access = {CM_ACCESS_MATCH, index, at, session->workspace, part};
+        status = cm_access(session, &access);
+        if (!status)
+            status = cm_report_progress(session, progress, context,
+                                        &(struct cm_progress){CM_STEP_VERIFY, region.name, at + part, region.bytes});
+    }
+    return status;
+}

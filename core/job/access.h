@@ -1,0 +1,36 @@
+/* Accesses that survive a moment without contact, and the pages of a source. Shared by the jobs. */
+#ifndef CM_JOB_ACCESS_H
+#define CM_JOB_ACCESS_H
+
+#include <coldmint/job.h>
+
+#include "session.h"
+
+enum cm_access_kind { CM_ACCESS_READ, CM_ACCESS_MATCH, CM_ACCESS_FITS, CM_ACCESS_PROGRAM };
+
+/* One access within a region; `bytes` is written to by CM_ACCESS_READ only. */
+struct cm_access {
+    enum cm_access_kind kind;
+    uint8_t region;
+    uint32_t address;
+    uint8_t *bytes;
+    uint32_t count;
+};
+
+/*
+ * Does the access. Where contact is lost it finds the chip again and repeats, a few times; where that fails the first failure is
+ * left, which names the address.
+ */
+enum cm_status cm_access(struct cm_session *session, const struct cm_access *access);
+
+/* Whether erased bytes are all there is; the first other one is left in the session's failure. Uses the workspace. */
+enum cm_status cm_check_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);
+
+/* Reports progress; CM_STOPPED where the caller wants to stop. */
+enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context,
+                                  const struct cm_progress *at);
+
+/* Length of the next chunk of a region that goes through the workspace. */
+uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region, uint32_t address, uint32_t end);
+
+#endif

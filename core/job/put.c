@@ -1,0 +1,540 @@
+/*
+ * Put: from what the chip holds to what is wanted.
+ *
+ * Survey. Each page that an image touches is compared with the chip, stopping at the first byte that differs:
+ *
+ *     equal                      nothing to do
+ *     differs, can be reached    it wants programming only: all bits that must be 1 are 1
+ *     differs, cannot            the chip must be erased, and the survey is over: everything will be written
+ *
+ * A page whose first wanted byte reads blank is taken for blank; reading it out to be sure would cost as much as the verify that
+ * follows anyway. If that shows the page was not blank after all, the chip is erased then, by the same rules.
+ *
+ * Execute. Erase if need be, with the data region carried over; write the pages; read each back in the same batch; lock bits last. The
+ * survey's findings are kept as one bit a page in what the workspace has beyond a page; pages past that are compared again.
+ */
+#include "access.h"
+#include <coldmint/image.h>
+#include <string.h>
+
+enum page_state { PAGE_EQUAL, PAGE_REACHABLE, PAGE_NEEDS_ERASE };
+
+/* A put in progress. */
+struct work {
+    struct cm_session *session;
+    const struct cm_put *put;
+    struct cm_report *report;
+    struct cm_protection protection;
+    uint8_t *page;       // contents wanted in the page at hand
+    uint32_t page_bytes; // of the largest page
+    uint8_t *map;        // a bit a page: it needs writing
+    uint32_t map_pages;  // that the map has room for
+    uint32_t ordinal;    // of the page at hand, over all wants
+    uint32_t work_bytes; // bytes in pages that need writing, for progress
+    bool all_dirty;      // after an erase: nothing of the survey holds
+    struct cm_memory carried;
+    struct cm_want carry_want;
+};
+
+/* A page of a want, and the run of wanted bytes within it that is looked at. */
+struct place {
+    const struct cm_want *want;
+    struct cm_region region;
+    uint32_t page;
+    uint32_t end; // of the page
+};
+
+typedef enum cm_status page_fn(struct work *work, const struct place *place);
+
+/* First run of wanted bytes at or after `from` that lies in the page. */
+static bool run_in_page(const struct place *place, uint32_t from, uint32_t *start, uint32_t *count)
+{
+    const struct cm_source *source = &place->want->source;
+    if (from >= place->end || !source->extent(source->context, from, start, count) || *start >= place->end)
+        return false;
+    if (*count > place->end - *start)
+        *count = place->end - *start;
+    return true;
+}
+
+static enum cm_status load_page(struct work *work, const struct place *place)
+{
+    uint32_t start, count;
+    memset(work->page, place->region.erased, place->region.page_bytes);
+    for (uint32_t at = place->page; run_in_page(place, at, &start, &count); at = start + count) {
+        const struct cm_source *source = &place->want->source;
+        enum cm_status status = source->read(source->context, start, work->page + (start - place->page), count);
+        if (status)
+            return cm_fail_at(work->session, status, CM_STEP_READ, place->region.name, start);
+    }
+    return CM_OK;
+}
+
+/* The wants in force: carried data stands in for a want of the same region, which has been laid over it. */
+static const struct cm_want *want_at(const struct work *work, uint8_t i)
+{
+    bool carries = work->report->carried;
+    if (i == work->put->want_count)
+        return carries ? &work->carry_want : NULL;
+    return i < work->put->want_count ? &work->put->wants[i] : NULL;
+}
+
+static enum cm_status each_page(struct work *work, page_fn *act)
+{
+    const struct cm_want *want;
+    enum cm_status status = CM_OK;
+    work->ordinal = 0;
+    for (uint8_t i = 0; !status && (want = want_at(work, i)) != NULL; i++) {
+        struct place place = {.want = want};
+        uint32_t start, count;
+        cm_region(work->session, want->region, &place.region);
+        if (work->report->carried && want != &work->carry_want && want->region == work->carry_want.region)
+            continue;
+        for (uint32_t at = 0; !status && want->source.extent(want->source.context, at, &start, &count); at = place.end) {
+            place.page = start - start % place.region.page_bytes;
+            place.end = place.page + place.region.page_bytes;
+            if (place.end > place.region.bytes)
+                place.end = place.region.bytes;
+            status = load_page(work, &place);
+            if (!status)
+                status = act(work, &place);
+            work->ordinal++;
+            if (place.end >= place.region.bytes)
+                break;
+        }
+    }
+    return status;
+}
+
+/* --- checks before anything is read ---------------------------------------------------------------------------- */
+
+static enum cm_status check_want(struct work *work, const struct cm_want *want)
+{
+    struct cm_session *session = work->session;
+    struct cm_region region;
+    uint32_t start, count, last = 0;
+    if (!cm_region(session, want->region, &region) || !(region.traits & CM_REGION_WRITABLE))
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
+    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = last) {
+        if (count > region.bytes || start > region.bytes - count)
+            return cm_fail_at(session, CM_TOO_LARGE, CM_STEP_OPEN, region.name, start < region.bytes ? region.bytes : start);
+        work->report->bytes += count;
+        last = start + count;
+        if (last >= region.bytes)
+            break;
+    }
+    if (region.page_bytes > session->workspace_bytes)
+        return cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);
+    if (region.page_bytes > work->page_bytes)
+        work->page_bytes = region.page_bytes;
+    return CM_OK;
+}
+
+static enum cm_status begin(struct work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    memset(work, 0, sizeof *work);
+    memset(report, 0, sizeof *report);
+    work->session = session;
+    work->put = put;
+    work->report = report;
+    if (!session->part)
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0; i < put->want_count && !status; i++)
+        status = check_want(work, &put->wants[i]);
+    if (!status)
+        status = cm_check_supply(session);
+    if (status)
+        return status;
+    uint32_t map_bytes = session->workspace_bytes - work->page_bytes;
+    work->page = session->workspace;
+    work->map = session->workspace + work->page_bytes;
+    work->map_pages = map_bytes * 8;
+    memset(work->map, 0, map_bytes);
+    return cm_protection(session, &work->protection);
+}
+
+/* --- survey ---------------------------------------------------------------------------------------------------- */
+
+static bool is_blank_before(const struct work *work, const struct place *place, uint32_t address)
+{
+    for (uint32_t i = 0; i < address - place->page; i++) {
+        if (work->page[i] != place->region.erased)
+            return false;
+    }
+    return true;
+}
+
+static enum cm_status access_page(struct work *work, const struct place *place, enum cm_access_kind kind, uint32_t start,
+                                  uint32_t count)
+{
+    struct cm_access access = {kind, place->want->region, start, work->page + (start - place->page), count};
+    return cm_access(work->session, &access);
+}
+
+/* Compares or tests all runs of a page from `from` on. */
+static enum cm_status over_runs(struct work *work, const struct place *place, enum cm_access_kind kind, uint32_t from)
+{
+    uint32_t start, count;
+    enum cm_status status = CM_OK;
+    for (uint32_t at = from; !status && run_in_page(place, at, &start, &count); at = start + count)
+        status = access_page(work, place, kind, start, count);
+    return status;
+}
+
+static enum cm_status examine(struct work *work, const struct place *place, enum page_state *state)
+{
+    const struct cm_failure *failure = &work->session->failure;
+    *state = PAGE_EQUAL;
+    enum cm_status status = over_runs(work, place, CM_ACCESS_MATCH, place->page);
+    if (status != CM_DIFFERS)
+        return status;
+    *state = PAGE_REACHABLE;
+    if (place->region.traits & CM_REGION_REWRITES)
+        return CM_OK;
+    uint32_t address = failure->address;
+    if ((failure->found & failure->expected) != failure->expected)
+        *state = PAGE_NEEDS_ERASE;
+    else if (!is_blank_before(work, place, address)) {
+        status = over_runs(work, place, CM_ACCESS_FITS, address + 1);
+        if (status == CM_DIFFERS)
+            *state = PAGE_NEEDS_ERASE;
+        return status == CM_DIFFERS ? CM_OK : status;
+    }
+    return CM_OK;
+}
+
+static void remember(struct work *work)
+{
+    if (work->ordinal < work->map_pages)
+        work->map[work->ordinal / 8] |= (uint8_t)(1u << (work->ordinal % 8));
+}
+
+static enum cm_status survey_page(struct work *work, const struct place *place)
+{
+    enum page_state state;
+    enum cm_status status = examine(work, place, &state);
+    if (status)
+        return status;
+    work->report->pages++;
+    if (state == PAGE_EQUAL) {
+        work->report->pages_equal++;
+    } else {
+        remember(work);
+        work->report->pages_written++;
+        work->work_bytes += place->region.page_bytes;
+    }
+    struct cm_progress progress = {CM_STEP_COMPARE, place->region.name, place->end, place->region.bytes};
+    status = cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
+    work->report->erase = !status && state == PAGE_NEEDS_ERASE;
+    return work->report->erase ? CM_DIFFERS : status; // one is enough
+}
+
+/* Does a page need writing after an erase? */
+static bool is_wanted_blank(const struct work *work, const struct place *place)
+{
+    return is_blank_before(work, place, place->end);
+}
+
+static bool outlives_erase(const struct work *work, const struct place *place)
+{
+    return !(place->region.traits & CM_REGION_ERASED) ||
+           (place->want->region == CM_REGION_DATA && work->protection.keeps_data);
+}
+
+/* The plan after an erase, from the images alone. */
+static enum cm_status count_page(struct work *work, const struct place *place)
+{
+    struct cm_report *report = work->report;
+    report->pages++;
+    if (!outlives_erase(work, place) && is_wanted_blank(work, place)) {
+        report->pages_blank++;
+        report->predicted_us += work->session->family->cost_us(work->session, place->want->region, CM_COST_READ,
+                                                               place->region.page_bytes);
+    } else {
+        report->pages_written++;
+        work->work_bytes += place->region.page_bytes;
+    }
+    return CM_OK;
+}
+
+static enum cm_status predict_page(struct work *work, const struct place *place)
+{
+    bool needed = work->ordinal >= work->map_pages || (work->map[work->ordinal / 8] & (1u << (work->ordinal % 8)));
+    if (work->all_dirty)
+        needed = outlives_erase(work, place) || !is_wanted_blank(work, place);
+    if (needed)
+        work->report->predicted_us += work->session->family->cost_us(work->session, place->want->region, CM_COST_PROGRAM,
+                                                                     place->region.page_bytes);
+    return CM_OK;
+}
+
+static enum cm_status plan_with_erase(struct work *work)
+{
+    struct cm_report *report = work->report;
+    report->pages = report->pages_equal = report->pages_blank = report->pages_written = 0;
+    work->work_bytes = 0;
+    work->all_dirty = report->erase = true;
+    report->predicted_us = work->session->family->cost_us(work->session, CM_REGION_MAIN, CM_COST_ERASE, 0);
+    return each_page(work, count_page);
+}
+
+static enum cm_status survey(struct work *work)
+{
+    const struct cm_protection *protection = &work->protection;
+    enum cm_status status = CM_OK;
+    if (!protection->bars_reading)
+        status = each_page(work, survey_page);
+    if (status && !(status == CM_DIFFERS && work->report->erase))
+        return status;
+    bool must_write = protection->bars_reading || work->report->pages_written > 0;
+    if (must_write && protection->bars_writing) {
+        if (!work->put->unprotect)
+            return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock, protection->lock);
+        work->report->erase = true;
+    }
+    status = work->report->erase ? plan_with_erase(work) : CM_OK;
+    return status ? status : each_page(work, predict_page);
+}
+
+/* --- carrying the data region over an erase --------------------------------------------------------------------- */
+
+static bool would_lose_data(struct work *work, struct cm_region *region)
+{
+    return work->report->erase && !work->protection.keeps_data && cm_region(work->session, CM_REGION_DATA, region) &&
+           region->bytes && (region->traits & CM_REGION_ERASED);
+}
+
+static bool is_wholly_wanted(const struct work *work, const struct cm_region *region)
+{
+    uint32_t start, count;
+    for (uint8_t i = 0; i < work->put->want_count; i++) {
+        const struct cm_want *want = &work->put->wants[i];
+        if (want->region == CM_REGION_DATA && want->source.extent(want->source.context, 0, &start, &count) && start == 0 &&
+            count >= region->bytes)
+            return true;
+    }
+    return false;
+}
+
+static enum cm_status read_carry(struct work *work, const struct cm_region *region)
+{
+    const struct cm_carry *carry = &work->put->carry;
+    struct cm_access read = {CM_ACCESS_READ, CM_REGION_DATA, 0, carry->bytes, region->bytes};
+    struct cm_access again = {CM_ACCESS_MATCH, CM_REGION_DATA, 0, carry->bytes, region->bytes};
+    enum cm_status status = cm_access(work->session, &read);
+    if (!status)
+        status = cm_access(work->session, &again);
+    if (!status && carry->saved && carry->saved(carry->context, CM_REGION_DATA, carry->bytes, region->bytes) != CM_OK)
+        status = cm_fail(work->session, CM_REFUSED, CM_STEP_CARRY);
+    return status;
+}
+
+/* Lays what is wanted of the data region over what was carried. */
+static enum cm_status overlay(struct work *work)
+{
+    uint32_t start, count;
+    for (uint8_t i = 0; i < work->put->want_count; i++) {
+        const struct cm_want *want = &work->put->wants[i];
+        if (want->region != CM_REGION_DATA)
+            continue;
+        for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = start + count) {
+            enum cm_status status = want->source.read(want->source.context, start, work->put->carry.bytes + start, count);
+            if (status)
+                return cm_fail(work->session, status, CM_STEP_CARRY);
+        }
+    }
+    return CM_OK;
+}
+
+/* What the erase would take along is saved first; or the job ends here. */
+static enum cm_status secure_data(struct work *work)
+{
+    const struct cm_carry *carry = &work->put->carry;
+    struct cm_region region;
+    if (!would_lose_data(work, &region) || is_wholly_wanted(work, &region) || work->put->lose_data)
+        return CM_OK;
+    if (work->protection.bars_reading)
+        return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name, 0);
+    enum cm_status status = cm_check_blank(work->session, CM_REGION_DATA, NULL, NULL); // spoils the map, void by now
+    if (status != CM_DIFFERS)
+        return status;
+    if (!carry->bytes || carry->size < region.bytes)
+        return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name, work->session->failure.address);
+    work->carried = (struct cm_memory){.bytes = carry->bytes, .count = region.bytes};
+    work->carry_want = (struct cm_want){CM_REGION_DATA, cm_memory_source(&work->carried)};
+    work->report->carried = true;
+    // read twice before the erase, and looked at once more after it; how many of its pages hold data is not known yet
+    work->report->predicted_us += 3 * work->session->family->cost_us(work->session, CM_REGION_DATA, CM_COST_READ, region.bytes);
+    return CM_OK;
+}
+
+/* --- execute --------------------------------------------------------------------------------------------------- */
+
+static enum cm_status show_progress(struct work *work, const struct place *place)
+{
+    uint32_t done = work->report->bytes_written < work->work_bytes ? work->report->bytes_written : work->work_bytes;
+    struct cm_progress progress = {CM_STEP_PROGRAM, place->region.name, done, work->work_bytes};
+    return cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
+}
+
+/* Writes a run; where its verify fails, looks again and writes once more before giving up. */
+static enum cm_status write_run(struct work *work, const struct place *place, uint32_t start, uint32_t count)
+{
+    enum cm_status status = access_page(work, place, CM_ACCESS_PROGRAM, start, count);
+    if (status != CM_WRITE_FAILED)
+        return status;
+    struct cm_failure first = work->session->failure;
+    status = access_page(work, place, CM_ACCESS_MATCH, start, count);
+    if (status != CM_DIFFERS)
+        return status;
+    status = access_page(work, place, CM_ACCESS_FITS, start, count);
+    if (status == CM_OK || (place->region.traits & CM_REGION_REWRITES))
+        return access_page(work, place, CM_ACCESS_PROGRAM, start, count);
+    work->session->failure = first;
+    return status == CM_DIFFERS ? CM_WRITE_FAILED : status;
+}
+
+/* Where each byte takes its own time, only those that differ are written. */
+static enum cm_status write_differing(struct work *work, const struct place *place, uint32_t start, uint32_t count)
+{
+    uint32_t end = start + count;
+    for (;;) {
+        enum cm_status status = access_page(work, place, CM_ACCESS_MATCH, start, end - start);
+        if (status != CM_DIFFERS)
+            return status;
+        start = work->session->failure.address;
+        status = write_run(work, place, start, 1);
+        if (status || ++start == end)
+            return status;
+    }
+}
+
+static enum cm_status write_page(struct work *work, const struct place *place)
+{
+    bool by_bytes = place->region.traits & CM_REGION_BYTE_COSTS;
+    uint32_t start, count;
+    enum cm_status status = CM_OK;
+    for (uint32_t at = place->page; !status && run_in_page(place, at, &start, &count); at = start + count) {
+        status = by_bytes ? write_differing(work, place, start, count) : write_run(work, place, start, count);
+        work->report->bytes_written += status ? 0 : count;
+    }
+    work->report->pages_written += status ? 0 : 1;
+    return status ? status : show_progress(work, place);
+}
+
+static enum cm_status execute_after_erase(struct work *work, const struct place *place)
+{
+    if (outlives_erase(work, place) || !is_wanted_blank(work, place))
+        return write_page(work, place);
+    enum cm_status status = over_runs(work, place, CM_ACCESS_MATCH, place->page);
+    work->report->pages_blank += status ? 0 : 1;
+    return status == CM_DIFFERS ? (work->session->failure.status = CM_WRITE_FAILED) : status;
+}
+
+static enum cm_status execute_page(struct work *work, const struct place *place)
+{
+    if (work->all_dirty)
+        return execute_after_erase(work, place);
+    if (work->ordinal < work->map_pages)
+        return work->map[work->ordinal / 8] & (1u << (work->ordinal % 8)) ? write_page(work, place) : CM_OK;
+    enum page_state state;
+    enum cm_status status = examine(work, place, &state);
+    if (status || state == PAGE_EQUAL)
+        return status;
+    return write_page(work, place); // if it needs an erase after all, its verify will say so
+}
+
+/* Reads the carry, erases, and forgets the survey. From here on the chip is not what it was. */
+static enum cm_status erase_chip(struct work *work)
+{
+    struct cm_region region;
+    enum cm_status status = CM_OK;
+    if (work->report->carried && cm_region(work->session, CM_REGION_DATA, &region)) {
+        status = read_carry(work, &region);
+        if (!status)
+            status = overlay(work);
+    }
+    struct cm_progress progress = {CM_STEP_ERASE, "chip", 0, 1};
+    if (!status)
+        status = cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
+    if (!status)
+        status = cm_erase(work->session);
+    if (status == CM_CONTACT_LOST && cm_recover(work->session) == CM_OK)
+        status = cm_erase(work->session);
+    return status;
+}
+
+static enum cm_status put_lock_back(struct work *work)
+{
+    const struct cm_protection *protection = &work->protection;
+    struct cm_region region;
+    if (!work->report->erase || !protection->has_lock || protection->lock == protection->open_lock)
+        return CM_OK;
+    for (uint8_t i = 0; cm_region(work->session, i, &region); i++) {
+        bool is_lock = (region.traits & CM_REGION_SETTINGS) && (region.traits & CM_REGION_ERASED);
+        uint8_t lock = protection->lock;
+        struct cm_access access = {CM_ACCESS_PROGRAM, i, 0, &lock, 1};
+        enum cm_status status = is_lock && region.bytes == 1 ? cm_access(work->session, &access) : CM_OK;
+        if (status)
+            return status;
+        work->report->relocked |= is_lock;
+    }
+    return CM_OK;
+}
+
+static enum cm_status execute(struct work *work)
+{
+    struct cm_report *report = work->report;
+    report->pages_written = report->pages_blank = report->bytes_written = 0;
+    enum cm_status status = report->erase ? erase_chip(work) : CM_OK;
+    if (!status)
+        status = each_page(work, execute_page);
+    return status ? status : put_lock_back(work);
+}
+
+/* A page taken for blank was not: the chip needs an erase after all. */
+static enum cm_status start_over_with_erase(struct work *work)
+{
+    struct cm_failure first = work->session->failure;
+    enum cm_status status = plan_with_erase(work);
+    if (!status)
+        status = secure_data(work);
+    if (!status)
+        status = execute(work);
+    else
+        work->session->failure = first;
+    return status;
+}
+
+static enum cm_status plan(struct work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    uint32_t start = session->port->now_us(session->port->context);
+    enum cm_status status = begin(work, session, put, report);
+    if (!status)
+        status = survey(work);
+    if (!status)
+        status = secure_data(work);
+    report->survey_us = session->port->now_us(session->port->context) - start;
+    return status;
+}
+
+enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    struct work work;
+    return plan(&work, session, put, report);
+}
+
+enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    struct work work;
+    enum cm_status status = plan(&work, session, put, report);
+    if (status)
+        return status;
+    uint32_t start = session->port->now_us(session->port->context);
+    status = execute(&work);
+    if (status == CM_WRITE_FAILED && !report->erase && !work.protection.bars_writing)
+        status = start_over_with_erase(&work);
+    report->actual_us = session->port->now_us(session->port->context) - start;
+    return status;
+}

@@ -1,0 +1,308 @@
+/*
+ * A session: power, the way in, the id against the tables, bounds for every access, and the way out.
+ */
+#include "session.h"
+#include <string.h>
+
+enum { NO_POWER_BELOW_MV = 1500 }; // no part of any table runs on less; what is measured then leaks in through signal lines
+
+enum cm_status cm_fail(struct cm_session *session, enum cm_status status, enum cm_step step)
+{
+    struct cm_failure *failure = &session->failure;
+    memset(failure, 0, sizeof *failure);
+    failure->status = status;
+    failure->step = step;
+    return status;
+}
+
+enum cm_status cm_fail_at(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
+                          uint32_t address)
+{
+    cm_fail(session, status, step);
+    session->failure.region = region;
+    session->failure.address = address;
+    session->failure.has_address = true;
+    return status;
+}
+
+enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
+                            uint32_t address, uint8_t expected, uint8_t found)
+{
+    cm_fail_at(session, status, step, region, address);
+    session->failure.has_bytes = true;
+    session->failure.expected = expected;
+    session->failure.found = found;
+    return status;
+}
+
+enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
+                       void *workspace, uint32_t workspace_bytes)
+{
+    memset(session, 0, sizeof *session);
+    session->port = port;
+    session->kits = kits;
+    session->kit_count = kit_count;
+    session->workspace = workspace;
+    session->workspace_bytes = workspace_bytes;
+    if (!workspace || workspace_bytes == 0 || kit_count == 0)
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
+    return cm_port_has_spi(port) ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
+}
+
+static bool is_same_name(const char *a, const char *b)
+{
+    while (*a && *a == *b) {
+        a++;
+        b++;
+    }
+    return *a == *b;
+}
+
+const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name)
+{
+    for (uint8_t k = 0; k < kit_count; k++) {
+        for (uint16_t i = 0; i < kits[k].part_count; i++) {
+            if (is_same_name(kits[k].parts[i]->name, name))
+                return kits[k].parts[i];
+        }
+    }
+    return NULL;
+}
+
+static const struct cm_kit *kit_of(const struct cm_session *session, const struct cm_part *part)
+{
+    for (uint8_t k = 0; k < session->kit_count; k++) {
+        for (uint16_t i = 0; i < session->kits[k].part_count; i++) {
+            if (session->kits[k].parts[i] == part)
+                return &session->kits[k];
+        }
+    }
+    return session->kits;
+}
+
+const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t number)
+{
+    if (!session->family)
+        return NULL;
+    for (uint8_t k = 0; k < session->kit_count; k++) {
+        const struct cm_kit *kit = &session->kits[k];
+        if (kit->family != session->family)
+            continue;
+        for (uint16_t i = 0; i < kit->part_count; i++) {
+            const struct cm_part *part = kit->parts[i];
+            if (memcmp(part->id, session->id, part->id_bytes) == 0 && number-- == 0)
+                return part;
+        }
+    }
+    return NULL;
+}
+
+enum cm_status cm_supply_mv(struct cm_session *session, uint16_t *mv)
+{
+    *mv = 0;
+    if (!(session->port->traits.senses & CM_LINE_BIT(CM_LINE_SUPPLY)))
+        return CM_PORT_LACKS;
+    struct cm_op op = {.kind = CM_OP_SENSE, .sense = {.line = CM_LINE_SUPPLY}};
+    struct cm_trouble trouble;
+    enum cm_status status = cm_port_run(session->port, &op, 1, &trouble);
+    *mv = op.sense.value;
+    return status ? cm_fail(session, status, CM_STEP_OPEN) : CM_OK;
+}
+
+enum cm_status cm_check_supply(struct cm_session *session)
+{
+    uint16_t mv;
+    enum cm_status status = cm_supply_mv(session, &mv);
+    if (status == CM_PORT_LACKS)
+        return CM_OK; // nothing measured, nothing known
+    if (status || (mv >= session->part->supply_min_mv && mv <= session->part->supply_max_mv))
+        return status;
+    cm_fail(session, CM_SUPPLY_OUTSIDE, CM_STEP_OPEN);
+    session->failure.measured_mv = mv;
+    return CM_SUPPLY_OUTSIDE;
+}
+
+/* A supply that the port shall feed comes on while the bus is low and the target held in reset. */
+static enum cm_status power_up(struct cm_session *session)
+{
+    enum { IDLE_HZ = 100000, SETTLE_US = 5000 };
+    if (session->supply_mv) {
+        struct cm_op ops[] = {
+            {.kind = CM_OP_CLOCK, .clock = {.want_hz = IDLE_HZ}},
+            {.kind = CM_OP_LINE, .line = {CM_LINE_RESET, CM_LOW}},
+            {.kind = CM_OP_SUPPLY, .supply = {session->supply_mv}},
+            {.kind = CM_OP_WAIT, .wait = {SETTLE_US}},
+        };
+        struct cm_trouble trouble;
+        enum cm_status status = cm_port_run(session->port, ops, sizeof ops / sizeof ops[0], &trouble);
+        if (status)
+            return cm_fail(session, status, CM_STEP_OPEN);
+    }
+    uint16_t mv;
+    enum cm_status status = cm_supply_mv(session, &mv);
+    if (status == CM_PORT_LACKS || (status == CM_OK && mv >= NO_POWER_BELOW_MV))
+        return CM_OK;
+    if (status)
+        return status;
+    cm_fail(session, CM_NO_POWER, CM_STEP_OPEN);
+    session->failure.measured_mv = mv;
+    return CM_NO_POWER;
+}
+
+static enum cm_status find_family(struct cm_session *session)
+{
+    enum cm_status status = CM_NO_CHIP;
+    for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP; k++) {
+        session->family = session->kits[k].family;
+        status = session->family->enter(session);
+    }
+    return status ? status : session->family->identify(session);
+}
+
+enum cm_status cm_identify(struct cm_session *session, const char *asserted)
+{
+    cm_fail(session, CM_OK, CM_STEP_NONE);
+    session->part = NULL;
+    const struct cm_part *wanted = NULL;
+    if (asserted) {
+        wanted = cm_part_by_name(session->kits, session->kit_count, asserted);
+        if (!wanted)
+            return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_IDENTIFY);
+    }
+    enum cm_status status = power_up(session);
+    if (!status)
+        status = find_family(session);
+    if (status)
+        return status;
+    const struct cm_part *first = cm_candidate(session, 0);
+    if (wanted && memcmp(wanted->id, session->id, wanted->id_bytes) != 0)
+        return cm_fail(session, CM_WRONG_CHIP, CM_STEP_IDENTIFY);
+    if (!first)
+        return cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
+    session->part = wanted ? wanted : first;
+    session->family = kit_of(session, session->part)->family;
+    return CM_OK;
+}
+
+enum cm_status cm_recover(struct cm_session *session)
+{
+    uint8_t id[sizeof session->id];
+    memcpy(id, session->id, sizeof id);
+    enum cm_status status = session->family->enter(session);
+    if (!status)
+        status = session->family->identify(session);
+    if (!status && memcmp(id, session->id, sizeof id) != 0)
+        status = cm_fail(session, CM_WRONG_CHIP, CM_STEP_ENTER);
+    memcpy(session->id, id, sizeof id);
+    if (!status)
+        session->recoveries++;
+    return status;
+}
+
+void cm_close(struct cm_session *session)
+{
+    if (session->family)
+        session->family->leave(session);
+    if (session->supply_mv) {
+        struct cm_op off = {.kind = CM_OP_SUPPLY, .supply = {0}};
+        struct cm_trouble trouble;
+        (void)cm_port_run(session->port, &off, 1, &trouble);
+        session->supply_mv = 0;
+    }
+    session->entered = false;
+    session->part = NULL;
+}
+
+bool cm_region(const struct cm_session *session, uint8_t index, struct cm_region *region)
+{
+    return session->part && session->family->region(session->part, index, region);
+}
+
+int cm_region_by_name(const struct cm_session *session, const char *name)
+{
+    struct cm_region region;
+    for (uint8_t i = 0; cm_region(session, i, &region); i++) {
+        if (region.bytes && is_same_name(region.name, name))
+            return i;
+    }
+    return -1;
+}
+
+static enum cm_status check_bounds(struct cm_session *session, uint8_t index, uint32_t address, uint32_t count,
+                                   enum cm_step step, struct cm_region *region)
+{
+    cm_fail(session, CM_OK, CM_STEP_NONE);
+    if (!cm_region(session, index, region) || count > region->bytes || address > region->bytes - count)
+        return cm_fail(session, CM_BAD_ARGUMENT, step);
+    return CM_OK;
+}
+
+enum cm_status cm_read(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    struct cm_region region;
+    enum cm_status status = check_bounds(session, index, address, count, CM_STEP_READ, &region);
+    return status || count == 0 ? status : session->family->read(session, index, address, bytes, count);
+}
+
+enum cm_status cm_match(struct cm_session *session, uint8_t index, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    struct cm_region region;
+    enum cm_status status = check_bounds(session, index, address, count, CM_STEP_COMPARE, &region);
+    return status || count == 0 ? status : session->family->match(session, index, address, bytes, count);
+}
+
+enum cm_status cm_program(struct cm_session *session, uint8_t index, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    struct cm_region region;
+    enum cm_status status = check_bounds(session, index, address, count, CM_STEP_PROGRAM, &region);
+    if (!status && !(region.traits & CM_REGION_WRITABLE))
+        status = cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_PROGRAM);
+    for (uint32_t done = 0, part; done < count && !status; done += part) {
+        part = region.page_bytes - (address + done) % region.page_bytes;
+        if (part > count - done)
+            part = count - done;
+        status = session->family->program(session, index, address + done, bytes + done, part);
+    }
+    return status;
+}
+
+enum cm_status cm_erase(struct cm_session *session)
+{
+    cm_fail(session, CM_OK, CM_STEP_NONE);
+    return session->part ? session->family->erase(session) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
+}
+
+enum cm_status cm_protection(struct cm_session *session, struct cm_protection *protection)
+{
+    memset(protection, 0, sizeof *protection);
+    cm_fail(session, CM_OK, CM_STEP_NONE);
+    return session->part ? session->family->protection(session, protection)
+                         : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
+}
+
+static const char *const STATUS_WORDS[CM_STATUS_COUNT] = {
+    [CM_OK] = "good",
+    [CM_DIFFERS] = "differs",
+    [CM_BAD_ARGUMENT] = "bad argument",
+    [CM_PORT_FAILED] = "port failed",
+    [CM_PORT_LACKS] = "port cannot do it",
+    [CM_NO_POWER] = "no power",
+    [CM_NO_CHIP] = "no chip answers",
+    [CM_UNKNOWN_CHIP] = "unknown chip",
+    [CM_WRONG_CHIP] = "wrong chip",
+    [CM_PROTECTED] = "protected",
+    [CM_WRITE_FAILED] = "write failed",
+    [CM_TIMED_OUT] = "timed out",
+    [CM_CONTACT_LOST] = "contact lost",
+    [CM_BAD_IMAGE] = "bad image",
+    [CM_TOO_LARGE] = "too large",
+    [CM_NO_ROOM] = "no room",
+    [CM_REFUSED] = "refused",
+    [CM_SUPPLY_OUTSIDE] = "supply outside range",
+    [CM_STOPPED] = "stopped",
+};
+
+const char *cm_status_word(enum cm_status status)
+{
+    return status < CM_STATUS_COUNT ? STATUS_WORDS[status] : "unknown status";
+}

@@ -1,0 +1,155 @@
+/*
+ * The jobs that look at whole regions: compare, blank, keep.
+ */
+#include "access.h"
+#include <string.h>
+
+static enum cm_status begin(struct cm_session *session, uint8_t index, struct cm_region *region, struct cm_report *report)
+{
+    memset(report, 0, sizeof *report);
+    if (!cm_region(session, index, region))
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
+    struct cm_protection protection;
+    enum cm_status status = cm_protection(session, &protection);
+    if (status || !protection.bars_reading || (region->traits & CM_REGION_SETTINGS))
+        return status;
+    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_READ, region->name, 0, protection.open_lock, protection.lock);
+}
+
+/* Half of the workspace for the image's bytes, half for the chip's. */
+static uint32_t half_chunk(const struct cm_session *session, uint32_t left)
+{
+    uint32_t half = session->workspace_bytes / 2 < 2048 ? session->workspace_bytes / 2 : 2048;
+    return left < half ? left : half;
+}
+
+static bool tell_differences(const uint8_t *wanted, const uint8_t *found, uint32_t address, uint32_t count,
+                             cm_difference_fn *on_difference, void *context, struct cm_report *report)
+{
+    bool goes_on = true;
+    for (uint32_t i = 0; i < count; i++) {
+        if (wanted[i] == found[i])
+            continue;
+        report->differences++;
+        if (goes_on && on_difference)
+            goes_on = on_difference(context, address + i, wanted[i], found[i]);
+    }
+    return goes_on;
+}
+
+enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want, cm_difference_fn *on_difference,
+                          cm_progress_fn *progress, void *context, struct cm_report *report)
+{
+    struct cm_region region;
+    uint32_t start = 0, count = 0, begun = session->port->now_us(session->port->context);
+    uint32_t first = UINT32_MAX;
+    uint8_t expected = 0, came = 0;
+    enum cm_status status = begin(session, want->region, &region, report);
+    uint8_t *wanted = session->workspace, *found = session->workspace + session->workspace_bytes / 2;
+    bool goes_on = true;
+    for (uint32_t at = 0; !status && goes_on && want->source.extent(want->source.context, at, &start, &count); at = start + count) {
+        if (count > region.bytes || start > region.bytes - count)
+            return cm_fail_at(session, CM_TOO_LARGE, CM_STEP_COMPARE, region.name, start < region.bytes ? region.bytes : start);
+        count = half_chunk(session, count);
+        status = want->source.read(want->source.context, start, wanted, count);
+        struct cm_access access = {CM_ACCESS_READ, want->region, start, found, count};
+        if (!status)
+            status = cm_access(session, &access);
+        if (status)
+            break;
+        report->bytes += count;
+        goes_on = tell_differences(wanted, found, start, count, on_difference, context, report);
+        for (uint32_t i = 0; i < count && first == UINT32_MAX; i++) {
+            if (wanted[i] != found[i]) {
+                first = start + i;
+                expected = wanted[i];
+                came = found[i];
+            }
+        }
+        status = cm_report_progress(session, progress, context,
+                                    &(struct cm_progress){CM_STEP_COMPARE, region.name, start + count, region.bytes});
+        if (start + count >= region.bytes)
+            break;
+    }
+    report->actual_us = session->port->now_us(session->port->context) - begun;
+    if (status || report->differences == 0)
+        return status;
+    return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, region.name, first, expected, came);
+}
+
+enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progress_fn *progress, void *context)
+{
+    struct cm_region region;
+    struct cm_report unused;
+    enum cm_status status = begin(session, index, &region, &unused);
+    return status ? status : cm_check_blank(session, index, progress, context);
+}
+
+/* Checks every region of contents that an erase clears. */
+static enum cm_status check_all_blank(struct cm_session *session, const struct cm_protection *protection,
+                                      cm_progress_fn *progress, void *context, struct cm_report *report)
+{
+    struct cm_region region;
+    enum cm_status status = CM_OK;
+    report->bytes = 0;
+    for (uint8_t i = 0; !status && cm_region(session, i, &region); i++) {
+        bool is_cleared = (region.traits & CM_REGION_ERASED) && !(region.traits & CM_REGION_SETTINGS);
+        if (!is_cleared || (i == CM_REGION_DATA && protection->keeps_data))
+            continue;
+        status = cm_check_blank(session, i, progress, context);
+        report->bytes += region.bytes;
+    }
+    return status;
+}
+
+enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, void *context, struct cm_report *report)
+{
+    struct cm_protection protection;
+    memset(report, 0, sizeof *report);
+    uint32_t begun = session->port->now_us(session->port->context);
+    enum cm_status status = cm_protection(session, &protection);
+    if (!status)
+        status = cm_check_supply(session);
+    if (status)
+        return status;
+    bool locked = protection.has_lock && protection.lock != protection.open_lock;
+    status = locked ? CM_DIFFERS : check_all_blank(session, &protection, progress, context, report);
+    if (status == CM_DIFFERS) {
+        report->erase = true;
+        status = cm_report_progress(session, progress, context, &(struct cm_progress){CM_STEP_ERASE, "chip", 0, 1});
+        if (!status)
+            status = cm_erase(session);
+        if (status == CM_CONTACT_LOST && cm_recover(session) == CM_OK)
+            status = cm_erase(session);
+        if (!status)
+            status = check_all_blank(session, &protection, progress, context, report);
+        if (status == CM_DIFFERS)
+            status = session->failure.status = CM_WRITE_FAILED;
+    }
+    report->actual_us = session->port->now_us(session->port->context) - begun;
+    return status;
+}
+
+enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *sink, cm_progress_fn *progress, void *context,
+                       struct cm_report *report)
+{
+    struct cm_region region;
+    uint32_t begun = session->port->now_us(session->port->context);
+    enum cm_status status = begin(session, index, &region, report);
+    for (uint32_t at = 0, part; !status && at < region.bytes; at += part) {
+        part = cm_chunk(session, &region, at, region.bytes);
+        struct cm_access read = {CM_ACCESS_READ, index, at, session->workspace, part};
+        struct cm_access again = {CM_ACCESS_MATCH, index, at, session->workspace, part};
+        status = cm_access(session, &read);
+        if (!status)
+            status = cm_access(session, &again);
+        if (!status)
+            status = sink(context, at, session->workspace, part);
+        report->bytes += status ? 0 : part;
+        if (!status)
+            status = cm_report_progress(session, progress, context,
+                                        &(struct cm_progress){CM_STEP_READ, region.name, at + part, region.bytes});
+    }
+    report->actual_us = session->port->now_us(session->port->context) - begun;
+    return status;
+}

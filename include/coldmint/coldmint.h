@@ -1,0 +1,21 @@
+/**
+ * Cold Mint: a portable library that programs chips in place. This header brings all of it.
+ *
+ * Begin with job.h (what to do) and session.h (with which chip); port.h is for the hardware's side.
+ */
+#ifndef COLDMINT_COLDMINT_H
+#define COLDMINT_COLDMINT_H
+
+#include <coldmint/avr.h>
+#include <coldmint/chip.h>
+#include <coldmint/hex.h>
+#include <coldmint/image.h>
+#include <coldmint/job.h>
+#include <coldmint/port.h>
+#include <coldmint/session.h>
+#include <coldmint/source.h>
+#include <coldmint/status.h>
+
+#define CM_VERSION "0.1.0"
+
+#endif

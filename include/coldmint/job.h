@@ -1,0 +1,104 @@
+/**
+ * Jobs: the caller says what the chip shall hold; the engine finds the cheapest safe way there.
+ *
+ * "Program this image" is cm_put. It reads first, erases only if a page needs it, leaves equal pages alone, reads back what it wrote,
+ * and may be run again after any interruption. cm_compare, cm_blank and cm_keep are the other whole jobs.
+ */
+#ifndef COLDMINT_JOB_H
+#define COLDMINT_JOB_H
+
+#include <coldmint/session.h>
+#include <coldmint/source.h>
+
+/** "This region shall hold that." */
+struct cm_want {
+    uint8_t region;
+    struct cm_source source;
+};
+
+/** How far a job is; bytes of the step at hand. */
+struct cm_progress {
+    enum cm_step step;
+    const char *region;
+    uint32_t done;
+    uint32_t total;
+};
+
+/** Called about once a page. Return false to stop the job cleanly (CM_STOPPED). */
+typedef bool cm_progress_fn(void *context, const struct cm_progress *progress);
+
+/** A data region that a chip erase would take along, saved and put back by cm_put. */
+struct cm_carry {
+    uint8_t *bytes; /**< the caller's, as large as the region; NULL: a job that would lose data is refused */
+    uint32_t size;
+    /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but CM_OK ends the job. */
+    enum cm_status (*saved)(void *context, uint8_t region, const uint8_t *bytes, uint32_t count);
+    void *context;
+};
+
+/** What cm_put and cm_plan are asked. Zeroed members are the careful choice. */
+struct cm_put {
+    const struct cm_want *wants;
+    uint8_t want_count;
+    bool unprotect;  /**< a locked chip may be erased to get at it; its lock byte is put back at the end */
+    bool lose_data;  /**< a chip erase may take the data region along */
+    struct cm_carry carry;
+    cm_progress_fn *progress; /**< or NULL */
+    void *progress_context;
+};
+
+/** What a job found and did. */
+struct cm_report {
+    bool erase;    /**< a chip erase is needed / was done */
+    bool carried;  /**< the data region was carried over the erase */
+    bool relocked; /**< the lock byte was put back */
+    uint32_t pages;          /**< pages that the images touch */
+    uint32_t pages_equal;    /**< of them, already right */
+    uint32_t pages_blank;    /**< of them, right by being blank after the erase */
+    uint32_t pages_written;  /**< planned by cm_plan, done by cm_put */
+    uint32_t bytes;          /**< bytes in the images */
+    uint32_t bytes_written;
+    uint32_t differences;    /**< cm_compare: bytes that differ */
+    uint32_t predicted_us;   /**< from the plan on, without the survey that made it */
+    uint32_t actual_us;      /**< the same stretch, by the port's clock */
+    uint32_t survey_us;      /**< reading that made the plan */
+};
+
+/** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading can. */
+enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report);
+
+/**
+ * Makes the chip hold what is wanted, and proves it.
+ *
+ * Errors: CM_TOO_LARGE, CM_PROTECTED (nothing changed), CM_REFUSED (an erase would lose data; nothing changed),
+ * CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST (address of the page; run again when contact is back), CM_TIMED_OUT, CM_STOPPED.
+ */
+enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report);
+
+/** Called for each byte that differs. Return false to stop looking. */
+typedef bool cm_difference_fn(void *context, uint32_t address, uint8_t wanted, uint8_t found);
+
+/** Compares a region with an image; CM_DIFFERS if any byte does. `on_difference` and `progress` may be NULL. */
+enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want, cm_difference_fn *on_difference,
+                          cm_progress_fn *progress, void *context, struct cm_report *report);
+
+/**
+ * Erases the chip unless all that the erase clears is blank already, and proves it blank. `report->erase` says whether it had to.
+ * A region that outlives the erase by the chip's own setting (EESAVE) is not touched.
+ */
+enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, void *context, struct cm_report *report);
+
+/** CM_OK if `region` is blank, CM_DIFFERS (with the first byte that is not) else. Changes nothing. */
+enum cm_status cm_is_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);
+
+/** Takes `count` bytes of a backup at `address`. */
+typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t *bytes, uint32_t count);
+
+/**
+ * Reads a whole region, every part of it twice, into `sink`, in ascending order. CM_DIFFERS where the two reads do not agree;
+ * CM_PROTECTED where the chip does not let its contents be read (it would answer, and it would not be the truth).
+ */
+enum cm_status cm_keep(struct cm_session *session, uint8_t region, cm_sink_fn *sink, cm_progress_fn *progress, void *context,
+                       struct cm_report *report);
+
+#endif

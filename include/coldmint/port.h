@@ -1,0 +1,182 @@
+/**
+ * The port contract: all that the core ever asks of hardware.
+ *
+ * The core hands a port an array of operations, a *batch*. The port runs them in order and stops at the first that
+ * fails. A port that can do more than toggle pins (a probe at the end of a link, say) takes the batch whole, in `run`. A
+ * simple port leaves `run` NULL and fills in the small functions; the core expands batches onto them
+ * (core/bus/expand.c). The smallest port needs `line`, `sense`, `wait_us` and `now_us`: then the core makes the bus clock
+ * itself. examples/smallest-port.c is such a port, annotated.
+ */
+#ifndef COLDMINT_PORT_H
+#define COLDMINT_PORT_H
+
+#include <coldmint/status.h>
+#include <stddef.h>
+
+/** The wires that the core can name. */
+enum cm_line {
+    CM_LINE_RESET,
+    CM_LINE_SCK,
+    CM_LINE_MOSI,
+    CM_LINE_MISO,
+    CM_LINE_SUPPLY, /**< for sense only: the target's supply in mV */
+    CM_LINE_COUNT
+};
+
+#define CM_LINE_BIT(line) (1u << (line))
+
+enum cm_level { CM_LOW, CM_HIGH, CM_RELEASED };
+
+enum {
+    CM_CODE_MAX = 6, /**< longest instruction of a poll or an each, in bytes */
+};
+
+/** A short instruction repeated until (answer[at] & mask) == want, or until the time is up; asked once more after that. */
+struct cm_poll {
+    uint8_t code[CM_CODE_MAX];
+    uint8_t bytes; /**< length of the instruction */
+    uint8_t at;    /**< place of the answer's byte that counts */
+    uint8_t mask;
+    uint8_t want;
+    bool echo; /**< check the echo, as in struct cm_each */
+    uint32_t timeout_us;
+};
+
+/** What happens with the data byte of each instruction. */
+enum cm_each_data {
+    CM_EACH_OUT,   /**< goes to the chip, from `out` */
+    CM_EACH_IN,    /**< comes from the chip, to `in` */
+    CM_EACH_MATCH, /**< comes from the chip and must equal the byte in `out` */
+    CM_EACH_FITS,  /**< comes from the chip and must have a 1 wherever the byte in `out` has one: it can be programmed */
+};
+
+/**
+ * One instruction for every item, item after item.
+ *
+ * The unit number of item i is first + i. Where `toggle` is 0 the address is the unit number; where it is not, two units
+ * share an address (the low and the high byte of a word) and code[0] is XORed with `toggle` for the odd one. The address
+ * goes into `address_bytes` bytes from `address_at` on, most significant first, after AND with `address_mask`.
+ *
+ * With `echo`, every answer byte but the first and the last must repeat the byte sent before it: that is what AVR parts do, and
+ * what a loose wire does not.
+ */
+struct cm_each {
+    uint8_t code[CM_CODE_MAX];
+    uint8_t bytes;
+    uint8_t toggle;
+    uint8_t address_at;
+    uint8_t address_bytes;
+    uint8_t data_at;
+    enum cm_each_data data;
+    bool echo;
+    uint32_t address_mask;
+    uint32_t first;
+    uint32_t count;
+    const uint8_t *out; /**< count bytes, for OUT, MATCH and FITS; NULL with OUT: the byte in `code` goes out each time */
+    uint8_t *in;        /**< count bytes, for IN */
+    const struct cm_poll *ready; /**< after each item: wait for this; NULL: do not */
+    uint32_t pause_us;           /**< after each item: wait so long */
+};
+
+enum cm_op_kind {
+    CM_OP_SUPPLY, /**< feed the target with so many mV; 0 is off */
+    CM_OP_CLOCK,  /**< set the bus clock and bring the bus to idle: SCK and MOSI driven low. 0 Hz: let go of the bus */
+    CM_OP_LINE,   /**< drive a line low or high, or release it */
+    CM_OP_SENSE,  /**< read a line (0 or 1), or the supply in mV */
+    CM_OP_WAIT,   /**< at least so many microseconds */
+    CM_OP_SHIFT,  /**< bytes out and in, full duplex, most significant bit first, SPI mode 0 */
+    CM_OP_POLL,
+    CM_OP_EACH,
+    CM_OP_KIND_COUNT
+};
+
+/** One operation of a batch. The port writes results into it. */
+struct cm_op {
+    enum cm_op_kind kind;
+    union {
+        struct {
+            uint16_t mv;
+        } supply;
+        struct {
+            uint32_t want_hz;
+            uint32_t real_hz; /**< written by the port: what it took, never more than wanted */
+        } clock;
+        struct {
+            enum cm_line line;
+            enum cm_level level;
+        } line;
+        struct {
+            enum cm_line line;
+            uint16_t value; /**< written by the port */
+        } sense;
+        struct {
+            uint32_t us;
+        } wait;
+        struct {
+            const uint8_t *out;
+            uint8_t *in; /**< may be NULL, and may equal out */
+            uint32_t bytes;
+            bool echo; /**< check the echo within these bytes, as in struct cm_each */
+        } shift;
+        struct cm_poll poll;
+        struct cm_each each;
+    };
+};
+
+/** Where and why a batch stopped. */
+struct cm_trouble {
+    uint32_t op;      /**< index of the operation that failed */
+    uint32_t item;    /**< item of an each */
+    uint8_t expected; /**< for CM_CONTACT_LOST and CM_DIFFERS */
+    uint8_t found;
+};
+
+/** What a port can do. The core asks for nothing else, and says plainly what is missing. */
+struct cm_traits {
+    uint32_t lines;         /**< CM_LINE_BIT of each line that `line` can drive */
+    uint32_t senses;        /**< CM_LINE_BIT of each line that `sense` can read, CM_LINE_SUPPLY among them */
+    uint32_t clock_min_hz;  /**< 0: any */
+    uint32_t clock_max_hz;  /**< 0: any */
+    uint16_t supply_min_mv; /**< range it can feed the target with; both 0: it cannot */
+    uint16_t supply_max_mv;
+};
+
+/**
+ * A port. The obligations:
+ *
+ *  1. Functions block until done. They return CM_OK, or CM_PORT_FAILED where the hardware or the system refused.
+ *  2. Until the first CM_OP_CLOCK and after `close`, every line is released and the supply is as it was found.
+ *  3. `line`, with CM_RELEASED, lets the line float or go to its pull-up.
+ *  4. `shift` is SPI mode 0, most significant bit first; SCK idles low between calls. `in` may be NULL or equal `out`.
+ *  5. `wait_us` waits at least as long as it is told; longer only costs time. `now_us` may wrap around.
+ *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it took.
+ *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with `run` must accept that batch.
+ *
+ * Members may be NULL: `run` (the core expands batches), `shift` (the core makes the clock from lines; then lines must hold
+ * RESET, SCK, MOSI, and senses MISO), `clock` (fixed or bit-banged), `supply`, `sense` (with `shift`), `close`. A port with `run` needs `now_us` beside it, and nothing else.
+ */
+struct cm_port {
+    void *context; /**< handed to every function */
+    struct cm_traits traits;
+    enum cm_status (*run)(void *context, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble);
+    enum cm_status (*shift)(void *context, const uint8_t *out, uint8_t *in, uint32_t bytes);
+    enum cm_status (*line)(void *context, enum cm_line line, enum cm_level level);
+    enum cm_status (*sense)(void *context, enum cm_line line, uint16_t *value);
+    enum cm_status (*clock)(void *context, uint32_t want_hz, uint32_t *real_hz);
+    enum cm_status (*supply)(void *context, uint16_t mv);
+    void (*wait_us)(void *context, uint32_t us);
+    uint32_t (*now_us)(void *context);
+    void (*close)(void *context);
+    uint32_t half_bit_us; /**< the core's own: half a clock period where it makes the clock itself; leave it 0 */
+};
+
+/**
+ * Runs a batch on a port: as a whole where the port can, else expanded onto its small functions. On failure `trouble` says
+ * where. Operations behind the failing one have not been started.
+ */
+enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble);
+
+/** True where the port has all the traits that programming over SPI and a reset line needs. */
+bool cm_port_has_spi(const struct cm_port *port);
+
+#endif

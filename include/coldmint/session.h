@@ -1,0 +1,99 @@
+/**
+ * A session: one chip behind one port, from open to close.
+ *
+ *     struct cm_session s;
+ *     cm_open(&s, &port, &kit, 1, workspace, sizeof workspace);
+ *     if (cm_identify(&s, "attiny84a") == CM_OK) ...cm_put, cm_read, ...
+ *     cm_close(&s);
+ *
+ * The first group is all that most programs need beside job.h. The second reads and changes single regions; it checks nothing
+ * but bounds, so look at what protection says first.
+ */
+#ifndef COLDMINT_SESSION_H
+#define COLDMINT_SESSION_H
+
+#include <coldmint/chip.h>
+#include <coldmint/port.h>
+
+/** All the state there is. The caller's; it must outlive the session, and so must port, kits and workspace. */
+struct cm_session {
+    struct cm_port *port;
+    const struct cm_kit *kits;
+    uint8_t kit_count;
+    const struct cm_family *family;
+    const struct cm_part *part; /**< NULL until identified */
+    uint8_t *workspace;
+    uint32_t workspace_bytes;
+    uint32_t cpu_hz;   /**< the target's own clock, if told; 0: unknown. Set it after cm_open to go faster */
+    uint32_t clock_hz; /**< bus clock in use */
+    uint16_t supply_mv; /**< feed the target with this, if not 0 and the port can. Set it after cm_open */
+    uint16_t tries;    /**< how often entering was tried */
+    uint16_t recoveries; /**< times that contact was lost and found again */
+    uint8_t id[4];
+    bool entered;
+    bool echoes;     /**< the part repeats what it hears: each instruction proves the contact */
+    uint8_t segment; /**< extended address byte that the chip holds */
+    bool segment_known;
+    struct cm_failure failure;
+};
+
+/**
+ * Starts a session. Touches no wire.
+ *
+ * workspace: at least one page of the largest part (256 bytes do for AVR); more lets cm_put remember more of what it read.
+ */
+enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
+                       void *workspace, uint32_t workspace_bytes);
+
+/**
+ * Finds the chip: power, programming mode, id. Leaves the chip in programming mode.
+ *
+ * asserted: name of the part that must be there, or NULL. Where several parts share the id, the asserted one is taken, else the
+ * first; cm_candidate lists all. Errors: CM_NO_POWER, CM_NO_CHIP, CM_UNKNOWN_CHIP, CM_WRONG_CHIP, CM_BAD_ARGUMENT (no part of that
+ * name), CM_PORT_LACKS, CM_PORT_FAILED.
+ */
+enum cm_status cm_identify(struct cm_session *session, const char *asserted);
+
+/** The parts that have the id that was read: number 0, 1, ...; NULL beyond the last. */
+const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t number);
+
+/** Lets the target run: lines released, supply as found. Safe to call at any time, also twice. */
+void cm_close(struct cm_session *session);
+
+/** The row of a part by name among the kits, or NULL. */
+const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name);
+
+/** Measures the target's supply. CM_PORT_LACKS where the port cannot. */
+enum cm_status cm_supply_mv(struct cm_session *session, uint16_t *mv);
+
+/** CM_SUPPLY_OUTSIDE where the port measures a supply that the part's data sheet does not allow. */
+enum cm_status cm_check_supply(struct cm_session *session);
+
+/** Describes region `index` of the session's part; false beyond the last. */
+bool cm_region(const struct cm_session *session, uint8_t index, struct cm_region *region);
+
+/** Index of a region by name, or -1. */
+int cm_region_by_name(const struct cm_session *session, const char *name);
+
+/** Reads `count` bytes. Errors: CM_BAD_ARGUMENT (bounds), CM_CONTACT_LOST, CM_PORT_FAILED. */
+enum cm_status cm_read(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count);
+
+/** Compares `count` bytes; CM_DIFFERS leaves the first difference in session->failure. */
+enum cm_status cm_match(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
+
+/**
+ * Programs and reads back `count` bytes, page after page, without any erase. For settings: writes the bytes as given.
+ * Errors: as cm_read; CM_WRITE_FAILED, CM_TIMED_OUT.
+ */
+enum cm_status cm_program(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
+
+/** Erases the whole chip, as far as its settings let it. */
+enum cm_status cm_erase(struct cm_session *session);
+
+/** Reads what protects the chip. */
+enum cm_status cm_protection(struct cm_session *session, struct cm_protection *protection);
+
+/** Enters programming mode anew after lost contact; CM_OK only if the same chip answers. */
+enum cm_status cm_recover(struct cm_session *session);
+
+#endif

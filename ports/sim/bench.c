@@ -1,0 +1,93 @@
+/*
+ * Reads a bench's YAML file by its schema (docs/bench.md lists the keys).
+ */
+#include "bench.h"
+#include <cyaml/cyaml.h>
+#include <stdarg.h>
+#include <stdio.h>
+#include <string.h>
+
+static const cyaml_schema_value_t BYTE = {CYAML_VALUE_UINT(CYAML_FLAG_DEFAULT, uint8_t)};
+
+static const cyaml_strval_t STUCK[] = {{"good", SIM_STUCK_NOT}, {"low", SIM_STUCK_LOW}, {"high", SIM_STUCK_HIGH}};
+
+static const cyaml_schema_field_t CHIP_FIELDS[] = {
+    CYAML_FIELD_STRING_PTR("part", CYAML_FLAG_POINTER, struct sim_bench_chip, part, 1, 40),
+    CYAML_FIELD_UINT("supply_mv", CYAML_FLAG_DEFAULT, struct sim_bench_chip, supply_mv),
+    CYAML_FIELD_UINT("board_clock_hz", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, board_clock_hz),
+    CYAML_FIELD_SEQUENCE("fuses", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, fuses, &BYTE, 1, 3),
+    CYAML_FIELD_UINT_PTR("lock", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, lock),
+    CYAML_FIELD_STRING_PTR("flash", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, flash, 1, 4096),
+    CYAML_FIELD_STRING_PTR("eeprom", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, eeprom, 1, 4096),
+    CYAML_FIELD_END,
+};
+
+static const cyaml_schema_field_t PORT_FIELDS[] = {
+    CYAML_FIELD_UINT("max_clock_hz", CYAML_FLAG_OPTIONAL, struct sim_bench_port, max_clock_hz),
+    CYAML_FIELD_UINT("feeds_from_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_port, feeds_from_mv),
+    CYAML_FIELD_UINT("feeds_to_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_port, feeds_to_mv),
+    CYAML_FIELD_BOOL("measures_supply", CYAML_FLAG_OPTIONAL, struct sim_bench_port, measures_supply),
+    CYAML_FIELD_BOOL("only_lines", CYAML_FLAG_OPTIONAL, struct sim_bench_port, only_lines),
+    CYAML_FIELD_END,
+};
+
+static const cyaml_schema_field_t FAULT_FIELDS[] = {
+    CYAML_FIELD_UINT("contact_lost_after_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, contact_lost_after_bytes),
+    CYAML_FIELD_UINT("contact_back_after_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, contact_back_after_bytes),
+    CYAML_FIELD_UINT("flip_every_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, flip_every_bytes),
+    CYAML_FIELD_ENUM("miso", CYAML_FLAG_OPTIONAL, struct sim_faults, miso, STUCK, CYAML_ARRAY_LEN(STUCK)),
+    CYAML_FIELD_UINT("slow_percent", CYAML_FLAG_OPTIONAL, struct sim_faults, slow_percent),
+    CYAML_FIELD_BOOL("no_power", CYAML_FLAG_OPTIONAL, struct sim_faults, no_power),
+    CYAML_FIELD_END,
+};
+
+static const cyaml_schema_field_t BENCH_FIELDS[] = {
+    CYAML_FIELD_STRING_PTR("bench", CYAML_FLAG_POINTER, struct sim_bench, title, 1, 200),
+    CYAML_FIELD_MAPPING("chip", CYAML_FLAG_DEFAULT, struct sim_bench, chip, CHIP_FIELDS),
+    CYAML_FIELD_MAPPING("port", CYAML_FLAG_OPTIONAL, struct sim_bench, port, PORT_FIELDS),
+    CYAML_FIELD_MAPPING("faults", CYAML_FLAG_OPTIONAL, struct sim_bench, faults, FAULT_FIELDS),
+    CYAML_FIELD_FLOAT("pace", CYAML_FLAG_OPTIONAL, struct sim_bench, pace),
+    CYAML_FIELD_END,
+};
+
+static const cyaml_schema_value_t BENCH = {CYAML_VALUE_MAPPING(CYAML_FLAG_POINTER, struct sim_bench, BENCH_FIELDS)};
+
+/* The library's first line of complaint, with its place in the file, is the useful one. */
+static void keep_first_line(cyaml_log_t level, void *context, const char *format, va_list arguments)
+{
+    char *error = context;
+    size_t used = strlen(error);
+    if (level < CYAML_LOG_ERROR || used + 2 >= SIM_ERROR_BYTES)
+        return;
+    vsnprintf(error + used, SIM_ERROR_BYTES - used, format, arguments);
+    used = strlen(error);
+    if (used && error[used - 1] == '\n')
+        error[used - 1] = ';';
+}
+
+static const cyaml_config_t *config(char *error, cyaml_config_t *config)
+{
+    *config = (cyaml_config_t){.log_fn = keep_first_line, .log_ctx = error, .mem_fn = cyaml_mem, .log_level = CYAML_LOG_ERROR};
+    return config;
+}
+
+struct sim_bench *sim_bench_load(const char *path, char *error)
+{
+    cyaml_config_t settings;
+    struct sim_bench *bench = NULL;
+    error[0] = '\0';
+    cyaml_err_t result = cyaml_load_file(path, config(error, &settings), &BENCH, (cyaml_data_t **)&bench, NULL);
+    if (result == CYAML_OK)
+        return bench;
+    size_t used = strlen(error);
+    snprintf(error + used, SIM_ERROR_BYTES - used, "%s%s", used ? " " : "", cyaml_strerror(result));
+    return NULL;
+}
+
+void sim_bench_free(struct sim_bench *bench)
+{
+    char unused[SIM_ERROR_BYTES] = "";
+    cyaml_config_t settings;
+    if (bench)
+        cyaml_free(config(unused, &settings), &BENCH, bench, 0);
+}

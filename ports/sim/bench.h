@@ -1,0 +1,54 @@
+/* A bench as its YAML file describes it. */
+#ifndef CM_SIM_BENCH_H
+#define CM_SIM_BENCH_H
+
+#include <stdbool.h>
+#include <stddef.h>
+#include <stdint.h>
+
+enum sim_stuck { SIM_STUCK_NOT, SIM_STUCK_LOW, SIM_STUCK_HIGH };
+
+/* The chip on the bench, as it was when new. Members that are 0 or NULL take what the part has by default. */
+struct sim_bench_chip {
+    char *part;
+    uint16_t supply_mv;
+    uint32_t board_clock_hz;
+    uint8_t *fuses;
+    unsigned fuses_count;
+    uint8_t *lock; /* one byte, if given */
+    char *flash;   /* Intel HEX files beside the bench file */
+    char *eeprom;
+};
+
+struct sim_bench_port {
+    uint32_t max_clock_hz;
+    uint16_t feeds_from_mv, feeds_to_mv;
+    bool measures_supply;
+    bool only_lines; /* no SPI hardware: the core makes the clock itself */
+};
+
+/* What is wrong with the bench; all zero: nothing. */
+struct sim_faults {
+    uint32_t contact_lost_after_bytes;
+    uint32_t contact_back_after_bytes; /* counted from the loss; 0: it stays lost */
+    uint32_t flip_every_bytes;
+    enum sim_stuck miso;
+    uint32_t slow_percent;
+    bool no_power;
+};
+
+struct sim_bench {
+    char *title;
+    struct sim_bench_chip chip;
+    struct sim_bench_port port;
+    struct sim_faults faults;
+    double pace; /* simulated seconds a second; 0: as fast as it goes */
+};
+
+enum { SIM_ERROR_BYTES = 512 };
+
+/* Reads a bench; NULL with the reason in `error` (SIM_ERROR_BYTES) on failure. */
+struct sim_bench *sim_bench_load(const char *path, char *error);
+void sim_bench_free(struct sim_bench *bench);
+
+#endif

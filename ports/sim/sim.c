@@ -1,0 +1,385 @@
+/*
+ * The port on a simulated bench: small functions for the core's expander, a chip model behind them, and between the two the wires
+ * with whatever is wrong with them. Time is the model's; only the pace, if one is set, makes the host wait.
+ */
+#include "sim.h"
+#include "state.h"
+#include <coldmint/coldmint.h>
+#include <errno.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <time.h>
+
+enum { DEFAULT_MAX_CLOCK_HZ = 8000000, SAVE_EVERY_NS = 250000000, SAVE_SHARE = 20 };
+
+struct cm_sim {
+    struct cm_port port;
+    struct sim_bench *bench;
+    struct avr_model model;
+    struct sim_faults faults;
+    char *folder;
+    uint64_t bytes, fault_bytes;
+    uint64_t half_ns;
+    uint32_t clocks; // made by hand, on a port with lines only
+    enum cm_level lines[CM_LINE_COUNT];
+    bool contact;
+    uint64_t saved_host_ns, save_took_ns, begun_host_ns, begun_ns;
+};
+
+static uint64_t host_ns(void)
+{
+    struct timespec now;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (uint64_t)now.tv_sec * 1000000000u + (uint64_t)now.tv_nsec;
+}
+
+/* --- the wires ------------------------------------------------------------------------------------------------- */
+
+/* RESET has a pull-up on the board; SCK floats low. Without contact the chip sees only those. */
+static void drive_chip(struct cm_sim *sim)
+{
+    avr_model_reset(&sim->model, sim->contact && sim->lines[CM_LINE_RESET] == CM_LOW);
+}
+
+static bool has_contact(const struct cm_sim *sim)
+{
+    uint64_t lost = sim->faults.contact_lost_after_bytes, back = sim->faults.contact_back_after_bytes;
+    if (lost == 0 || sim->fault_bytes < lost)
+        return true;
+    return back != 0 && sim->fault_bytes >= lost + back;
+}
+
+static void count_byte(struct cm_sim *sim)
+{
+    sim->bytes++;
+    sim->fault_bytes++;
+    bool contact = has_contact(sim);
+    if (contact != sim->contact) {
+        sim->contact = contact;
+        drive_chip(sim);
+    }
+}
+
+static uint8_t through_faults(const struct cm_sim *sim, uint8_t byte)
+{
+    if (sim->faults.miso != SIM_STUCK_NOT)
+        return sim->faults.miso == SIM_STUCK_LOW ? 0x00 : 0xFF;
+    if (sim->faults.flip_every_bytes && sim->fault_bytes % sim->faults.flip_every_bytes == 0)
+        return byte ^ (uint8_t)(1u << (sim->fault_bytes / sim->faults.flip_every_bytes % 8));
+    return byte;
+}
+
+static void keep_pace(struct cm_sim *sim)
+{
+    if (sim->bench->pace <= 0)
+        return;
+    double due_ns = (double)(sim->model.now_ns - sim->begun_ns) / sim->bench->pace;
+    uint64_t gone_ns = host_ns() - sim->begun_host_ns;
+    if (due_ns > (double)gone_ns + 1e6) {
+        uint64_t left = (uint64_t)due_ns - gone_ns;
+        struct timespec pause = {.tv_sec = (time_t)(left / 1000000000u), .tv_nsec = (long)(left % 1000000000u)};
+        nanosleep(&pause, NULL);
+    }
+}
+
+static enum cm_status save_now_and_then(struct cm_sim *sim)
+{
+    keep_pace(sim);
+    uint64_t since = host_ns() - sim->saved_host_ns;
+    if (since < SAVE_EVERY_NS || since < SAVE_SHARE * sim->save_took_ns)
+        return CM_OK; // a large state on a slow disk must not take all the time
+    return cm_sim_save(sim) ? CM_OK : CM_PORT_FAILED;
+}
+
+/* --- the port's functions -------------------------------------------------------------------------------------- */
+
+static enum cm_status sim_shift(void *context, const uint8_t *out, uint8_t *in, uint32_t bytes)
+{
+    struct cm_sim *sim = context;
+    for (uint32_t i = 0; i < bytes; i++) {
+        uint8_t answer = 0xFF;
+        count_byte(sim);
+        if (sim->contact)
+            answer = avr_model_byte(&sim->model, out ? out[i] : 0, sim->half_ns);
+        else
+            sim->model.now_ns += 16 * sim->half_ns;
+        if (in)
+            in[i] = through_faults(sim, answer);
+    }
+    return save_now_and_then(sim);
+}
+
+static enum cm_status sim_line(void *context, enum cm_line line, enum cm_level level)
+{
+    struct cm_sim *sim = context;
+    sim->lines[line] = level;
+    drive_chip(sim);
+    if (line == CM_LINE_SCK) {
+        if (level == CM_HIGH && ++sim->clocks % 8 == 0)
+            count_byte(sim);
+        if (sim->contact)
+            avr_model_sck(&sim->model, level == CM_HIGH, sim->lines[CM_LINE_MOSI] == CM_HIGH);
+    }
+    return CM_OK;
+}
+
+static enum cm_status sim_sense(void *context, enum cm_line line, uint16_t *value)
+{
+    struct cm_sim *sim = context;
+    if (line == CM_LINE_SUPPLY)
+        *value = sim->model.supply_mv;
+    else if (line == CM_LINE_MISO)
+        *value = through_faults(sim, sim->contact && !avr_model_miso(&sim->model) ? 0x00 : 0xFF) & 1;
+    else
+        *value = sim->lines[line] != CM_LOW;
+    return CM_OK;
+}
+
+static enum cm_status sim_clock(void *context, uint32_t want_hz, uint32_t *real_hz)
+{
+    struct cm_sim *sim = context;
+    uint32_t most = sim->port.traits.clock_max_hz;
+    *real_hz = want_hz > most ? most : want_hz;
+    if (want_hz)
+        sim->half_ns = (1000000000u + 2 * *real_hz - 1) / (2 * *real_hz);
+    return CM_OK;
+}
+
+static enum cm_status sim_supply(void *context, uint16_t mv)
+{
+    struct cm_sim *sim = context;
+    const struct sim_bench *bench = sim->bench;
+    if (mv && (mv < bench->port.feeds_from_mv || mv > bench->port.feeds_to_mv))
+        return CM_PORT_LACKS;
+    if (bench->chip.supply_mv && mv)
+        return CM_PORT_FAILED; // the board has a supply of its own: never both
+    if (!sim->faults.no_power && !bench->chip.supply_mv)
+        avr_model_supply(&sim->model, mv);
+    return CM_OK;
+}
+
+static void sim_wait_us(void *context, uint32_t us)
+{
+    struct cm_sim *sim = context;
+    sim->model.now_ns += (uint64_t)us * 1000;
+    keep_pace(sim);
+}
+
+static uint32_t sim_now_us(void *context)
+{
+    return (uint32_t)cm_sim_time_us(context);
+}
+
+/* --- setting up and taking down -------------------------------------------------------------------------------- */
+
+static struct cm_traits traits_of(const struct sim_bench *bench)
+{
+    const struct sim_bench_port *port = &bench->port;
+    uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI);
+    return (struct cm_traits){
+        .lines = CM_LINE_BIT(CM_LINE_RESET) | (port->only_lines ? spi : 0),
+        .senses = CM_LINE_BIT(CM_LINE_MISO) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
+        .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : DEFAULT_MAX_CLOCK_HZ,
+        .supply_min_mv = port->feeds_from_mv,
+        .supply_max_mv = port->feeds_to_mv,
+    };
+}
+
+static void make_port(struct cm_sim *sim)
+{
+    bool only_lines = sim->bench->port.only_lines;
+    sim->port = (struct cm_port){
+        .context = sim,
+        .traits = traits_of(sim->bench),
+        .shift = only_lines ? NULL : sim_shift,
+        .clock = only_lines ? NULL : sim_clock,
+        .line = sim_line,
+        .sense = sim_sense,
+        .supply = sim->bench->port.feeds_to_mv ? sim_supply : NULL,
+        .wait_us = sim_wait_us,
+        .now_us = sim_now_us,
+    };
+    for (int i = 0; i < CM_LINE_COUNT; i++)
+        sim->lines[i] = CM_RELEASED;
+}
+
+struct memory_target {
+    uint8_t *bytes;
+    uint32_t count;
+};
+
+static enum cm_status into_memory(void *context, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line)
+{
+    const struct memory_target *target = context;
+    (void)line;
+    if (count > target->count || address > target->count - count)
+        return CM_TOO_LARGE;
+    memcpy(target->bytes + address, bytes, count);
+    return CM_OK;
+}
+
+/* Fills a memory of the new chip from a HEX file that is named relative to the bench file. */
+static bool load_hex(const char *bench_path, const char *name, struct memory_target target, char *error)
+{
+    const char *slash = strrchr(bench_path, '/');
+    char path[4352], text[4096];
+    int folder = slash && name[0] != '/' ? (int)(slash - bench_path + 1) : 0;
+    snprintf(path, sizeof path, "%.*s%s", folder, bench_path, name);
+    FILE *file = fopen(path, "rb");
+    if (!file) {
+        snprintf(error, SIM_ERROR_BYTES, "%.300s: %s", path, strerror(errno));
+        return false;
+    }
+    struct cm_hex_reader reader;
+    cm_hex_begin(&reader, into_memory, &target);
+    size_t got;
+    while ((got = fread(text, 1, sizeof text, file)) > 0 && cm_hex_feed(&reader, text, got) == CM_OK)
+        continue;
+    fclose(file);
+    if (cm_hex_end(&reader) == CM_OK)
+        return true;
+    snprintf(error, SIM_ERROR_BYTES, "%.300s, line %u: %s", path, (unsigned)reader.line, cm_hex_fault_word(reader.fault));
+    return false;
+}
+
+/* Finds the bench's part in the library's table of AVR parts. */
+static const struct cm_avr_part *find_part(const char *name)
+{
+    static const struct cm_kit kit = {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT};
+    return (const struct cm_avr_part *)(const void *)cm_part_by_name(&kit, 1, name);
+}
+
+static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *error)
+{
+    const struct sim_bench_chip *chip = &sim->bench->chip;
+    struct avr_model *model = &sim->model;
+    for (unsigned i = 0; i < chip->fuses_count; i++)
+        model->fuses[i] = chip->fuses[i];
+    if (chip->lock)
+        model->lock = *chip->lock;
+    return (!chip->flash || load_hex(bench_path, chip->flash, (struct memory_target){model->flash, model->row->flash_bytes}, error)) &&
+           (!chip->eeprom || load_hex(bench_path, chip->eeprom, (struct memory_target){model->eeprom, model->row->eeprom_bytes}, error));
+}
+
+static struct sim_state state_of(struct cm_sim *sim)
+{
+    return (struct sim_state){&sim->model, &sim->faults, &sim->bytes, &sim->fault_bytes};
+}
+
+static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
+{
+    sim->bench = sim_bench_load(bench_path, error);
+    if (!sim->bench)
+        return false;
+    const struct cm_avr_part *row = find_part(sim->bench->chip.part);
+    if (!row) {
+        snprintf(error, SIM_ERROR_BYTES, "chip.part: no part is called '%s'", sim->bench->chip.part);
+        return false;
+    }
+    sim->folder = sim_state_folder(bench_path);
+    sim->faults = sim->bench->faults;
+    struct sim_state state = state_of(sim);
+    if (!sim->folder || !avr_model_init(&sim->model, row)) {
+        snprintf(error, SIM_ERROR_BYTES, "out of memory");
+        return false;
+    }
+    enum sim_state_found found = sim_state_load(sim->folder, &state, error);
+    return found == SIM_STATE_LOADED || (found == SIM_STATE_NONE && make_new_chip(sim, bench_path, error));
+}
+
+static void switch_on(struct cm_sim *sim)
+{
+    struct avr_model *model = &sim->model;
+    model->board_hz = sim->bench->chip.board_clock_hz;
+    model->slow_percent = sim->faults.slow_percent ? sim->faults.slow_percent : 100;
+    sim->half_ns = 2500;
+    sim->contact = has_contact(sim);
+    sim->begun_ns = model->now_ns;
+    sim->begun_host_ns = sim->saved_host_ns = host_ns();
+    avr_model_supply(model, sim->faults.no_power ? 0 : sim->bench->chip.supply_mv);
+    make_port(sim);
+}
+
+struct cm_sim *cm_sim_open(const char *bench_path, char *error)
+{
+    struct cm_sim *sim = calloc(1, sizeof *sim);
+    error[0] = '\0';
+    if (sim && set_up(sim, bench_path, error)) {
+        switch_on(sim);
+        return sim;
+    }
+    if (sim) {
+        avr_model_free(&sim->model);
+        sim_bench_free(sim->bench);
+        free(sim->folder);
+    }
+    free(sim);
+    return NULL;
+}
+
+struct cm_port *cm_sim_port(struct cm_sim *sim)
+{
+    return &sim->port;
+}
+
+struct avr_model *cm_sim_model(struct cm_sim *sim)
+{
+    return &sim->model;
+}
+
+const struct sim_bench *cm_sim_bench(const struct cm_sim *sim)
+{
+    return sim->bench;
+}
+
+struct sim_faults *cm_sim_faults(struct cm_sim *sim)
+{
+    return &sim->faults;
+}
+
+uint64_t cm_sim_bytes(const struct cm_sim *sim)
+{
+    return sim->bytes;
+}
+
+uint64_t cm_sim_time_us(const struct cm_sim *sim)
+{
+    return sim->model.now_ns / 1000;
+}
+
+void cm_sim_restart_faults(struct cm_sim *sim)
+{
+    sim->fault_bytes = 0;
+    switch_on(sim);
+}
+
+bool cm_sim_save(struct cm_sim *sim)
+{
+    struct sim_state state = state_of(sim);
+    uint64_t begun = host_ns();
+    bool saved = sim_state_save(sim->folder, &state);
+    sim->saved_host_ns = host_ns();
+    sim->save_took_ns = sim->saved_host_ns - begun;
+    return saved;
+}
+
+bool cm_sim_close(struct cm_sim *sim)
+{
+    bool saved = cm_sim_save(sim);
+    int error = errno;
+    avr_model_free(&sim->model);
+    sim_bench_free(sim->bench);
+    free(sim->folder);
+    free(sim);
+    errno = error;
+    return saved;
+}
+
+bool cm_sim_renew(const char *bench_path)
+{
+    char *folder = sim_state_folder(bench_path);
+    bool done = folder && sim_state_remove(folder);
+    free(folder);
+    return done;
+}

@@ -1,0 +1,46 @@
+/**
+ * The simulating port: a bench from a YAML file, a strict model of its chip, time that belongs to the simulation.
+ *
+ *     struct cm_sim *sim = cm_sim_open("node.yaml", error);
+ *     struct cm_port *port = cm_sim_port(sim);   ... use it like any other ...
+ *     cm_sim_close(sim);                         saves the chip's state
+ *
+ * The state lives in a folder beside the bench file, named like it with ".state" at the end, and outlives the program, as a real
+ * chip's does. It is written to a temporary name, synced and renamed, up to four times a second while the chip is worked on.
+ */
+#ifndef CM_SIM_SIM_H
+#define CM_SIM_SIM_H
+
+#include "avr_model.h"
+#include "bench.h"
+
+struct cm_sim;
+
+/** Sets a bench up, from its state if it has one, else new. NULL with the reason in `error` (SIM_ERROR_BYTES) on failure. */
+struct cm_sim *cm_sim_open(const char *bench_path, char *error);
+
+/** The port. It belongs to the simulation. */
+struct cm_port *cm_sim_port(struct cm_sim *sim);
+
+/** The model, the bench and what is wrong with it now: for tests, and for showing. */
+struct avr_model *cm_sim_model(struct cm_sim *sim);
+const struct sim_bench *cm_sim_bench(const struct cm_sim *sim);
+struct sim_faults *cm_sim_faults(struct cm_sim *sim);
+
+/** Bytes that have crossed the wires since the bench was new, and its time in microseconds. */
+uint64_t cm_sim_bytes(const struct cm_sim *sim);
+uint64_t cm_sim_time_us(const struct cm_sim *sim);
+
+/** Counts bytes for the faults anew from here. */
+void cm_sim_restart_faults(struct cm_sim *sim);
+
+/** Saves the state now; false with errno set where the folder cannot be written. */
+bool cm_sim_save(struct cm_sim *sim);
+
+/** Saves and frees; false where saving failed. */
+bool cm_sim_close(struct cm_sim *sim);
+
+/** Throws the state of a bench away: the chip is new again. */
+bool cm_sim_renew(const char *bench_path);
+
+#endif

@@ -1,0 +1,235 @@
+/*
+ * The state of a bench: state.json in its folder, written to a temporary name, synced and renamed. Memories are lists of rows that are not
+ * blank, {"at": address, "hex": "..."}.
+ */
+#include "state.h"
+#include <errno.h>
+#include <fcntl.h>
+#include <jansson.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+enum { ROW = 32, FORMAT = 1 };
+
+static char *join(const char *a, const char *b)
+{
+    size_t bytes = strlen(a) + strlen(b) + 1;
+    char *joined = malloc(bytes);
+    if (joined)
+        snprintf(joined, bytes, "%s%s", a, b);
+    return joined;
+}
+
+char *sim_state_folder(const char *bench_path)
+{
+    const char *dot = strrchr(bench_path, '.'), *slash = strrchr(bench_path, '/');
+    size_t stem = dot && (!slash || dot > slash) ? (size_t)(dot - bench_path) : strlen(bench_path);
+    char *copy = strndup(bench_path, stem);
+    char *folder = copy ? join(copy, ".state") : NULL;
+    free(copy);
+    return folder;
+}
+
+/* --- writing --------------------------------------------------------------------------------------------------- */
+
+static bool is_blank(const uint8_t *bytes, uint32_t count)
+{
+    for (uint32_t i = 0; i < count; i++) {
+        if (bytes[i] != 0xFF)
+            return false;
+    }
+    return true;
+}
+
+static json_t *memory_rows(const uint8_t *bytes, uint32_t count)
+{
+    json_t *rows = json_array();
+    for (uint32_t at = 0; at < count; at += ROW) {
+        uint32_t length = count - at < ROW ? count - at : ROW;
+        char text[2 * ROW + 1];
+        if (is_blank(bytes + at, length))
+            continue;
+        for (uint32_t i = 0; i < length; i++)
+            snprintf(text + 2 * i, 3, "%02X", bytes[at + i]);
+        json_array_append_new(rows, json_pack("{s:I, s:s}", "at", (json_int_t)at, "hex", text));
+    }
+    return rows;
+}
+
+static json_t *numbers_u8(const uint8_t *values, size_t count)
+{
+    json_t *array = json_array();
+    for (size_t i = 0; i < count; i++)
+        json_array_append_new(array, json_integer(values[i]));
+    return array;
+}
+
+static json_t *faults_object(const struct sim_faults *faults)
+{
+    return json_pack("{s:I, s:I, s:I, s:i, s:I, s:b}", "contact_lost_after_bytes", (json_int_t)faults->contact_lost_after_bytes,
+                     "contact_back_after_bytes", (json_int_t)faults->contact_back_after_bytes, "flip_every_bytes",
+                     (json_int_t)faults->flip_every_bytes, "miso", (int)faults->miso, "slow_percent",
+                     (json_int_t)faults->slow_percent, "no_power", faults->no_power);
+}
+
+static json_t *state_object(const struct sim_state *state)
+{
+    const struct avr_model *model = state->model;
+    json_t *breaches = json_array();
+    for (int i = 0; i < BREACH_COUNT; i++)
+        json_array_append_new(breaches, json_integer(model->breaches[i]));
+    return json_pack("{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:o, s:i, s:o, s:o, s:o, s:o}", "format", FORMAT, "part",
+                     model->row->part.name, "time_ns", (json_int_t)model->now_ns, "bytes", (json_int_t)*state->bytes,
+                     "fault_bytes", (json_int_t)*state->fault_bytes, "page_writes", (json_int_t)model->page_writes,
+                     "eeprom_writes", (json_int_t)model->eeprom_writes, "erases", (json_int_t)model->erases, "setting_writes",
+                     (json_int_t)model->setting_writes, "fuses", numbers_u8(model->fuses, 3), "lock", (int)model->lock, "faults",
+                     faults_object(state->faults), "breaches", breaches, "flash",
+                     memory_rows(model->flash, model->row->flash_bytes), "eeprom",
+                     memory_rows(model->eeprom, model->row->eeprom_bytes));
+}
+
+static bool write_synced(const char *path, const char *text)
+{
+    int file = open(path, O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0666);
+    if (file < 0)
+        return false;
+    size_t left = strlen(text);
+    while (left > 0) {
+        ssize_t written = write(file, text, left);
+        if (written < 0 && errno == EINTR)
+            continue;
+        if (written <= 0)
+            break;
+        text += written;
+        left -= (size_t)written;
+    }
+    bool good = left == 0 && fsync(file) == 0;
+    return (close(file) == 0) && good;
+}
+
+bool sim_state_save(const char *folder, const struct sim_state *state)
+{
+    json_t *object = state_object(state);
+    char *text = object ? json_dumps(object, JSON_INDENT(1)) : NULL;
+    char *path = join(folder, "/state.json"), *temporary = join(folder, "/state.json.new");
+    bool made = mkdir(folder, 0777) == 0 || errno == EEXIST;
+    bool good = text && path && temporary && made && write_synced(temporary, text) && rename(temporary, path) == 0;
+    int error = errno;
+    free(temporary);
+    free(path);
+    free(text);
+    json_decref(object);
+    errno = error;
+    return good;
+}
+
+bool sim_state_remove(const char *folder)
+{
+    char *path = join(folder, "/state.json"), *temporary = join(folder, "/state.json.new");
+    bool good = path && temporary && (unlink(path) == 0 || errno == ENOENT);
+    if (temporary)
+        unlink(temporary);
+    rmdir(folder); // stays if somebody put something else there
+    free(temporary);
+    free(path);
+    return good;
+}
+
+/* --- reading --------------------------------------------------------------------------------------------------- */
+
+static bool hex_byte(const char *text, uint8_t *byte)
+{
+    char *end, digits[3] = {text[0], text[0] ? text[1] : '\0', '\0'};
+    *byte = (uint8_t)strtoul(digits, &end, 16);
+    return end == digits + 2;
+}
+
+static bool load_row(const json_t *row, uint8_t *bytes, uint32_t count)
+{
+    json_int_t at = json_integer_value(json_object_get(row, "at"));
+    const char *text = json_string_value(json_object_get(row, "hex"));
+    size_t length = text ? strlen(text) : 1;
+    if (length % 2 || at < 0 || at > (json_int_t)count || length / 2 > count - (size_t)at)
+        return false;
+    for (size_t i = 0; i < length / 2; i++) {
+        if (!hex_byte(text + 2 * i, &bytes[(size_t)at + i]))
+            return false;
+    }
+    return true;
+}
+
+static bool load_memory(const json_t *rows, uint8_t *bytes, uint32_t count)
+{
+    size_t i;
+    const json_t *row;
+    memset(bytes, 0xFF, count);
+    json_array_foreach(rows, i, row)
+    {
+        if (!load_row(row, bytes, count))
+            return false;
+    }
+    return json_is_array(rows);
+}
+
+static bool load_faults(json_t *object, struct sim_faults *faults)
+{
+    json_int_t lost, back, flip, slow;
+    int miso, no_power;
+    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b}", "contact_lost_after_bytes", &lost, "contact_back_after_bytes", &back,
+                    "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow, "no_power", &no_power))
+        return false;
+    *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost, .contact_back_after_bytes = (uint32_t)back,
+                                  .flip_every_bytes = (uint32_t)flip, .miso = (enum sim_stuck)miso,
+                                  .slow_percent = (uint32_t)slow, .no_power = no_power};
+    return miso >= SIM_STUCK_NOT && miso <= SIM_STUCK_HIGH;
+}
+
+static bool load_object(json_t *object, struct sim_state *state)
+{
+    struct avr_model *model = state->model;
+    const char *part;
+    json_int_t time_ns, bytes, fault_bytes, pages, eeprom_writes, erases, settings;
+    json_t *fuses, *breaches, *flash, *eeprom, *faults;
+    int format, lock;
+    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:o, s:i, s:o, s:o, s:o, s:o}", "format", &format, "part",
+                    &part, "time_ns", &time_ns, "bytes", &bytes, "fault_bytes", &fault_bytes, "page_writes", &pages,
+                    "eeprom_writes", &eeprom_writes, "erases", &erases, "setting_writes", &settings, "fuses", &fuses, "lock", &lock,
+                    "faults", &faults, "breaches", &breaches, "flash", &flash, "eeprom", &eeprom))
+        return false;
+    if (format != FORMAT || strcmp(part, model->row->part.name) != 0 || json_array_size(fuses) != 3)
+        return false;
+    for (size_t i = 0; i < 3; i++)
+        model->fuses[i] = (uint8_t)json_integer_value(json_array_get(fuses, i));
+    for (size_t i = 0; i < BREACH_COUNT; i++)
+        model->breaches[i] = (uint32_t)json_integer_value(json_array_get(breaches, i));
+    model->lock = (uint8_t)lock;
+    model->now_ns = (uint64_t)time_ns;
+    model->page_writes = (uint32_t)pages;
+    model->eeprom_writes = (uint32_t)eeprom_writes;
+    model->erases = (uint32_t)erases;
+    model->setting_writes = (uint32_t)settings;
+    *state->bytes = (uint64_t)bytes;
+    *state->fault_bytes = (uint64_t)fault_bytes;
+    return load_faults(faults, state->faults) && load_memory(flash, model->flash, model->row->flash_bytes) &&
+           load_memory(eeprom, model->eeprom, model->row->eeprom_bytes);
+}
+
+enum sim_state_found sim_state_load(const char *folder, struct sim_state *state, char *error)
+{
+    json_error_t reason;
+    char *path = join(folder, "/state.json");
+    enum sim_state_found found = SIM_STATE_NONE;
+    if (path && access(path, F_OK) == 0) {
+        json_t *object = json_load_file(path, 0, &reason);
+        found = object && load_object(object, state) ? SIM_STATE_LOADED : SIM_STATE_BAD;
+        if (found == SIM_STATE_BAD)
+            snprintf(error, SIM_ERROR_BYTES, "%s is not the state of this bench%s%s", path, object ? "" : ": ",
+                     object ? "" : reason.text);
+        json_decref(object);
+    }
+    free(path);
+    return found;
+}
