@@ -127,7 +127,7 @@ bool tool_progress(void *context, const struct cm_progress *progress)
     static enum cm_step last_step;
     static const char *last_region;
     struct tool *tool = context;
-    uint32_t now_us = tool->port->now_us(tool->port->context);
+    uint32_t now_us = tool->port->now_us(tool->port);
     if (progress->step != last_step || progress->region != last_region) {
         last_step = progress->step;
         last_region = progress->region;

@@ -83,7 +83,7 @@ def generation(name):
     return "POLLED"           # Poll RDY/BSY, EEPROM by page
 
 def times(name):
-    """Row of core/families/avr/timing.c; see there for the numbers."""
+    """Row of core/families/avr/times.c; see there for the numbers."""
     if re.match(r"atmega103$", name):
         return "cm_avr_times_mega103"
     return {"CLASSIC": "cm_avr_times_classic", "EARLY_PAGED": "cm_avr_times_early_paged",
@@ -121,7 +121,7 @@ def fuse_bit_names(defs, device):
     for name, body in re.findall(r"^#define (\w+)[ \t]*(.*)$", header, re.M):
         bit = re.match(r"\(?(?:\(unsigned char\))? *~ *\(?_BV\((\d)\)", body)
         if name.startswith("FUSE_") and name != "FUSE_MEMORY_SIZE" and bit:
-            names[int(bit.group(1))] = name[5:]
+            names[int(bit.group(1))] = name[5:] if name[5:] != "RESERVED" else "-"
         elif re.match(r"(L|H|E)?FUSE_DEFAULT$|FUSE\d_DEFAULT$", name):
             bytes_.append((" ".join(names), value(defs, body) & 0xFF))
             names = ["-"] * 8
@@ -150,7 +150,16 @@ def row(device):
 # --- writing the table -------------------------------------------------------------------------------------------
 MARK = "/* Written by tools/avr-parts.py from avr-libc's device headers; change the script, not this file. */\n"
 
-def c_row(r):
+def named_bits(names):
+    return sum(1 << i for i, n in enumerate(names.split()) if n != "-")
+
+def eesave(fuses):
+    for byte, (names, _) in enumerate(fuses):
+        if "EESAVE" in names.split():
+            return byte, 1 << names.split().index("EESAVE")
+    return 0, 0
+
+def c_row(r, bit_sets):
     b = [int(r["signature"][i:i + 2], 16) for i in (0, 2, 4)]
     out = ["const struct cm_avr_part cm_%s = {" % r["device"],
            '    .part = {.name = "%s", .id = {0x%02X, 0x%02X, 0x%02X}, .id_bytes = 3,' % (r["device"], *b),
@@ -161,7 +170,9 @@ def c_row(r):
            "    .calibration_bytes = %d, .fuse_bytes = %d," % (r["calibration"], len(r["fuses"]))]
     if r["fuses"]:
         out.append("    .fuse_default = {%s}," % ", ".join("0x%02X" % d for _, d in r["fuses"]))
-        out.append("    .fuse_bits = {%s}," % ",\n                  ".join('"%s"' % n for n, _ in r["fuses"]))
+        out.append("    .fuse_mask = {%s}, .eesave_byte = %d, .eesave_mask = 0x%02X," % (
+            ", ".join("0x%02X" % named_bits(n) for n, _ in r["fuses"]), *eesave(r["fuses"])))
+        out.append("    .fuse_bits = {%s}," % ", ".join("BITS_%d" % bit_sets.index(n) for n, _ in r["fuses"]))
     return "\n".join(out) + "\n};\n"
 
 def main():
@@ -170,7 +181,10 @@ def main():
         f.write("/*\n * The AVR parts with a 4-wire serial programming mode, a row a part. Each row is an object of its own: a build\n"
                 " * that names only some of them carries only those (link with --gc-sections).\n */\n" + MARK)
         f.write('#include "parts.h"\n\n// clang-format off\n')
-        f.write("\n".join(c_row(r) for r in rows))
+        bit_sets = sorted({names for r in rows for names, _ in r["fuses"]})
+        f.write("// Names of a fuse byte's bits, from bit 0 up; shared by all parts that have such a byte.\n")
+        f.writelines('static const char BITS_%d[] = "%s";\n' % pair for pair in enumerate(bit_sets))
+        f.write("\n" + "\n".join(c_row(r, bit_sets) for r in rows))
         f.write("\nconst struct cm_part *const cm_avr_all_parts[CM_AVR_PART_COUNT] = {\n")
         f.writelines("    &cm_%s.part,\n" % r["device"] for r in rows)
         f.write("};\n")

@@ -5,15 +5,10 @@
  * instructions, so that a port whose calls are dear (a system call each) is called less often. When data is only compared, the
  * first instruction goes alone: most pages that differ do so in their first byte, and no needless byte shall cross the wire.
  */
-#include "bus.h"
+#include <coldmint/port.h>
 #include <string.h>
 
 enum { GROUP_BYTES = 48 }; // eight instructions of 6 bytes, twelve of 4
-
-static enum cm_status shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
-{
-    return port->shift ? port->shift(port->context, out, in, bytes) : cm_bitbang_shift(port, out, in, bytes);
-}
 
 /* Every answer byte but the first and the last repeats the byte sent before it. */
 static bool echo_holds(const uint8_t *out, const uint8_t *in, uint32_t bytes, struct cm_trouble *trouble)
@@ -28,28 +23,12 @@ static bool echo_holds(const uint8_t *out, const uint8_t *in, uint32_t bytes, st
     return true;
 }
 
-static enum cm_status run_shift(struct cm_port *port, struct cm_op *op, struct cm_trouble *trouble)
-{
-    if (!op->shift.echo)
-        return shift(port, op->shift.out, op->shift.in, op->shift.bytes);
-    uint8_t sent[CM_CODE_MAX], answer[CM_CODE_MAX];
-    if (op->shift.bytes > sizeof sent)
-        return CM_BAD_ARGUMENT;
-    memcpy(sent, op->shift.out, op->shift.bytes);
-    enum cm_status status = shift(port, sent, answer, op->shift.bytes);
-    if (status)
-        return status;
-    if (op->shift.in)
-        memcpy(op->shift.in, answer, op->shift.bytes);
-    return echo_holds(sent, answer, op->shift.bytes, trouble) ? CM_OK : CM_CONTACT_LOST;
-}
-
 static enum cm_status run_poll(struct cm_port *port, const struct cm_poll *poll, struct cm_trouble *trouble)
 {
     uint8_t answer[CM_CODE_MAX];
-    uint32_t start = port->now_us(port->context);
+    uint32_t start = port->now_us(port);
     for (bool late = false;;) {
-        enum cm_status status = shift(port, poll->code, answer, poll->bytes);
+        enum cm_status status = port->shift(port, poll->code, answer, poll->bytes);
         if (status)
             return status;
         if (poll->echo && !echo_holds(poll->code, answer, poll->bytes, trouble))
@@ -61,7 +40,7 @@ static enum cm_status run_poll(struct cm_port *port, const struct cm_poll *poll,
             trouble->found = answer[poll->at];
             return CM_TIMED_OUT;
         }
-        late = port->now_us(port->context) - start > poll->timeout_us; // then ask once more: we may have been held up
+        late = port->now_us(port) - start > poll->timeout_us; // then ask once more: we may have been held up
     }
 }
 
@@ -120,7 +99,7 @@ static enum cm_status run_each(struct cm_port *port, const struct cm_each *each,
         group = group_size(each, item);
         for (uint32_t i = 0; i < group; i++)
             fill_instruction(each, item + i, out + i * each->bytes);
-        enum cm_status status = shift(port, out, in, group * each->bytes);
+        enum cm_status status = port->shift(port, out, in, group * each->bytes);
         for (uint32_t i = 0; i < group && !status; i++)
             status = check_answer(each, item + i, out + i * each->bytes, in + i * each->bytes, trouble);
         if (!status && each->ready)
@@ -128,35 +107,28 @@ static enum cm_status run_each(struct cm_port *port, const struct cm_each *each,
         if (status)
             return status;
         if (each->pause_us)
-            port->wait_us(port->context, each->pause_us);
+            port->wait_us(port, each->pause_us);
     }
     return CM_OK;
-}
-
-static enum cm_status run_clock(struct cm_port *port, struct cm_op *op)
-{
-    if (!port->shift)
-        return cm_bitbang_clock(port, op->clock.want_hz, &op->clock.real_hz);
-    op->clock.real_hz = op->clock.want_hz;
-    return port->clock ? port->clock(port->context, op->clock.want_hz, &op->clock.real_hz) : CM_OK;
 }
 
 static enum cm_status run_op(struct cm_port *port, struct cm_op *op, struct cm_trouble *trouble)
 {
     switch (op->kind) {
     case CM_OP_SUPPLY:
-        return port->supply ? port->supply(port->context, op->supply.mv) : CM_PORT_LACKS;
+        return port->supply ? port->supply(port, op->supply.mv) : CM_PORT_LACKS;
     case CM_OP_CLOCK:
-        return run_clock(port, op);
+        op->clock.real_hz = op->clock.want_hz;
+        return port->clock ? port->clock(port, op->clock.want_hz, &op->clock.real_hz) : CM_OK;
     case CM_OP_LINE:
-        return port->line(port->context, op->line.line, op->line.level);
+        return port->line(port, op->line.line, op->line.level);
     case CM_OP_SENSE:
-        return port->sense ? port->sense(port->context, op->sense.line, &op->sense.value) : CM_PORT_LACKS;
+        return port->sense ? port->sense(port, op->sense.line, &op->sense.value) : CM_PORT_LACKS;
     case CM_OP_WAIT:
-        port->wait_us(port->context, op->wait.us);
+        port->wait_us(port, op->wait.us);
         return CM_OK;
     case CM_OP_SHIFT:
-        return run_shift(port, op, trouble);
+        return port->shift(port, op->shift.out, op->shift.in, op->shift.bytes);
     case CM_OP_POLL:
         return run_poll(port, &op->poll, trouble);
     case CM_OP_EACH:
@@ -171,7 +143,7 @@ enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t cou
 {
     memset(trouble, 0, sizeof *trouble);
     if (port->run)
-        return port->run(port->context, ops, count, trouble);
+        return port->run(port, ops, count, trouble);
     for (uint32_t i = 0; i < count; i++) {
         trouble->op = i;
         enum cm_status status = run_op(port, &ops[i], trouble);
@@ -183,13 +155,6 @@ enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t cou
 
 bool cm_port_has_spi(const struct cm_port *port)
 {
-    uint32_t driven = CM_LINE_BIT(CM_LINE_RESET);
-    if (port->run)
-        return (port->traits.lines & driven) == driven;
-    if (!port->wait_us || !port->now_us || !port->line)
-        return false;
-    if (port->shift)
-        return (port->traits.lines & driven) == driven;
-    driven |= CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI);
-    return port->sense && (port->traits.lines & driven) == driven && (port->traits.senses & CM_LINE_BIT(CM_LINE_MISO));
+    bool has_functions = port->run || (port->shift && port->line && port->wait_us);
+    return has_functions && port->now_us && (port->traits.lines & CM_LINE_BIT(CM_LINE_RESET));
 }

@@ -9,33 +9,24 @@
 
 enum { RECOVERIES_AN_ACCESS = 3 };
 
-static enum cm_status once(struct cm_session *session, const struct cm_access *access)
-{
-    switch (access->kind) {
-    case CM_ACCESS_READ:
-        return cm_read(session, access->region, access->address, access->bytes, access->count);
-    case CM_ACCESS_MATCH:
-        return cm_match(session, access->region, access->address, access->bytes, access->count);
-    case CM_ACCESS_FITS:
-        return session->family->fits(session, access->region, access->address, access->bytes, access->count);
-    case CM_ACCESS_PROGRAM:
-        return cm_program(session, access->region, access->address, access->bytes, access->count);
-    }
-    return CM_BAD_ARGUMENT;
-}
-
 enum cm_status cm_access(struct cm_session *session, const struct cm_access *access)
 {
-    enum cm_status status = once(session, access);
+    enum cm_status status = cm_checked(session, access->kind, access->region, access->address, access->bytes, access->count);
     for (uint8_t i = 0; i < RECOVERIES_AN_ACCESS && status == CM_CONTACT_LOST; i++) {
         struct cm_failure first = session->failure;
         if (cm_recover(session) != CM_OK) {
             session->failure = first;
             return status;
         }
-        status = once(session, access);
+        status = cm_checked(session, access->kind, access->region, access->address, access->bytes, access->count);
     }
     return status;
+}
+
+enum cm_status cm_erase_steadily(struct cm_session *session)
+{
+    enum cm_status status = cm_erase(session);
+    return status == CM_CONTACT_LOST && cm_recover(session) == CM_OK ? cm_erase(session) : status;
 }
 
 enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context,

@@ -6,8 +6,6 @@
 
 #include "session.h"
 
-enum cm_access_kind { CM_ACCESS_READ, CM_ACCESS_MATCH, CM_ACCESS_FITS, CM_ACCESS_PROGRAM };
-
 /* One access within a region; `bytes` is written to by CM_ACCESS_READ only. */
 struct cm_access {
     enum cm_access_kind kind;
@@ -22,6 +20,9 @@ struct cm_access {
  * left, which names the address.
  */
 enum cm_status cm_access(struct cm_session *session, const struct cm_access *access);
+
+/* An erase, once more where contact was lost and found again. */
+enum cm_status cm_erase_steadily(struct cm_session *session);
 
 /* Whether erased bytes are all there is; the first other one is left in the session's failure. Uses the workspace. */
 enum cm_status cm_check_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);

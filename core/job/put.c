@@ -19,6 +19,14 @@
 
 enum page_state { PAGE_EQUAL, PAGE_REACHABLE, PAGE_NEEDS_ERASE };
 
+/* A page of a want, and the run of wanted bytes within it that is looked at. */
+struct place {
+    const struct cm_want *want;
+    struct cm_region region;
+    uint32_t page;
+    uint32_t end; // of the page
+};
+
 /* A put in progress. */
 struct work {
     struct cm_session *session;
@@ -29,6 +37,7 @@ struct work {
     uint32_t page_bytes; // of the largest page
     uint8_t *map;        // a bit a page: it needs writing
     uint32_t map_pages;  // that the map has room for
+    struct place place;  // the page at hand
     uint32_t ordinal;    // of the page at hand, over all wants
     uint32_t work_bytes; // bytes in pages that need writing, for progress
     bool all_dirty;      // after an erase: nothing of the survey holds
@@ -36,36 +45,28 @@ struct work {
     struct cm_want carry_want;
 };
 
-/* A page of a want, and the run of wanted bytes within it that is looked at. */
-struct place {
-    const struct cm_want *want;
-    struct cm_region region;
-    uint32_t page;
-    uint32_t end; // of the page
-};
-
-typedef enum cm_status page_fn(struct work *work, const struct place *place);
+typedef enum cm_status page_fn(struct work *work);
 
 /* First run of wanted bytes at or after `from` that lies in the page. */
-static bool run_in_page(const struct place *place, uint32_t from, uint32_t *start, uint32_t *count)
+static bool run_in_page(const struct work *work, uint32_t from, uint32_t *start, uint32_t *count)
 {
-    const struct cm_source *source = &place->want->source;
-    if (from >= place->end || !source->extent(source->context, from, start, count) || *start >= place->end)
+    const struct cm_source *source = &work->place.want->source;
+    if (from >= work->place.end || !source->extent(source->context, from, start, count) || *start >= work->place.end)
         return false;
-    if (*count > place->end - *start)
-        *count = place->end - *start;
+    if (*count > work->place.end - *start)
+        *count = work->place.end - *start;
     return true;
 }
 
-static enum cm_status load_page(struct work *work, const struct place *place)
+static enum cm_status load_page(struct work *work)
 {
     uint32_t start, count;
-    memset(work->page, place->region.erased, place->region.page_bytes);
-    for (uint32_t at = place->page; run_in_page(place, at, &start, &count); at = start + count) {
-        const struct cm_source *source = &place->want->source;
-        enum cm_status status = source->read(source->context, start, work->page + (start - place->page), count);
+    memset(work->page, work->place.region.erased, work->place.region.page_bytes);
+    for (uint32_t at = work->place.page; run_in_page(work, at, &start, &count); at = start + count) {
+        const struct cm_source *source = &work->place.want->source;
+        enum cm_status status = source->read(source->context, start, work->page + (start - work->place.page), count);
         if (status)
-            return cm_fail_at(work->session, status, CM_STEP_READ, place->region.name, start);
+            return cm_fail_at(work->session, status, CM_STEP_READ, work->place.region.name, start);
     }
     return CM_OK;
 }
@@ -85,21 +86,22 @@ static enum cm_status each_page(struct work *work, page_fn *act)
     enum cm_status status = CM_OK;
     work->ordinal = 0;
     for (uint8_t i = 0; !status && (want = want_at(work, i)) != NULL; i++) {
-        struct place place = {.want = want};
+        struct place *place = &work->place;
         uint32_t start, count;
-        cm_region(work->session, want->region, &place.region);
+        place->want = want;
+        cm_region(work->session, want->region, &place->region);
         if (work->report->carried && want != &work->carry_want && want->region == work->carry_want.region)
             continue;
-        for (uint32_t at = 0; !status && want->source.extent(want->source.context, at, &start, &count); at = place.end) {
-            place.page = start - start % place.region.page_bytes;
-            place.end = place.page + place.region.page_bytes;
-            if (place.end > place.region.bytes)
-                place.end = place.region.bytes;
-            status = load_page(work, &place);
+        for (uint32_t at = 0; !status && want->source.extent(want->source.context, at, &start, &count); at = place->end) {
+            place->page = start - start % place->region.page_bytes;
+            place->end = place->page + place->region.page_bytes;
+            if (place->end > place->region.bytes)
+                place->end = place->region.bytes;
+            status = load_page(work);
             if (!status)
-                status = act(work, &place);
+                status = act(work);
             work->ordinal++;
-            if (place.end >= place.region.bytes)
+            if (place->end >= place->region.bytes)
                 break;
         }
     }
@@ -156,47 +158,47 @@ static enum cm_status begin(struct work *work, struct cm_session *session, const
 
 /* --- survey ---------------------------------------------------------------------------------------------------- */
 
-static bool is_blank_before(const struct work *work, const struct place *place, uint32_t address)
+static bool is_blank_before(const struct work *work, uint32_t address)
 {
-    for (uint32_t i = 0; i < address - place->page; i++) {
-        if (work->page[i] != place->region.erased)
+    for (uint32_t i = 0; i < address - work->place.page; i++) {
+        if (work->page[i] != work->place.region.erased)
             return false;
     }
     return true;
 }
 
-static enum cm_status access_page(struct work *work, const struct place *place, enum cm_access_kind kind, uint32_t start,
+static enum cm_status access_page(struct work *work, enum cm_access_kind kind, uint32_t start,
                                   uint32_t count)
 {
-    struct cm_access access = {kind, place->want->region, start, work->page + (start - place->page), count};
+    struct cm_access access = {kind, work->place.want->region, start, work->page + (start - work->place.page), count};
     return cm_access(work->session, &access);
 }
 
 /* Compares or tests all runs of a page from `from` on. */
-static enum cm_status over_runs(struct work *work, const struct place *place, enum cm_access_kind kind, uint32_t from)
+static enum cm_status over_runs(struct work *work, enum cm_access_kind kind, uint32_t from)
 {
     uint32_t start, count;
     enum cm_status status = CM_OK;
-    for (uint32_t at = from; !status && run_in_page(place, at, &start, &count); at = start + count)
-        status = access_page(work, place, kind, start, count);
+    for (uint32_t at = from; !status && run_in_page(work, at, &start, &count); at = start + count)
+        status = access_page(work, kind, start, count);
     return status;
 }
 
-static enum cm_status examine(struct work *work, const struct place *place, enum page_state *state)
+static enum cm_status examine(struct work *work, enum page_state *state)
 {
     const struct cm_failure *failure = &work->session->failure;
     *state = PAGE_EQUAL;
-    enum cm_status status = over_runs(work, place, CM_ACCESS_MATCH, place->page);
+    enum cm_status status = over_runs(work, CM_ACCESS_MATCH, work->place.page);
     if (status != CM_DIFFERS)
         return status;
     *state = PAGE_REACHABLE;
-    if (place->region.traits & CM_REGION_REWRITES)
+    if (work->place.region.traits & CM_REGION_REWRITES)
         return CM_OK;
     uint32_t address = failure->address;
     if ((failure->found & failure->expected) != failure->expected)
         *state = PAGE_NEEDS_ERASE;
-    else if (!is_blank_before(work, place, address)) {
-        status = over_runs(work, place, CM_ACCESS_FITS, address + 1);
+    else if (!is_blank_before(work, address)) {
+        status = over_runs(work, CM_ACCESS_FITS, address + 1);
         if (status == CM_DIFFERS)
             *state = PAGE_NEEDS_ERASE;
         return status == CM_DIFFERS ? CM_OK : status;
@@ -204,68 +206,61 @@ static enum cm_status examine(struct work *work, const struct place *place, enum
     return CM_OK;
 }
 
-static void remember(struct work *work)
+/* Adds the cost of a page to the plan. */
+static void count_cost(struct work *work, enum cm_cost cost)
 {
-    if (work->ordinal < work->map_pages)
-        work->map[work->ordinal / 8] |= (uint8_t)(1u << (work->ordinal % 8));
+    work->report->predicted_us += work->session->family->cost_us(work->session, work->place.want->region, cost, work->place.region.page_bytes);
 }
 
-static enum cm_status survey_page(struct work *work, const struct place *place)
+static void count_write(struct work *work)
+{
+    work->report->pages_written++;
+    work->work_bytes += work->place.region.page_bytes;
+    count_cost(work, CM_COST_PROGRAM);
+}
+
+static enum cm_status survey_page(struct work *work)
 {
     enum page_state state;
-    enum cm_status status = examine(work, place, &state);
+    enum cm_status status = examine(work, &state);
     if (status)
         return status;
     work->report->pages++;
     if (state == PAGE_EQUAL) {
         work->report->pages_equal++;
     } else {
-        remember(work);
-        work->report->pages_written++;
-        work->work_bytes += place->region.page_bytes;
+        if (work->ordinal < work->map_pages)
+            work->map[work->ordinal / 8] |= (uint8_t)(1u << (work->ordinal % 8));
+        count_write(work);
     }
-    struct cm_progress progress = {CM_STEP_COMPARE, place->region.name, place->end, place->region.bytes};
+    struct cm_progress progress = {CM_STEP_COMPARE, work->place.region.name, work->place.end, work->place.region.bytes};
     status = cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
     work->report->erase = !status && state == PAGE_NEEDS_ERASE;
     return work->report->erase ? CM_DIFFERS : status; // one is enough
 }
 
 /* Does a page need writing after an erase? */
-static bool is_wanted_blank(const struct work *work, const struct place *place)
+static bool is_wanted_blank(const struct work *work)
 {
-    return is_blank_before(work, place, place->end);
+    return is_blank_before(work, work->place.end);
 }
 
-static bool outlives_erase(const struct work *work, const struct place *place)
+static bool outlives_erase(const struct work *work)
 {
-    return !(place->region.traits & CM_REGION_ERASED) ||
-           (place->want->region == CM_REGION_DATA && work->protection.keeps_data);
+    return !(work->place.region.traits & CM_REGION_ERASED) ||
+           (work->place.want->region == CM_REGION_DATA && work->protection.keeps_data);
 }
 
 /* The plan after an erase, from the images alone. */
-static enum cm_status count_page(struct work *work, const struct place *place)
+static enum cm_status count_page(struct work *work)
 {
-    struct cm_report *report = work->report;
-    report->pages++;
-    if (!outlives_erase(work, place) && is_wanted_blank(work, place)) {
-        report->pages_blank++;
-        report->predicted_us += work->session->family->cost_us(work->session, place->want->region, CM_COST_READ,
-                                                               place->region.page_bytes);
-    } else {
-        report->pages_written++;
-        work->work_bytes += place->region.page_bytes;
+    work->report->pages++;
+    if (outlives_erase(work) || !is_wanted_blank(work)) {
+        count_write(work);
+        return CM_OK;
     }
-    return CM_OK;
-}
-
-static enum cm_status predict_page(struct work *work, const struct place *place)
-{
-    bool needed = work->ordinal >= work->map_pages || (work->map[work->ordinal / 8] & (1u << (work->ordinal % 8)));
-    if (work->all_dirty)
-        needed = outlives_erase(work, place) || !is_wanted_blank(work, place);
-    if (needed)
-        work->report->predicted_us += work->session->family->cost_us(work->session, place->want->region, CM_COST_PROGRAM,
-                                                                     place->region.page_bytes);
+    work->report->pages_blank++;
+    count_cost(work, CM_COST_READ);
     return CM_OK;
 }
 
@@ -293,28 +288,17 @@ static enum cm_status survey(struct work *work)
             return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock, protection->lock);
         work->report->erase = true;
     }
-    status = work->report->erase ? plan_with_erase(work) : CM_OK;
-    return status ? status : each_page(work, predict_page);
+    return work->report->erase ? plan_with_erase(work) : CM_OK;
 }
 
 /* --- carrying the data region over an erase --------------------------------------------------------------------- */
 
+/* Where reading is barred there is nothing to save: `unprotect` has given the contents up. */
 static bool would_lose_data(struct work *work, struct cm_region *region)
 {
-    return work->report->erase && !work->protection.keeps_data && cm_region(work->session, CM_REGION_DATA, region) &&
-           region->bytes && (region->traits & CM_REGION_ERASED);
-}
-
-static bool is_wholly_wanted(const struct work *work, const struct cm_region *region)
-{
-    uint32_t start, count;
-    for (uint8_t i = 0; i < work->put->want_count; i++) {
-        const struct cm_want *want = &work->put->wants[i];
-        if (want->region == CM_REGION_DATA && want->source.extent(want->source.context, 0, &start, &count) && start == 0 &&
-            count >= region->bytes)
-            return true;
-    }
-    return false;
+    const struct cm_protection *protection = &work->protection;
+    return work->report->erase && !work->put->lose_data && !protection->keeps_data && !protection->bars_reading &&
+           cm_region(work->session, CM_REGION_DATA, region) && region->bytes && (region->traits & CM_REGION_ERASED);
 }
 
 static enum cm_status read_carry(struct work *work, const struct cm_region *region)
@@ -352,10 +336,8 @@ static enum cm_status secure_data(struct work *work)
 {
     const struct cm_carry *carry = &work->put->carry;
     struct cm_region region;
-    if (!would_lose_data(work, &region) || is_wholly_wanted(work, &region) || work->put->lose_data)
+    if (!would_lose_data(work, &region))
         return CM_OK;
-    if (work->protection.bars_reading)
-        return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name, 0);
     enum cm_status status = cm_check_blank(work->session, CM_REGION_DATA, NULL, NULL); // spoils the map, void by now
     if (status != CM_DIFFERS)
         return status;
@@ -371,78 +353,77 @@ static enum cm_status secure_data(struct work *work)
 
 /* --- execute --------------------------------------------------------------------------------------------------- */
 
-static enum cm_status show_progress(struct work *work, const struct place *place)
+static enum cm_status show_progress(struct work *work)
 {
     uint32_t done = work->report->bytes_written < work->work_bytes ? work->report->bytes_written : work->work_bytes;
-    struct cm_progress progress = {CM_STEP_PROGRAM, place->region.name, done, work->work_bytes};
+    struct cm_progress progress = {CM_STEP_PROGRAM, work->place.region.name, done, work->work_bytes};
     return cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
 }
 
 /* Writes a run; where its verify fails, looks again and writes once more before giving up. */
-static enum cm_status write_run(struct work *work, const struct place *place, uint32_t start, uint32_t count)
+static enum cm_status write_run(struct work *work, uint32_t start, uint32_t count)
 {
-    enum cm_status status = access_page(work, place, CM_ACCESS_PROGRAM, start, count);
+    enum cm_status status = access_page(work, CM_ACCESS_PROGRAM, start, count);
     if (status != CM_WRITE_FAILED)
         return status;
-    struct cm_failure first = work->session->failure;
-    status = access_page(work, place, CM_ACCESS_MATCH, start, count);
+    status = access_page(work, CM_ACCESS_MATCH, start, count);
     if (status != CM_DIFFERS)
         return status;
-    status = access_page(work, place, CM_ACCESS_FITS, start, count);
-    if (status == CM_OK || (place->region.traits & CM_REGION_REWRITES))
-        return access_page(work, place, CM_ACCESS_PROGRAM, start, count);
-    work->session->failure = first;
-    return status == CM_DIFFERS ? CM_WRITE_FAILED : status;
+    status = work->place.region.traits & CM_REGION_REWRITES ? CM_OK : access_page(work, CM_ACCESS_FITS, start, count);
+    if (status == CM_OK)
+        return access_page(work, CM_ACCESS_PROGRAM, start, count);
+    work->session->failure.step = CM_STEP_VERIFY;
+    return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
 }
 
 /* Where each byte takes its own time, only those that differ are written. */
-static enum cm_status write_differing(struct work *work, const struct place *place, uint32_t start, uint32_t count)
+static enum cm_status write_differing(struct work *work, uint32_t start, uint32_t count)
 {
     uint32_t end = start + count;
     for (;;) {
-        enum cm_status status = access_page(work, place, CM_ACCESS_MATCH, start, end - start);
+        enum cm_status status = access_page(work, CM_ACCESS_MATCH, start, end - start);
         if (status != CM_DIFFERS)
             return status;
         start = work->session->failure.address;
-        status = write_run(work, place, start, 1);
+        status = write_run(work, start, 1);
         if (status || ++start == end)
             return status;
     }
 }
 
-static enum cm_status write_page(struct work *work, const struct place *place)
+static enum cm_status write_page(struct work *work)
 {
-    bool by_bytes = place->region.traits & CM_REGION_BYTE_COSTS;
+    bool by_bytes = work->place.region.traits & CM_REGION_BYTE_COSTS;
     uint32_t start, count;
     enum cm_status status = CM_OK;
-    for (uint32_t at = place->page; !status && run_in_page(place, at, &start, &count); at = start + count) {
-        status = by_bytes ? write_differing(work, place, start, count) : write_run(work, place, start, count);
+    for (uint32_t at = work->place.page; !status && run_in_page(work, at, &start, &count); at = start + count) {
+        status = by_bytes ? write_differing(work, start, count) : write_run(work, start, count);
         work->report->bytes_written += status ? 0 : count;
     }
     work->report->pages_written += status ? 0 : 1;
-    return status ? status : show_progress(work, place);
+    return status ? status : show_progress(work);
 }
 
-static enum cm_status execute_after_erase(struct work *work, const struct place *place)
+static enum cm_status execute_after_erase(struct work *work)
 {
-    if (outlives_erase(work, place) || !is_wanted_blank(work, place))
-        return write_page(work, place);
-    enum cm_status status = over_runs(work, place, CM_ACCESS_MATCH, place->page);
+    if (outlives_erase(work) || !is_wanted_blank(work))
+        return write_page(work);
+    enum cm_status status = over_runs(work, CM_ACCESS_MATCH, work->place.page);
     work->report->pages_blank += status ? 0 : 1;
-    return status == CM_DIFFERS ? (work->session->failure.status = CM_WRITE_FAILED) : status;
+    return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
 }
 
-static enum cm_status execute_page(struct work *work, const struct place *place)
+static enum cm_status execute_page(struct work *work)
 {
     if (work->all_dirty)
-        return execute_after_erase(work, place);
+        return execute_after_erase(work);
     if (work->ordinal < work->map_pages)
-        return work->map[work->ordinal / 8] & (1u << (work->ordinal % 8)) ? write_page(work, place) : CM_OK;
+        return work->map[work->ordinal / 8] & (1u << (work->ordinal % 8)) ? write_page(work) : CM_OK;
     enum page_state state;
-    enum cm_status status = examine(work, place, &state);
+    enum cm_status status = examine(work, &state);
     if (status || state == PAGE_EQUAL)
         return status;
-    return write_page(work, place); // if it needs an erase after all, its verify will say so
+    return write_page(work); // if it needs an erase after all, its verify will say so
 }
 
 /* Reads the carry, erases, and forgets the survey. From here on the chip is not what it was. */
@@ -458,29 +439,18 @@ static enum cm_status erase_chip(struct work *work)
     struct cm_progress progress = {CM_STEP_ERASE, "chip", 0, 1};
     if (!status)
         status = cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
-    if (!status)
-        status = cm_erase(work->session);
-    if (status == CM_CONTACT_LOST && cm_recover(work->session) == CM_OK)
-        status = cm_erase(work->session);
-    return status;
+    return status ? status : cm_erase_steadily(work->session);
 }
 
 static enum cm_status put_lock_back(struct work *work)
 {
-    const struct cm_protection *protection = &work->protection;
-    struct cm_region region;
+    struct cm_protection *protection = &work->protection;
     if (!work->report->erase || !protection->has_lock || protection->lock == protection->open_lock)
         return CM_OK;
-    for (uint8_t i = 0; cm_region(work->session, i, &region); i++) {
-        bool is_lock = (region.traits & CM_REGION_SETTINGS) && (region.traits & CM_REGION_ERASED);
-        uint8_t lock = protection->lock;
-        struct cm_access access = {CM_ACCESS_PROGRAM, i, 0, &lock, 1};
-        enum cm_status status = is_lock && region.bytes == 1 ? cm_access(work->session, &access) : CM_OK;
-        if (status)
-            return status;
-        work->report->relocked |= is_lock;
-    }
-    return CM_OK;
+    struct cm_access access = {CM_ACCESS_PROGRAM, protection->lock_region, 0, &protection->lock, 1};
+    enum cm_status status = cm_access(work->session, &access);
+    work->report->relocked = !status;
+    return status;
 }
 
 static enum cm_status execute(struct work *work)
@@ -496,26 +466,21 @@ static enum cm_status execute(struct work *work)
 /* A page taken for blank was not: the chip needs an erase after all. */
 static enum cm_status start_over_with_erase(struct work *work)
 {
-    struct cm_failure first = work->session->failure;
     enum cm_status status = plan_with_erase(work);
     if (!status)
         status = secure_data(work);
-    if (!status)
-        status = execute(work);
-    else
-        work->session->failure = first;
-    return status;
+    return status ? status : execute(work);
 }
 
 static enum cm_status plan(struct work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
-    uint32_t start = session->port->now_us(session->port->context);
+    uint32_t start = session->port->now_us(session->port);
     enum cm_status status = begin(work, session, put, report);
     if (!status)
         status = survey(work);
     if (!status)
         status = secure_data(work);
-    report->survey_us = session->port->now_us(session->port->context) - start;
+    report->survey_us = session->port->now_us(session->port) - start;
     return status;
 }
 
@@ -531,10 +496,10 @@ enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, stru
     enum cm_status status = plan(&work, session, put, report);
     if (status)
         return status;
-    uint32_t start = session->port->now_us(session->port->context);
+    uint32_t start = session->port->now_us(session->port);
     status = execute(&work);
     if (status == CM_WRITE_FAILED && !report->erase && !work.protection.bars_writing)
         status = start_over_with_erase(&work);
-    report->actual_us = session->port->now_us(session->port->context) - start;
+    report->actual_us = session->port->now_us(session->port) - start;
     return status;
 }

@@ -1,7 +1,7 @@
 /*
  * A session: power, the way in, the id against the tables, bounds for every access, and the way out.
  */
-#include "session.h"
+#include "batch.h"
 #include <string.h>
 
 enum { NO_POWER_BELOW_MV = 1500 }; // no part of any table runs on less; what is measured then leaks in through signal lines
@@ -33,6 +33,11 @@ enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, e
     session->failure.expected = expected;
     session->failure.found = found;
     return status;
+}
+
+enum cm_status cm_refine(struct cm_session *session, enum cm_status status)
+{
+    return session->failure.status = status;
 }
 
 enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
@@ -69,17 +74,6 @@ const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_cou
     return NULL;
 }
 
-static const struct cm_kit *kit_of(const struct cm_session *session, const struct cm_part *part)
-{
-    for (uint8_t k = 0; k < session->kit_count; k++) {
-        for (uint16_t i = 0; i < session->kits[k].part_count; i++) {
-            if (session->kits[k].parts[i] == part)
-                return &session->kits[k];
-        }
-    }
-    return session->kits;
-}
-
 const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t number)
 {
     if (!session->family)
@@ -102,11 +96,12 @@ enum cm_status cm_supply_mv(struct cm_session *session, uint16_t *mv)
     *mv = 0;
     if (!(session->port->traits.senses & CM_LINE_BIT(CM_LINE_SUPPLY)))
         return CM_PORT_LACKS;
-    struct cm_op op = {.kind = CM_OP_SENSE, .sense = {.line = CM_LINE_SUPPLY}};
-    struct cm_trouble trouble;
-    enum cm_status status = cm_port_run(session->port, &op, 1, &trouble);
-    *mv = op.sense.value;
-    return status ? cm_fail(session, status, CM_STEP_OPEN) : CM_OK;
+    cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
+    struct cm_op *op = cm_batch_add(session, CM_OP_SENSE);
+    op->sense.line = CM_LINE_SUPPLY;
+    enum cm_status status = cm_batch_run(session);
+    *mv = op->sense.value;
+    return status;
 }
 
 enum cm_status cm_check_supply(struct cm_session *session)
@@ -123,30 +118,29 @@ enum cm_status cm_check_supply(struct cm_session *session)
 }
 
 /* A supply that the port shall feed comes on while the bus is low and the target held in reset. */
-static enum cm_status power_up(struct cm_session *session)
+static enum cm_status feed(struct cm_session *session)
 {
     enum { IDLE_HZ = 100000, SETTLE_US = 5000 };
-    if (session->supply_mv) {
-        struct cm_op ops[] = {
-            {.kind = CM_OP_CLOCK, .clock = {.want_hz = IDLE_HZ}},
-            {.kind = CM_OP_LINE, .line = {CM_LINE_RESET, CM_LOW}},
-            {.kind = CM_OP_SUPPLY, .supply = {session->supply_mv}},
-            {.kind = CM_OP_WAIT, .wait = {SETTLE_US}},
-        };
-        struct cm_trouble trouble;
-        enum cm_status status = cm_port_run(session->port, ops, sizeof ops / sizeof ops[0], &trouble);
-        if (status)
-            return cm_fail(session, status, CM_STEP_OPEN);
-    }
+    static const struct cm_line_step HELD[] = {{CM_LINE_RESET, CM_LOW, 0}};
+    session->entered = true; // lines are driven from here on
+    cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
+    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = IDLE_HZ;
+    cm_batch_lines(session, HELD, 1);
+    cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = session->supply_mv;
+    cm_batch_wait(session, SETTLE_US);
+    return cm_batch_run(session);
+}
+
+static enum cm_status check_power(struct cm_session *session)
+{
     uint16_t mv;
     enum cm_status status = cm_supply_mv(session, &mv);
     if (status == CM_PORT_LACKS || (status == CM_OK && mv >= NO_POWER_BELOW_MV))
         return CM_OK;
-    if (status)
-        return status;
-    cm_fail(session, CM_NO_POWER, CM_STEP_OPEN);
+    if (!status)
+        status = cm_fail(session, CM_NO_POWER, CM_STEP_OPEN);
     session->failure.measured_mv = mv;
-    return CM_NO_POWER;
+    return status;
 }
 
 static enum cm_status find_family(struct cm_session *session)
@@ -162,6 +156,7 @@ static enum cm_status find_family(struct cm_session *session)
 enum cm_status cm_identify(struct cm_session *session, const char *asserted)
 {
     cm_fail(session, CM_OK, CM_STEP_NONE);
+    memset(session->id, 0, sizeof session->id);
     session->part = NULL;
     const struct cm_part *wanted = NULL;
     if (asserted) {
@@ -169,7 +164,10 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
         if (!wanted)
             return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_IDENTIFY);
     }
-    enum cm_status status = power_up(session);
+    session->family = session->kits[0].family;
+    enum cm_status status = session->supply_mv ? feed(session) : CM_OK;
+    if (!status)
+        status = check_power(session);
     if (!status)
         status = find_family(session);
     if (status)
@@ -180,20 +178,14 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
     if (!first)
         return cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
     session->part = wanted ? wanted : first;
-    session->family = kit_of(session, session->part)->family;
     return CM_OK;
 }
 
 enum cm_status cm_recover(struct cm_session *session)
 {
-    uint8_t id[sizeof session->id];
-    memcpy(id, session->id, sizeof id);
     enum cm_status status = session->family->enter(session);
     if (!status)
         status = session->family->identify(session);
-    if (!status && memcmp(id, session->id, sizeof id) != 0)
-        status = cm_fail(session, CM_WRONG_CHIP, CM_STEP_ENTER);
-    memcpy(session->id, id, sizeof id);
     if (!status)
         session->recoveries++;
     return status;
@@ -204,12 +196,11 @@ void cm_close(struct cm_session *session)
     if (session->family)
         session->family->leave(session);
     if (session->supply_mv) {
-        struct cm_op off = {.kind = CM_OP_SUPPLY, .supply = {0}};
-        struct cm_trouble trouble;
-        (void)cm_port_run(session->port, &off, 1, &trouble);
-        session->supply_mv = 0;
+        cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+        cm_batch_add(session, CM_OP_SUPPLY); // 0 mV
+        (void)cm_batch_try(session);
     }
-    session->entered = false;
+    session->supply_mv = 0;
     session->part = NULL;
 }
 
@@ -228,42 +219,42 @@ int cm_region_by_name(const struct cm_session *session, const char *name)
     return -1;
 }
 
-static enum cm_status check_bounds(struct cm_session *session, uint8_t index, uint32_t address, uint32_t count,
-                                   enum cm_step step, struct cm_region *region)
+enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
+                          uint32_t count)
 {
-    cm_fail(session, CM_OK, CM_STEP_NONE);
-    if (!cm_region(session, index, region) || count > region->bytes || address > region->bytes - count)
-        return cm_fail(session, CM_BAD_ARGUMENT, step);
-    return CM_OK;
+    static const uint8_t STEPS[] = {CM_STEP_READ, CM_STEP_COMPARE, CM_STEP_COMPARE, CM_STEP_PROGRAM};
+    struct cm_region region;
+    bool programs = kind == CM_ACCESS_PROGRAM;
+    enum cm_status status = cm_fail(session, CM_OK, CM_STEP_NONE);
+    if (!cm_region(session, index, &region) || count > region.bytes || address > region.bytes - count ||
+        (programs && !(region.traits & CM_REGION_WRITABLE)))
+        return cm_fail(session, CM_BAD_ARGUMENT, (enum cm_step)STEPS[kind]);
+    for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
+        uint32_t room = region.page_bytes - (address & (region.page_bytes - 1));
+        part = programs && count > room ? room : count;
+        status = session->family->access(session, kind, index, address, bytes, part);
+    }
+    return status;
+}
+
+static uint8_t *unconst(const uint8_t *bytes)
+{
+    return (uint8_t *)(uintptr_t)bytes; // only CM_ACCESS_READ writes
 }
 
 enum cm_status cm_read(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    struct cm_region region;
-    enum cm_status status = check_bounds(session, index, address, count, CM_STEP_READ, &region);
-    return status || count == 0 ? status : session->family->read(session, index, address, bytes, count);
+    return cm_checked(session, CM_ACCESS_READ, index, address, bytes, count);
 }
 
 enum cm_status cm_match(struct cm_session *session, uint8_t index, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
-    struct cm_region region;
-    enum cm_status status = check_bounds(session, index, address, count, CM_STEP_COMPARE, &region);
-    return status || count == 0 ? status : session->family->match(session, index, address, bytes, count);
+    return cm_checked(session, CM_ACCESS_MATCH, index, address, unconst(bytes), count);
 }
 
 enum cm_status cm_program(struct cm_session *session, uint8_t index, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
-    struct cm_region region;
-    enum cm_status status = check_bounds(session, index, address, count, CM_STEP_PROGRAM, &region);
-    if (!status && !(region.traits & CM_REGION_WRITABLE))
-        status = cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_PROGRAM);
-    for (uint32_t done = 0, part; done < count && !status; done += part) {
-        part = region.page_bytes - (address + done) % region.page_bytes;
-        if (part > count - done)
-            part = count - done;
-        status = session->family->program(session, index, address + done, bytes + done, part);
-    }
-    return status;
+    return cm_checked(session, CM_ACCESS_PROGRAM, index, address, unconst(bytes), count);
 }
 
 enum cm_status cm_erase(struct cm_session *session)

@@ -7,12 +7,17 @@
 /* Starts the record of a failure anew and returns `status`. */
 enum cm_status cm_fail(struct cm_session *session, enum cm_status status, enum cm_step step);
 
-/* The same with a place in a region. */
+/* The same with a place in a region; and with the bytes as evidence. */
 enum cm_status cm_fail_at(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
                           uint32_t address);
-
-/* The same with the bytes as evidence. */
 enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
                             uint32_t address, uint8_t expected, uint8_t found);
+
+/* Changes the status of the record and returns it. */
+enum cm_status cm_refine(struct cm_session *session, enum cm_status status);
+
+/* One access to a region, bounds checked, split into pages where it programs. */
+enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
+                          uint32_t count);
 
 #endif

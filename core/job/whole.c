@@ -41,7 +41,7 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
                           cm_progress_fn *progress, void *context, struct cm_report *report)
 {
     struct cm_region region;
-    uint32_t start = 0, count = 0, begun = session->port->now_us(session->port->context);
+    uint32_t start = 0, count = 0, begun = session->port->now_us(session->port);
     uint32_t first = UINT32_MAX;
     uint8_t expected = 0, came = 0;
     enum cm_status status = begin(session, want->region, &region, report);
@@ -71,7 +71,7 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
         if (start + count >= region.bytes)
             break;
     }
-    report->actual_us = session->port->now_us(session->port->context) - begun;
+    report->actual_us = session->port->now_us(session->port) - begun;
     if (status || report->differences == 0)
         return status;
     return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, region.name, first, expected, came);
@@ -106,7 +106,7 @@ enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, vo
 {
     struct cm_protection protection;
     memset(report, 0, sizeof *report);
-    uint32_t begun = session->port->now_us(session->port->context);
+    uint32_t begun = session->port->now_us(session->port);
     enum cm_status status = cm_protection(session, &protection);
     if (!status)
         status = cm_check_supply(session);
@@ -118,15 +118,13 @@ enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, vo
         report->erase = true;
         status = cm_report_progress(session, progress, context, &(struct cm_progress){CM_STEP_ERASE, "chip", 0, 1});
         if (!status)
-            status = cm_erase(session);
-        if (status == CM_CONTACT_LOST && cm_recover(session) == CM_OK)
-            status = cm_erase(session);
+            status = cm_erase_steadily(session);
         if (!status)
             status = check_all_blank(session, &protection, progress, context, report);
         if (status == CM_DIFFERS)
             status = session->failure.status = CM_WRITE_FAILED;
     }
-    report->actual_us = session->port->now_us(session->port->context) - begun;
+    report->actual_us = session->port->now_us(session->port) - begun;
     return status;
 }
 
@@ -134,7 +132,7 @@ enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *si
                        struct cm_report *report)
 {
     struct cm_region region;
-    uint32_t begun = session->port->now_us(session->port->context);
+    uint32_t begun = session->port->now_us(session->port);
     enum cm_status status = begin(session, index, &region, report);
     for (uint32_t at = 0, part; !status && at < region.bytes; at += part) {
         part = cm_chunk(session, &region, at, region.bytes);
@@ -150,6 +148,6 @@ enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *si
             status = cm_report_progress(session, progress, context,
                                         &(struct cm_progress){CM_STEP_READ, region.name, at + part, region.bytes});
     }
-    report->actual_us = session->port->now_us(session->port->context) - begun;
+    report->actual_us = session->port->now_us(session->port) - begun;
     return status;
 }

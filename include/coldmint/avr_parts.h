@@ -5,8 +5,6 @@
 
 #include <coldmint/chip.h>
 
-struct cm_avr_part;
-
 #define CM_AVR_PART_COUNT 178
 
 /** Every part of the table, by name. Naming this array links the whole table. */

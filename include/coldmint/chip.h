@@ -14,7 +14,7 @@ struct cm_session;
 
 /** What all parts have, at the start of each family's row. */
 struct cm_part {
-    const char *name; /**< lower case, as the compiler names it */
+    char name[16]; /**< lower case, as the compiler names it; within the row, so that an unused row takes its name along */
     uint8_t id[4];
     uint8_t id_bytes;
     uint16_t supply_min_mv;
@@ -49,6 +49,15 @@ struct cm_protection {
     uint8_t lock;     /**< the lock byte as read */
     uint8_t open_lock; /**< the lock byte after a chip erase */
     bool has_lock;
+    uint8_t lock_region; /**< where the lock byte is written */
+};
+
+/** What is done with bytes of a region. Only CM_ACCESS_READ writes to the caller's bytes. */
+enum cm_access_kind {
+    CM_ACCESS_READ,
+    CM_ACCESS_MATCH,  /**< CM_DIFFERS at the first byte that is not equal; the session's failure names it */
+    CM_ACCESS_FITS,   /**< CM_DIFFERS at the first byte that could not be reached by programming alone */
+    CM_ACCESS_PROGRAM /**< within one page: programs and reads back, in one batch; bytes that are not named stay */
 };
 
 enum cm_cost { CM_COST_READ, CM_COST_PROGRAM, CM_COST_ERASE };
@@ -61,23 +70,18 @@ struct cm_family {
     const char *name;
     /** Brings the chip into its programming mode, trying the ways that an expert would. */
     enum cm_status (*enter)(struct cm_session *session);
-    /** Reads the id, twice, into the session. */
+    /** Reads the id, twice, into the session; where the part is known already, proves that it is still there. */
     enum cm_status (*identify)(struct cm_session *session);
     /** Lets the target go, whatever state it is in. */
     void (*leave)(struct cm_session *session);
     /** Describes region `index` of a part; false beyond the last. A region that a part lacks has 0 bytes. */
     bool (*region)(const struct cm_part *part, uint8_t index, struct cm_region *region);
-    enum cm_status (*read)(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count);
-    /** CM_DIFFERS at the first byte that is not equal; the session's failure names it. */
-    enum cm_status (*match)(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
-    /** CM_DIFFERS at the first byte that could not be reached by programming alone. */
-    enum cm_status (*fits)(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
-    /** Programs bytes within one page and reads them back, in one batch. Bytes of the page that are not named stay. */
-    enum cm_status (*program)(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes,
-                              uint32_t count);
+    /** Reads, compares or programs; see enum cm_access_kind. */
+    enum cm_status (*access)(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address,
+                             uint8_t *bytes, uint32_t count);
     enum cm_status (*erase)(struct cm_session *session);
     enum cm_status (*protection)(struct cm_session *session, struct cm_protection *protection);
-    /** Time in microseconds of reading or programming so many bytes, or of an erase, at the session's clock. */
+    /** Time in microseconds of reading or programming so many bytes (4096 at most), or of an erase, at the session's clock. */
     uint32_t (*cost_us)(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
 };
 

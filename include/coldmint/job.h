@@ -40,8 +40,8 @@ struct cm_carry {
 struct cm_put {
     const struct cm_want *wants;
     uint8_t want_count;
-    bool unprotect;  /**< a locked chip may be erased to get at it; its lock byte is put back at the end */
-    bool lose_data;  /**< a chip erase may take the data region along */
+    bool unprotect;  /**< a locked chip may be erased to get at it, and what cannot be read is lost; the lock byte is put back last */
+    bool lose_data;  /**< a chip erase may take the data region along; say so too where all of it is wanted anew */
     struct cm_carry carry;
     cm_progress_fn *progress; /**< or NULL */
     void *progress_context;

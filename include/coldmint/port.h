@@ -4,8 +4,8 @@
  * The core hands a port an array of operations, a *batch*. The port runs them in order and stops at the first that
  * fails. A port that can do more than toggle pins (a probe at the end of a link, say) takes the batch whole, in `run`. A
  * simple port leaves `run` NULL and fills in the small functions; the core expands batches onto them
- * (core/bus/expand.c). The smallest port needs `line`, `sense`, `wait_us` and `now_us`: then the core makes the bus clock
- * itself. examples/smallest-port.c is such a port, annotated.
+ * (core/bus/expand.c). The smallest port has `line`, `sense`, `wait_us` and `now_us`, and lets the core make the bus clock from
+ * those: cm_lines_shift and cm_lines_clock. examples/smallest-port.c is such a port, annotated.
  */
 #ifndef COLDMINT_PORT_H
 #define COLDMINT_PORT_H
@@ -51,7 +51,7 @@ enum cm_each_data {
 };
 
 /**
- * One instruction for every item, item after item.
+ * One instruction for every item, item after item; or a single one, with its echo checked, where count is 1 and address_bytes 0.
  *
  * The unit number of item i is first + i. Where `toggle` is 0 the address is the unit number; where it is not, two units
  * share an address (the low and the high byte of a word) and code[0] is XORed with `toggle` for the odd one. The address
@@ -116,7 +116,6 @@ struct cm_op {
             const uint8_t *out;
             uint8_t *in; /**< may be NULL, and may equal out */
             uint32_t bytes;
-            bool echo; /**< check the echo within these bytes, as in struct cm_each */
         } shift;
         struct cm_poll poll;
         struct cm_each each;
@@ -144,6 +143,7 @@ struct cm_traits {
 /**
  * A port. The obligations:
  *
+ *  0. Every function gets the port; what it needs beyond that is in port->context.
  *  1. Functions block until done. They return CM_OK, or CM_PORT_FAILED where the hardware or the system refused.
  *  2. Until the first CM_OP_CLOCK and after `close`, every line is released and the supply is as it was found.
  *  3. `line`, with CM_RELEASED, lets the line float or go to its pull-up.
@@ -152,22 +152,22 @@ struct cm_traits {
  *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it took.
  *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with `run` must accept that batch.
  *
- * Members may be NULL: `run` (the core expands batches), `shift` (the core makes the clock from lines; then lines must hold
- * RESET, SCK, MOSI, and senses MISO), `clock` (fixed or bit-banged), `supply`, `sense` (with `shift`), `close`. A port with `run` needs `now_us` beside it, and nothing else.
+ * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`, `close`. A port with `run` needs
+ * `now_us` beside it, and nothing else.
  */
 struct cm_port {
-    void *context; /**< handed to every function */
+    void *context; /**< the port's own */
     struct cm_traits traits;
-    enum cm_status (*run)(void *context, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble);
-    enum cm_status (*shift)(void *context, const uint8_t *out, uint8_t *in, uint32_t bytes);
-    enum cm_status (*line)(void *context, enum cm_line line, enum cm_level level);
-    enum cm_status (*sense)(void *context, enum cm_line line, uint16_t *value);
-    enum cm_status (*clock)(void *context, uint32_t want_hz, uint32_t *real_hz);
-    enum cm_status (*supply)(void *context, uint16_t mv);
-    void (*wait_us)(void *context, uint32_t us);
-    uint32_t (*now_us)(void *context);
-    void (*close)(void *context);
-    uint32_t half_bit_us; /**< the core's own: half a clock period where it makes the clock itself; leave it 0 */
+    enum cm_status (*run)(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble);
+    enum cm_status (*shift)(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes);
+    enum cm_status (*line)(struct cm_port *port, enum cm_line line, enum cm_level level);
+    enum cm_status (*sense)(struct cm_port *port, enum cm_line line, uint16_t *value);
+    enum cm_status (*clock)(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
+    enum cm_status (*supply)(struct cm_port *port, uint16_t mv);
+    void (*wait_us)(struct cm_port *port, uint32_t us);
+    uint32_t (*now_us)(struct cm_port *port);
+    void (*close)(struct cm_port *port);
+    uint32_t half_bit_us; /**< for cm_lines_shift: half a clock period */
 };
 
 /**
@@ -175,6 +175,13 @@ struct cm_port {
  * where. Operations behind the failing one have not been started.
  */
 enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble);
+
+/**
+ * `clock` and `shift` for a port that has nothing but lines: they make SPI mode 0 from RESET's neighbours SCK, MOSI and MISO by `line`,
+ * `sense` and `wait_us`. 500 kHz at the most.
+ */
+enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
+enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes);
 
 /** True where the port has all the traits that programming over SPI and a reset line needs. */
 bool cm_port_has_spi(const struct cm_port *port);

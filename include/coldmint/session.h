@@ -15,6 +15,18 @@
 #include <coldmint/chip.h>
 #include <coldmint/port.h>
 
+enum { CM_BATCH_OPS = 9 /**< longest batch that a driver builds */ };
+
+/** A batch in the making, with the place that it belongs to, so that any failure can name it. The drivers' own. */
+struct cm_batch {
+    uint8_t count;
+    uint8_t verify; /**< index of the op whose mismatch means that a write failed; 0xFF: none */
+    uint8_t step;   /**< enum cm_step */
+    const char *region;
+    uint32_t address;
+    struct cm_op ops[CM_BATCH_OPS];
+};
+
 /** All the state there is. The caller's; it must outlive the session, and so must port, kits and workspace. */
 struct cm_session {
     struct cm_port *port;
@@ -35,6 +47,7 @@ struct cm_session {
     uint8_t segment; /**< extended address byte that the chip holds */
     bool segment_known;
     struct cm_failure failure;
+    struct cm_batch batch;
 };
 
 /**

@@ -94,9 +94,9 @@ static enum cm_status save_now_and_then(struct cm_sim *sim)
 
 /* --- the port's functions -------------------------------------------------------------------------------------- */
 
-static enum cm_status sim_shift(void *context, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
-    struct cm_sim *sim = context;
+    struct cm_sim *sim = port->context;
     for (uint32_t i = 0; i < bytes; i++) {
         uint8_t answer = 0xFF;
         count_byte(sim);
@@ -110,9 +110,9 @@ static enum cm_status sim_shift(void *context, const uint8_t *out, uint8_t *in, 
     return save_now_and_then(sim);
 }
 
-static enum cm_status sim_line(void *context, enum cm_line line, enum cm_level level)
+static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_level level)
 {
-    struct cm_sim *sim = context;
+    struct cm_sim *sim = port->context;
     sim->lines[line] = level;
     drive_chip(sim);
     if (line == CM_LINE_SCK) {
@@ -124,9 +124,9 @@ static enum cm_status sim_line(void *context, enum cm_line line, enum cm_level l
     return CM_OK;
 }
 
-static enum cm_status sim_sense(void *context, enum cm_line line, uint16_t *value)
+static enum cm_status sim_sense(struct cm_port *port, enum cm_line line, uint16_t *value)
 {
-    struct cm_sim *sim = context;
+    struct cm_sim *sim = port->context;
     if (line == CM_LINE_SUPPLY)
         *value = sim->model.supply_mv;
     else if (line == CM_LINE_MISO)
@@ -136,9 +136,9 @@ static enum cm_status sim_sense(void *context, enum cm_line line, uint16_t *valu
     return CM_OK;
 }
 
-static enum cm_status sim_clock(void *context, uint32_t want_hz, uint32_t *real_hz)
+static enum cm_status sim_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
-    struct cm_sim *sim = context;
+    struct cm_sim *sim = port->context;
     uint32_t most = sim->port.traits.clock_max_hz;
     *real_hz = want_hz > most ? most : want_hz;
     if (want_hz)
@@ -146,9 +146,9 @@ static enum cm_status sim_clock(void *context, uint32_t want_hz, uint32_t *real_
     return CM_OK;
 }
 
-static enum cm_status sim_supply(void *context, uint16_t mv)
+static enum cm_status sim_supply(struct cm_port *port, uint16_t mv)
 {
-    struct cm_sim *sim = context;
+    struct cm_sim *sim = port->context;
     const struct sim_bench *bench = sim->bench;
     if (mv && (mv < bench->port.feeds_from_mv || mv > bench->port.feeds_to_mv))
         return CM_PORT_LACKS;
@@ -159,16 +159,16 @@ static enum cm_status sim_supply(void *context, uint16_t mv)
     return CM_OK;
 }
 
-static void sim_wait_us(void *context, uint32_t us)
+static void sim_wait_us(struct cm_port *port, uint32_t us)
 {
-    struct cm_sim *sim = context;
+    struct cm_sim *sim = port->context;
     sim->model.now_ns += (uint64_t)us * 1000;
     keep_pace(sim);
 }
 
-static uint32_t sim_now_us(void *context)
+static uint32_t sim_now_us(struct cm_port *port)
 {
-    return (uint32_t)cm_sim_time_us(context);
+    return (uint32_t)cm_sim_time_us(port->context);
 }
 
 /* --- setting up and taking down -------------------------------------------------------------------------------- */
@@ -192,8 +192,8 @@ static void make_port(struct cm_sim *sim)
     sim->port = (struct cm_port){
         .context = sim,
         .traits = traits_of(sim->bench),
-        .shift = only_lines ? NULL : sim_shift,
-        .clock = only_lines ? NULL : sim_clock,
+        .shift = only_lines ? cm_lines_shift : sim_shift,
+        .clock = only_lines ? cm_lines_clock : sim_clock,
         .line = sim_line,
         .sense = sim_sense,
         .supply = sim->bench->port.feeds_to_mv ? sim_supply : NULL,

@@ -18,10 +18,6 @@
 #include "avr.h"
 #include <string.h>
 
-static const uint8_t PROGRAMMING_ENABLE[INSTRUCTION] = {0xAC, 0x53, 0x00, 0x00};
-static const uint8_t READ_SIGNATURE_0[INSTRUCTION] = {0x30, 0x00, 0x00, 0x00};
-static const uint8_t READ_SIGNATURE_1[INSTRUCTION] = {0x30, 0x00, 0x01, 0x00};
-
 enum {
     RESET_LOW_US = 100,      // t_RST is 2.5 us at most
     RESET_PULSE_US = 100,    // two cycles of the slowest clock, 32.768 kHz, are 61 us
@@ -37,166 +33,146 @@ enum {
 static const uint32_t SCK_LADDER_HZ[] = {200000, 25000, 6000};
 enum { RUNGS = sizeof SCK_LADDER_HZ / sizeof SCK_LADDER_HZ[0] };
 
+/* --- batches --------------------------------------------------------------------------------------------------- */
+
 const struct cm_avr_part *cm_avr_part_of(const struct cm_session *session)
 {
     return (const struct cm_avr_part *)(const void *)session->part; // every row begins with its struct cm_part
 }
 
-void cm_avr_begin(struct cm_avr_batch *batch, enum cm_step step, const char *region, uint32_t address)
+static struct cm_each *add_each(struct cm_session *session)
 {
-    batch->count = 0;
-    batch->verify = NO_OP;
-    batch->step = step;
-    batch->region = region;
-    batch->address = address;
+    struct cm_each *each = &cm_batch_add(session, CM_OP_EACH)->each;
+    each->bytes = INSTRUCTION;
+    each->data_at = INSTRUCTION - 1;
+    each->echo = session->echoes;
+    each->count = 1;
+    return each;
 }
 
-struct cm_op *cm_avr_add(struct cm_avr_batch *batch, enum cm_op_kind kind)
+struct cm_each *cm_avr_add_instruction(struct cm_session *session, uint8_t first, uint8_t second, uint8_t third, uint8_t fourth)
 {
-    struct cm_op *op = &batch->ops[batch->count++];
-    memset(op, 0, sizeof *op);
-    op->kind = kind;
-    return op;
+    struct cm_each *each = add_each(session);
+    each->code[0] = first;
+    each->code[1] = second;
+    each->code[2] = third;
+    each->code[3] = fourth;
+    return each;
 }
 
-void cm_avr_add_instruction(struct cm_session *session, struct cm_avr_batch *batch, const uint8_t *code)
+struct cm_each *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_each_data data, uint32_t first, uint32_t count)
 {
-    struct cm_op *op = cm_avr_add(batch, CM_OP_SHIFT);
-    op->shift.out = code;
-    op->shift.bytes = INSTRUCTION;
-    op->shift.echo = session->echoes;
+    struct cm_each *each = add_each(session);
+    each->code[0] = opcode;
+    each->data = data;
+    each->address_at = 1;
+    each->address_bytes = 2;
+    each->address_mask = 0xFFFF;
+    each->first = first;
+    each->count = count;
+    return each;
 }
 
-struct cm_poll cm_avr_ready(const struct cm_session *session, uint32_t t_wd_us)
+void cm_avr_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t t_wd_us)
 {
-    return (struct cm_poll){.code = {0xF0, 0x00, 0x00, 0x00}, .bytes = INSTRUCTION, .at = 3, .mask = 0x01, .want = 0,
-                            .echo = session->echoes, .timeout_us = TIMEOUT_FACTOR * t_wd_us};
+    memset(poll, 0, sizeof *poll);
+    poll->code[0] = 0xF0; // Poll RDY/BSY: bit 0 of the fourth byte is 1 while busy
+    poll->bytes = INSTRUCTION;
+    poll->at = INSTRUCTION - 1;
+    poll->mask = 0x01;
+    poll->echo = session->echoes;
+    poll->timeout_us = TIMEOUT_FACTOR * t_wd_us;
 }
 
-void cm_avr_add_ready(struct cm_session *session, struct cm_avr_batch *batch, uint32_t t_wd_us)
+void cm_avr_add_ready(struct cm_session *session, uint32_t t_wd_us)
 {
     if (cm_avr_part_of(session)->generation == CM_AVR_POLLED)
-        cm_avr_add(batch, CM_OP_POLL)->poll = cm_avr_ready(session, t_wd_us);
+        cm_avr_set_ready(session, &cm_batch_add(session, CM_OP_POLL)->poll, t_wd_us);
     else
-        cm_avr_add(batch, CM_OP_WAIT)->wait.us = t_wd_us;
+        cm_batch_wait(session, t_wd_us);
 }
 
-static void add_signature(struct cm_session *session, struct cm_avr_batch *batch, enum cm_each_data data, uint8_t *bytes)
+void cm_avr_add_proof(struct cm_session *session)
 {
-    struct cm_each *each = &cm_avr_add(batch, CM_OP_EACH)->each;
-    *each = (struct cm_each){.code = {0x30}, .bytes = INSTRUCTION, .address_at = 2, .address_bytes = 1, .data_at = 3,
-                             .data = data, .echo = session->echoes, .address_mask = 0x03, .count = SIGNATURE_BYTES};
-    each->out = bytes;
-    each->in = bytes;
+    cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_MATCH, 0, SIGNATURE_BYTES)->out = session->id;
 }
 
 /* Where the part does not echo, its signature tells whether it is still there. */
 static bool is_still_there(struct cm_session *session)
 {
-    struct cm_avr_batch batch;
-    struct cm_trouble trouble;
-    cm_avr_begin(&batch, CM_STEP_NONE, NULL, 0);
-    add_signature(session, &batch, CM_EACH_MATCH, session->id);
-    return cm_port_run(session->port, batch.ops, batch.count, &trouble) == CM_OK;
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    cm_avr_add_proof(session);
+    return cm_batch_try(session) == CM_OK;
 }
 
-static enum cm_status record(struct cm_session *session, const struct cm_avr_batch *batch, enum cm_status status,
-                             const struct cm_trouble *trouble)
+enum cm_status cm_avr_run(struct cm_session *session)
 {
-    const struct cm_op *op = &batch->ops[trouble->op < batch->count ? trouble->op : 0];
-    enum cm_step step = batch->step;
-    uint32_t address = op->kind == CM_OP_EACH ? op->each.first + trouble->item : batch->address;
-    if (trouble->op == batch->verify) {
-        step = CM_STEP_VERIFY;
-        status = status == CM_DIFFERS ? CM_WRITE_FAILED : status;
-    }
-    if (status != CM_PORT_FAILED && status != CM_PORT_LACKS && status != CM_CONTACT_LOST && !session->echoes &&
-        session->part && !is_still_there(session))
-        status = CM_CONTACT_LOST;
-    if (status == CM_PORT_FAILED || status == CM_PORT_LACKS || !batch->region)
-        return cm_fail(session, status, step);
-    return cm_fail_byte(session, status, step, batch->region, address, trouble->expected, trouble->found);
-}
-
-enum cm_status cm_avr_run(struct cm_session *session, struct cm_avr_batch *batch)
-{
-    struct cm_trouble trouble;
-    enum cm_status status = cm_port_run(session->port, batch->ops, batch->count, &trouble);
+    enum cm_status status = cm_batch_run(session);
     if (!status)
         return CM_OK;
     session->segment_known = false;
-    return record(session, batch, status, &trouble);
+    bool doubtful = status == CM_DIFFERS || status == CM_WRITE_FAILED || status == CM_TIMED_OUT;
+    if (doubtful && !session->echoes && session->part && !is_still_there(session))
+        return cm_refine(session, CM_CONTACT_LOST);
+    return status;
 }
+
+/* --- the way in ------------------------------------------------------------------------------------------------ */
 
 /* Clock that suits the CPU clock that we were told; 0 where we were not. */
 static uint32_t told_clock(const struct cm_session *session)
 {
-    uint32_t cycles = session->cpu_hz < FAST_CPU_HZ ? 4 : 6;
-    uint32_t hz = session->cpu_hz / cycles;
-    return hz > SLACK ? hz - hz / SLACK : 0;
+    uint32_t hz = session->cpu_hz / (session->cpu_hz < FAST_CPU_HZ ? 4 : 6);
+    return hz - hz / SLACK;
 }
 
-static bool answers_enable(struct cm_session *session, const uint8_t *answer)
+/* Runs a batch that ends with Programming Enable. */
+static enum cm_status ask(struct cm_session *session, bool *answered)
 {
+    static const uint8_t PROGRAMMING_ENABLE[INSTRUCTION] = {0xAC, 0x53, 0x00, 0x00};
+    uint8_t answer[INSTRUCTION] = {0};
+    struct cm_op *op = cm_batch_add(session, CM_OP_SHIFT);
+    op->shift.out = PROGRAMMING_ENABLE;
+    op->shift.in = answer;
+    op->shift.bytes = INSTRUCTION;
+    enum cm_status status = cm_avr_run(session);
+    memcpy(session->failure.answer, answer, INSTRUCTION);
     session->echoes = answer[1] == PROGRAMMING_ENABLE[0];
-    return answer[2] == PROGRAMMING_ENABLE[1];
-}
-
-/* The AT90S1200 says nothing to Programming Enable; its signature shows that it listens. */
-static enum cm_status ask_without_echo(struct cm_session *session, bool *answered)
-{
-    uint8_t first[INSTRUCTION], second[INSTRUCTION];
-    struct cm_op ops[] = {
-        {.kind = CM_OP_SHIFT, .shift = {.out = READ_SIGNATURE_0, .in = first, .bytes = INSTRUCTION}},
-        {.kind = CM_OP_SHIFT, .shift = {.out = READ_SIGNATURE_1, .in = second, .bytes = INSTRUCTION}},
-    };
-    struct cm_trouble trouble;
-    enum cm_status status = cm_port_run(session->port, ops, 2, &trouble);
-    session->echoes = false;
-    *answered = status == CM_OK && first[3] == 0x1E && second[3] == 0x90;
+    *answered = answer[2] == PROGRAMMING_ENABLE[1];
     return status;
 }
 
 /* One reset pulse and one Programming Enable at a clock. */
 static enum cm_status knock(struct cm_session *session, uint32_t hz, bool *answered)
 {
-    uint8_t *answer = session->failure.answer;
-    struct cm_op ops[] = {
-        {.kind = CM_OP_CLOCK, .clock = {.want_hz = hz}},
-        {.kind = CM_OP_LINE, .line = {CM_LINE_RESET, CM_LOW}},
-        {.kind = CM_OP_WAIT, .wait = {RESET_LOW_US}},
-        {.kind = CM_OP_LINE, .line = {CM_LINE_RESET, CM_HIGH}},
-        {.kind = CM_OP_WAIT, .wait = {RESET_PULSE_US}},
-        {.kind = CM_OP_LINE, .line = {CM_LINE_RESET, CM_LOW}},
-        {.kind = CM_OP_WAIT, .wait = {ENTER_WAIT_US}},
-        {.kind = CM_OP_SHIFT, .shift = {.out = PROGRAMMING_ENABLE, .in = answer, .bytes = INSTRUCTION}},
-    };
-    struct cm_trouble trouble;
+    static const struct cm_line_step PULSE[] = {
+        {CM_LINE_RESET, CM_LOW, RESET_LOW_US}, {CM_LINE_RESET, CM_HIGH, RESET_PULSE_US}, {CM_LINE_RESET, CM_LOW, ENTER_WAIT_US}};
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
+    clock->clock.want_hz = hz;
+    cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
     session->tries++;
-    enum cm_status status = cm_port_run(session->port, ops, sizeof ops / sizeof ops[0], &trouble);
-    session->clock_hz = ops[0].clock.real_hz;
-    *answered = status == CM_OK && answers_enable(session, answer);
-    return status || *answered ? status : ask_without_echo(session, answered);
+    enum cm_status status = ask(session, answered);
+    session->clock_hz = clock->clock.real_hz;
+    if (status || *answered)
+        return status;
+    // The AT90S1200 says nothing to Programming Enable; its signature shows that it listens.
+    uint8_t id[SIGNATURE_BYTES] = {0};
+    session->echoes = false;
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_IN, 0, SIGNATURE_BYTES)->in = id;
+    status = cm_batch_run(session);
+    *answered = id[0] == 0x1E && id[1] == 0x90;
+    return status;
 }
 
 /* The oldest parts: one pulse on SCK moves a part that is out of step by one bit. */
 static enum cm_status nudge(struct cm_session *session, bool *answered)
 {
-    uint8_t *answer = session->failure.answer;
-    struct cm_op ops[] = {
-        {.kind = CM_OP_LINE, .line = {CM_LINE_SCK, CM_HIGH}},
-        {.kind = CM_OP_WAIT, .wait = {RESET_PULSE_US}},
-        {.kind = CM_OP_LINE, .line = {CM_LINE_SCK, CM_LOW}},
-        {.kind = CM_OP_WAIT, .wait = {RESET_PULSE_US}},
-        {.kind = CM_OP_SHIFT, .shift = {.out = PROGRAMMING_ENABLE, .in = answer, .bytes = INSTRUCTION}},
-    };
-    enum cm_status status = CM_OK;
-    for (uint8_t i = 0; i < SCK_PULSES && !status && !*answered; i++) {
-        struct cm_trouble trouble;
-        status = cm_port_run(session->port, ops, sizeof ops / sizeof ops[0], &trouble);
-        *answered = status == CM_OK && answers_enable(session, answer);
-    }
-    return status;
+    static const struct cm_line_step PULSE[] = {{CM_LINE_SCK, CM_HIGH, RESET_PULSE_US}, {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
+    return ask(session, answered);
 }
 
 static enum cm_status try_clock(struct cm_session *session, uint32_t hz, bool *answered)
@@ -204,20 +180,9 @@ static enum cm_status try_clock(struct cm_session *session, uint32_t hz, bool *a
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < TRIES && !status && !*answered; i++)
         status = knock(session, hz, answered);
-    bool can_nudge = session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK);
-    if (!status && !*answered && can_nudge && hz == SCK_LADDER_HZ[0])
+    bool can_nudge = hz == SCK_LADDER_HZ[0] && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK));
+    for (uint8_t i = 0; i < SCK_PULSES && can_nudge && !status && !*answered; i++)
         status = nudge(session, answered);
-    return status;
-}
-
-/* Does the part repeat the bytes of any instruction, as it does for 53? */
-static enum cm_status learn_echo(struct cm_session *session)
-{
-    uint8_t answer[INSTRUCTION];
-    struct cm_op op = {.kind = CM_OP_SHIFT, .shift = {.out = READ_SIGNATURE_1, .in = answer, .bytes = INSTRUCTION}};
-    struct cm_trouble trouble;
-    enum cm_status status = cm_port_run(session->port, &op, 1, &trouble);
-    session->echoes = session->echoes && answer[1] == READ_SIGNATURE_1[0] && answer[2] == READ_SIGNATURE_1[1];
     return status;
 }
 
@@ -232,47 +197,44 @@ enum cm_status cm_avr_enter(struct cm_session *session)
     enum cm_status status = known ? try_clock(session, known, &answered) : CM_OK;
     for (uint8_t rung = 0; rung < RUNGS && !status && !answered; rung++)
         status = try_clock(session, SCK_LADDER_HZ[rung], &answered);
-    if (!status && answered)
-        status = learn_echo(session);
-    if (!status && answered)
-        return CM_OK;
-    uint8_t answer[INSTRUCTION];
-    memcpy(answer, session->failure.answer, sizeof answer);
+    if (answered)
+        return status;
     cm_avr_leave(session);
     session->clock_hz = known;
-    cm_fail(session, status ? status : CM_NO_CHIP, CM_STEP_ENTER);
-    memcpy(session->failure.answer, answer, sizeof answer);
-    return session->failure.status;
+    session->failure.step = CM_STEP_ENTER; // the last answer stays in the record
+    return cm_refine(session, status ? status : CM_NO_CHIP);
 }
 
+/*
+ * Reads the signature, and compares it with a second reading; for a chip that is known already, compares it with what it was. A part whose 53 came, but which does not repeat the bytes of this
+ * instruction, is taken for one that does not echo.
+ */
 enum cm_status cm_avr_identify(struct cm_session *session)
 {
-    struct cm_avr_batch batch;
-    uint8_t again[SIGNATURE_BYTES];
-    memset(session->id, 0, sizeof session->id);
-    cm_avr_begin(&batch, CM_STEP_IDENTIFY, "signature", 0);
-    add_signature(session, &batch, CM_EACH_IN, session->id);
-    add_signature(session, &batch, CM_EACH_IN, again);
-    enum cm_status status = cm_avr_run(session, &batch);
-    if (status)
-        return status;
-    for (uint8_t i = 0; i < SIGNATURE_BYTES; i++) {
-        if (again[i] != session->id[i])
-            return cm_fail_byte(session, CM_CONTACT_LOST, CM_STEP_IDENTIFY, "signature", i, session->id[i], again[i]);
+    for (;;) {
+        cm_batch_begin(session, CM_STEP_IDENTIFY, "signature", 0);
+        if (!session->part)
+            cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_IN, 0, SIGNATURE_BYTES)->in = session->id;
+        cm_avr_add_proof(session);
+        enum cm_status status = cm_batch_run(session);
+        if (status == CM_DIFFERS)
+            return cm_refine(session, CM_CONTACT_LOST);
+        if (status != CM_CONTACT_LOST || !session->echoes)
+            return status;
+        session->echoes = false;
     }
-    return CM_OK;
 }
 
 void cm_avr_leave(struct cm_session *session)
 {
+    static const struct cm_line_step LET_GO[] = {{CM_LINE_RESET, CM_RELEASED, 0}};
     if (!session->entered)
         return;
-    struct cm_op ops[] = { // the bus first: while RESET is low the target's own pins are inputs
-        {.kind = CM_OP_CLOCK, .clock = {.want_hz = 0}},
-        {.kind = CM_OP_LINE, .line = {CM_LINE_RESET, CM_RELEASED}},
-    };
-    struct cm_trouble trouble;
-    for (uint32_t i = 0; i < sizeof ops / sizeof ops[0]; i++)
-        (void)cm_port_run(session->port, &ops[i], 1, &trouble); // each on its own: one that fails must not keep the other
     session->entered = false;
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+    cm_batch_add(session, CM_OP_CLOCK); // the bus first: while RESET is low the target's own pins are inputs
+    (void)cm_batch_try(session);
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // a batch of its own: should the first fail, it must not keep this one
+    cm_batch_lines(session, LET_GO, 1);
+    (void)cm_batch_try(session);
 }

@@ -6,6 +6,52 @@
 #include "parts.h"
 
 // clang-format off
+// Names of a fuse byte's bits, from bit 0 up; shared by all parts that have such a byte.
+static const char BITS_0[] = "- BODLEVEL0 BODLEVEL1 - - - - -";
+static const char BITS_1[] = "- BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -";
+static const char BITS_2[] = "- BODLEVEL0 BODLEVEL1 BODLEVEL2 M161C - - -";
+static const char BITS_3[] = "BODEN BODLEVEL EESAVE SPIEN RSTDISBL - - -";
+static const char BITS_4[] = "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -";
+static const char BITS_5[] = "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL";
+static const char BITS_6[] = "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -";
+static const char BITS_7[] = "BODLEVEL0 BODLEVEL1 BODLEVEL2 PSCINRB PSCRV PSC0RB PSC2RBA PSC2RB";
+static const char BITS_8[] = "BODLEVEL0 BODLEVEL1 BODLEVEL2 PSCRVB PSCRVA PSCRB - -";
+static const char BITS_9[] = "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -";
+static const char BITS_10[] = "BOOTRST BOOTSZ0 BOOTSZ1 - BODACT0 BODACT1 BODPD0 BODPD1";
+static const char BITS_11[] = "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB - PSC2RB";
+static const char BITS_12[] = "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB PSC1RB PSC2RB";
+static const char BITS_13[] = "BOOTRST BOOTSZ0 BOOTSZ1 DWEN - - - -";
+static const char BITS_14[] = "BOOTRST BOOTSZ0 BOOTSZ1 DWEN CKDIV - - -";
+static const char BITS_15[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN";
+static const char BITS_16[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON RSTDISBL";
+static const char BITS_17[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON S8515C";
+static const char BITS_18[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON S8535C";
+static const char BITS_19[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL";
+static const char BITS_20[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN";
+static const char BITS_21[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDISBL DWEN";
+static const char BITS_22[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDSBL DWEN";
+static const char BITS_23[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL";
+static const char BITS_24[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOPT PLLCK";
+static const char BITS_25[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8";
+static const char BITS_26[] = "CKSEL0 CKSEL1 SUT0 SUT1 CKDIV8 WDTON EESAVE SPIEN";
+static const char BITS_27[] = "CKSEL_SUT0 CKSEL_SUT1 CKSEL_SUT2 CKSEL_SUT3 CKSEL_SUT4 CKSEL_SUT5 CKOUT CKDIV8";
+static const char BITS_28[] = "OSCSEL0 OSCSEL1 SUT0 SUT1 SUT2 SPIEN EESAVE WDTON";
+static const char BITS_29[] = "OSCSEL0 SUT0 SUT1 CKDIV8 BODEN SPIEN EESAVE WDTON";
+static const char BITS_30[] = "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -";
+static const char BITS_31[] = "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -";
+static const char BITS_32[] = "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 WDTON SPIEN EESAVE DWEN";
+static const char BITS_33[] = "RSTDISBL BODLEVEL0 BODLEVEL1 DWEN SELFPRGEN - - -";
+static const char BITS_34[] = "RSTDISBL BODLEVEL0 BODLEVEL1 DWEN SPMEN - - -";
+static const char BITS_35[] = "SELFPRGEN - - - - - - -";
+static const char BITS_36[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 - - -";
+static const char BITS_37[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 ULPOSCSEL0 ULPOSCSEL1 ULPOSCSEL2";
+static const char BITS_38[] = "SUT0 SUT1 SUT2 SELFPRGEN DWEN SPIEN EESAVE WDTON";
+static const char BITS_39[] = "SUT_CKSEL0 SUT_CKSEL1 - - SUT_CKSEL2 SUT_CKSEL3 CKOUT CKDIV8";
+static const char BITS_40[] = "SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 - CKOUT CKDIV8";
+static const char BITS_41[] = "SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 BODEN BODLEVEL";
+static const char BITS_42[] = "SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8";
+static const char BITS_43[] = "WDTON M103C - - - - - -";
+
 const struct cm_avr_part cm_at90can128 = {
     .part = {.name = "at90can128", .id = {0x1E, 0x97, 0x81}, .id_bytes = 3,
              .supply_min_mv = 2700, .supply_max_mv = 5500},
@@ -14,9 +60,8 @@ const struct cm_avr_part cm_at90can128 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "- BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_at90can32 = {
@@ -27,9 +72,8 @@ const struct cm_avr_part cm_at90can32 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "- BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_at90can64 = {
@@ -40,9 +84,8 @@ const struct cm_avr_part cm_at90can64 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "- BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_at90pwm1 = {
@@ -53,9 +96,8 @@ const struct cm_avr_part cm_at90pwm1 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 0,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB - PSC2RB"},
+    .fuse_mask = {0xFF, 0xFF, 0xB7}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_11},
 };
 
 const struct cm_avr_part cm_at90pwm161 = {
@@ -66,9 +108,8 @@ const struct cm_avr_part cm_at90pwm161 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFD},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 PSCINRB PSCRV PSC0RB PSC2RBA PSC2RB"},
+    .fuse_mask = {0xFF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_19, BITS_7},
 };
 
 const struct cm_avr_part cm_at90pwm2 = {
@@ -79,9 +120,8 @@ const struct cm_avr_part cm_at90pwm2 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB PSC1RB PSC2RB"},
+    .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm216 = {
@@ -92,9 +132,8 @@ const struct cm_avr_part cm_at90pwm216 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB PSC1RB PSC2RB"},
+    .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm2b = {
@@ -105,9 +144,8 @@ const struct cm_avr_part cm_at90pwm2b = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB PSC1RB PSC2RB"},
+    .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm3 = {
@@ -118,9 +156,8 @@ const struct cm_avr_part cm_at90pwm3 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB PSC1RB PSC2RB"},
+    .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm316 = {
@@ -131,9 +168,8 @@ const struct cm_avr_part cm_at90pwm316 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB PSC1RB PSC2RB"},
+    .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm3b = {
@@ -144,9 +180,8 @@ const struct cm_avr_part cm_at90pwm3b = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB PSC1RB PSC2RB"},
+    .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm81 = {
@@ -157,9 +192,8 @@ const struct cm_avr_part cm_at90pwm81 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 PSCINRB PSCRV PSC0RB PSC2RBA PSC2RB"},
+    .fuse_mask = {0xFF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_19, BITS_7},
 };
 
 const struct cm_avr_part cm_at90s1200 = {
@@ -251,9 +285,8 @@ const struct cm_avr_part cm_at90usb1286 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xF3},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb1287 = {
@@ -264,9 +297,8 @@ const struct cm_avr_part cm_at90usb1287 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xF3},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb162 = {
@@ -277,9 +309,8 @@ const struct cm_avr_part cm_at90usb162 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x5E, 0xD9, 0xF4},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDSBL DWEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_22, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb646 = {
@@ -290,9 +321,8 @@ const struct cm_avr_part cm_at90usb646 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xF3},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb647 = {
@@ -303,9 +333,8 @@ const struct cm_avr_part cm_at90usb647 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xF3},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb82 = {
@@ -316,9 +345,8 @@ const struct cm_avr_part cm_at90usb82 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x5E, 0xD9, 0xF4},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDSBL DWEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_22, BITS_6},
 };
 
 const struct cm_avr_part cm_ata5272 = {
@@ -329,9 +357,8 @@ const struct cm_avr_part cm_ata5272 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_ata5505 = {
@@ -342,9 +369,8 @@ const struct cm_avr_part cm_ata5505 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_ata6612c = {
@@ -355,9 +381,8 @@ const struct cm_avr_part cm_ata6612c = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_ata6613c = {
@@ -368,9 +393,8 @@ const struct cm_avr_part cm_ata6613c = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_ata6614q = {
@@ -381,9 +405,8 @@ const struct cm_avr_part cm_ata6614q = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_19, BITS_4},
 };
 
 const struct cm_avr_part cm_ata6616c = {
@@ -394,9 +417,8 @@ const struct cm_avr_part cm_ata6616c = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_ata6617c = {
@@ -407,9 +429,8 @@ const struct cm_avr_part cm_ata6617c = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_ata664251 = {
@@ -420,9 +441,8 @@ const struct cm_avr_part cm_ata664251 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_atmega103 = {
@@ -442,9 +462,8 @@ const struct cm_avr_part cm_atmega128 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 3,
     .fuse_default = {0xE1, 0x99, 0xFD},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN",
-                  "WDTON M103C - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_23, BITS_15, BITS_43},
 };
 
 const struct cm_avr_part cm_atmega1280 = {
@@ -455,9 +474,8 @@ const struct cm_avr_part cm_atmega1280 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1281 = {
@@ -468,9 +486,8 @@ const struct cm_avr_part cm_atmega1281 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1284 = {
@@ -481,9 +498,8 @@ const struct cm_avr_part cm_atmega1284 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1284p = {
@@ -494,9 +510,8 @@ const struct cm_avr_part cm_atmega1284p = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x42, 0x9D, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1284rfr2 = {
@@ -507,9 +522,8 @@ const struct cm_avr_part cm_atmega1284rfr2 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
-    .fuse_bits = {"CKSEL_SUT0 CKSEL_SUT1 CKSEL_SUT2 CKSEL_SUT3 CKSEL_SUT4 CKSEL_SUT5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_27, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega128a = {
@@ -520,9 +534,8 @@ const struct cm_avr_part cm_atmega128a = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 3,
     .fuse_default = {0xE1, 0x99, 0xFD},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN",
-                  "WDTON M103C - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_41, BITS_15, BITS_43},
 };
 
 const struct cm_avr_part cm_atmega128rfa1 = {
@@ -533,9 +546,8 @@ const struct cm_avr_part cm_atmega128rfa1 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x42, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega128rfr2 = {
@@ -546,9 +558,8 @@ const struct cm_avr_part cm_atmega128rfr2 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
-    .fuse_bits = {"CKSEL_SUT0 CKSEL_SUT1 CKSEL_SUT2 CKSEL_SUT3 CKSEL_SUT4 CKSEL_SUT5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_27, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega16 = {
@@ -559,8 +570,8 @@ const struct cm_avr_part cm_atmega16 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0x99},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN"},
+    .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_23, BITS_15},
 };
 
 const struct cm_avr_part cm_atmega161 = {
@@ -580,9 +591,8 @@ const struct cm_avr_part cm_atmega162 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 0,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "- BODLEVEL0 BODLEVEL1 BODLEVEL2 M161C - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x1E}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_2},
 };
 
 const struct cm_avr_part cm_atmega163 = {
@@ -602,9 +612,8 @@ const struct cm_avr_part cm_atmega164a = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x42, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega164p = {
@@ -615,9 +624,8 @@ const struct cm_avr_part cm_atmega164p = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x42, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega164pa = {
@@ -628,9 +636,8 @@ const struct cm_avr_part cm_atmega164pa = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega165 = {
@@ -641,9 +648,8 @@ const struct cm_avr_part cm_atmega165 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "- BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega165a = {
@@ -663,9 +669,8 @@ const struct cm_avr_part cm_atmega165p = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "- BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega165pa = {
@@ -676,9 +681,8 @@ const struct cm_avr_part cm_atmega165pa = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_20, BITS_31},
 };
 
 const struct cm_avr_part cm_atmega168 = {
@@ -689,9 +693,8 @@ const struct cm_avr_part cm_atmega168 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168a = {
@@ -702,9 +705,8 @@ const struct cm_avr_part cm_atmega168a = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168p = {
@@ -715,9 +717,8 @@ const struct cm_avr_part cm_atmega168p = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168pa = {
@@ -728,9 +729,8 @@ const struct cm_avr_part cm_atmega168pa = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168pb = {
@@ -741,9 +741,8 @@ const struct cm_avr_part cm_atmega168pb = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega169 = {
@@ -754,9 +753,8 @@ const struct cm_avr_part cm_atmega169 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "- BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega169a = {
@@ -767,9 +765,8 @@ const struct cm_avr_part cm_atmega169a = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "- BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega169p = {
@@ -780,9 +777,8 @@ const struct cm_avr_part cm_atmega169p = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "- BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega169pa = {
@@ -793,9 +789,8 @@ const struct cm_avr_part cm_atmega169pa = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_31},
 };
 
 const struct cm_avr_part cm_atmega16a = {
@@ -806,8 +801,8 @@ const struct cm_avr_part cm_atmega16a = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xC1, 0x99},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN"},
+    .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_23, BITS_15},
 };
 
 const struct cm_avr_part cm_atmega16hva = {
@@ -818,7 +813,8 @@ const struct cm_avr_part cm_atmega16hva = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 1,
     .fuse_default = {0xDF},
-    .fuse_bits = {"SUT0 SUT1 SUT2 SELFPRGEN DWEN SPIEN EESAVE WDTON"},
+    .fuse_mask = {0xFF}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_38},
 };
 
 const struct cm_avr_part cm_atmega16hvb = {
@@ -829,8 +825,8 @@ const struct cm_avr_part cm_atmega16hvb = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 2,
     .fuse_default = {0xDE, 0xE9},
-    .fuse_bits = {"OSCSEL0 OSCSEL1 SUT0 SUT1 SUT2 SPIEN EESAVE WDTON",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 DWEN CKDIV - - -"},
+    .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_28, BITS_14},
 };
 
 const struct cm_avr_part cm_atmega16m1 = {
@@ -841,9 +837,8 @@ const struct cm_avr_part cm_atmega16m1 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x41, 0xD9, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 PSCRVB PSCRVA PSCRB - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega16u2 = {
@@ -854,9 +849,8 @@ const struct cm_avr_part cm_atmega16u2 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x41, 0xD9, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDISBL DWEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega16u4 = {
@@ -867,9 +861,8 @@ const struct cm_avr_part cm_atmega16u4 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x41, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega2560 = {
@@ -880,9 +873,8 @@ const struct cm_avr_part cm_atmega2560 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega2561 = {
@@ -893,9 +885,8 @@ const struct cm_avr_part cm_atmega2561 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega2564rfr2 = {
@@ -906,9 +897,8 @@ const struct cm_avr_part cm_atmega2564rfr2 = {
     .eeprom_bytes = 8192, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
-    .fuse_bits = {"CKSEL_SUT0 CKSEL_SUT1 CKSEL_SUT2 CKSEL_SUT3 CKSEL_SUT4 CKSEL_SUT5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_27, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega256rfr2 = {
@@ -919,9 +909,8 @@ const struct cm_avr_part cm_atmega256rfr2 = {
     .eeprom_bytes = 8192, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
-    .fuse_bits = {"CKSEL_SUT0 CKSEL_SUT1 CKSEL_SUT2 CKSEL_SUT3 CKSEL_SUT4 CKSEL_SUT5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_27, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega32 = {
@@ -932,8 +921,8 @@ const struct cm_avr_part cm_atmega32 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0x99},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN"},
+    .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_23, BITS_15},
 };
 
 const struct cm_avr_part cm_atmega323 = {
@@ -953,9 +942,8 @@ const struct cm_avr_part cm_atmega324a = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega324p = {
@@ -966,9 +954,8 @@ const struct cm_avr_part cm_atmega324p = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega324pa = {
@@ -979,9 +966,8 @@ const struct cm_avr_part cm_atmega324pa = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x42, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega325 = {
@@ -992,9 +978,8 @@ const struct cm_avr_part cm_atmega325 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3250 = {
@@ -1005,9 +990,8 @@ const struct cm_avr_part cm_atmega3250 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3250a = {
@@ -1018,9 +1002,8 @@ const struct cm_avr_part cm_atmega3250a = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3250p = {
@@ -1031,9 +1014,8 @@ const struct cm_avr_part cm_atmega3250p = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3250pa = {
@@ -1044,9 +1026,8 @@ const struct cm_avr_part cm_atmega3250pa = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega325a = {
@@ -1057,9 +1038,8 @@ const struct cm_avr_part cm_atmega325a = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega325p = {
@@ -1070,9 +1050,8 @@ const struct cm_avr_part cm_atmega325p = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega325pa = {
@@ -1083,9 +1062,8 @@ const struct cm_avr_part cm_atmega325pa = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega328 = {
@@ -1096,9 +1074,8 @@ const struct cm_avr_part cm_atmega328 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_19, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega328p = {
@@ -1109,9 +1086,8 @@ const struct cm_avr_part cm_atmega328p = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_19, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega328pb = {
@@ -1122,9 +1098,8 @@ const struct cm_avr_part cm_atmega328pb = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_19, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega329 = {
@@ -1135,9 +1110,8 @@ const struct cm_avr_part cm_atmega329 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3290 = {
@@ -1148,9 +1122,8 @@ const struct cm_avr_part cm_atmega3290 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3290a = {
@@ -1161,9 +1134,8 @@ const struct cm_avr_part cm_atmega3290a = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3290p = {
@@ -1174,9 +1146,8 @@ const struct cm_avr_part cm_atmega3290p = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3290pa = {
@@ -1187,9 +1158,8 @@ const struct cm_avr_part cm_atmega3290pa = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega329a = {
@@ -1200,9 +1170,8 @@ const struct cm_avr_part cm_atmega329a = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega329p = {
@@ -1213,9 +1182,8 @@ const struct cm_avr_part cm_atmega329p = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega329pa = {
@@ -1226,9 +1194,8 @@ const struct cm_avr_part cm_atmega329pa = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega32a = {
@@ -1239,8 +1206,8 @@ const struct cm_avr_part cm_atmega32a = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0x99},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN"},
+    .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_41, BITS_15},
 };
 
 const struct cm_avr_part cm_atmega32c1 = {
@@ -1251,9 +1218,8 @@ const struct cm_avr_part cm_atmega32c1 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x41, 0xD9, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 PSCRVB PSCRVA PSCRB - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega32hvb = {
@@ -1264,8 +1230,8 @@ const struct cm_avr_part cm_atmega32hvb = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 2,
     .fuse_default = {0xDE, 0xE9},
-    .fuse_bits = {"OSCSEL0 OSCSEL1 SUT0 SUT1 SUT2 SPIEN EESAVE WDTON",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 DWEN CKDIV - - -"},
+    .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_28, BITS_14},
 };
 
 const struct cm_avr_part cm_atmega32m1 = {
@@ -1276,9 +1242,8 @@ const struct cm_avr_part cm_atmega32m1 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x41, 0xD9, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 PSCRVB PSCRVA PSCRB - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega32u2 = {
@@ -1289,9 +1254,8 @@ const struct cm_avr_part cm_atmega32u2 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x41, 0xD9, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDISBL DWEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega32u4 = {
@@ -1302,9 +1266,8 @@ const struct cm_avr_part cm_atmega32u4 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x51, 0xDD, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega48 = {
@@ -1315,9 +1278,8 @@ const struct cm_avr_part cm_atmega48 = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_atmega48a = {
@@ -1328,9 +1290,8 @@ const struct cm_avr_part cm_atmega48a = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_atmega48p = {
@@ -1341,9 +1302,8 @@ const struct cm_avr_part cm_atmega48p = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_atmega48pa = {
@@ -1354,9 +1314,8 @@ const struct cm_avr_part cm_atmega48pa = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_atmega48pb = {
@@ -1367,9 +1326,8 @@ const struct cm_avr_part cm_atmega48pb = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_atmega64 = {
@@ -1380,9 +1338,8 @@ const struct cm_avr_part cm_atmega64 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 3,
     .fuse_default = {0xE1, 0x99, 0xFD},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN",
-                  "WDTON M103C - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_23, BITS_15, BITS_43},
 };
 
 const struct cm_avr_part cm_atmega640 = {
@@ -1393,9 +1350,8 @@ const struct cm_avr_part cm_atmega640 = {
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644 = {
@@ -1406,9 +1362,8 @@ const struct cm_avr_part cm_atmega644 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x42, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644a = {
@@ -1419,9 +1374,8 @@ const struct cm_avr_part cm_atmega644a = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x42, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644p = {
@@ -1432,9 +1386,8 @@ const struct cm_avr_part cm_atmega644p = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x42, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644pa = {
@@ -1445,9 +1398,8 @@ const struct cm_avr_part cm_atmega644pa = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x42, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644rfr2 = {
@@ -1458,9 +1410,8 @@ const struct cm_avr_part cm_atmega644rfr2 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
-    .fuse_bits = {"CKSEL_SUT0 CKSEL_SUT1 CKSEL_SUT2 CKSEL_SUT3 CKSEL_SUT4 CKSEL_SUT5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_27, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega645 = {
@@ -1471,9 +1422,8 @@ const struct cm_avr_part cm_atmega645 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6450 = {
@@ -1484,9 +1434,8 @@ const struct cm_avr_part cm_atmega6450 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6450a = {
@@ -1497,9 +1446,8 @@ const struct cm_avr_part cm_atmega6450a = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6450p = {
@@ -1510,9 +1458,8 @@ const struct cm_avr_part cm_atmega6450p = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega645a = {
@@ -1523,9 +1470,8 @@ const struct cm_avr_part cm_atmega645a = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega645p = {
@@ -1536,9 +1482,8 @@ const struct cm_avr_part cm_atmega645p = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega649 = {
@@ -1549,9 +1494,8 @@ const struct cm_avr_part cm_atmega649 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6490 = {
@@ -1562,9 +1506,8 @@ const struct cm_avr_part cm_atmega6490 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6490a = {
@@ -1575,9 +1518,8 @@ const struct cm_avr_part cm_atmega6490a = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6490p = {
@@ -1588,9 +1530,8 @@ const struct cm_avr_part cm_atmega6490p = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega649a = {
@@ -1601,9 +1542,8 @@ const struct cm_avr_part cm_atmega649a = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega649p = {
@@ -1614,9 +1554,8 @@ const struct cm_avr_part cm_atmega649p = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "RESERVED BODLEVEL0 BODLEVEL1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x06}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_20, BITS_0},
 };
 
 const struct cm_avr_part cm_atmega64a = {
@@ -1627,9 +1566,8 @@ const struct cm_avr_part cm_atmega64a = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 3,
     .fuse_default = {0xE1, 0x99, 0xFD},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN",
-                  "WDTON M103C - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_41, BITS_15, BITS_43},
 };
 
 const struct cm_avr_part cm_atmega64c1 = {
@@ -1640,9 +1578,8 @@ const struct cm_avr_part cm_atmega64c1 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x41, 0xD9, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 PSCRVB PSCRVA PSCRB - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega64hve2 = {
@@ -1653,8 +1590,8 @@ const struct cm_avr_part cm_atmega64hve2 = {
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 2,
     .fuse_default = {0xD7, 0xF9},
-    .fuse_bits = {"OSCSEL0 SUT0 SUT1 CKDIV8 BODEN SPIEN EESAVE WDTON",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 DWEN - - - -"},
+    .fuse_mask = {0xFF, 0x0F}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_29, BITS_13},
 };
 
 const struct cm_avr_part cm_atmega64m1 = {
@@ -1665,9 +1602,8 @@ const struct cm_avr_part cm_atmega64m1 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x41, 0xD9, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 PSCRVB PSCRVA PSCRB - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega64rfr2 = {
@@ -1678,9 +1614,8 @@ const struct cm_avr_part cm_atmega64rfr2 = {
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
-    .fuse_bits = {"CKSEL_SUT0 CKSEL_SUT1 CKSEL_SUT2 CKSEL_SUT3 CKSEL_SUT4 CKSEL_SUT5 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_27, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega8 = {
@@ -1691,8 +1626,8 @@ const struct cm_avr_part cm_atmega8 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0xD9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON RSTDISBL"},
+    .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_23, BITS_16},
 };
 
 const struct cm_avr_part cm_atmega8515 = {
@@ -1703,8 +1638,8 @@ const struct cm_avr_part cm_atmega8515 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0xD9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON S8515C"},
+    .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_23, BITS_17},
 };
 
 const struct cm_avr_part cm_atmega8535 = {
@@ -1715,8 +1650,8 @@ const struct cm_avr_part cm_atmega8535 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xC1, 0xD9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON S8535C"},
+    .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_23, BITS_18},
 };
 
 const struct cm_avr_part cm_atmega88 = {
@@ -1727,9 +1662,8 @@ const struct cm_avr_part cm_atmega88 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88a = {
@@ -1740,9 +1674,8 @@ const struct cm_avr_part cm_atmega88a = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88p = {
@@ -1753,9 +1686,8 @@ const struct cm_avr_part cm_atmega88p = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88pa = {
@@ -1766,9 +1698,8 @@ const struct cm_avr_part cm_atmega88pa = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88pb = {
@@ -1779,9 +1710,8 @@ const struct cm_avr_part cm_atmega88pb = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_42, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega8a = {
@@ -1792,8 +1722,8 @@ const struct cm_avr_part cm_atmega8a = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0xD9},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 BODEN BODLEVEL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON RSTDISBL"},
+    .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_41, BITS_16},
 };
 
 const struct cm_avr_part cm_atmega8hva = {
@@ -1804,7 +1734,8 @@ const struct cm_avr_part cm_atmega8hva = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 1,
     .fuse_default = {0xDF},
-    .fuse_bits = {"SUT0 SUT1 SUT2 SELFPRGEN DWEN SPIEN EESAVE WDTON"},
+    .fuse_mask = {0xFF}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_38},
 };
 
 const struct cm_avr_part cm_atmega8u2 = {
@@ -1815,9 +1746,8 @@ const struct cm_avr_part cm_atmega8u2 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x41, 0xD9, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDISBL DWEN",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 HWBE - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_attiny12 = {
@@ -1837,8 +1767,8 @@ const struct cm_avr_part cm_attiny13 = {
     .eeprom_bytes = 64, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 2,
     .fuse_default = {0x6A, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 SUT0 SUT1 CKDIV8 WDTON EESAVE SPIEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 DWEN SPMEN - - -"},
+    .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_26, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny13a = {
@@ -1849,8 +1779,8 @@ const struct cm_avr_part cm_attiny13a = {
     .eeprom_bytes = 64, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 2,
     .fuse_default = {0x6A, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 SUT0 SUT1 CKDIV8 WDTON EESAVE SPIEN",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 DWEN SELFPRGEN - - -"},
+    .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_26, BITS_33},
 };
 
 const struct cm_avr_part cm_attiny15 = {
@@ -1870,9 +1800,8 @@ const struct cm_avr_part cm_attiny1634 = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 - CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 - - -"},
+    .fuse_mask = {0xDF, 0xFF, 0x1F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_40, BITS_5, BITS_36},
 };
 
 const struct cm_avr_part cm_attiny167 = {
@@ -1883,9 +1812,8 @@ const struct cm_avr_part cm_attiny167 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny22 = {
@@ -1905,9 +1833,8 @@ const struct cm_avr_part cm_attiny2313 = {
     .eeprom_bytes = 128, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x64, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 WDTON SPIEN EESAVE DWEN",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_25, BITS_32, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny2313a = {
@@ -1918,9 +1845,8 @@ const struct cm_avr_part cm_attiny2313a = {
     .eeprom_bytes = 128, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 WDTON SPIEN EESAVE DWEN",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_25, BITS_32, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny24 = {
@@ -1931,9 +1857,8 @@ const struct cm_avr_part cm_attiny24 = {
     .eeprom_bytes = 128, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny24a = {
@@ -1944,9 +1869,8 @@ const struct cm_avr_part cm_attiny24a = {
     .eeprom_bytes = 128, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny25 = {
@@ -1957,9 +1881,8 @@ const struct cm_avr_part cm_attiny25 = {
     .eeprom_bytes = 128, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny26 = {
@@ -1970,8 +1893,8 @@ const struct cm_avr_part cm_attiny26 = {
     .eeprom_bytes = 128, .eeprom_page_bytes = 0,
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0xF7},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOPT PLLCK",
-                  "BODEN BODLEVEL EESAVE SPIEN RSTDISBL - - -"},
+    .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 1, .eesave_mask = 0x04,
+    .fuse_bits = {BITS_24, BITS_3},
 };
 
 const struct cm_avr_part cm_attiny261 = {
@@ -1982,9 +1905,8 @@ const struct cm_avr_part cm_attiny261 = {
     .eeprom_bytes = 128, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny261a = {
@@ -1995,9 +1917,8 @@ const struct cm_avr_part cm_attiny261a = {
     .eeprom_bytes = 128, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny4313 = {
@@ -2008,9 +1929,8 @@ const struct cm_avr_part cm_attiny4313 = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 WDTON SPIEN EESAVE DWEN",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x40,
+    .fuse_bits = {BITS_25, BITS_32, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny43u = {
@@ -2021,9 +1941,8 @@ const struct cm_avr_part cm_attiny43u = {
     .eeprom_bytes = 64, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny44 = {
@@ -2034,9 +1953,8 @@ const struct cm_avr_part cm_attiny44 = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny441 = {
@@ -2047,9 +1965,8 @@ const struct cm_avr_part cm_attiny441 = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 - CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 ULPOSCSEL0 ULPOSCSEL1 ULPOSCSEL2"},
+    .fuse_mask = {0xDF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_40, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny44a = {
@@ -2060,9 +1977,8 @@ const struct cm_avr_part cm_attiny44a = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny45 = {
@@ -2073,9 +1989,8 @@ const struct cm_avr_part cm_attiny45 = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny461 = {
@@ -2086,9 +2001,8 @@ const struct cm_avr_part cm_attiny461 = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny461a = {
@@ -2099,9 +2013,8 @@ const struct cm_avr_part cm_attiny461a = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny48 = {
@@ -2112,9 +2025,8 @@ const struct cm_avr_part cm_attiny48 = {
     .eeprom_bytes = 64, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny828 = {
@@ -2125,9 +2037,8 @@ const struct cm_avr_part cm_attiny828 = {
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x6E, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 - - SUT_CKSEL2 SUT_CKSEL3 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "BOOTRST BOOTSZ0 BOOTSZ1 - BODACT0 BODACT1 BODPD0 BODPD1"},
+    .fuse_mask = {0xF3, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_39, BITS_5, BITS_10},
 };
 
 const struct cm_avr_part cm_attiny84 = {
@@ -2138,9 +2049,8 @@ const struct cm_avr_part cm_attiny84 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny841 = {
@@ -2151,9 +2061,8 @@ const struct cm_avr_part cm_attiny841 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 - CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 ULPOSCSEL0 ULPOSCSEL1 ULPOSCSEL2"},
+    .fuse_mask = {0xDF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_40, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny84a = {
@@ -2164,9 +2073,8 @@ const struct cm_avr_part cm_attiny84a = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny85 = {
@@ -2177,9 +2085,8 @@ const struct cm_avr_part cm_attiny85 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny861 = {
@@ -2190,9 +2097,8 @@ const struct cm_avr_part cm_attiny861 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny861a = {
@@ -2203,9 +2109,8 @@ const struct cm_avr_part cm_attiny861a = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny87 = {
@@ -2216,9 +2121,8 @@ const struct cm_avr_part cm_attiny87 = {
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny88 = {
@@ -2229,9 +2133,8 @@ const struct cm_avr_part cm_attiny88 = {
     .eeprom_bytes = 64, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_bits = {"CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8",
-                  "BODLEVEL0 BODLEVEL1 BODLEVEL2 EESAVE WDTON SPIEN DWEN RSTDISBL",
-                  "SELFPRGEN - - - - - - -"},
+    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .fuse_bits = {BITS_25, BITS_5, BITS_35},
 };
 
 const struct cm_part *const cm_avr_all_parts[CM_AVR_PART_COUNT] = {

@@ -7,16 +7,16 @@
  *
  * Half a period is a whole number of microseconds, so 500 kHz is the fastest; a port that wants more has `shift`.
  */
-#include "bus.h"
+#include <coldmint/port.h>
 
 static enum cm_status release_bus(struct cm_port *port)
 {
-    enum cm_status sck = port->line(port->context, CM_LINE_SCK, CM_RELEASED);
-    enum cm_status mosi = port->line(port->context, CM_LINE_MOSI, CM_RELEASED);
+    enum cm_status sck = port->line(port, CM_LINE_SCK, CM_RELEASED);
+    enum cm_status mosi = port->line(port, CM_LINE_MOSI, CM_RELEASED);
     return sck ? sck : mosi;
 }
 
-enum cm_status cm_bitbang_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
+enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
     *real_hz = 0;
     if (want_hz == 0)
@@ -24,26 +24,26 @@ enum cm_status cm_bitbang_clock(struct cm_port *port, uint32_t want_hz, uint32_t
     uint32_t half = (500000 + want_hz - 1) / want_hz;
     port->half_bit_us = half ? half : 1;
     *real_hz = 500000 / port->half_bit_us;
-    enum cm_status status = port->line(port->context, CM_LINE_SCK, CM_LOW);
-    return status ? status : port->line(port->context, CM_LINE_MOSI, CM_LOW);
+    enum cm_status status = port->line(port, CM_LINE_SCK, CM_LOW);
+    return status ? status : port->line(port, CM_LINE_MOSI, CM_LOW);
 }
 
 static enum cm_status shift_bit(struct cm_port *port, uint8_t out, uint16_t *in)
 {
-    enum cm_status status = port->line(port->context, CM_LINE_MOSI, out ? CM_HIGH : CM_LOW);
+    enum cm_status status = port->line(port, CM_LINE_MOSI, out ? CM_HIGH : CM_LOW);
     if (status)
         return status;
-    port->wait_us(port->context, port->half_bit_us);
-    status = port->line(port->context, CM_LINE_SCK, CM_HIGH);
+    port->wait_us(port, port->half_bit_us);
+    status = port->line(port, CM_LINE_SCK, CM_HIGH);
     if (status)
         return status;
-    status = port->sense(port->context, CM_LINE_MISO, in);
-    port->wait_us(port->context, port->half_bit_us);
-    enum cm_status low = port->line(port->context, CM_LINE_SCK, CM_LOW);
+    status = port->sense(port, CM_LINE_MISO, in);
+    port->wait_us(port, port->half_bit_us);
+    enum cm_status low = port->line(port, CM_LINE_SCK, CM_LOW);
     return status ? status : low;
 }
 
-enum cm_status cm_bitbang_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
     for (uint32_t i = 0; i < bytes; i++) {
         uint8_t sent = out ? out[i] : 0, came = 0;

@@ -1,0 +1,73 @@
+/*
+ * Building a batch in the session, and running it.
+ */
+#include "batch.h"
+#include <string.h>
+
+enum { NO_OP = 0xFF };
+
+void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *region, uint32_t address)
+{
+    struct cm_batch *batch = &session->batch;
+    batch->count = 0;
+    batch->verify = NO_OP;
+    batch->step = (uint8_t)step;
+    batch->region = region;
+    batch->address = address;
+}
+
+struct cm_op *cm_batch_add(struct cm_session *session, enum cm_op_kind kind)
+{
+    struct cm_op *op = &session->batch.ops[session->batch.count++];
+    memset(op, 0, sizeof *op);
+    op->kind = kind;
+    return op;
+}
+
+void cm_batch_wait(struct cm_session *session, uint32_t us)
+{
+    cm_batch_add(session, CM_OP_WAIT)->wait.us = us;
+}
+
+void cm_batch_lines(struct cm_session *session, const struct cm_line_step *steps, uint8_t count)
+{
+    for (; count; count--, steps++) {
+        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+        op->line.line = (enum cm_line)steps->line;
+        op->line.level = (enum cm_level)steps->level;
+        cm_batch_wait(session, steps->wait_us);
+    }
+}
+
+void cm_batch_verify(struct cm_session *session)
+{
+    session->batch.verify = session->batch.count;
+}
+
+enum cm_status cm_batch_try(struct cm_session *session)
+{
+    struct cm_trouble trouble;
+    return cm_port_run(session->port, session->batch.ops, session->batch.count, &trouble);
+}
+
+enum cm_status cm_batch_run(struct cm_session *session)
+{
+    const struct cm_batch *batch = &session->batch;
+    struct cm_trouble trouble;
+    enum cm_status status = cm_port_run(session->port, session->batch.ops, batch->count, &trouble);
+    enum cm_step step = (enum cm_step)batch->step;
+    if (!status)
+        return CM_OK;
+    if (status == CM_PORT_FAILED || status == CM_PORT_LACKS || trouble.op >= batch->count)
+        return cm_fail(session, status, step);
+    const struct cm_op *op = &batch->ops[trouble.op];
+    bool has_items = op->kind == CM_OP_EACH && op->each.address_bytes;
+    uint32_t address = has_items ? op->each.first + trouble.item : batch->address;
+    if (trouble.op == batch->verify) {
+        step = CM_STEP_VERIFY;
+        status = status == CM_DIFFERS ? CM_WRITE_FAILED : status;
+    }
+    if (!batch->region)
+        return cm_fail(session, status, step);
+    return cm_fail_byte(session, status, step, batch->region, address, trouble.expected, trouble.found);
+}

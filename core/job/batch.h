@@ -1,0 +1,34 @@
+/*
+ * Building a batch in the session, an operation at a time, and running it. For the drivers of all families.
+ *
+ * A batch belongs to one place in one region: a failure is recorded with the address of the item that failed.
+ */
+#ifndef CM_JOB_BATCH_H
+#define CM_JOB_BATCH_H
+
+#include "session.h"
+
+/* One row of a fixed sequence of lines and waits. */
+struct cm_line_step {
+    uint8_t line;  /* enum cm_line */
+    uint8_t level; /* enum cm_level */
+    uint16_t wait_us; /* after it */
+};
+
+void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *region, uint32_t address);
+struct cm_op *cm_batch_add(struct cm_session *session, enum cm_op_kind kind);
+void cm_batch_wait(struct cm_session *session, uint32_t us);
+
+/* The next operation added proves a write. */
+void cm_batch_verify(struct cm_session *session);
+
+/* Runs the batch; a failure is left in the session. For a mismatch in the proof of a write it is CM_WRITE_FAILED. */
+enum cm_status cm_batch_run(struct cm_session *session);
+
+/* Runs the batch and leaves no record: for letting go after a failure, and for asking whether the chip is there. */
+enum cm_status cm_batch_try(struct cm_session *session);
+
+/* Adds a sequence of lines and waits. */
+void cm_batch_lines(struct cm_session *session, const struct cm_line_step *steps, uint8_t count);
+
+#endif
