@@ -39,6 +39,7 @@ SIGNATURES = {  # data sheet, section "Signature Bytes"; the header has none, or
     "atmega645p": "1E960D", "atmega6450p": "1E960E", "atmega6490p": "1E960C",
 }
 FLASH_PAGE = {"attiny26": 32, "atmega103": 256}  # bytes; these have no SPM, so the header is silent
+EEPROM_PAGE = {"at90pwm1": 4}  # its header is silent; its twins have 4
 CALIBRATION_BYTES = {  # one byte for each frequency of the internal oscillator; 1 where not named
     r"atmega(8|16|32|64|128)a?$|atmega8515$|atmega8535$|attiny26$": 4,
     r"attiny(13a?|25|45|85|2313a?|4313)$": 2,
@@ -142,7 +143,7 @@ def row(device):
     if len(fuses) < count:
         raise SystemExit("%s: %d fuse bytes, names for %d" % (device, count, len(fuses)))
     return dict(device=device, signature=signature, flash=flash, page=page, eeprom=number("E2END") + 1,
-                eeprom_page=number("E2PAGESIZE") if gen == "POLLED" else 0, generation=gen, times=times(device),
+                eeprom_page=EEPROM_PAGE.get(device, number("E2PAGESIZE")) if gen == "POLLED" else 0, generation=gen, times=times(device),
                 boot=boot_max(device, flash, "__BOOT_LOCK_BITS_0_EXIST" in defs), fuses=fuses[:count],
                 calibration=next((n for p, n in CALIBRATION_BYTES.items() if re.match(p, device)), 1),
                 supply=supply(device))

@@ -9,24 +9,53 @@
 
 enum { RECOVERIES_AN_ACCESS = 3 };
 
-enum cm_status cm_access(struct cm_session *session, const struct cm_access *access)
+typedef enum cm_status act_fn(struct cm_session *session, void *argument);
+
+/* Acts; where contact is lost, finds the chip again and repeats. If that fails too, the first failure stays on record. */
+static enum cm_status steadily(struct cm_session *session, act_fn *act, void *argument)
 {
-    enum cm_status status = cm_checked(session, access->kind, access->region, access->address, access->bytes, access->count);
+    enum cm_status status = act(session, argument);
     for (uint8_t i = 0; i < RECOVERIES_AN_ACCESS && status == CM_CONTACT_LOST; i++) {
         struct cm_failure first = session->failure;
         if (cm_recover(session) != CM_OK) {
             session->failure = first;
-            return status;
+            break;
         }
-        status = cm_checked(session, access->kind, access->region, access->address, access->bytes, access->count);
+        status = act(session, argument);
     }
     return status;
 }
 
+static enum cm_status act_access(struct cm_session *session, void *argument)
+{
+    const struct cm_access *access = argument;
+    return cm_checked(session, access->kind, access->region, access->address, access->bytes, access->count);
+}
+
+static enum cm_status act_erase(struct cm_session *session, void *unused)
+{
+    (void)unused;
+    return cm_erase(session);
+}
+
+static enum cm_status act_protection(struct cm_session *session, void *protection)
+{
+    return cm_protection(session, protection);
+}
+
+enum cm_status cm_access(struct cm_session *session, struct cm_access *access)
+{
+    return steadily(session, act_access, access);
+}
+
 enum cm_status cm_erase_steadily(struct cm_session *session)
 {
-    enum cm_status status = cm_erase(session);
-    return status == CM_CONTACT_LOST && cm_recover(session) == CM_OK ? cm_erase(session) : status;
+    return steadily(session, act_erase, NULL);
+}
+
+enum cm_status cm_protection_steadily(struct cm_session *session, struct cm_protection *protection)
+{
+    return steadily(session, act_protection, protection);
 }
 
 enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context,

@@ -19,10 +19,11 @@ struct cm_access {
  * Does the access. Where contact is lost it finds the chip again and repeats, a few times; where that fails the first failure is
  * left, which names the address.
  */
-enum cm_status cm_access(struct cm_session *session, const struct cm_access *access);
+enum cm_status cm_access(struct cm_session *session, struct cm_access *access);
 
-/* An erase, once more where contact was lost and found again. */
+/* The same for an erase, and for reading what protects the chip. */
 enum cm_status cm_erase_steadily(struct cm_session *session);
+enum cm_status cm_protection_steadily(struct cm_session *session, struct cm_protection *protection);
 
 /* Whether erased bytes are all there is; the first other one is left in the session's failure. Uses the workspace. */
 enum cm_status cm_check_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);

@@ -153,7 +153,7 @@ static enum cm_status begin(struct work *work, struct cm_session *session, const
     work->map = session->workspace + work->page_bytes;
     work->map_pages = map_bytes * 8;
     memset(work->map, 0, map_bytes);
-    return cm_protection(session, &work->protection);
+    return cm_protection_steadily(session, &work->protection);
 }
 
 /* --- survey ---------------------------------------------------------------------------------------------------- */
@@ -184,6 +184,7 @@ static enum cm_status over_runs(struct work *work, enum cm_access_kind kind, uin
     return status;
 }
 
+/* What stands between the page and what is wanted of it. An erase is never decided on a single reading. */
 static enum cm_status examine(struct work *work, enum page_state *state)
 {
     const struct cm_failure *failure = &work->session->failure;
@@ -192,17 +193,15 @@ static enum cm_status examine(struct work *work, enum page_state *state)
     if (status != CM_DIFFERS)
         return status;
     *state = PAGE_REACHABLE;
-    if (work->place.region.traits & CM_REGION_REWRITES)
+    bool reachable = (failure->found & failure->expected) == failure->expected;
+    if ((work->place.region.traits & CM_REGION_REWRITES) || (reachable && is_blank_before(work, failure->address)))
         return CM_OK;
-    uint32_t address = failure->address;
-    if ((failure->found & failure->expected) != failure->expected)
-        *state = PAGE_NEEDS_ERASE;
-    else if (!is_blank_before(work, address)) {
-        status = over_runs(work, CM_ACCESS_FITS, address + 1);
-        if (status == CM_DIFFERS)
-            *state = PAGE_NEEDS_ERASE;
-        return status == CM_DIFFERS ? CM_OK : status;
-    }
+    status = over_runs(work, CM_ACCESS_FITS, failure->address);
+    if (status == CM_DIFFERS)
+        status = over_runs(work, CM_ACCESS_FITS, failure->address);
+    if (status != CM_DIFFERS)
+        return status;
+    *state = PAGE_NEEDS_ERASE;
     return CM_OK;
 }
 
@@ -409,6 +408,8 @@ static enum cm_status execute_after_erase(struct work *work)
     if (outlives_erase(work) || !is_wanted_blank(work))
         return write_page(work);
     enum cm_status status = over_runs(work, CM_ACCESS_MATCH, work->place.page);
+    if (status == CM_DIFFERS)
+        status = over_runs(work, CM_ACCESS_MATCH, work->place.page);
     work->report->pages_blank += status ? 0 : 1;
     return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
 }

@@ -143,14 +143,27 @@ static enum cm_status check_power(struct cm_session *session)
     return status;
 }
 
+/* The way in and the id; again where contact was so bad in between that the id did not come through. */
+static enum cm_status find_chip(struct cm_session *session)
+{
+    enum { TRIES = 3 };
+    enum cm_status status = CM_CONTACT_LOST;
+    for (uint8_t i = 0; i < TRIES && status == CM_CONTACT_LOST; i++) {
+        status = session->family->enter(session);
+        if (!status)
+            status = session->family->identify(session);
+    }
+    return status;
+}
+
 static enum cm_status find_family(struct cm_session *session)
 {
     enum cm_status status = CM_NO_CHIP;
     for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP; k++) {
         session->family = session->kits[k].family;
-        status = session->family->enter(session);
+        status = find_chip(session);
     }
-    return status ? status : session->family->identify(session);
+    return status;
 }
 
 enum cm_status cm_identify(struct cm_session *session, const char *asserted)
@@ -183,9 +196,7 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
 
 enum cm_status cm_recover(struct cm_session *session)
 {
-    enum cm_status status = session->family->enter(session);
-    if (!status)
-        status = session->family->identify(session);
+    enum cm_status status = find_chip(session);
     if (!status)
         session->recoveries++;
     return status;

@@ -10,7 +10,7 @@ static enum cm_status begin(struct cm_session *session, uint8_t index, struct cm
     if (!cm_region(session, index, region))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
     struct cm_protection protection;
-    enum cm_status status = cm_protection(session, &protection);
+    enum cm_status status = cm_protection_steadily(session, &protection);
     if (status || !protection.bars_reading || (region->traits & CM_REGION_SETTINGS))
         return status;
     return cm_fail_byte(session, CM_PROTECTED, CM_STEP_READ, region->name, 0, protection.open_lock, protection.lock);
@@ -107,7 +107,7 @@ enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, vo
     struct cm_protection protection;
     memset(report, 0, sizeof *report);
     uint32_t begun = session->port->now_us(session->port);
-    enum cm_status status = cm_protection(session, &protection);
+    enum cm_status status = cm_protection_steadily(session, &protection);
     if (!status)
         status = cm_check_supply(session);
     if (status)

@@ -288,17 +288,23 @@ static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
     return found == SIM_STATE_LOADED || (found == SIM_STATE_NONE && make_new_chip(sim, bench_path, error));
 }
 
+/* What the faults do to chip and wires at once. */
+static void apply_faults(struct cm_sim *sim)
+{
+    sim->model.slow_percent = sim->faults.slow_percent ? sim->faults.slow_percent : 100;
+    sim->contact = has_contact(sim);
+    avr_model_supply(&sim->model, sim->faults.no_power ? 0 : sim->bench->chip.supply_mv);
+    drive_chip(sim);
+}
+
 static void switch_on(struct cm_sim *sim)
 {
-    struct avr_model *model = &sim->model;
-    model->board_hz = sim->bench->chip.board_clock_hz;
-    model->slow_percent = sim->faults.slow_percent ? sim->faults.slow_percent : 100;
+    sim->model.board_hz = sim->bench->chip.board_clock_hz;
     sim->half_ns = 2500;
-    sim->contact = has_contact(sim);
-    sim->begun_ns = model->now_ns;
+    sim->begun_ns = sim->model.now_ns;
     sim->begun_host_ns = sim->saved_host_ns = host_ns();
-    avr_model_supply(model, sim->faults.no_power ? 0 : sim->bench->chip.supply_mv);
     make_port(sim);
+    apply_faults(sim);
 }
 
 struct cm_sim *cm_sim_open(const char *bench_path, char *error)
@@ -351,7 +357,7 @@ uint64_t cm_sim_time_us(const struct cm_sim *sim)
 void cm_sim_restart_faults(struct cm_sim *sim)
 {
     sim->fault_bytes = 0;
-    switch_on(sim);
+    apply_faults(sim);
 }
 
 bool cm_sim_save(struct cm_sim *sim)

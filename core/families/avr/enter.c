@@ -26,6 +26,8 @@ enum {
     SCK_PULSES = 32,         // AT90S sheets: no device after that many
     SLACK = 1024,            // a half of SCK must be longer than two cycles, not as long: one part in 1024 slower
     FAST_CPU_HZ = 12000000,  // from here on a half takes three cycles
+    VENDOR = 0x1E,           // first byte of every AVR's signature
+    AT90S1200_ID = 0x90,     // and the second of this one
     TIMEOUT_FACTOR = 4,      // a busy part gets so many times its data sheet's time before we give up
 };
 
@@ -126,7 +128,7 @@ static uint32_t told_clock(const struct cm_session *session)
     return hz - hz / SLACK;
 }
 
-/* Runs a batch that ends with Programming Enable. */
+/* Runs a batch that ends with Programming Enable. The AT90S1200 says nothing to that. */
 static enum cm_status ask(struct cm_session *session, bool *answered)
 {
     static const uint8_t PROGRAMMING_ENABLE[INSTRUCTION] = {0xAC, 0x53, 0x00, 0x00};
@@ -136,9 +138,21 @@ static enum cm_status ask(struct cm_session *session, bool *answered)
     op->shift.in = answer;
     op->shift.bytes = INSTRUCTION;
     enum cm_status status = cm_avr_run(session);
+    if (session->batch.ops[0].kind == CM_OP_CLOCK)
+        session->clock_hz = session->batch.ops[0].clock.real_hz;
     memcpy(session->failure.answer, answer, INSTRUCTION);
-    session->echoes = answer[1] == PROGRAMMING_ENABLE[0];
-    *answered = answer[2] == PROGRAMMING_ENABLE[1];
+    bool is_in_step = answer[2] == PROGRAMMING_ENABLE[1];
+    session->echoes = is_in_step && answer[1] == PROGRAMMING_ENABLE[0];
+    *answered = session->echoes;
+    if (status || *answered)
+        return status;
+    // No echo, or only half of it: the part is out of step, or one that does not echo. Its signature tells.
+    uint8_t id[SIGNATURE_BYTES] = {0};
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_IN, 0, SIGNATURE_BYTES)->in = id;
+    status = cm_batch_run(session);
+    memcpy(session->failure.answer, answer, INSTRUCTION);
+    *answered = id[0] == VENDOR && (is_in_step || id[1] == AT90S1200_ID);
     return status;
 }
 
@@ -148,22 +162,10 @@ static enum cm_status knock(struct cm_session *session, uint32_t hz, bool *answe
     static const struct cm_line_step PULSE[] = {
         {CM_LINE_RESET, CM_LOW, RESET_LOW_US}, {CM_LINE_RESET, CM_HIGH, RESET_PULSE_US}, {CM_LINE_RESET, CM_LOW, ENTER_WAIT_US}};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
-    clock->clock.want_hz = hz;
+    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
     cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
     session->tries++;
-    enum cm_status status = ask(session, answered);
-    session->clock_hz = clock->clock.real_hz;
-    if (status || *answered)
-        return status;
-    // The AT90S1200 says nothing to Programming Enable; its signature shows that it listens.
-    uint8_t id[SIGNATURE_BYTES] = {0};
-    session->echoes = false;
-    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_IN, 0, SIGNATURE_BYTES)->in = id;
-    status = cm_batch_run(session);
-    *answered = id[0] == 0x1E && id[1] == 0x90;
-    return status;
+    return ask(session, answered);
 }
 
 /* The oldest parts: one pulse on SCK moves a part that is out of step by one bit. */

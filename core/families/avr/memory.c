@@ -90,9 +90,11 @@ static enum cm_status read_setting(struct cm_session *session, enum cm_step step
     const struct cm_avr_part *part = cm_avr_part_of(session);
     const uint8_t *code = index == CM_AVR_LOCK ? READ_LOCK : READ_FUSE[address];
     cm_batch_begin(session, step, REGION_NAMES[index], address);
-    struct cm_each *each = cm_avr_add_instruction(session, code[0], code[1], 0x00, 0x00);
-    each->data = CM_EACH_IN;
-    each->in = byte;
+    for (uint8_t i = CM_EACH_IN; i <= CM_EACH_MATCH; i++) { // read, and read again: nothing else tells a wrong bit
+        struct cm_each *each = cm_avr_add_instruction(session, code[0], code[1], 0x00, 0x00);
+        each->data = (enum cm_each_data)i;
+        each->out = each->in = byte;
+    }
     if (!session->echoes)
         cm_avr_add_proof(session);
     enum cm_status status = cm_avr_run(session);

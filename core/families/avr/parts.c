@@ -93,7 +93,7 @@ const struct cm_avr_part cm_at90pwm1 = {
              .supply_min_mv = 2700, .supply_max_mv = 5500},
     .generation = CM_AVR_POLLED, .times = &cm_avr_times_polled,
     .flash_bytes = 8192, .flash_page_bytes = 64, .boot_max_bytes = 2048,
-    .eeprom_bytes = 512, .eeprom_page_bytes = 0,
+    .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xB7}, .eesave_byte = 1, .eesave_mask = 0x08,

@@ -1,0 +1,149 @@
+#define _GNU_SOURCE /* nftw, mkdtemp */
+#include "support.h"
+#include <errno.h>
+#include <fcntl.h>
+#include <ftw.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+const struct cm_kit test_kit = {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT};
+
+static char folder[] = "/tmp/coldmint-test-XXXXXX";
+static pid_t owner;
+
+static int remove_one(const char *path, const struct stat *facts, int kind, struct FTW *walk)
+{
+    (void)facts, (void)kind, (void)walk;
+    return remove(path);
+}
+
+static void remove_folder(void)
+{
+    if (getpid() == owner)
+        nftw(folder, remove_one, 16, FTW_DEPTH | FTW_PHYS);
+}
+
+const char *test_folder(void)
+{
+    if (!owner) {
+        owner = getpid();
+        assert_non_null(mkdtemp(folder));
+        atexit(remove_folder);
+        setenv("XDG_CONFIG_HOME", folder, 1);
+        setenv("XDG_STATE_HOME", folder, 1);
+        unsetenv("COLDMINT_VIA");
+    }
+    return folder;
+}
+
+void write_file(char *path, size_t bytes, const char *name, const char *text)
+{
+    snprintf(path, bytes, "%s/%s", test_folder(), name);
+    FILE *file = fopen(path, "w");
+    assert_non_null(file);
+    fputs(text, file);
+    assert_int_equal(fclose(file), 0);
+}
+
+char *read_file(const char *path)
+{
+    FILE *file = fopen(path, "rb");
+    if (!file)
+        return NULL;
+    char *text = calloc(1, 1 << 20);
+    size_t got = fread(text, 1, (1 << 20) - 1, file);
+    text[got] = '\0';
+    fclose(file);
+    return text;
+}
+
+void rig_open(struct rig *rig, const char *part, const char *more)
+{
+    static unsigned number;
+    char yaml[1000], name[40], error[SIM_ERROR_BYTES];
+    memset(rig, 0, sizeof *rig);
+    const struct cm_part *row = cm_part_by_name(&test_kit, 1, part);
+    assert_non_null(row);
+    snprintf(yaml, sizeof yaml, "bench: a %s in a test\nchip:\n  part: %s\n  supply_mv: %d\n%s", part, part,
+             row->supply_max_mv < 5000 ? 3300 : 5000, more);
+    snprintf(name, sizeof name, "bench-%u.yaml", number++);
+    write_file(rig->path, sizeof rig->path, name, yaml);
+    rig->sim = cm_sim_open(rig->path, error);
+    if (!rig->sim)
+        fail_msg("%s", error);
+    rig->port = cm_sim_port(rig->sim);
+    rig->model = cm_sim_model(rig->sim);
+    assert_int_equal(cm_open(&rig->session, rig->port, &test_kit, 1, rig->workspace, sizeof rig->workspace), CM_OK);
+}
+
+void fill_image(struct rig *rig, uint32_t seed)
+{
+    uint32_t bytes = rig->model->row->flash_bytes, state = seed * 2654435761u + 1;
+    free(rig->image);
+    rig->image = malloc(bytes);
+    for (uint32_t i = 0; i < bytes; i++) {
+        state = state * 1664525u + 1013904223u;
+        rig->image[i] = (uint8_t)(state >> 24);
+    }
+    rig->image[0] = 0x0C; // like a vector
+    rig->memory = (struct cm_memory){rig->image, bytes, 0};
+    rig->want = (struct cm_want){CM_REGION_MAIN, cm_memory_source(&rig->memory)};
+    rig->put = (struct cm_put){.wants = &rig->want, .want_count = 1};
+}
+
+void rig_identify(struct rig *rig)
+{
+    assert_int_equal(cm_identify(&rig->session, rig->model->row->part.name), CM_OK);
+}
+
+void rig_close(struct rig *rig)
+{
+    cm_close(&rig->session);
+    free(rig->image);
+    assert_true(cm_sim_close(rig->sim));
+}
+
+void assert_no_breach(const struct avr_model *model)
+{
+    for (int i = 0; i < BREACH_COUNT; i++) {
+        if (model->breaches[i])
+            fail_msg("%s: %s, %u times", model->row->part.name, avr_breach_words[i], model->breaches[i]);
+    }
+}
+
+static void read_all(int from, char *text, size_t bytes)
+{
+    lseek(from, 0, SEEK_SET);
+    ssize_t got = read(from, text, bytes - 1);
+    text[got > 0 ? got : 0] = '\0';
+    close(from);
+}
+
+void run_tool(struct outcome *outcome, const char *first, ...)
+{
+    const char *arguments[24] = {"coldmint", first};
+    char out_path[200], err_path[200];
+    int count = 2, status;
+    va_list more;
+    va_start(more, first);
+    while (first && count < 23 && (arguments[count] = va_arg(more, const char *)) != NULL)
+        count++;
+    va_end(more);
+    write_file(out_path, sizeof out_path, "out.txt", "");
+    write_file(err_path, sizeof err_path, "err.txt", "");
+    int out = open(out_path, O_RDWR | O_TRUNC), err = open(err_path, O_RDWR | O_TRUNC);
+    pid_t child = fork();
+    if (child == 0) {
+        dup2(out, STDOUT_FILENO);
+        dup2(err, STDERR_FILENO);
+        execv(TOOL_PATH, (char *const *)(uintptr_t)arguments);
+        _exit(127);
+    }
+    assert_int_equal(waitpid(child, &status, 0), child);
+    outcome->code = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+    read_all(out, outcome->out, sizeof outcome->out);
+    read_all(err, outcome->err, sizeof outcome->err);
+}

@@ -1,0 +1,57 @@
+/* What the tests share: benches in a temporary folder, sessions on them, and the tool run as a process. */
+#ifndef CM_TEST_SUPPORT_H
+#define CM_TEST_SUPPORT_H
+
+#include <setjmp.h>
+#include <stdarg.h>
+#include <stddef.h>
+#include <stdint.h>
+
+#include <cmocka.h>
+#include <coldmint/coldmint.h>
+#include <sim/sim.h>
+
+/* A bench with its session; `image` is the size of the part's flash, filled by fill_image. */
+struct rig {
+    char path[200];
+    struct cm_sim *sim;
+    struct cm_port *port;
+    struct avr_model *model;
+    struct cm_session session;
+    uint8_t *image;
+    struct cm_memory memory;
+    struct cm_want want;
+    struct cm_put put;
+    struct cm_report report;
+    uint8_t workspace[512];
+};
+
+extern const struct cm_kit test_kit;
+
+/* Folder of this test program, made on first use; removed at exit. */
+const char *test_folder(void);
+
+/* Path of a new file in it, with this text. */
+void write_file(char *path, size_t bytes, const char *name, const char *text);
+char *read_file(const char *path); /* to be freed; NULL if there is none */
+
+/* Sets a factory-new part on a bench; `more` is further YAML. */
+void rig_open(struct rig *rig, const char *part, const char *more);
+void rig_close(struct rig *rig);
+
+/* Fills the image with made-up contents that have no blank page, and wants all of it. */
+void fill_image(struct rig *rig, uint32_t seed);
+
+/* Identifies, and asserts that it works. */
+void rig_identify(struct rig *rig);
+
+void assert_no_breach(const struct avr_model *model);
+
+/* Runs the tool; returns its exit code, its outputs in `out` and `err`. The arguments end with NULL. */
+struct outcome {
+    int code;
+    char out[65536], err[16384];
+};
+void run_tool(struct outcome *outcome, const char *first, ...);
+
+#endif

@@ -1,0 +1,233 @@
+/* Hardware: none. Sparse images and Intel HEX. */
+#include "support/support.h"
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+enum { BLOCKS = 2000 };
+static _Alignas(8) uint8_t memory[CM_IMAGE_MEMORY(BLOCKS)], other_memory[CM_IMAGE_MEMORY(BLOCKS)];
+
+static enum cm_hex_fault read_hex(struct cm_image *image, struct cm_hex_reader *reader, const char *text, size_t piece)
+{
+    cm_image_init(image, memory, sizeof memory);
+    cm_hex_begin(reader, cm_hex_into_image, image);
+    for (size_t at = 0, bytes = strlen(text); at < bytes; at += piece)
+        cm_hex_feed(reader, text + at, bytes - at < piece ? bytes - at : piece);
+    cm_hex_end(reader);
+    return reader->fault;
+}
+
+static void an_image_keeps_gaps(void **state)
+{
+    struct cm_image image;
+    uint8_t bytes[8];
+    uint32_t start, count, first, last;
+    (void)state;
+    cm_image_init(&image, memory, sizeof memory);
+    assert_false(cm_image_extent(&image, 0, &start, &count));
+    assert_int_equal(cm_image_add(&image, 0x13E, (const uint8_t *)"abcd", 4, 2), CM_OK); // over a block's end
+    assert_int_equal(cm_image_add(&image, 0x10, (const uint8_t *)"xy", 2, 1), CM_OK);
+    assert_true(cm_image_extent(&image, 0, &start, &count));
+    assert_int_equal(start, 0x10);
+    assert_int_equal(count, 2);
+    assert_true(cm_image_extent(&image, 0x12, &start, &count));
+    assert_int_equal(start, 0x13E);
+    assert_int_equal(count, 4);
+    assert_true(cm_image_extent(&image, 0x140, &start, &count));
+    assert_int_equal(start, 0x140);
+    assert_int_equal(count, 2);
+    assert_false(cm_image_extent(&image, 0x142, &start, &count));
+    cm_image_read(&image, 0x13C, bytes, 8, 0xEE);
+    assert_memory_equal(bytes, "\xEE\xEE" "abcd" "\xEE\xEE", 8);
+    cm_image_bounds(&image, &first, &last);
+    assert_int_equal(first, 0x10);
+    assert_int_equal(last, 0x141);
+}
+
+static void overlaps_and_ends_are_refused(void **state)
+{
+    struct cm_image image;
+    (void)state;
+    cm_image_init(&image, memory, sizeof memory);
+    assert_int_equal(cm_image_add(&image, 100, (const uint8_t *)"abcd", 4, 7), CM_OK);
+    assert_int_equal(cm_image_add(&image, 96, (const uint8_t *)"efghi", 5, 9), CM_BAD_IMAGE);
+    assert_int_equal(image.clash_address, 100);
+    assert_int_equal(image.clash_line, 7);
+    assert_int_equal(image.byte_count, 4);
+    assert_int_equal(cm_image_add(&image, UINT32_MAX, (const uint8_t *)"ab", 2, 1), CM_TOO_LARGE);
+    assert_int_equal(cm_image_add(&image, UINT32_MAX, (const uint8_t *)"a", 1, 1), CM_OK);
+    cm_image_init(&image, memory, CM_IMAGE_MEMORY(1));
+    assert_int_equal(cm_image_add(&image, 0, (const uint8_t *)"a", 1, 1), CM_OK);
+    assert_int_equal(cm_image_add(&image, 64, (const uint8_t *)"a", 1, 1), CM_NO_ROOM);
+}
+
+static void all_record_types_are_read(void **state)
+{
+    struct cm_image image;
+    struct cm_hex_reader reader;
+    uint8_t byte;
+    const char *text = ":020000021000EC\r\n"   // segment 1000: base 0x10000
+                       ":02FFFF00AABB9B\r"     // wraps to the segment's start
+                       ":020000040001F9\n"     // linear 0x0001
+                       ":0180000044"           // 0x18000 (checksum follows)
+                       "3B\n\n"
+                       ":0400000300001234B3\n" // CS:IP
+                       ":04000005000000CD2A\n" // start
+                       ":00000001FF\n";
+    (void)state;
+    for (size_t piece = 1; piece < 40; piece++) {
+        assert_int_equal(read_hex(&image, &reader, text, piece), CM_HEX_FINE);
+        cm_image_read(&image, 0x1FFFF, &byte, 1, 0);
+        assert_int_equal(byte, 0xAA);
+        cm_image_read(&image, 0x10000, &byte, 1, 0);
+        assert_int_equal(byte, 0xBB);
+        cm_image_read(&image, 0x18000, &byte, 1, 0);
+        assert_int_equal(byte, 0x44);
+        assert_int_equal(image.byte_count, 3);
+        assert_true(reader.has_start);
+        assert_int_equal(reader.start, 0xCD);
+    }
+}
+
+static void linear_data_wraps_at_four_gigabytes(void **state)
+{
+    struct cm_image image;
+    struct cm_hex_reader reader;
+    uint8_t byte;
+    (void)state;
+    assert_int_equal(read_hex(&image, &reader, ":02000004FFFFFC\n:02FFFF00AABB9B\n:00000001FF\n", 7), CM_HEX_FINE);
+    cm_image_read(&image, UINT32_MAX, &byte, 1, 0);
+    assert_int_equal(byte, 0xAA);
+    cm_image_read(&image, 0, &byte, 1, 0);
+    assert_int_equal(byte, 0xBB);
+}
+
+static void faults_name_line_and_column(void **state)
+{
+    static const struct {
+        const char *text;
+        enum cm_hex_fault fault;
+        uint32_t line, column;
+    } CASES[] = {
+        {":00000001FF\nx", CM_HEX_NO_COLON, 2, 1},
+        {":0000000G01FF\n", CM_HEX_NOT_A_DIGIT, 1, 9},
+        {"\n\n:0100000001\n", CM_HEX_TOO_SHORT, 3, 12},
+        {":00000001FF00\n", CM_HEX_TOO_LONG, 1, 12},
+        {":0100000001FE\n:0100010001FC\n", CM_HEX_CHECKSUM, 2, 13},
+        {":00000006FA\n", CM_HEX_TYPE, 1, 11},
+        {":0100000400FB\n", CM_HEX_TYPE_LENGTH, 1, 13},
+        {":00000001FF\n:00000001FF\n", CM_HEX_AFTER_END, 2, 1},
+        {":0100000001FE\n", CM_HEX_NO_END, 2, 0},
+        {"", CM_HEX_NO_END, 1, 0},
+        {":0100000001", CM_HEX_TOO_SHORT, 1, 11},
+        {":0100000001FE\n:0100000002FD\n", CM_HEX_SINK, 2, 13},
+    };
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        struct cm_image image;
+        struct cm_hex_reader reader;
+        assert_int_equal(read_hex(&image, &reader, CASES[i].text, 3), CASES[i].fault);
+        assert_int_equal(reader.line, CASES[i].line);
+        assert_int_equal(reader.column, CASES[i].column);
+        assert_int_equal(cm_hex_feed(&reader, ":00000001FF\n", 12), CM_BAD_IMAGE); // stands still
+        assert_int_equal(reader.fault, CASES[i].fault);
+    }
+}
+
+static void a_wrong_checksum_says_both_values(void **state)
+{
+    struct cm_image image;
+    struct cm_hex_reader reader;
+    (void)state;
+    read_hex(&image, &reader, ":0100000001FD\n", 64);
+    assert_int_equal(reader.found, 0xFD);
+    assert_int_equal(reader.expected, 0xFE);
+}
+
+struct text {
+    char bytes[400000];
+    size_t count;
+};
+
+static enum cm_status append(void *context, const char *text, size_t bytes)
+{
+    struct text *all = context;
+    assert_true(all->count + bytes < sizeof all->bytes);
+    memcpy(all->bytes + all->count, text, bytes);
+    all->count += bytes;
+    all->bytes[all->count] = '\0';
+    return CM_OK;
+}
+
+/* 200 random sparse images out and in again, byte for byte. */
+static void images_survive_the_round_trip(void **state)
+{
+    static struct text text;
+    (void)state;
+    srand(7);
+    for (int round = 0; round < 200; round++) {
+        struct cm_image image, again;
+        struct cm_hex_reader reader;
+        struct cm_hex_writer writer;
+        uint32_t start, count;
+        cm_image_init(&again, other_memory, sizeof other_memory);
+        for (int i = 0; i < 30; i++) {
+            uint8_t bytes[100];
+            for (size_t b = 0; b < sizeof bytes; b++)
+                bytes[b] = (uint8_t)rand();
+            cm_image_add(&again, (uint32_t)rand() % 0x40000, bytes, (uint32_t)rand() % 100, 1); // overlaps are refused: fine
+        }
+        text.count = 0;
+        cm_hex_write_begin(&writer, append, &text);
+        for (uint32_t at = 0; cm_image_extent(&again, at, &start, &count); at = start + count) {
+            uint8_t bytes[20000];
+            cm_image_read(&again, start, bytes, count, 0);
+            assert_int_equal(cm_hex_write(&writer, start, bytes, count), CM_OK);
+        }
+        assert_int_equal(cm_hex_write_end(&writer), CM_OK);
+        assert_int_equal(read_hex(&image, &reader, text.bytes, 1 + (size_t)rand() % 5000), CM_HEX_FINE);
+        assert_int_equal(image.byte_count, again.byte_count);
+        for (uint32_t at = 0; cm_image_extent(&again, at, &start, &count); at = start + count) {
+            uint8_t one[20000], two[20000];
+            cm_image_read(&again, start, one, count, 0);
+            cm_image_read(&image, start, two, count, 1);
+            assert_memory_equal(one, two, count);
+        }
+    }
+}
+
+static void records_in_any_order_make_the_same_image(void **state)
+{
+    struct cm_image image;
+    struct cm_hex_reader reader;
+    uint32_t start, count;
+    static char text[70000];
+    (void)state;
+    text[0] = '\0';
+    for (int i = 999; i >= 0; i--) { // backwards
+        char line[40];
+        unsigned address = (unsigned)i * 4, sum = 4 + (address >> 8) + (address & 0xFF) + 4 * 0x21;
+        snprintf(line, sizeof line, ":04%04X0021212121%02X\n", address, (unsigned)(0x100 - (sum & 0xFF)) & 0xFF);
+        strcat(text, line);
+    }
+    strcat(text, ":00000001FF\n");
+    assert_int_equal(read_hex(&image, &reader, text, 4096), CM_HEX_FINE);
+    assert_true(cm_image_extent(&image, 0, &start, &count));
+    assert_int_equal(start, 0);
+    assert_int_equal(count, 4000);
+}
+
+int main(void)
+{
+    const struct CMUnitTest tests[] = {
+        cmocka_unit_test(an_image_keeps_gaps),
+        cmocka_unit_test(overlaps_and_ends_are_refused),
+        cmocka_unit_test(all_record_types_are_read),
+        cmocka_unit_test(linear_data_wraps_at_four_gigabytes),
+        cmocka_unit_test(faults_name_line_and_column),
+        cmocka_unit_test(a_wrong_checksum_says_both_values),
+        cmocka_unit_test(images_survive_the_round_trip),
+        cmocka_unit_test(records_in_any_order_make_the_same_image),
+    };
+    return cmocka_run_group_tests_name("image", tests, NULL, NULL);
+}
