@@ -94,15 +94,11 @@ static enum cm_status each_page(struct work *work, page_fn *act)
             continue;
         for (uint32_t at = 0; !status && want->source.extent(want->source.context, at, &start, &count); at = place->end) {
             place->page = start - start % place->region.page_bytes;
-            place->end = place->page + place->region.page_bytes;
-            if (place->end > place->region.bytes)
-                place->end = place->region.bytes;
+            place->end = place->page + place->region.page_bytes; // pages divide their region
             status = load_page(work);
             if (!status)
                 status = act(work);
             work->ordinal++;
-            if (place->end >= place->region.bytes)
-                break;
         }
     }
     return status;
@@ -122,8 +118,6 @@ static enum cm_status check_want(struct work *work, const struct cm_want *want)
             return cm_fail_at(session, CM_TOO_LARGE, CM_STEP_OPEN, region.name, start < region.bytes ? region.bytes : start);
         work->report->bytes += count;
         last = start + count;
-        if (last >= region.bytes)
-            break;
     }
     if (region.page_bytes > session->workspace_bytes)
         return cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);
@@ -263,6 +257,34 @@ static enum cm_status count_page(struct work *work)
     return CM_OK;
 }
 
+/* Where reading is barred there is nothing to save: `unprotect` has given the contents up. */
+static bool would_lose_data(struct work *work, struct cm_region *region)
+{
+    const struct cm_protection *protection = &work->protection;
+    return !work->put->lose_data && !protection->keeps_data && !protection->bars_reading &&
+           cm_region(work->session, CM_REGION_DATA, region) && region->bytes && (region->traits & CM_REGION_ERASED);
+}
+
+/* What the erase would take along will be carried over it; or the job ends here. */
+static enum cm_status secure_data(struct work *work)
+{
+    const struct cm_carry *carry = &work->put->carry;
+    struct cm_region region;
+    if (!would_lose_data(work, &region))
+        return CM_OK;
+    enum cm_status status = cm_check_blank(work->session, CM_REGION_DATA, NULL, NULL); // spoils the map, void by now
+    if (status != CM_DIFFERS)
+        return status;
+    if (!carry->bytes || carry->size < region.bytes)
+        return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name, work->session->failure.address);
+    work->carried = (struct cm_memory){.bytes = carry->bytes, .count = region.bytes};
+    work->carry_want = (struct cm_want){CM_REGION_DATA, cm_memory_source(&work->carried)};
+    work->report->carried = true;
+    // read twice before the erase, and looked at once more after it; how many of its pages hold data is not known yet
+    work->report->predicted_us += 3 * work->session->family->cost_us(work->session, CM_REGION_DATA, CM_COST_READ, region.bytes);
+    return CM_OK;
+}
+
 static enum cm_status plan_with_erase(struct work *work)
 {
     struct cm_report *report = work->report;
@@ -270,7 +292,8 @@ static enum cm_status plan_with_erase(struct work *work)
     work->work_bytes = 0;
     work->all_dirty = report->erase = true;
     report->predicted_us = work->session->family->cost_us(work->session, CM_REGION_MAIN, CM_COST_ERASE, 0);
-    return each_page(work, count_page);
+    enum cm_status status = each_page(work, count_page);
+    return status ? status : secure_data(work);
 }
 
 static enum cm_status survey(struct work *work)
@@ -291,14 +314,6 @@ static enum cm_status survey(struct work *work)
 }
 
 /* --- carrying the data region over an erase --------------------------------------------------------------------- */
-
-/* Where reading is barred there is nothing to save: `unprotect` has given the contents up. */
-static bool would_lose_data(struct work *work, struct cm_region *region)
-{
-    const struct cm_protection *protection = &work->protection;
-    return work->report->erase && !work->put->lose_data && !protection->keeps_data && !protection->bars_reading &&
-           cm_region(work->session, CM_REGION_DATA, region) && region->bytes && (region->traits & CM_REGION_ERASED);
-}
 
 static enum cm_status read_carry(struct work *work, const struct cm_region *region)
 {
@@ -327,26 +342,6 @@ static enum cm_status overlay(struct work *work)
                 return cm_fail(work->session, status, CM_STEP_CARRY);
         }
     }
-    return CM_OK;
-}
-
-/* What the erase would take along is saved first; or the job ends here. */
-static enum cm_status secure_data(struct work *work)
-{
-    const struct cm_carry *carry = &work->put->carry;
-    struct cm_region region;
-    if (!would_lose_data(work, &region))
-        return CM_OK;
-    enum cm_status status = cm_check_blank(work->session, CM_REGION_DATA, NULL, NULL); // spoils the map, void by now
-    if (status != CM_DIFFERS)
-        return status;
-    if (!carry->bytes || carry->size < region.bytes)
-        return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name, work->session->failure.address);
-    work->carried = (struct cm_memory){.bytes = carry->bytes, .count = region.bytes};
-    work->carry_want = (struct cm_want){CM_REGION_DATA, cm_memory_source(&work->carried)};
-    work->report->carried = true;
-    // read twice before the erase, and looked at once more after it; how many of its pages hold data is not known yet
-    work->report->predicted_us += 3 * work->session->family->cost_us(work->session, CM_REGION_DATA, CM_COST_READ, region.bytes);
     return CM_OK;
 }
 
@@ -468,8 +463,6 @@ static enum cm_status execute(struct work *work)
 static enum cm_status start_over_with_erase(struct work *work)
 {
     enum cm_status status = plan_with_erase(work);
-    if (!status)
-        status = secure_data(work);
     return status ? status : execute(work);
 }
 
@@ -479,8 +472,6 @@ static enum cm_status plan(struct work *work, struct cm_session *session, const 
     enum cm_status status = begin(work, session, put, report);
     if (!status)
         status = survey(work);
-    if (!status)
-        status = secure_data(work);
     report->survey_us = session->port->now_us(session->port) - start;
     return status;
 }

@@ -7,7 +7,11 @@
 
 enum { INSTRUCTION = 4, SIGNATURE_BYTES = 3, READ_SIGNATURE = 0x30 };
 
-const struct cm_avr_part *cm_avr_part_of(const struct cm_session *session);
+/* The row of the session's part; every row begins with its struct cm_part. */
+static inline const struct cm_avr_part *cm_avr_part_of(const struct cm_session *session)
+{
+    return (const struct cm_avr_part *)(const void *)session->part;
+}
 
 /* Adds one instruction of four bytes. */
 struct cm_each *cm_avr_add_instruction(struct cm_session *session, uint8_t first, uint8_t second, uint8_t third, uint8_t fourth);

@@ -37,11 +37,6 @@ enum { RUNGS = sizeof SCK_LADDER_HZ / sizeof SCK_LADDER_HZ[0] };
 
 /* --- batches --------------------------------------------------------------------------------------------------- */
 
-const struct cm_avr_part *cm_avr_part_of(const struct cm_session *session)
-{
-    return (const struct cm_avr_part *)(const void *)session->part; // every row begins with its struct cm_part
-}
-
 static struct cm_each *add_each(struct cm_session *session)
 {
     struct cm_each *each = &cm_batch_add(session, CM_OP_EACH)->each;
@@ -196,9 +191,9 @@ enum cm_status cm_avr_enter(struct cm_session *session)
     session->tries = 0;
     session->segment_known = false;
     session->entered = true; // lines are driven from here on
-    enum cm_status status = known ? try_clock(session, known, &answered) : CM_OK;
-    for (uint8_t rung = 0; rung < RUNGS && !status && !answered; rung++)
-        status = try_clock(session, SCK_LADDER_HZ[rung], &answered);
+    enum cm_status status = CM_OK;
+    for (uint8_t rung = known ? 0 : 1; rung <= RUNGS && !status && !answered; rung++)
+        status = try_clock(session, rung ? SCK_LADDER_HZ[rung - 1] : known, &answered);
     if (answered)
         return status;
     cm_avr_leave(session);

@@ -37,34 +37,27 @@ static const char *const REGION_NAMES[CM_AVR_REGION_COUNT] = {"flash", "eeprom",
 
 static bool region(const struct cm_part *any, uint8_t index, struct cm_region *out)
 {
+    static const uint8_t TRAITS[CM_AVR_REGION_COUNT] = {
+        [CM_AVR_FLASH] = CM_REGION_WRITABLE | CM_REGION_ERASED,
+        [CM_AVR_EEPROM] = CM_REGION_WRITABLE | CM_REGION_ERASED | CM_REGION_REWRITES,
+        [CM_AVR_FUSES] = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_REWRITES,
+        [CM_AVR_LOCK] = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_ERASED,
+        [CM_AVR_CALIBRATION] = CM_REGION_SETTINGS};
     const struct cm_avr_part *part = (const struct cm_avr_part *)(const void *)any;
+    const uint32_t bytes[CM_AVR_REGION_COUNT] = {part->flash_bytes, part->eeprom_bytes, part->fuse_bytes, part->fuse_bytes > 0,
+                                                 part->calibration_bytes};
     if (index >= CM_AVR_REGION_COUNT)
         return false;
-    *out = (struct cm_region){.name = REGION_NAMES[index], .page_bytes = 1, .erased = 0xFF};
-    switch ((enum cm_avr_region)index) {
-    case CM_AVR_FLASH:
-        out->bytes = part->flash_bytes;
-        out->page_bytes = part->flash_page_bytes ? part->flash_page_bytes : CHUNK_BYTES;
-        out->traits = (uint8_t)(CM_REGION_WRITABLE | CM_REGION_ERASED | (part->flash_page_bytes ? 0 : CM_REGION_BYTE_COSTS));
-        break;
-    case CM_AVR_EEPROM:
-        out->bytes = part->eeprom_bytes;
-        out->page_bytes = part->eeprom_page_bytes ? part->eeprom_page_bytes : CHUNK_BYTES;
-        out->traits = (uint8_t)(CM_REGION_WRITABLE | CM_REGION_REWRITES | CM_REGION_ERASED |
-                                (part->eeprom_page_bytes ? 0 : CM_REGION_BYTE_COSTS));
-        break;
-    case CM_AVR_FUSES:
-        out->bytes = part->fuse_bytes;
-        out->traits = CM_REGION_WRITABLE | CM_REGION_REWRITES | CM_REGION_SETTINGS;
-        break;
-    case CM_AVR_LOCK:
-        out->bytes = part->fuse_bytes ? 1 : 0;
-        out->traits = CM_REGION_WRITABLE | CM_REGION_ERASED | CM_REGION_SETTINGS;
-        break;
-    default:
-        out->bytes = part->calibration_bytes;
-        out->traits = CM_REGION_SETTINGS;
-        break;
+    out->name = REGION_NAMES[index];
+    out->bytes = bytes[index];
+    out->erased = 0xFF;
+    out->traits = TRAITS[index];
+    out->page_bytes = 1;
+    if (index <= CM_AVR_EEPROM)
+        out->page_bytes = index == CM_AVR_FLASH ? part->flash_page_bytes : part->eeprom_page_bytes;
+    if (out->page_bytes == 0) { // byte by byte
+        out->page_bytes = CHUNK_BYTES;
+        out->traits |= CM_REGION_BYTE_COSTS;
     }
     return true;
 }
@@ -197,13 +190,12 @@ static enum cm_status program_page(struct cm_session *session, uint8_t index, ui
     uint32_t page = address & ~(page_bytes - 1), at = flash ? page >> 1 : page;
     const struct cm_avr_times *times = cm_avr_part_of(session)->times;
     cm_batch_begin(session, CM_STEP_PROGRAM, REGION_NAMES[index], address);
-    if (flash) {
-        add_segment(session, page);
-        add_load(session, flash, page_bytes, page, NULL, address - page);
-    }
-    add_load(session, flash, page_bytes, address, bytes, count);
+    uint32_t before = flash ? address - page : 0, after = flash ? page_bytes - before - count : 0;
     if (flash)
-        add_load(session, flash, page_bytes, address + count, NULL, page + page_bytes - address - count);
+        add_segment(session, page);
+    add_load(session, flash, page_bytes, page, NULL, before);
+    add_load(session, flash, page_bytes, address, bytes, count);
+    add_load(session, flash, page_bytes, address + count, NULL, after);
     cm_avr_add_instruction(session, flash ? 0x4C : 0xC2, (uint8_t)(at >> 8), (uint8_t)at, 0x00);
     cm_avr_add_ready(session, flash ? times->t_wd_flash_us : times->t_wd_eeprom_us);
     cm_batch_verify(session);
