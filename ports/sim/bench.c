@@ -5,6 +5,7 @@
 #include <cyaml/cyaml.h>
 #include <stdarg.h>
 #include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
 static const cyaml_schema_value_t BYTE = {CYAML_VALUE_UINT(CYAML_FLAG_DEFAULT, uint8_t)};
@@ -52,22 +53,31 @@ static const cyaml_schema_field_t BENCH_FIELDS[] = {
 
 static const cyaml_schema_value_t BENCH = {CYAML_VALUE_MAPPING(CYAML_FLAG_POINTER, struct sim_bench, BENCH_FIELDS)};
 
-/* The library's first line of complaint, with its place in the file, is the useful one. */
-static void keep_first_line(cyaml_log_t level, void *context, const char *format, va_list arguments)
+/* The library complains in several lines; all are kept until the end of the loading. */
+static void keep_line(cyaml_log_t level, void *context, const char *format, va_list arguments)
 {
     char *error = context;
     size_t used = strlen(error);
-    if (level < CYAML_LOG_ERROR || used + 2 >= SIM_ERROR_BYTES)
-        return;
-    vsnprintf(error + used, SIM_ERROR_BYTES - used, format, arguments);
-    used = strlen(error);
-    if (used && error[used - 1] == '\n')
-        error[used - 1] = ';';
+    if (level >= CYAML_LOG_ERROR && used + 2 < SIM_ERROR_BYTES)
+        vsnprintf(error + used, SIM_ERROR_BYTES - used, format, arguments);
+}
+
+/* Of "Load: WHAT\nLoad: Backtrace:\n  in ... (line: N, column: M)..." makes "near line N: WHAT". */
+static void make_readable(char *error, const char *reason)
+{
+    char what[200] = "", readable[SIM_ERROR_BYTES];
+    const char *begin = strncmp(error, "Load: ", 6) == 0 ? error + 6 : error, *place = strstr(error, "(line: ");
+    snprintf(what, sizeof what, "%.*s", (int)strcspn(begin, "\n"), begin);
+    if (place)
+        snprintf(readable, sizeof readable, "near line %d: %s", (int)strtol(place + 7, NULL, 10), what[0] ? what : reason);
+    else
+        snprintf(readable, sizeof readable, "%s%s%s", what, what[0] ? ": " : "", reason);
+    memcpy(error, readable, sizeof readable);
 }
 
 static const cyaml_config_t *config(char *error, cyaml_config_t *config)
 {
-    *config = (cyaml_config_t){.log_fn = keep_first_line, .log_ctx = error, .mem_fn = cyaml_mem, .log_level = CYAML_LOG_ERROR};
+    *config = (cyaml_config_t){.log_fn = keep_line, .log_ctx = error, .mem_fn = cyaml_mem, .log_level = CYAML_LOG_ERROR};
     return config;
 }
 
@@ -79,8 +89,7 @@ struct sim_bench *sim_bench_load(const char *path, char *error)
     cyaml_err_t result = cyaml_load_file(path, config(error, &settings), &BENCH, (cyaml_data_t **)&bench, NULL);
     if (result == CYAML_OK)
         return bench;
-    size_t used = strlen(error);
-    snprintf(error + used, SIM_ERROR_BYTES - used, "%s%s", used ? " " : "", cyaml_strerror(result));
+    make_readable(error, cyaml_strerror(result));
     return NULL;
 }
 

@@ -1,0 +1,442 @@
+/* Hardware: simulated benches, through the command-line tool as people run it. */
+#define _GNU_SOURCE /* kill, usleep */
+#include "support/support.h"
+#include <fcntl.h>
+#include <jansson.h>
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+static const char FIRMWARE[] = SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex";
+static const char OLD_FIRMWARE[] = SOURCE_FOLDER "/demo/firmware/strike-node-1.2.hex";
+
+static struct outcome outcome;
+
+/* A bench file of this name, and the --via that names it. */
+static void make_bench(const char *name, const char *part, const char *more, char *path, char *via)
+{
+    char text[600], file[100];
+    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: %s\n  supply_mv: 5000\n%s", part, more);
+    snprintf(file, sizeof file, "%s.yaml", name);
+    write_file(path, 200, file, text);
+    snprintf(via, 220, "--via=sim:%s", path);
+}
+
+static void assert_says(const char *text, const char *wanted)
+{
+    if (!strstr(text, wanted))
+        fail_msg("'%s' is not in:\n%s", wanted, text);
+}
+
+static json_t *parsed(void)
+{
+    json_error_t error;
+    json_t *object = json_loads(outcome.out, 0, &error);
+    if (!object)
+        fail_msg("%s in:\n%s", error.text, outcome.out);
+    return object;
+}
+
+static void the_story_of_one_chip(void **state)
+{
+    char path[200], via[220], kept[200];
+    (void)state;
+    make_bench("story", "attiny84a", "port:\n  measures_supply: true\n", path, via);
+    run_tool(&outcome, "look", via, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "attiny84 or attiny84a");
+    assert_says(outcome.out, "5.00 V");
+    assert_says(outcome.out, "8192 bytes, blank");
+    run_tool(&outcome, "put", via, "--chip=ATtiny84A", FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "13 of 13 pages to write, nothing to erase");
+    assert_says(outcome.out, "attiny84a holds strike-node-1.4.hex");
+    run_tool(&outcome, "put", via, "--chip=attiny84a", FIRMWARE, NULL);
+    assert_says(outcome.out, "nothing to do: all 13 pages are right already");
+    run_tool(&outcome, "match", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "all 788 bytes match");
+    run_tool(&outcome, "match", via, OLD_FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 1);
+    assert_says(outcome.out, "0x0140  file  31 2E 32");
+    assert_says(outcome.err, "the first at 0x0142: file 0x32, chip 0x34");
+    snprintf(kept, sizeof kept, "%s/kept", test_folder());
+    run_tool(&outcome, "keep", via, kept, NULL);
+    assert_int_equal(outcome.code, 0);
+    strcat(kept, ".hex");
+    run_tool(&outcome, "match", via, kept, NULL);
+    assert_says(outcome.out, "all 8192 bytes match");
+    run_tool(&outcome, "blank", via, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "put", via, kept, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "bench", "show", path, NULL);
+    assert_says(outcome.out, "breaches  none");
+}
+
+static void each_failure_has_its_code_and_three_parts(void **state)
+{
+    static const struct {
+        const char *name, *part, *bench, *options[4];
+        int code;
+        const char *says;
+    } CASES[] = {
+        {"f1", "attiny84a", "", {"put"}, 2, "nothing to put"},
+        {"f2", "attiny84a", "", {"put", "--chip=attiny85", FIRMWARE}, 5, "id 1E 93 0C, which is attiny84; attiny85 has 1E 93 0B"},
+        {"f3", "attiny84a", "", {"put", "--chip=attiny84b", FIRMWARE}, 2, "no such chip is known"},
+        {"f4", "attiny84a", "faults:\n  miso: low\n", {"look"}, 4, "MISO stays low"},
+        {"f5", "attiny84a", "faults:\n  miso: high\n", {"look"}, 4, "MISO stays high"},
+        {"f6", "attiny84a", "port:\n  measures_supply: true\nfaults:\n  no_power: true\n", {"look"}, 4, "the target has no power"},
+        {"f7", "attiny84a", "  lock: 0xFC\n", {"put", FIRMWARE}, 6, "the lock byte reads 0xFC"},
+        {"f8", "attiny84a", "  lock: 0xFC\n", {"keep"}, 6, "lock bits forbid"},
+        {"f9", "attiny84a", "faults:\n  contact_lost_after_bytes: 3000\n", {"put", FIRMWARE}, 8, "contact with the chip was lost while"},
+        {"f10", "attiny13", "", {"put", FIRMWARE, "--region=fuses"}, 2, "no such memory"},
+        {"f11", "attiny84a", "", {"put", "nowhere.hex"}, 9, "nowhere.hex: cannot be read"},
+        {"f12", "attiny84a", "", {"put", "/"}, 9, "it is a folder"},
+        {"f13", "attiny84a", "", {"look", "--clock=fast"}, 2, "--clock is not a frequency"},
+        {"f14", "attiny84a", "", {"look", "--colour"}, 2, "--colour"},
+        {"f15", "attiny84a", "", {"keep", "x", "y"}, 2, "keep writes one file"},
+        {"f16", "attiny84a", "faults:\n  slow_percent: 5000\n", {"put", FIRMWARE}, 7, "busy for longer than its data sheet allows"},
+        {"f17", "atmega128rfa1", "port:\n  measures_supply: true\n", {"put", FIRMWARE}, 10, "5.00 V measured; atmega128rfa1 works from 1.8 to 3.6 V"},
+    };
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        char path[200], via[220];
+        make_bench(CASES[i].name, CASES[i].part, CASES[i].bench, path, via);
+        run_tool(&outcome, CASES[i].options[0], via, CASES[i].options[1], CASES[i].options[2], NULL);
+        if (outcome.code != CASES[i].code)
+            fail_msg("%s: exit %d\n%s%s", CASES[i].name, outcome.code, outcome.out, outcome.err);
+        assert_says(outcome.err, CASES[i].says);
+        assert_says(outcome.err, "failed");
+        assert_says(outcome.err, "try");
+        run_tool(&outcome, "bench", "renew", path, NULL);
+        run_tool(&outcome, CASES[i].options[0], via, "--json", CASES[i].options[1], CASES[i].options[2], NULL);
+        assert_int_equal(outcome.code, CASES[i].code);
+        if (CASES[i].code == 2 && strcmp(CASES[i].name, "f14") == 0)
+            continue; // the option that does not exist comes before --json is read
+        json_t *answer = parsed();
+        assert_int_equal(json_integer_value(json_object_get(answer, "exit")), CASES[i].code);
+        assert_true(json_is_false(json_object_get(answer, "good")));
+        assert_non_null(json_string_value(json_object_get(json_object_get(answer, "failure"), "what")));
+        json_decref(answer);
+    }
+    run_tool(&outcome, "look", "--via=fork:lift", NULL);
+    assert_int_equal(outcome.code, 3);
+    run_tool(&outcome, "look", NULL);
+    assert_int_equal(outcome.code, 3);
+    run_tool(&outcome, "dance", NULL);
+    assert_int_equal(outcome.code, 2);
+}
+
+static void a_bench_file_with_a_mistake_names_its_line(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    make_bench("wrong1", "attiny84a", "  colour: red\n", path, via);
+    run_tool(&outcome, "look", via, NULL);
+    assert_int_equal(outcome.code, 3);
+    assert_says(outcome.err, "near line 4: Unexpected key: colour");
+    make_bench("wrong2", "attiny99", "", path, via);
+    run_tool(&outcome, "look", via, NULL);
+    assert_says(outcome.err, "no part is called 'attiny99'");
+    make_bench("wrong3", "attiny84a", "  flash: missing.hex\n", path, via);
+    run_tool(&outcome, "look", via, NULL);
+    assert_says(outcome.err, "missing.hex");
+}
+
+/* 100,000 records with a wrong checksum at the very end. */
+static void a_bad_last_line_changes_nothing_and_is_named(void **state)
+{
+    char path[200], via[220], hex[200];
+    (void)state;
+    make_bench("bad", "atmega2560", "  board_clock_hz: 16000000\n", path, via);
+    write_file(hex, sizeof hex, "long.hex", "");
+    FILE *file = fopen(hex, "w");
+    for (unsigned i = 0; i < 99999; i++) {
+        if (i % 0x8000 == 0)
+            fprintf(file, ":02000004%04X%02X\n", i / 0x8000, (0x100 - 6 - i / 0x8000) & 0xFF);
+        unsigned at = i * 2 % 0x10000, sum = 2 + (at >> 8) + (at & 0xFF) + 0x12 + 0x34;
+        fprintf(file, ":02%04X001234%02X\n", at, (0x100 - (sum & 0xFF)) & 0xFF);
+    }
+    fprintf(file, ":0200000012340F\n:00000001FF\n");
+    fclose(file);
+    run_tool(&outcome, "put", via, hex, NULL);
+    assert_int_equal(outcome.code, 9);
+    assert_says(outcome.err, "line 100004, column 15: the checksum is wrong: it says 0F, its bytes need B8");
+    run_tool(&outcome, "bench", "show", path, NULL);
+    assert_says(outcome.out, "0 erases, 0 pages");
+}
+
+static void files_that_are_no_images_are_refused(void **state)
+{
+    static const struct {
+        const char *name, *text, *says;
+    } CASES[] = {
+        {"empty.hex", "", "is empty"},
+        {"poem.txt", "the bells, the bells\n", "text, but not Intel HEX"},
+        {"poem.hex", "the bells, the bells\n", "line 1, column 1: a record must begin with ':'"},
+        {"twice.hex", ":0100000001FE\n:0100000002FD\n:00000001FF\n", "line 2, column 13: the data cannot be taken: address 0x0000 is set twice"},
+        {"none.hex", ":00000001FF\n", "holds no data"},
+        {"far.hex", ":0100000001FE\n:020000040001F9\n:0100000001FE\n:00000001FF\n", "the file has bytes at 0x10000; flash of attiny84a ends at 0x1FFF"},
+        {"program.elf", "\177ELF", "ELF file, which is not read yet"},
+    };
+    char path[200], via[220];
+    (void)state;
+    make_bench("images", "attiny84a", "", path, via);
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        char file[200];
+        write_file(file, sizeof file, CASES[i].name, CASES[i].text);
+        run_tool(&outcome, "put", via, "--chip=attiny84a", file, NULL);
+        assert_int_equal(outcome.code, 9);
+        assert_says(outcome.err, CASES[i].says);
+    }
+    run_tool(&outcome, "bench", "show", path, NULL);
+    assert_says(outcome.out, "0 erases, 0 pages");
+}
+
+static void contact_comes_back_and_the_same_command_finishes(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    make_bench("slip", "attiny84a", "faults:\n  contact_lost_after_bytes: 3000\n", path, via);
+    run_tool(&outcome, "put", via, "--json", FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 8);
+    json_t *answer = parsed();
+    json_int_t address = json_integer_value(json_object_get(json_object_get(answer, "failure"), "address"));
+    json_int_t done = json_integer_value(json_object_get(json_object_get(answer, "report"), "pages_written"));
+    assert_int_equal(address / 64, done);
+    assert_in_range(done, 1, 12);
+    json_decref(answer);
+    run_tool(&outcome, "bench", "mend", path, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "put", via, "--json", FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    answer = parsed();
+    json_t *report = json_object_get(answer, "report");
+    assert_in_range(json_integer_value(json_object_get(report, "pages_written")), 13 - done - 1, 13 - done);
+    json_decref(answer);
+}
+
+static void eeprom_is_carried_or_given_up_on_request(void **state)
+{
+    char path[200], via[220], bench[500];
+    (void)state;
+    snprintf(bench, sizeof bench, "  flash: %s\n  eeprom: " SOURCE_FOLDER "/demo/firmware/bell-7.hex\n", OLD_FIRMWARE);
+    make_bench("carry", "attiny84a", bench, path, via);
+    run_tool(&outcome, "put", via, "--plan", FIRMWARE, NULL);
+    assert_says(outcome.out, "chip erase, then 13 of 13 pages to write, eeprom carried over");
+    assert_says(outcome.out, "planned only");
+    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "put", via, "--lose-data", OLD_FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "look", via, NULL);
+    assert_says(outcome.out, "512 bytes, blank");
+    run_tool(&outcome, "put", via, OLD_FIRMWARE, "eeprom=" SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "holds strike-node-1.2.hex and bell-7.hex");
+    run_tool(&outcome, "put", via, OLD_FIRMWARE, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 9);
+    assert_says(outcome.err, "two files want the same bytes");
+}
+
+static void files_come_into_being_whole_and_are_not_overwritten(void **state)
+{
+    char path[200], via[220], kept[220];
+    (void)state;
+    make_bench("files", "attiny84a", "", path, via);
+    snprintf(kept, sizeof kept, "%s/keep.bin", test_folder());
+    run_tool(&outcome, "keep", via, kept, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "keep", via, kept, NULL);
+    assert_int_equal(outcome.code, 10);
+    assert_says(outcome.err, "is there already");
+    run_tool(&outcome, "keep", via, "--replace", kept, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "keep", via, "/nowhere/at/all.hex", NULL);
+    assert_int_equal(outcome.code, 9);
+    run_tool(&outcome, "keep", via, "--format=morse", kept, NULL);
+    assert_int_equal(outcome.code, 2);
+    int limits = access("/dev/full", W_OK);
+    if (limits == 0) { // a full disk must not pass for success
+        char command[900];
+        snprintf(command, sizeof command, "%s look %s > /dev/full", TOOL_PATH, via);
+        assert_int_not_equal(system(command), 0);
+    }
+}
+
+/* Kills the tool at many moments; the file is the old one or the new one, and the bench loads. */
+static void a_killed_tool_leaves_whole_files(void **state)
+{
+    char path[200], via[220], kept[220];
+    (void)state;
+    make_bench("kill", "attiny84a", "pace: 20\n", path, via);
+    snprintf(kept, sizeof kept, "%s/killed.hex", test_folder());
+    srand(11);
+    for (int round = 0; round < 24; round++) {
+        const char *put[] = {"coldmint", "put", via, round % 4 ? FIRMWARE : OLD_FIRMWARE, NULL};
+        const char *keep[] = {"coldmint", "keep", via, "--replace", kept, NULL};
+        pid_t child = fork();
+        if (child == 0) {
+            int nothing = open("/dev/null", O_WRONLY);
+            dup2(nothing, STDOUT_FILENO);
+            dup2(nothing, STDERR_FILENO);
+            execv(TOOL_PATH, (char *const *)(uintptr_t)(round % 2 ? put : keep));
+            _exit(127);
+        }
+        usleep((useconds_t)(rand() % 120000));
+        kill(child, SIGKILL);
+        waitpid(child, NULL, 0);
+        run_tool(&outcome, "bench", "show", path, NULL);
+        assert_int_equal(outcome.code, 0);
+        char *text = read_file(kept);
+        assert_true(!text || (strlen(text) > 20000 && strstr(text, ":00000001FF\n")));
+        free(text);
+    }
+    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+}
+
+static void control_c_stops_cleanly(void **state)
+{
+    char path[200], via[220];
+    int status;
+    (void)state;
+    make_bench("stop", "attiny84a", "pace: 1\n", path, via);
+    pid_t child = fork();
+    if (child == 0) {
+        int nothing = open("/dev/null", O_WRONLY);
+        dup2(nothing, STDOUT_FILENO);
+        dup2(nothing, STDERR_FILENO);
+        execl(TOOL_PATH, "coldmint", "put", via, FIRMWARE, (char *)NULL);
+        _exit(127);
+    }
+    usleep(200000);
+    kill(child, SIGINT);
+    waitpid(child, &status, 0);
+    assert_true(WIFEXITED(status));
+    assert_int_equal(WEXITSTATUS(status), 130);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+}
+
+static void help_comes_from_the_tables(void **state)
+{
+    static const char *const VERBS[] = {"look", "keep", "put", "match", "blank", "chips", "bench"};
+    (void)state;
+    run_tool(&outcome, "--help", NULL);
+    assert_int_equal(outcome.code, 0);
+    for (size_t i = 0; i < sizeof VERBS / sizeof VERBS[0]; i++) {
+        assert_says(outcome.out, VERBS[i]);
+        static struct outcome verb;
+        run_tool(&verb, VERBS[i], "--help", NULL);
+        assert_int_equal(verb.code, 0);
+        assert_says(verb.out, "example:");
+        assert_says(verb.out, "the usual mistake:");
+    }
+    run_tool(&outcome, "chips", "attiny84a", NULL);
+    assert_says(outcome.out, "1E 93 0C");
+    run_tool(&outcome, "chips", "--json", NULL);
+    json_t *answer = parsed();
+    assert_int_equal(json_array_size(json_object_get(answer, "chips")), CM_AVR_PART_COUNT);
+    json_decref(answer);
+}
+
+static void benches_are_made_broken_mended_and_renewed(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    snprintf(path, sizeof path, "%s/made", test_folder());
+    run_tool(&outcome, "bench", "make", path, NULL);
+    assert_int_equal(outcome.code, 2);
+    run_tool(&outcome, "bench", "make", path, "--chip=atmega328p", NULL);
+    assert_int_equal(outcome.code, 0);
+    strcat(path, ".yaml");
+    snprintf(via, sizeof via, "--via=sim:%s", path);
+    run_tool(&outcome, "look", via, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "bench", "break", path, "miso=low", "slow=300", NULL);
+    assert_says(outcome.out, "MISO is stuck");
+    run_tool(&outcome, "look", via, NULL);
+    assert_int_equal(outcome.code, 4);
+    run_tool(&outcome, "bench", "break", path, "power=offish", NULL);
+    assert_int_equal(outcome.code, 2);
+    run_tool(&outcome, "bench", "mend", path, NULL);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "bench", "renew", path, NULL);
+    run_tool(&outcome, "look", via, NULL);
+    assert_says(outcome.out, "32768 bytes, blank");
+    run_tool(&outcome, "bench", "show", path, "--json", NULL);
+    json_t *answer = parsed();
+    assert_int_equal(json_object_size(json_object_get(answer, "breaches")), 0);
+    json_decref(answer);
+}
+
+static void a_damaged_state_is_told_and_left_alone(void **state)
+{
+    char path[200], via[220], file[260];
+    (void)state;
+    make_bench("damaged", "attiny84a", "", path, via);
+    run_tool(&outcome, "look", via, NULL);
+    snprintf(file, sizeof file, "%s/damaged.state/state.json", test_folder());
+    FILE *stream = fopen(file, "w");
+    fputs("{\"format\": 1, \"part\": \"attiny84a\"}", stream);
+    fclose(stream);
+    run_tool(&outcome, "look", via, NULL);
+    assert_int_equal(outcome.code, 3);
+    assert_says(outcome.err, "is not the state of this bench");
+    char *text = read_file(file);
+    assert_string_equal(text, "{\"format\": 1, \"part\": \"attiny84a\"}");
+    free(text);
+}
+
+static void via_comes_from_the_environment_and_the_configuration(void **state)
+{
+    char path[200], via[220], config[600], folder[200];
+    (void)state;
+    make_bench("config", "attiny84a", "", path, via);
+    setenv("COLDMINT_VIA", via + 6, 1);
+    run_tool(&outcome, "look", NULL);
+    assert_int_equal(outcome.code, 0);
+    unsetenv("COLDMINT_VIA");
+    snprintf(folder, sizeof folder, "mkdir -p %s/coldmint", test_folder());
+    assert_int_equal(system(folder), 0);
+    snprintf(config, sizeof config, "via: %s\nclock: 1MHz\n", via + 6);
+    write_file(path, sizeof path, "coldmint/config.yaml", config);
+    run_tool(&outcome, "look", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "249.8 kHz");
+    write_file(path, sizeof path, "coldmint/config.yaml", "vai: x\n");
+    run_tool(&outcome, "look", NULL);
+    assert_int_equal(outcome.code, 3);
+    assert_says(outcome.err, "is passed over");
+    unlink(path);
+}
+
+int main(void)
+{
+    const struct CMUnitTest tests[] = {
+        cmocka_unit_test(the_story_of_one_chip),
+        cmocka_unit_test(each_failure_has_its_code_and_three_parts),
+        cmocka_unit_test(a_bench_file_with_a_mistake_names_its_line),
+        cmocka_unit_test(a_bad_last_line_changes_nothing_and_is_named),
+        cmocka_unit_test(files_that_are_no_images_are_refused),
+        cmocka_unit_test(contact_comes_back_and_the_same_command_finishes),
+        cmocka_unit_test(eeprom_is_carried_or_given_up_on_request),
+        cmocka_unit_test(files_come_into_being_whole_and_are_not_overwritten),
+        cmocka_unit_test(a_killed_tool_leaves_whole_files),
+        cmocka_unit_test(control_c_stops_cleanly),
+        cmocka_unit_test(help_comes_from_the_tables),
+        cmocka_unit_test(benches_are_made_broken_mended_and_renewed),
+        cmocka_unit_test(a_damaged_state_is_told_and_left_alone),
+        cmocka_unit_test(via_comes_from_the_environment_and_the_configuration),
+    };
+    test_folder();
+    return cmocka_run_group_tests_name("tool", tests, NULL, NULL);
+}
