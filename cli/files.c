@@ -139,8 +139,8 @@ static enum exit_code load_hex(struct tool *tool, struct image_file *file, const
 
 enum exit_code image_file_load(struct tool *tool, const char *path, struct image_file *file)
 {
-    char *contents;
-    size_t bytes;
+    char *contents = NULL;
+    size_t bytes = 0;
     memset(file, 0, sizeof *file);
     file->path = path;
     enum exit_code code = read_whole(tool, path, &contents, &bytes);

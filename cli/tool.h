@@ -53,6 +53,7 @@ struct tool {
     /* progress */
     uint32_t begun_us;
     bool progress_shown;
+    bool planned_work; /* put: there is something to do */
     /* the answer */
     json_t *answer;
     struct words words;

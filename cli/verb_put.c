@@ -162,16 +162,20 @@ static void end_carry(struct job *job, enum cm_status status)
 
 /* --- the job --------------------------------------------------------------------------------------------------- */
 
-static void say_plan(const struct tool *tool, const struct cm_report *report)
+static bool say_plan(void *context, const struct cm_report *report)
 {
+    struct tool *tool = context;
     char time[SHORT_TEXT];
+    tool_progress_end(tool);
+    tool->planned_work = report->pages_written || report->erase;
     seconds_text(report->predicted_us, time, sizeof time);
-    if (report->pages_written == 0 && !report->erase) {
+    if (!tool->planned_work)
         say(tool, "plan", "nothing to do: all %u pages are right already", (unsigned)report->pages);
-        return;
-    }
-    say(tool, "plan", "%s%u of %u pages to write%s%s; about %s", report->erase ? "chip erase, then " : "", (unsigned)report->pages_written,
-        (unsigned)report->pages, report->erase ? "" : ", nothing to erase", report->carried ? ", eeprom carried over" : "", time);
+    else
+        say(tool, "plan", "%s%u of %u pages to write%s%s; about %s", report->erase ? "chip erase, then " : "",
+            (unsigned)report->pages_written, (unsigned)report->pages, report->erase ? "" : ", nothing to erase",
+            report->carried ? ", eeprom carried over" : "", time);
+    return true;
 }
 
 static void say_done(struct tool *tool, const struct cm_report *report)
@@ -203,34 +207,29 @@ static enum exit_code put(struct job *job)
     uint8_t *carry = cm_region(&tool->session, CM_REGION_DATA, &data) && data.bytes ? malloc(data.bytes) : NULL;
     struct cm_put put = {.wants = job->wants, .want_count = job->count, .unprotect = tool->unprotect, .lose_data = tool->lose_data,
                          .carry = {.bytes = carry, .size = carry ? data.bytes : 0, .saved = save_carried, .context = job},
-                         .progress = tool_progress, .progress_context = tool};
-    enum cm_status status = cm_plan(&tool->session, &put, &report);
+                         .progress = tool_progress, .progress_context = tool,
+                         .planned = say_plan, .planned_context = tool};
+    enum cm_status status = tool->only_plan ? cm_plan(&tool->session, &put, &report) : cm_put(&tool->session, &put, &report);
     tool_progress_end(tool);
-    if (!status)
+    if (tool->only_plan && !status)
         say_plan(tool, &report);
-    bool must_act = !status && !tool->only_plan && (report.pages_written || report.erase);
-    uint32_t survey_us = report.survey_us;
-    if (must_act)
-        status = cm_put(&tool->session, &put, &report);
-    tool_progress_end(tool);
-    report.survey_us += must_act ? survey_us : 0;
     set_json(tool, "report", json_report(&report));
     enum exit_code code = status ? tool_fail(tool, status) : EXIT_GOOD;
     end_carry(job, status);
     free(carry);
     if (code) {
-        if (must_act && report.pages_written)
+        if (tool->planned_work)
             say(tool, "so far", "%u of %u pages are right", (unsigned)(report.pages_written + report.pages_equal), (unsigned)report.pages);
         return code;
     }
     char names[200];
     name_files(job, names, sizeof names);
-    if (must_act)
+    if (tool->planned_work && !tool->only_plan)
         say_done(tool, &report);
     if (tool->only_plan)
         say_last(tool, "planned only; %s is unchanged", chip_name(tool));
     else
-        say_last(tool, "%s holds %s%s", chip_name(tool), names, must_act ? "" : "; it did before");
+        say_last(tool, "%s holds %s%s", chip_name(tool), names, tool->planned_work ? "" : "; it did before");
     return EXIT_GOOD;
 }
 

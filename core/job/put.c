@@ -486,6 +486,8 @@ enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, stru
 {
     struct work work;
     enum cm_status status = plan(&work, session, put, report);
+    if (!status && put->planned && !put->planned(put->planned_context, report))
+        status = cm_fail(session, CM_STOPPED, CM_STEP_OPEN);
     if (status)
         return status;
     uint32_t start = session->port->now_us(session->port);

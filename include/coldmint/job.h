@@ -36,6 +36,8 @@ struct cm_carry {
     void *context;
 };
 
+struct cm_report;
+
 /** What cm_put and cm_plan are asked. Zeroed members are the careful choice. */
 struct cm_put {
     const struct cm_want *wants;
@@ -45,6 +47,9 @@ struct cm_put {
     struct cm_carry carry;
     cm_progress_fn *progress; /**< or NULL */
     void *progress_context;
+    /** Told the plan before anything is changed; NULL, or return false to leave it at that (CM_STOPPED). */
+    bool (*planned)(void *context, const struct cm_report *report);
+    void *planned_context;
 };
 
 /** What a job found and did. */

@@ -224,7 +224,7 @@ enum cm_status cm_avr_identify(struct cm_session *session)
 
 void cm_avr_leave(struct cm_session *session)
 {
-    static const struct cm_line_step LET_GO[] = {{CM_LINE_RESET, CM_RELEASED, 0}};
+    static const struct cm_line_step LET_GO[] = {{CM_LINE_RESET, CM_RELEASED, RESET_PULSE_US}}; // seen by the slowest part
     if (!session->entered)
         return;
     session->entered = false;

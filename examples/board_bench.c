@@ -1,0 +1,52 @@
+/*
+ * The board of the examples: its pins are wired to a simulated bench that has lines only.
+ */
+#include "board.h"
+#include <coldmint/coldmint.h>
+#include <sim/sim.h>
+#include <stdio.h>
+
+static struct cm_sim *bench;
+
+static struct cm_port *wires(void)
+{
+    return cm_sim_port(bench);
+}
+
+void pin_set(enum pin pin, enum drive drive)
+{
+    static const enum cm_line LINES[] = {CM_LINE_RESET, CM_LINE_SCK, CM_LINE_MOSI, CM_LINE_MISO};
+    static const enum cm_level LEVELS[] = {CM_LOW, CM_HIGH, CM_RELEASED};
+    wires()->line(wires(), LINES[pin], LEVELS[drive]);
+}
+
+bool pin_get(enum pin pin)
+{
+    uint16_t value = 0;
+    wires()->sense(wires(), pin == PIN_MISO ? CM_LINE_MISO : CM_LINE_RESET, &value);
+    return value;
+}
+
+void delay_us(uint32_t us)
+{
+    wires()->wait_us(wires(), us);
+}
+
+uint32_t micros(void)
+{
+    return wires()->now_us(wires());
+}
+
+bool board_begin(const char *path)
+{
+    char error[SIM_ERROR_BYTES];
+    bench = cm_sim_open(path, error);
+    if (!bench)
+        fprintf(stderr, "%s\n", error);
+    return bench != NULL;
+}
+
+void board_end(void)
+{
+    cm_sim_close(bench);
+}

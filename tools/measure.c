@@ -1,0 +1,195 @@
+/*
+ * Prints how long the standard jobs take in simulated time beside their floor, and how fast HEX files are read.
+ *
+ * Floor of a job: the data sheet's times of the erases and page writes that are needed, and the bits of the needed instructions on the wire
+ * at the fastest clock the data sheet allows (a quarter of the CPU clock, a sixth from 12 MHz on), with every byte read back once. A job
+ * begins when the chip is identified. Floor of a command: the same, and the 20 ms that the data sheet wants between reset and the
+ * first instruction.
+ */
+#include <coldmint/coldmint.h>
+#include <sim/sim.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <time.h>
+#include <unistd.h>
+
+enum { ENTER_US = 20000, HEX_BYTES = 8 << 20 };
+
+struct job {
+    const char *name, *part, *clock_yaml;
+    uint32_t cpu_hz;
+    bool erase_first;
+};
+
+static const struct job JOBS[] = {
+    {"attiny84a, 8 KiB, 1 MHz as delivered", "attiny84a", "", 1000000, false},
+    {"attiny84a, 8 KiB, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, false},
+    {"attiny84a, 8 KiB over old contents, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, true},
+    {"atmega1284p, 128 KiB, 1 MHz as delivered", "atmega1284p", "", 1000000, false},
+    {"atmega1284p, 128 KiB, 16 MHz crystal", "atmega1284p", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000, false},
+    {"atmega2560, 256 KiB, 16 MHz crystal", "atmega2560", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000, false},
+};
+
+static double host_seconds(void)
+{
+    struct timespec now;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (double)now.tv_sec + (double)now.tv_nsec * 1e-9;
+}
+
+static struct cm_sim *open_bench(const struct job *job, const char *folder)
+{
+    char path[300], error[SIM_ERROR_BYTES];
+    snprintf(path, sizeof path, "%s/measure.yaml", folder);
+    cm_sim_renew(path);
+    FILE *file = fopen(path, "w");
+    if (!file)
+        exit(1);
+    fprintf(file, "bench: measured\nchip:\n  part: %s\n  supply_mv: 5000\n%s", job->part, job->clock_yaml);
+    fclose(file);
+    struct cm_sim *sim = cm_sim_open(path, error);
+    if (!sim) {
+        fprintf(stderr, "%s\n", error);
+        exit(1);
+    }
+    return sim;
+}
+
+/* Microseconds that the floor of a job takes; 0 pages: reading only. */
+static double floor_us(const struct job *job, const struct cm_avr_part *row, uint32_t pages, bool erase)
+{
+    double per_instruction = 32e6 * (job->cpu_hz < 12000000 ? 4 : 6) / job->cpu_hz;
+    double loads = pages ? (double)row->flash_bytes + pages : 0;
+    return (row->flash_bytes + loads + erase) * per_instruction + pages * 4500.0 + (erase ? 9000.0 : 0);
+}
+
+/* Simulated microseconds. */
+struct took {
+    double job_us, command_us;
+};
+
+/* One command: the way in, the job, the way out. */
+static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image, uint32_t bytes, struct cm_report *report)
+{
+    static const struct cm_kit kit = {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT};
+    static uint8_t workspace[512];
+    struct cm_session session;
+    struct cm_memory memory = {image, bytes, 0};
+    struct cm_want want = {CM_AVR_FLASH, cm_memory_source(&memory)};
+    struct cm_put put = {.wants = &want, .want_count = 1};
+    uint64_t begun = cm_sim_time_us(sim);
+    cm_open(&session, cm_sim_port(sim), &kit, 1, workspace, sizeof workspace);
+    session.cpu_hz = job->cpu_hz;
+    enum cm_status status = cm_identify(&session, job->part);
+    uint64_t job_begun = cm_sim_time_us(sim);
+    if (!status)
+        status = cm_put(&session, &put, report);
+    uint64_t job_ended = cm_sim_time_us(sim);
+    cm_close(&session);
+    if (status) {
+        fprintf(stderr, "%s: %s\n", job->name, cm_status_word(status));
+        exit(1);
+    }
+    return (struct took){(double)(job_ended - job_begun), (double)(cm_sim_time_us(sim) - begun)};
+}
+
+static void print_row(const char *name, struct took took, double floor)
+{
+    printf("  %-44s %8.3f s %8.3f s  %6.4f    %8.3f s %6.4f\n", name, floor / 1e6, took.job_us / 1e6, took.job_us / floor,
+           took.command_us / 1e6, took.command_us / (floor + ENTER_US));
+}
+
+static void measure_job(const struct job *job, const char *folder)
+{
+    struct cm_sim *sim = open_bench(job, folder);
+    const struct cm_avr_part *row = cm_sim_model(sim)->row;
+    uint32_t bytes = row->flash_bytes, pages = bytes / row->flash_page_bytes;
+    uint8_t *image = malloc(bytes);
+    struct cm_report report;
+    for (uint32_t i = 0; i < bytes; i++)
+        image[i] = (uint8_t)(i * 37 + (i >> 8) * 11 + 1);
+    if (job->erase_first)
+        memset(cm_sim_model(sim)->flash, 0x00, bytes);
+    print_row(job->name, run(sim, job, image, bytes, &report), floor_us(job, row, pages, job->erase_first));
+    print_row("  the same again: one read", run(sim, job, image, bytes, &report), floor_us(job, row, 0, false));
+    if (report.pages_equal != pages || avr_model_breaches(cm_sim_model(sim)))
+        printf("  NOT AS IT SHOULD BE: %u pages equal, %u breaches\n", (unsigned)report.pages_equal,
+               (unsigned)avr_model_breaches(cm_sim_model(sim)));
+    cm_sim_close(sim);
+    free(image);
+}
+
+/* --- reading HEX ------------------------------------------------------------------------------------------------- */
+
+struct text {
+    char *bytes;
+    size_t count;
+};
+
+static enum cm_status append(void *context, const char *text, size_t bytes)
+{
+    struct text *all = context;
+    memcpy(all->bytes + all->count, text, bytes);
+    all->count += bytes;
+    return CM_OK;
+}
+
+static void measure_hex(const char *folder)
+{
+    struct text text = {malloc(HEX_BYTES * 4), 0};
+    uint8_t *data = malloc(HEX_BYTES);
+    size_t memory_bytes = CM_IMAGE_MEMORY(HEX_BYTES / CM_IMAGE_BLOCK + 1);
+    void *memory = calloc(1, memory_bytes);
+    char *copy = malloc(HEX_BYTES * 4), path[300];
+    struct cm_hex_writer writer;
+    struct cm_hex_reader reader;
+    struct cm_image image;
+    double best = 1e9, best_copy = 1e9;
+    for (uint32_t i = 0; i < HEX_BYTES; i++)
+        data[i] = (uint8_t)(i * 2654435761u >> 24);
+    cm_hex_write_begin(&writer, append, &text);
+    cm_hex_write(&writer, 0, data, HEX_BYTES);
+    cm_hex_write_end(&writer);
+    for (int i = 0; i < 5; i++) {
+        double begun = host_seconds();
+        cm_image_init(&image, memory, memory_bytes);
+        cm_hex_begin(&reader, cm_hex_into_image, &image);
+        cm_hex_feed(&reader, text.bytes, text.count);
+        if (cm_hex_end(&reader) || image.byte_count != HEX_BYTES)
+            exit(1);
+        double took = host_seconds() - begun;
+        best = took < best ? took : best;
+        begun = host_seconds();
+        memcpy(copy, text.bytes, text.count);
+        took = host_seconds() - begun;
+        best_copy = took < best_copy ? took : best_copy;
+    }
+    printf("  reading Intel HEX into a sparse image          %8.0f MB/s of text\n", (double)text.count / best / 1e6);
+    printf("  memcpy of the same text                        %8.0f MB/s\n", (double)text.count / best_copy / 1e6);
+    snprintf(path, sizeof path, "%s/measure.hex", folder);
+    FILE *file = fopen(path, "w");
+    if (file) {
+        fwrite(text.bytes, 1, text.count, file);
+        fclose(file);
+        char command[700];
+        snprintf(command, sizeof command, "objcopy -I ihex -O binary %s %s/measure.bin 2>/dev/null", path, folder);
+        double begun = host_seconds();
+        if (system(command) == 0)
+            printf("  objcopy from HEX to binary, as a process       %8.0f MB/s of text\n",
+                   (double)text.count / (host_seconds() - begun) / 1e6);
+    }
+    free(text.bytes), free(data), free(memory), free(copy);
+}
+
+int main(int argc, char **argv)
+{
+    const char *folder = argc > 1 ? argv[1] : "/tmp";
+    printf("simulated time beside the floor (docs/measuring.md)\n");
+    printf("  %-44s %10s %10s  %6s    %10s %6s\n", "put of a full image", "floor", "job", "ratio", "command", "ratio");
+    for (size_t i = 0; i < sizeof JOBS / sizeof JOBS[0]; i++)
+        measure_job(&JOBS[i], folder);
+    printf("\nhost throughput\n");
+    measure_hex(folder);
+    return 0;
+}
