@@ -118,7 +118,7 @@ static enum cm_status take_digit(struct cm_hex_reader *reader, char c)
     uint8_t byte = (uint8_t)(reader->record[reader->have] | value);
     reader->record[reader->have++] = byte;
     reader->sum = (uint8_t)(reader->sum + byte);
-    if (reader->have < HEAD || reader->have < reader->record[0] + HEAD + 1)
+    if (reader->have < HEAD || reader->have < (uint16_t)(reader->record[0] + HEAD + 1))
         return CM_OK;
     reader->in_record = false;
     reader->after_record = true;

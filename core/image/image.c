@@ -15,8 +15,7 @@ static bool is_present(const struct cm_image_block *block, uint32_t at)
 void cm_image_init(struct cm_image *image, void *memory, size_t memory_bytes)
 {
     memset(image, 0, sizeof *image);
-    size_t capacity = memory_bytes / CM_IMAGE_MEMORY(1);
-    image->capacity = capacity > UINT32_MAX ? UINT32_MAX : (uint32_t)capacity;
+    image->capacity = (uint32_t)(memory_bytes / CM_IMAGE_MEMORY(1)); // 2^26 blocks are the whole address space
     image->blocks = memory;
     image->order = (uint32_t *)(void *)(image->blocks + image->capacity);
 }
