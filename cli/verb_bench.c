@@ -64,7 +64,7 @@ static void say_model(struct tool *tool, const struct avr_model *model)
     say(tool, "flash", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->flash_bytes);
     count_used(model->eeprom, model->row->eeprom_bytes, &used);
     say(tool, "eeprom", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->eeprom_bytes);
-    say(tool, "wear", "%u erases, %u pages, %u eeprom writes, %u settings", (unsigned)model->erases, (unsigned)model->page_writes,
+    say(tool, "wear", "erases %u, pages written %u, eeprom writes %u, settings written %u", (unsigned)model->erases, (unsigned)model->page_writes,
         (unsigned)model->eeprom_writes, (unsigned)model->setting_writes);
 }
 

@@ -2,7 +2,7 @@
  * put: make the chip hold these images.
  */
 #include "tool.h"
-#include <errno.h>
+#include <glob.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -105,20 +105,37 @@ static void make_folders(char *path)
     }
 }
 
-static void name_carried_file(struct job *job)
+/* Beginning of the names of this part's saved EEPROMs. */
+static void carried_stem(const struct tool *tool, char *stem, size_t bytes)
 {
     const char *state = getenv("XDG_STATE_HOME"), *home = getenv("HOME");
-    char stamp[32], folder[3000];
+    bool has_state = state && *state;
+    snprintf(stem, bytes, "%s%s/coldmint/carried/%s-eeprom-", has_state ? state : home ? home : ".", has_state ? "" : "/.local/state",
+             tool->session.part->name);
+}
+
+static void name_carried_file(struct job *job)
+{
+    char stamp[32], stem[3000];
     time_t now = time(NULL);
     struct tm parts;
     strftime(stamp, sizeof stamp, "%Y%m%d-%H%M%S", gmtime_r(&now, &parts));
-    if (state && *state)
-        snprintf(folder, sizeof folder, "%s", state);
-    else
-        snprintf(folder, sizeof folder, "%s/.local/state", home ? home : ".");
-    snprintf(job->carried_path, sizeof job->carried_path, "%s/coldmint/carried/%s-eeprom-%s-%ld.hex", folder,
-             job->tool->session.part->name, stamp, (long)getpid());
+    carried_stem(job->tool, stem, sizeof stem);
+    snprintf(job->carried_path, sizeof job->carried_path, "%s%s-%ld.hex", stem, stamp, (long)getpid());
     make_folders(job->carried_path);
+}
+
+/* An earlier put was cut off between the erase and the end: what it had saved is still there. */
+static void tell_left_behind(struct tool *tool)
+{
+    char pattern[3100];
+    glob_t found;
+    carried_stem(tool, pattern, sizeof pattern - 10);
+    strcat(pattern, "*.hex");
+    if (glob(pattern, 0, NULL, &found) == 0 && found.gl_pathc > 0)
+        say(tool, "note", "an earlier put was cut off; the eeprom it had saved is in %s: add eeprom=THAT-FILE, then remove it",
+            found.gl_pathv[found.gl_pathc - 1]);
+    globfree(&found);
 }
 
 static enum cm_status text_to_file(void *stream, const char *text, size_t bytes)
@@ -239,6 +256,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "nothing to put", "no file is named", "coldmint put FILE, or flash=FILE eeprom=FILE");
     struct job job = {.tool = tool};
     enum exit_code code = tool_begin(tool);
+    if (!code)
+        tell_left_behind(tool);
     if (!code)
         code = load_files(&job, things);
     if (!code)

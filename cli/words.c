@@ -114,6 +114,15 @@ static void explain_place(const struct cm_failure *failure, struct words *words)
         snprintf(words->evidence, sizeof words->evidence, "0x%02X came where 0x%02X was due", failure->found, failure->expected);
 }
 
+static void explain_lost_contact(const struct cm_failure *failure, struct words *words)
+{
+    explain_place(failure, words);
+    if (failure->has_bytes)
+        snprintf(words->evidence, sizeof words->evidence,
+                 "0x%02X came over the wires where the chip would have said 0x%02X, and then it could not be found again", failure->found,
+                 failure->expected);
+}
+
 static void explain_size(const struct tool *tool, const struct cm_failure *failure, struct words *words)
 {
     struct cm_region region;
@@ -155,6 +164,9 @@ void words_for_failure(const struct tool *tool, enum cm_status status, struct wo
         snprintf(words->evidence, sizeof words->evidence,
                  "the pages need a chip erase, and that clears %s, which holds data from 0x%04X on",
                  failure->region ? failure->region : "eeprom", (unsigned)failure->address);
+        break;
+    case CM_CONTACT_LOST:
+        explain_lost_contact(failure, words);
         break;
     default:
         explain_place(failure, words);

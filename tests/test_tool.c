@@ -167,7 +167,7 @@ static void a_bad_last_line_changes_nothing_and_is_named(void **state)
     assert_int_equal(outcome.code, 9);
     assert_says(outcome.err, "line 100004, column 15: the checksum is wrong: it says 0F, its bytes need B8");
     run_tool(&outcome, "bench", "show", path, NULL);
-    assert_says(outcome.out, "0 erases, 0 pages");
+    assert_says(outcome.out, "erases 0, pages written 0");
 }
 
 static void files_that_are_no_images_are_refused(void **state)
@@ -194,7 +194,7 @@ static void files_that_are_no_images_are_refused(void **state)
         assert_says(outcome.err, CASES[i].says);
     }
     run_tool(&outcome, "bench", "show", path, NULL);
-    assert_says(outcome.out, "0 erases, 0 pages");
+    assert_says(outcome.out, "erases 0, pages written 0");
 }
 
 static void contact_comes_back_and_the_same_command_finishes(void **state)
@@ -243,6 +243,30 @@ static void eeprom_is_carried_or_given_up_on_request(void **state)
     run_tool(&outcome, "put", via, OLD_FIRMWARE, FIRMWARE, NULL);
     assert_int_equal(outcome.code, 9);
     assert_says(outcome.err, "two files want the same bytes");
+}
+
+/* The contact goes between the erase and the end: what was saved is named, and brings the settings back. */
+static void a_put_cut_off_after_the_erase_leaves_the_eeprom_on_disk(void **state)
+{
+    char path[200], via[220], bench[500], thing[500];
+    (void)state;
+    snprintf(bench, sizeof bench, "  flash: %s\n  eeprom: " SOURCE_FOLDER "/demo/firmware/bell-7.hex\nfaults:\n  contact_lost_after_bytes: 8000\n",
+             OLD_FIRMWARE);
+    make_bench("cut", "attiny84a", bench, path, via);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 8);
+    assert_says(outcome.err, "The EEPROM's contents are in ");
+    run_tool(&outcome, "bench", "mend", path, NULL);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    const char *saved = strstr(outcome.out, "saved is in ");
+    assert_non_null(saved);
+    snprintf(thing, sizeof thing, "eeprom=%.*s", (int)strcspn(saved + 12, ":"), saved + 12);
+    run_tool(&outcome, "put", via, FIRMWARE, thing, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
+    assert_int_equal(outcome.code, 0);
+    unlink(thing + 7);
 }
 
 static void files_come_into_being_whole_and_are_not_overwritten(void **state)
@@ -429,6 +453,7 @@ int main(void)
         cmocka_unit_test(files_that_are_no_images_are_refused),
         cmocka_unit_test(contact_comes_back_and_the_same_command_finishes),
         cmocka_unit_test(eeprom_is_carried_or_given_up_on_request),
+        cmocka_unit_test(a_put_cut_off_after_the_erase_leaves_the_eeprom_on_disk),
         cmocka_unit_test(files_come_into_being_whole_and_are_not_overwritten),
         cmocka_unit_test(a_killed_tool_leaves_whole_files),
         cmocka_unit_test(control_c_stops_cleanly),
