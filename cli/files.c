@@ -51,8 +51,8 @@ static enum exit_code read_whole(struct tool *tool, const char *path, char **con
         return EXIT_GOOD;
     free(*contents);
     *contents = NULL;
-    return fail_file(tool, path, failed ? "cannot be read whole" : "is empty", failed ? "more than 256 MiB, or a read error" : "0 bytes",
-                     "build or copy the file again");
+    return fail_file(tool, path, failed ? "cannot be read whole" : "is empty",
+                     failed ? "more than 256 MiB, or a read error" : "0 bytes", "build or copy the file again");
 }
 
 static bool has_extension(const char *path, const char *const *extensions)
@@ -126,7 +126,8 @@ static enum exit_code load_hex(struct tool *tool, struct image_file *file, const
         return fail_file(tool, file->path, "does not fit into memory", "", "close other programs");
     if (status) {
         explain_hex(&reader, &file->image, evidence, sizeof evidence);
-        return fail_file(tool, file->path, "is not a whole Intel HEX file", evidence, "nothing was changed; build or copy the file again");
+        return fail_file(tool, file->path, "is not a whole Intel HEX file", evidence,
+                         "nothing was changed; build or copy the file again");
     }
     if (file->image.byte_count == 0)
         return fail_file(tool, file->path, "holds no data", "records, but no bytes", "build the file again");
@@ -184,11 +185,13 @@ enum exit_code new_file_open(struct tool *tool, const char *path, struct new_fil
     snprintf(file->temporary, sizeof file->temporary, "%s.new-%ld", file->path, (long)getpid());
     if (!tool->replace && access(path, F_OK) == 0) {
         snprintf(what, sizeof what, "refused: %.300s is there already", path);
-        return tool_fail_as(tool, EXIT_REFUSED, what, "nothing is overwritten without being asked", "give another name, or --replace");
+        return tool_fail_as(tool, EXIT_REFUSED, what, "nothing is overwritten without being asked",
+                            "give another name, or --replace");
     }
     int descriptor = open(file->temporary, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
     file->stream = descriptor >= 0 ? fdopen(descriptor, "wb") : NULL;
-    return file->stream ? EXIT_GOOD : fail_file(tool, path, "cannot be written", strerror(errno), "check the folder and its rights");
+    return file->stream ? EXIT_GOOD
+                        : fail_file(tool, path, "cannot be written", strerror(errno), "check the folder and its rights");
 }
 
 enum exit_code new_file_commit(struct tool *tool, struct new_file *file)
@@ -202,7 +205,8 @@ enum exit_code new_file_commit(struct tool *tool, struct new_file *file)
     if (good)
         error = errno;
     unlink(file->temporary);
-    return fail_file(tool, file->path, "cannot be written whole", strerror(error), "make room on the disk; the old file, if any, is untouched");
+    return fail_file(tool, file->path, "cannot be written whole", strerror(error),
+                     "make room on the disk; the old file, if any, is untouched");
 }
 
 void new_file_drop(struct new_file *file)

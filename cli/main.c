@@ -17,7 +17,8 @@ struct tool the_tool;
 static int wants_help;
 
 static struct poptOption common_options[] = {
-    {"via", 'v', POPT_ARG_STRING, &the_tool.via, 0, "through what: sim:BENCH.yaml (or COLDMINT_VIA, or the configuration file)", "PORT"},
+    {"via", 'v', POPT_ARG_STRING, &the_tool.via, 0, "through what: sim:BENCH.yaml (or COLDMINT_VIA, or the configuration file)",
+     "PORT"},
     {"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0, "the chip that must be there; anything else stops the job", "NAME"},
     {"clock", 0, POPT_ARG_STRING, &the_tool.clock, 0, "the chip's own clock, if you know it: goes as fast as that allows", "HZ"},
     {"json", 0, POPT_ARG_NONE, &the_tool.json, 0, "one JSON object on stdout, for machines", NULL},
@@ -115,10 +116,9 @@ static enum exit_code finish(struct tool *tool, enum exit_code code)
 
 static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
 {
-    struct poptOption options[] = {
-        {NULL, '\0', POPT_ARG_INCLUDE_TABLE, common_options, 0, NULL, NULL},
-        {NULL, '\0', POPT_ARG_INCLUDE_TABLE, (void *)(uintptr_t)tool->verb->options, 0, NULL, NULL},
-        POPT_TABLEEND};
+    struct poptOption options[] = {{NULL, '\0', POPT_ARG_INCLUDE_TABLE, common_options, 0, NULL, NULL},
+                                   {NULL, '\0', POPT_ARG_INCLUDE_TABLE, (void *)(uintptr_t)tool->verb->options, 0, NULL, NULL},
+                                   POPT_TABLEEND};
     if (!tool->verb->options)
         options[1] = (struct poptOption)POPT_TABLEEND;
     poptContext context = poptGetContext("coldmint", argc, argv, options, 0);

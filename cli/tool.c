@@ -72,7 +72,8 @@ static enum exit_code open_sim(struct tool *tool, const char *path)
 enum exit_code tool_open_port(struct tool *tool)
 {
     if (!tool->via)
-        return tool_fail_as(tool, EXIT_NO_PORT, "no port is named", "neither --via, nor COLDMINT_VIA, nor the configuration file says one",
+        return tool_fail_as(tool, EXIT_NO_PORT, "no port is named",
+                            "neither --via, nor COLDMINT_VIA, nor the configuration file says one",
                             "--via sim:BENCH.yaml takes a simulated bench");
     if (strncmp(tool->via, "sim:", 4) == 0)
         return open_sim(tool, tool->via + 4);
@@ -83,13 +84,15 @@ static enum exit_code check_options(struct tool *tool)
 {
     char evidence[200];
     if (tool->clock && parse_clock(tool->clock) == 0)
-        return tool_fail_as(tool, EXIT_USAGE, "--clock is not a frequency", tool->clock, "the chip's own clock, for example 8MHz or 128kHz");
+        return tool_fail_as(tool, EXIT_USAGE, "--clock is not a frequency", tool->clock,
+                            "the chip's own clock, for example 8MHz or 128kHz");
     if (tool->chip) {
         for (char *c = tool->chip; *c; c++)
             *c = (char)tolower((unsigned char)*c);
         if (!cm_part_by_name(&tool_kit, 1, tool->chip)) {
             snprintf(evidence, sizeof evidence, "'%.100s' is in no table", tool->chip);
-            return tool_fail_as(tool, EXIT_USAGE, "no such chip is known", evidence, "'coldmint chips' lists them; write the whole name");
+            return tool_fail_as(tool, EXIT_USAGE, "no such chip is known", evidence,
+                                "'coldmint chips' lists them; write the whole name");
         }
     }
     return EXIT_GOOD;

@@ -1,8 +1,8 @@
 /*
  * What the verbs share: the command's options, the port and session behind it, and the answer in the making.
  *
- * A verb is one file with one struct verb. It opens what it needs with tool_begin, says what it finds with say and json_set, and ends
- * with a status; main.c turns that into the last line, the exit code, and the failure's three parts.
+ * A verb is one file with one struct verb. It opens what it needs with tool_begin, says what it finds with say and json_set,
+ * and ends with a status; main.c turns that into the last line, the exit code, and the failure's three parts.
  */
 #ifndef CM_CLI_TOOL_H
 #define CM_CLI_TOOL_H
@@ -51,7 +51,9 @@ struct tool {
     uint8_t *workspace;
     bool open;
     /* progress */
-    uint32_t begun_us;
+    uint64_t begun_us;
+    enum cm_step progress_step;
+    const char *progress_region;
     bool progress_shown;
     bool planned_work; /* put: there is something to do */
     /* the answer */
@@ -66,7 +68,7 @@ struct verb {
     const char *things; /* what goes behind the options */
     const char *summary;
     const char *example;
-    const char *mistake; /* the one that people make */
+    const char *mistake;              /* the one that people make */
     const struct poptOption *options; /* own ones, or NULL; they write into the_tool */
     enum exit_code (*run)(struct tool *tool, const char *const *things);
 };
@@ -95,7 +97,7 @@ void say(const struct tool *tool, const char *label, const char *format, ...) __
 void say_last(struct tool *tool, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void say_chip(struct tool *tool);
 const char *chip_name(const struct tool *tool); /* the one asked for, or all that share the id */
-const char *colour(const char *code); /* an escape sequence on a terminal, "" elsewhere or with NO_COLOR */
+const char *colour(const char *code);           /* an escape sequence on a terminal, "" elsewhere or with NO_COLOR */
 void set_json(struct tool *tool, const char *key, json_t *value);
 json_t *json_report(const struct cm_report *report);
 const char *seconds_text(uint32_t us, char *text, size_t bytes);

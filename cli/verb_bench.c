@@ -13,7 +13,10 @@ struct fault {
     size_t offset;
 };
 
-#define FAULT(name, meaning, member) {name, meaning, offsetof(struct sim_faults, member)}
+#define FAULT(name, meaning, member)                                                                                               \
+    {                                                                                                                              \
+        name, meaning, offsetof(struct sim_faults, member)                                                                         \
+    }
 static const struct fault FAULTS[] = {
     FAULT("lost", "contact lost after so many bytes on the wire", contact_lost_after_bytes),
     FAULT("back", "contact back so many bytes after that", contact_back_after_bytes),
@@ -64,8 +67,8 @@ static void say_model(struct tool *tool, const struct avr_model *model)
     say(tool, "flash", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->flash_bytes);
     count_used(model->eeprom, model->row->eeprom_bytes, &used);
     say(tool, "eeprom", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->eeprom_bytes);
-    say(tool, "wear", "erases %u, pages written %u, eeprom writes %u, settings written %u", (unsigned)model->erases, (unsigned)model->page_writes,
-        (unsigned)model->eeprom_writes, (unsigned)model->setting_writes);
+    say(tool, "wear", "erases %u, pages written %u, eeprom writes %u, settings written %u", (unsigned)model->erases,
+        (unsigned)model->page_writes, (unsigned)model->eeprom_writes, (unsigned)model->setting_writes);
 }
 
 static void say_breaches(struct tool *tool, const struct avr_model *model)
@@ -75,8 +78,8 @@ static void say_breaches(struct tool *tool, const struct avr_model *model)
     for (int i = 0; i < BREACH_COUNT; i++) {
         if (!model->breaches[i])
             continue;
-        say(tool, kinds++ ? "" : "breaches", "%s%u times%s  %s", colour("\033[1;31m"), (unsigned)model->breaches[i], colour("\033[0m"),
-            avr_breach_words[i]);
+        say(tool, kinds++ ? "" : "breaches", "%s%u times%s  %s", colour("\033[1;31m"), (unsigned)model->breaches[i],
+            colour("\033[0m"), avr_breach_words[i]);
         json_object_set_new(breaches, avr_breach_words[i], json_integer(model->breaches[i]));
     }
     if (!kinds)
@@ -93,13 +96,16 @@ static enum exit_code show(struct tool *tool, const char *path)
     if (bench->chip.supply_mv)
         say(tool, "supply", "%.2f V from the board", model->supply_mv / 1000.0);
     else
-        say(tool, "supply", "none of its own; the port feeds %.1f to %.1f V", bench->port.feeds_from_mv / 1000.0, bench->port.feeds_to_mv / 1000.0);
-    say(tool, "time", "%.3f s simulated, %llu bytes on the wires", (double)cm_sim_time_us(tool->sim) / 1e6, (unsigned long long)cm_sim_bytes(tool->sim));
+        say(tool, "supply", "none of its own; the port feeds %.1f to %.1f V", bench->port.feeds_from_mv / 1000.0,
+            bench->port.feeds_to_mv / 1000.0);
+    say(tool, "time", "%.3f s simulated, %llu bytes on the wires", (double)cm_sim_time_us(tool->sim) / 1e6,
+        (unsigned long long)cm_sim_bytes(tool->sim));
     say_faults(tool, cm_sim_faults(tool->sim));
     say_breaches(tool, model);
-    set_json(tool, "bench", json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part", model->row->part.name, "time_us",
-                                      (json_int_t)cm_sim_time_us(tool->sim), "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases",
-                                      (json_int_t)model->erases, "page_writes", (json_int_t)model->page_writes));
+    set_json(tool, "bench",
+             json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part", model->row->part.name, "time_us",
+                       (json_int_t)cm_sim_time_us(tool->sim), "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases",
+                       (json_int_t)model->erases, "page_writes", (json_int_t)model->page_writes));
     say_last(tool, "the bench stands");
     return EXIT_GOOD;
 }
@@ -129,7 +135,8 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
     for (int i = 0; i < FAULT_COUNT; i++) {
         size_t length = strlen(FAULTS[i].name);
         char *end;
-        if (strncmp(setting, FAULTS[i].name, length) != 0 || setting[length] != '=' || setting[length + 1] < '0' || setting[length + 1] > '9')
+        if (strncmp(setting, FAULTS[i].name, length) != 0 || setting[length] != '=' || setting[length + 1] < '0' ||
+            setting[length + 1] > '9')
             continue;
         unsigned long value = strtoul(setting + length + 1, &end, 10);
         *fault_value(faults, &FAULTS[i]) = (uint32_t)value;
@@ -142,10 +149,12 @@ static enum exit_code break_bench(struct tool *tool, const char *const *settings
 {
     struct sim_faults faults = *cm_sim_faults(tool->sim);
     if (!settings[0])
-        return tool_fail_as(tool, EXIT_USAGE, "no fault is named", "after the bench", "lost=N back=N flips=N slow=PERCENT miso=low|high power=off");
+        return tool_fail_as(tool, EXIT_USAGE, "no fault is named", "after the bench",
+                            "lost=N back=N flips=N slow=PERCENT miso=low|high power=off");
     for (; *settings; settings++) {
         if (!set_fault(&faults, *settings))
-            return tool_fail_as(tool, EXIT_USAGE, "no such fault", *settings, "lost=N back=N flips=N slow=PERCENT miso=low|high power=off");
+            return tool_fail_as(tool, EXIT_USAGE, "no such fault", *settings,
+                                "lost=N back=N flips=N slow=PERCENT miso=low|high power=off");
     }
     *cm_sim_faults(tool->sim) = faults;
     cm_sim_restart_faults(tool->sim);
@@ -171,8 +180,8 @@ static enum exit_code make(struct tool *tool, const char *asked)
     const char *slash = strrchr(asked, '/');
     bool named = strrchr(slash ? slash : asked, '.') != NULL;
     if (!tool->chip || !cm_part_by_name(&tool_kit, 1, tool->chip))
-        return tool_fail_as(tool, EXIT_USAGE, "which chip shall stand on the bench?", tool->chip ? tool->chip : "--chip is not given",
-                            "--chip NAME, with a name from 'coldmint chips'");
+        return tool_fail_as(tool, EXIT_USAGE, "which chip shall stand on the bench?",
+                            tool->chip ? tool->chip : "--chip is not given", "--chip NAME, with a name from 'coldmint chips'");
     snprintf(path, sizeof path, "%s%s", asked, named ? "" : ".yaml");
     enum exit_code code = new_file_open(tool, path, &file);
     if (code)
@@ -194,7 +203,8 @@ static enum exit_code make(struct tool *tool, const char *asked)
 static enum exit_code renew(struct tool *tool, const char *path)
 {
     if (!cm_sim_renew(path))
-        return tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be removed", strerror(errno), "check the folder's rights");
+        return tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be removed", strerror(errno),
+                            "check the folder's rights");
     say_last(tool, "the chip on %s is factory-new, or as its file says", path);
     return EXIT_GOOD;
 }
@@ -213,7 +223,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     const char *path = bench_path(tool, things[0] && things[1] && !strchr(things[1], '=') ? things[1] : NULL);
     const char *const *rest = things[0] && things[1] ? things + (strchr(things[1], '=') ? 1 : 2) : things + (things[0] != NULL);
     if (!path)
-        return tool_fail_as(tool, EXIT_USAGE, "no bench is named", "neither behind the act nor with --via", "coldmint bench show node.yaml");
+        return tool_fail_as(tool, EXIT_USAGE, "no bench is named", "neither behind the act nor with --via",
+                            "coldmint bench show node.yaml");
     if (strcmp(act, "make") == 0)
         return make(tool, path);
     if (strcmp(act, "renew") == 0)

@@ -34,8 +34,8 @@ static void say_row(const struct tool *tool, const struct cm_avr_part *row)
 
 static void say_facts(const struct tool *tool, const struct cm_avr_part *row)
 {
-    static const char *const GENERATIONS[] = {"flash byte by byte, waits", "flash by page, reset after erase", "flash by page, waits",
-                                              "flash and eeprom by page, RDY/BSY polled"};
+    static const char *const GENERATIONS[] = {"flash byte by byte, waits", "flash by page, reset after erase",
+                                              "flash by page, waits", "flash and eeprom by page, RDY/BSY polled"};
     static const char *const BYTES[] = {"low", "high", "extended"};
     say(tool, "chip", "%s%s%s  id %02X %02X %02X, 8-bit AVR, 4-wire serial programming", colour("\033[1m"), row->part.name,
         colour("\033[0m"), row->part.id[0], row->part.id[1], row->part.id[2]);
@@ -44,8 +44,8 @@ static void say_facts(const struct tool *tool, const struct cm_avr_part *row)
     if (row->boot_max_bytes)
         say(tool, "boot", "boot section of up to %u bytes at the end of flash", (unsigned)row->boot_max_bytes);
     say(tool, "eeprom", "%u bytes in pages of %u", (unsigned)row->eeprom_bytes, (unsigned)row->eeprom_page_bytes);
-    say(tool, "writing", "%s; page %.1f ms, erase %.1f ms at most", GENERATIONS[row->generation], row->times->t_wd_flash_us / 1000.0,
-        row->times->t_wd_erase_us / 1000.0);
+    say(tool, "writing", "%s; page %.1f ms, erase %.1f ms at most", GENERATIONS[row->generation],
+        row->times->t_wd_flash_us / 1000.0, row->times->t_wd_erase_us / 1000.0);
     for (uint8_t i = 0; i < row->fuse_bytes; i++)
         say(tool, i ? "" : "fuses", "%-8s 0x%02X  bits 0 to 7: %s", BYTES[i], row->fuse_default[i], row->fuse_bits[i]);
 }
@@ -65,7 +65,8 @@ static enum exit_code list(struct tool *tool, const char *part_of_name)
         count++;
     }
     if (count == 0)
-        return tool_fail_as(tool, EXIT_USAGE, "no such chip is known", part_of_name, "a part of the name will do, for example 'tiny84'");
+        return tool_fail_as(tool, EXIT_USAGE, "no such chip is known", part_of_name,
+                            "a part of the name will do, for example 'tiny84'");
     say_last(tool, "%u chips", count);
     return EXIT_GOOD;
 }

@@ -66,7 +66,8 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, bool
             return tool_fail_as(tool, EXIT_BAD_FILE, "the file cannot be written", path, "make room on the disk");
         code = tool_fail(tool, status);
         if (status == CM_DIFFERS)
-            tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence, "seat the clip again and repeat");
+            tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence,
+                         "seat the clip again and repeat");
         return status == CM_DIFFERS ? EXIT_CONTACT_LOST : code;
     }
     code = new_file_commit(tool, &kept.file);
@@ -74,7 +75,8 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, bool
         return code;
     set_json(tool, "file", json_string(path));
     set_json(tool, "report", json_report(&report));
-    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)report.bytes, seconds_text(report.actual_us, took, sizeof took));
+    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)report.bytes,
+        seconds_text(report.actual_us, took, sizeof took));
     say_last(tool, "%s holds what the chip holds", path);
     return EXIT_GOOD;
 }

@@ -15,8 +15,8 @@ static void say_supply(struct tool *tool)
         return;
     }
     bool good = mv >= part->supply_min_mv && mv <= part->supply_max_mv;
-    say(tool, "supply", "%.2f V, %s the part's %.1f to %.1f V", mv / 1000.0, good ? "within" : "OUTSIDE", part->supply_min_mv / 1000.0,
-        part->supply_max_mv / 1000.0);
+    say(tool, "supply", "%.2f V, %s the part's %.1f to %.1f V", mv / 1000.0, good ? "within" : "OUTSIDE",
+        part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
     set_json(tool, "supply_mv", json_integer(mv));
 }
 
@@ -26,7 +26,8 @@ static void say_clock(struct tool *tool)
     if (hz >= 1000000)
         say(tool, "bus", "%.2f MHz", hz / 1e6);
     else
-        say(tool, "bus", "%.1f kHz%s", hz / 1e3, tool->clock ? "" : "; --clock makes it faster where you know the chip's own clock");
+        say(tool, "bus", "%.1f kHz%s", hz / 1e3,
+            tool->clock ? "" : "; --clock makes it faster where you know the chip's own clock");
 }
 
 /* Names of the programmed (0) bits of a fuse byte. */
@@ -71,13 +72,14 @@ static void say_lock(struct tool *tool, const struct cm_protection *protection)
         say(tool, "lock", "cannot be read on this part");
         return;
     }
-    const char *meaning = protection->bars_reading   ? "neither reading nor writing; only a chip erase opens it"
-                          : protection->bars_writing ? "reading, no writing; only a chip erase opens it"
+    const char *meaning = protection->bars_reading                    ? "neither reading nor writing; only a chip erase opens it"
+                          : protection->bars_writing                  ? "reading, no writing; only a chip erase opens it"
                           : protection->lock != protection->open_lock ? "open to us; the boot lock bits hold the chip's own code"
                                                                       : "open";
     say(tool, "lock", "0x%02X  %s", protection->lock, meaning);
-    set_json(tool, "lock", json_pack("{s:i, s:b, s:b}", "byte", (int)protection->lock, "bars_reading", protection->bars_reading,
-                                     "bars_writing", protection->bars_writing));
+    set_json(tool, "lock",
+             json_pack("{s:i, s:b, s:b}", "byte", (int)protection->lock, "bars_reading", protection->bars_reading, "bars_writing",
+                       protection->bars_writing));
 }
 
 static enum cm_status say_contents(struct tool *tool, uint8_t index, const struct cm_protection *protection)
@@ -85,7 +87,8 @@ static enum cm_status say_contents(struct tool *tool, uint8_t index, const struc
     struct cm_region region;
     if (!cm_region(&tool->session, index, &region) || region.bytes == 0)
         return CM_OK;
-    const char *after = index == CM_REGION_DATA ? protection->keeps_data ? "; outlives a chip erase" : "; cleared by a chip erase" : "";
+    const char *after =
+        index == CM_REGION_DATA ? protection->keeps_data ? "; outlives a chip erase" : "; cleared by a chip erase" : "";
     if (protection->bars_reading) {
         say(tool, region.name, "%u bytes, not to be read", (unsigned)region.bytes);
         return CM_OK;

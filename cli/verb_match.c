@@ -36,7 +36,8 @@ static void print_row(const struct rows *rows)
         else
             snprintf(file + used, sizeof file - used, "   ");
         if (rows->differs[i])
-            snprintf(chip + chip_used, sizeof chip - chip_used, " %s%02X%s", colour("\033[1;31m"), rows->found[i], colour("\033[0m"));
+            snprintf(chip + chip_used, sizeof chip - chip_used, " %s%02X%s", colour("\033[1;31m"), rows->found[i],
+                     colour("\033[0m"));
         else
             snprintf(chip + chip_used, sizeof chip - chip_used, "  .");
     }
@@ -69,7 +70,8 @@ static bool on_difference(void *context, uint32_t address, uint8_t wanted, uint8
     rows->found[address % ROW] = found;
     rows->differs[address % ROW] = true;
     if (json_array_size(rows->list) < 100)
-        json_array_append_new(rows->list, json_pack("{s:I, s:i, s:i}", "address", (json_int_t)address, "file", (int)wanted, "chip", (int)found));
+        json_array_append_new(
+            rows->list, json_pack("{s:I, s:i, s:i}", "address", (json_int_t)address, "file", (int)wanted, "chip", (int)found));
     return true;
 }
 
@@ -97,9 +99,10 @@ static enum exit_code compare(struct tool *tool, struct image_file *file, int re
     }
     enum exit_code code = tool_fail(tool, status);
     if (status == CM_DIFFERS)
-        snprintf(tool->words.evidence, sizeof tool->words.evidence, "%u of %u bytes differ, the first at 0x%04X: file 0x%02X, chip 0x%02X",
-                 (unsigned)report.differences, (unsigned)report.bytes, (unsigned)tool->session.failure.address,
-                 tool->session.failure.expected, tool->session.failure.found);
+        snprintf(tool->words.evidence, sizeof tool->words.evidence,
+                 "%u of %u bytes differ, the first at 0x%04X: file 0x%02X, chip 0x%02X", (unsigned)report.differences,
+                 (unsigned)report.bytes, (unsigned)tool->session.failure.address, tool->session.failure.expected,
+                 tool->session.failure.found);
     if (status == CM_DIFFERS)
         snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ");
     return code;
@@ -108,7 +111,8 @@ static enum exit_code compare(struct tool *tool, struct image_file *file, int re
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (!things[0] || things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "match takes one file", things[0] ? things[1] : "none is named", "coldmint match FILE");
+        return tool_fail_as(tool, EXIT_USAGE, "match takes one file", things[0] ? things[1] : "none is named",
+                            "coldmint match FILE");
     struct image_file file;
     enum exit_code code = tool_begin(tool);
     if (code)
@@ -120,8 +124,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     code = image_file_load(tool, things[0], &file);
     if (code)
         return code;
-    say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, against %s", things[0], file.format, (unsigned)file.bytes, (unsigned)file.first,
-        (unsigned)file.last, name);
+    say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, against %s", things[0], file.format, (unsigned)file.bytes,
+        (unsigned)file.first, (unsigned)file.last, name);
     code = compare(tool, &file, region);
     image_file_free(&file);
     return code;

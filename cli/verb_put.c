@@ -85,9 +85,10 @@ static enum exit_code check_overlap(struct job *job)
                         break;
                     continue;
                 }
-                snprintf(evidence, sizeof evidence, "%.150s and %.150s both have bytes at 0x%04X", job->files[b].path, job->files[a].path,
-                         (unsigned)other);
-                return tool_fail_as(job->tool, EXIT_BAD_FILE, "two files want the same bytes", evidence, "put them one after the other, or join them first");
+                snprintf(evidence, sizeof evidence, "%.150s and %.150s both have bytes at 0x%04X", job->files[b].path,
+                         job->files[a].path, (unsigned)other);
+                return tool_fail_as(job->tool, EXIT_BAD_FILE, "two files want the same bytes", evidence,
+                                    "put them one after the other, or join them first");
             }
         }
     }
@@ -110,8 +111,11 @@ static void carried_stem(const struct tool *tool, char *stem, size_t bytes)
 {
     const char *state = getenv("XDG_STATE_HOME"), *home = getenv("HOME");
     bool has_state = state && *state;
-    snprintf(stem, bytes, "%s%s/coldmint/carried/%s-eeprom-", has_state ? state : home ? home : ".", has_state ? "" : "/.local/state",
-             tool->session.part->name);
+    snprintf(stem, bytes, "%s%s/coldmint/carried/%s-eeprom-",
+             has_state ? state
+             : home    ? home
+                       : ".",
+             has_state ? "" : "/.local/state", tool->session.part->name);
 }
 
 static void name_carried_file(struct job *job)
@@ -174,7 +178,8 @@ static void end_carry(struct job *job, enum cm_status status)
     }
     struct words *words = &job->tool->words;
     size_t used = strlen(words->try);
-    snprintf(words->try + used, sizeof words->try - used, ". The EEPROM's contents are in %.250s: add eeprom=THAT-FILE", job->carried_path);
+    snprintf(words->try + used, sizeof words->try - used, ". The EEPROM's contents are in %.250s: add eeprom=THAT-FILE",
+             job->carried_path);
 }
 
 /* --- the job --------------------------------------------------------------------------------------------------- */
@@ -222,10 +227,15 @@ static enum exit_code put(struct job *job)
     struct cm_report report;
     struct cm_region data;
     uint8_t *carry = cm_region(&tool->session, CM_REGION_DATA, &data) && data.bytes ? malloc(data.bytes) : NULL;
-    struct cm_put put = {.wants = job->wants, .want_count = job->count, .unprotect = tool->unprotect, .lose_data = tool->lose_data,
+    struct cm_put put = {.wants = job->wants,
+                         .want_count = job->count,
+                         .unprotect = tool->unprotect,
+                         .lose_data = tool->lose_data,
                          .carry = {.bytes = carry, .size = carry ? data.bytes : 0, .saved = save_carried, .context = job},
-                         .progress = tool_progress, .progress_context = tool,
-                         .planned = say_plan, .planned_context = tool};
+                         .progress = tool_progress,
+                         .progress_context = tool,
+                         .planned = say_plan,
+                         .planned_context = tool};
     enum cm_status status = tool->only_plan ? cm_plan(&tool->session, &put, &report) : cm_put(&tool->session, &put, &report);
     tool_progress_end(tool);
     if (tool->only_plan && !status)
@@ -236,7 +246,8 @@ static enum exit_code put(struct job *job)
     free(carry);
     if (code) {
         if (tool->planned_work)
-            say(tool, "so far", "%u of %u pages are right", (unsigned)(report.pages_written + report.pages_equal), (unsigned)report.pages);
+            say(tool, "so far", "%u of %u pages are right", (unsigned)(report.pages_written + report.pages_equal),
+                (unsigned)report.pages);
         return code;
     }
     char names[200];
@@ -270,7 +281,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory that a file without REGION= is for; flash if not given", "REGION"},
+    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory that a file without REGION= is for; flash if not given",
+     "REGION"},
     {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "say what would be done, and do nothing", NULL},
     {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased; its lock byte is put back", NULL},
     {"lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0, "a chip erase may clear the eeprom, instead of carrying it over", NULL},

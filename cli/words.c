@@ -1,6 +1,6 @@
 /*
- * Failures in words: what happened, the evidence, what to try. One row a status; where the same status has several causes that the
- * evidence tells apart, a function adds its own advice.
+ * Failures in words: what happened, the evidence, what to try. One row a status; where the same status has several causes that
+ * the evidence tells apart, a function adds its own advice.
  */
 #include "tool.h"
 #include <stdio.h>
@@ -16,12 +16,16 @@ static const struct row ROWS[CM_STATUS_COUNT] = {
     [CM_OK] = {EXIT_GOOD, "nothing failed", ""},
     [CM_DIFFERS] = {EXIT_DIFFERS, "chip and file differ", "put the file into the chip, or keep what the chip holds"},
     [CM_BAD_ARGUMENT] = {EXIT_USAGE, "there is no such thing on this chip", "see 'coldmint chips NAME' for what the part has"},
-    [CM_PORT_FAILED] = {EXIT_NO_PORT, "the port failed", "check the programmer, its cable and the disk; then run the command again"},
-    [CM_PORT_LACKS] = {EXIT_NO_PORT, "the port cannot do what this needs", "use a port that drives RESET, SCK, MOSI and reads MISO"},
-    [CM_NO_POWER] = {EXIT_NO_CHIP, "the target has no power", "switch the board's supply on, or let the programmer feed it; never both"},
+    [CM_PORT_FAILED] = {EXIT_NO_PORT, "the port failed",
+                        "check the programmer, its cable and the disk; then run the command again"},
+    [CM_PORT_LACKS] = {EXIT_NO_PORT, "the port cannot do what this needs",
+                       "use a port that drives RESET, SCK, MOSI and reads MISO"},
+    [CM_NO_POWER] = {EXIT_NO_CHIP, "the target has no power",
+                     "switch the board's supply on, or let the programmer feed it; never both"},
     [CM_NO_CHIP] = {EXIT_NO_CHIP, "no chip answers", ""},
-    [CM_UNKNOWN_CHIP] = {EXIT_WRONG_CHIP, "something answers with an id that no known part has",
-                         "seat the chip or clip again; if the id stays the same, the part is not in the table: see 'coldmint chips'"},
+    [CM_UNKNOWN_CHIP] =
+        {EXIT_WRONG_CHIP, "something answers with an id that no known part has",
+         "seat the chip or clip again; if the id stays the same, the part is not in the table: see 'coldmint chips'"},
     [CM_WRONG_CHIP] = {EXIT_WRONG_CHIP, "this is not the chip that was asked for",
                        "check which board is connected; or name the part that is there with --chip"},
     [CM_PROTECTED] = {EXIT_PROTECTED, "the chip's lock bits forbid it",
@@ -30,20 +34,30 @@ static const struct row ROWS[CM_STATUS_COUNT] = {
                          "check the supply's voltage and decoupling; if it fails at the same address again, the chip is worn"},
     [CM_TIMED_OUT] = {EXIT_WRITE_FAILED, "the chip stayed busy for longer than its data sheet allows",
                       "check the supply; run the command again"},
-    [CM_CONTACT_LOST] = {EXIT_CONTACT_LOST, "contact with the chip was lost", "seat the clip or plug again and run the same command"},
+    [CM_CONTACT_LOST] = {EXIT_CONTACT_LOST, "contact with the chip was lost",
+                         "seat the clip or plug again and run the same command"},
     [CM_BAD_IMAGE] = {EXIT_BAD_FILE, "the file is not what it should be", "build or copy the file again"},
     [CM_TOO_LARGE] = {EXIT_BAD_FILE, "the file does not fit this chip", "check that the file is for this part and this region"},
     [CM_NO_ROOM] = {EXIT_BAD_FILE, "there is not enough memory for this", "close other programs, or use a smaller file"},
     [CM_REFUSED] = {EXIT_REFUSED, "refused: it would lose data", "--lose-data lets the chip erase take it along"},
-    [CM_SUPPLY_OUTSIDE] = {EXIT_REFUSED, "refused: the supply is outside the part's range", "set the supply right before changing the chip"},
+    [CM_SUPPLY_OUTSIDE] = {EXIT_REFUSED, "refused: the supply is outside the part's range",
+                           "set the supply right before changing the chip"},
     [CM_STOPPED] = {EXIT_INTERRUPTED, "stopped", "run the same command again: it goes on where it stopped"},
 };
 
 static const char *const STEPS[CM_STEP_COUNT] = {
-    [CM_STEP_NONE] = "working",         [CM_STEP_OPEN] = "beginning",        [CM_STEP_ENTER] = "entering programming mode",
-    [CM_STEP_IDENTIFY] = "reading the id", [CM_STEP_READ] = "reading",       [CM_STEP_COMPARE] = "comparing",
-    [CM_STEP_ERASE] = "erasing",        [CM_STEP_PROGRAM] = "writing",       [CM_STEP_VERIFY] = "reading back",
-    [CM_STEP_SETTINGS] = "reading or writing settings", [CM_STEP_CARRY] = "carrying data over the erase", [CM_STEP_LEAVE] = "leaving",
+    [CM_STEP_NONE] = "working",
+    [CM_STEP_OPEN] = "beginning",
+    [CM_STEP_ENTER] = "entering programming mode",
+    [CM_STEP_IDENTIFY] = "reading the id",
+    [CM_STEP_READ] = "reading",
+    [CM_STEP_COMPARE] = "comparing",
+    [CM_STEP_ERASE] = "erasing",
+    [CM_STEP_PROGRAM] = "writing",
+    [CM_STEP_VERIFY] = "reading back",
+    [CM_STEP_SETTINGS] = "reading or writing settings",
+    [CM_STEP_CARRY] = "carrying data over the erase",
+    [CM_STEP_LEAVE] = "leaving",
 };
 
 const char *step_words(enum cm_step step)
@@ -67,10 +81,12 @@ static void explain_silence(const struct tool *tool, const struct cm_failure *fa
     const uint8_t *answer = failure->answer;
     snprintf(words->evidence, sizeof words->evidence,
              "answer to Programming Enable: %02X %02X %02X %02X, wanted 53 in the third place; %u tries, from %s down to 6 kHz",
-             answer[0], answer[1], answer[2], answer[3], (unsigned)tool->session.tries, tool->clock ? "the clock given" : "200 kHz");
+             answer[0], answer[1], answer[2], answer[3], (unsigned)tool->session.tries,
+             tool->clock ? "the clock given" : "200 kHz");
     if (is_all(answer, 0xFF))
-        snprintf(words->try, sizeof words->try,
-                 "MISO stays high: is the plug on, the right way round, and RESET wired? A chip whose crystal is missing is silent too");
+        snprintf(
+            words->try, sizeof words->try,
+            "MISO stays high: is the plug on, the right way round, and RESET wired? A chip whose crystal is missing is silent too");
     else if (is_all(answer, 0x00))
         snprintf(words->try, sizeof words->try,
                  "MISO stays low: has the target power? Is MISO shorted to ground, or swapped with MOSI?");
@@ -106,8 +122,8 @@ static void explain_place(const struct cm_failure *failure, struct words *words)
 {
     size_t used = strlen(words->what);
     if (failure->region && failure->has_address)
-        snprintf(words->what + used, sizeof words->what - used, " while %s %s at 0x%04X", step_words(failure->step), failure->region,
-                 (unsigned)failure->address);
+        snprintf(words->what + used, sizeof words->what - used, " while %s %s at 0x%04X", step_words(failure->step),
+                 failure->region, (unsigned)failure->address);
     else if (failure->step != CM_STEP_NONE && failure->step != CM_STEP_OPEN)
         snprintf(words->what + used, sizeof words->what - used, " while %s", step_words(failure->step));
     if (failure->has_bytes)
@@ -119,8 +135,8 @@ static void explain_lost_contact(const struct cm_failure *failure, struct words 
     explain_place(failure, words);
     if (failure->has_bytes)
         snprintf(words->evidence, sizeof words->evidence,
-                 "0x%02X came over the wires where the chip would have said 0x%02X, and then it could not be found again", failure->found,
-                 failure->expected);
+                 "0x%02X came over the wires where the chip would have said 0x%02X, and then it could not be found again",
+                 failure->found, failure->expected);
 }
 
 static void explain_size(const struct tool *tool, const struct cm_failure *failure, struct words *words)

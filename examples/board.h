@@ -1,6 +1,6 @@
 /*
- * What any board's support package offers: pins and time. The example port is written on this; on your board these four are yours.
- * Here, examples/board_bench.c joins them to a simulated bench, so that the example runs.
+ * What any board's support package offers: pins and time. The example port is written on this; on your board these four are
+ * yours. Here, examples/board_bench.c joins them to a simulated bench, so that the example runs.
  */
 #ifndef EXAMPLE_BOARD_H
 #define EXAMPLE_BOARD_H

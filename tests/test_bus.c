@@ -6,8 +6,8 @@ struct recorder {
     uint8_t sent[4096];
     uint32_t count, calls;
     uint32_t time_us;
-    uint32_t break_at; /* byte whose answer is wrong; 0: none */
-    uint8_t data;      /* answer in the fourth byte */
+    uint32_t break_at;    /* byte whose answer is wrong; 0: none */
+    uint8_t data;         /* answer in the fourth byte */
     uint32_t ready_after; /* calls until a poll sees ready */
     enum cm_level lines[CM_LINE_COUNT];
     uint8_t shifting, bits;
@@ -63,15 +63,30 @@ static uint32_t tell_time(struct cm_port *port)
 static struct cm_port make_port(struct recorder *recorder)
 {
     memset(recorder, 0, sizeof *recorder);
-    return (struct cm_port){.context = recorder, .traits = {.lines = CM_LINE_BIT(CM_LINE_RESET)}, .shift = echo_shift,
-                            .line = record_line, .sense = sense_mosi, .wait_us = pass_time, .now_us = tell_time};
+    return (struct cm_port){.context = recorder,
+                            .traits = {.lines = CM_LINE_BIT(CM_LINE_RESET)},
+                            .shift = echo_shift,
+                            .line = record_line,
+                            .sense = sense_mosi,
+                            .wait_us = pass_time,
+                            .now_us = tell_time};
 }
 
 static struct cm_op loads(const uint8_t *bytes, uint32_t first, uint32_t count)
 {
-    return (struct cm_op){.kind = CM_OP_EACH, .each = {.code = {0x40}, .bytes = 4, .toggle = 8, .address_at = 1, .address_bytes = 2,
-                                                       .data_at = 3, .data = CM_EACH_OUT, .echo = true, .address_mask = 0x1F,
-                                                       .first = first, .count = count, .out = bytes}};
+    return (struct cm_op){.kind = CM_OP_EACH,
+                          .each = {.code = {0x40},
+                                   .bytes = 4,
+                                   .toggle = 8,
+                                   .address_at = 1,
+                                   .address_bytes = 2,
+                                   .data_at = 3,
+                                   .data = CM_EACH_OUT,
+                                   .echo = true,
+                                   .address_mask = 0x1F,
+                                   .first = first,
+                                   .count = count,
+                                   .out = bytes}};
 }
 
 static void each_counts_words_and_toggles(void **state)

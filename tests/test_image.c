@@ -38,7 +38,11 @@ static void an_image_keeps_gaps(void **state)
     assert_int_equal(count, 2);
     assert_false(cm_image_extent(&image, 0x142, &start, &count));
     cm_image_read(&image, 0x13C, bytes, 8, 0xEE);
-    assert_memory_equal(bytes, "\xEE\xEE" "abcd" "\xEE\xEE", 8);
+    assert_memory_equal(bytes,
+                        "\xEE\xEE"
+                        "abcd"
+                        "\xEE\xEE",
+                        8);
     cm_image_bounds(&image, &first, &last);
     assert_int_equal(first, 0x10);
     assert_int_equal(last, 0x141);
@@ -66,10 +70,10 @@ static void all_record_types_are_read(void **state)
     struct cm_image image;
     struct cm_hex_reader reader;
     uint8_t byte;
-    const char *text = ":020000021000EC\r\n"   // segment 1000: base 0x10000
-                       ":02FFFF00AABB9B\r"     // wraps to the segment's start
-                       ":020000040001F9\n"     // linear 0x0001
-                       ":0180000044"           // 0x18000 (checksum follows)
+    const char *text = ":020000021000EC\r\n" // segment 1000: base 0x10000
+                       ":02FFFF00AABB9B\r"   // wraps to the segment's start
+                       ":020000040001F9\n"   // linear 0x0001
+                       ":0180000044"         // 0x18000 (checksum follows)
                        "3B\n\n"
                        ":0400000300001234B3\n" // CS:IP
                        ":04000005000000CD2A\n" // start
@@ -220,14 +224,10 @@ static void records_in_any_order_make_the_same_image(void **state)
 int main(void)
 {
     const struct CMUnitTest tests[] = {
-        cmocka_unit_test(an_image_keeps_gaps),
-        cmocka_unit_test(overlaps_and_ends_are_refused),
-        cmocka_unit_test(all_record_types_are_read),
-        cmocka_unit_test(linear_data_wraps_at_four_gigabytes),
-        cmocka_unit_test(faults_name_line_and_column),
-        cmocka_unit_test(a_wrong_checksum_says_both_values),
-        cmocka_unit_test(images_survive_the_round_trip),
-        cmocka_unit_test(records_in_any_order_make_the_same_image),
+        cmocka_unit_test(an_image_keeps_gaps),           cmocka_unit_test(overlaps_and_ends_are_refused),
+        cmocka_unit_test(all_record_types_are_read),     cmocka_unit_test(linear_data_wraps_at_four_gigabytes),
+        cmocka_unit_test(faults_name_line_and_column),   cmocka_unit_test(a_wrong_checksum_says_both_values),
+        cmocka_unit_test(images_survive_the_round_trip), cmocka_unit_test(records_in_any_order_make_the_same_image),
     };
     return cmocka_run_group_tests_name("image", tests, NULL, NULL);
 }

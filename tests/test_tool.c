@@ -92,7 +92,12 @@ static void each_failure_has_its_code_and_three_parts(void **state)
         {"f6", "attiny84a", "port:\n  measures_supply: true\nfaults:\n  no_power: true\n", {"look"}, 4, "the target has no power"},
         {"f7", "attiny84a", "  lock: 0xFC\n", {"put", FIRMWARE}, 6, "the lock byte reads 0xFC"},
         {"f8", "attiny84a", "  lock: 0xFC\n", {"keep"}, 6, "lock bits forbid"},
-        {"f9", "attiny84a", "faults:\n  contact_lost_after_bytes: 3000\n", {"put", FIRMWARE}, 8, "contact with the chip was lost while"},
+        {"f9",
+         "attiny84a",
+         "faults:\n  contact_lost_after_bytes: 3000\n",
+         {"put", FIRMWARE},
+         8,
+         "contact with the chip was lost while"},
         {"f10", "attiny13", "", {"put", FIRMWARE, "--region=fuses"}, 2, "no such memory"},
         {"f11", "attiny84a", "", {"put", "nowhere.hex"}, 9, "nowhere.hex: cannot be read"},
         {"f12", "attiny84a", "", {"put", "/"}, 9, "it is a folder"},
@@ -100,7 +105,12 @@ static void each_failure_has_its_code_and_three_parts(void **state)
         {"f14", "attiny84a", "", {"look", "--colour"}, 2, "--colour"},
         {"f15", "attiny84a", "", {"keep", "x", "y"}, 2, "keep writes one file"},
         {"f16", "attiny84a", "faults:\n  slow_percent: 5000\n", {"put", FIRMWARE}, 7, "busy for longer than its data sheet allows"},
-        {"f17", "atmega128rfa1", "port:\n  measures_supply: true\n", {"put", FIRMWARE}, 10, "5.00 V measured; atmega128rfa1 works from 1.8 to 3.6 V"},
+        {"f17",
+         "atmega128rfa1",
+         "port:\n  measures_supply: true\n",
+         {"put", FIRMWARE},
+         10,
+         "5.00 V measured; atmega128rfa1 works from 1.8 to 3.6 V"},
     };
     (void)state;
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
@@ -178,9 +188,11 @@ static void files_that_are_no_images_are_refused(void **state)
         {"empty.hex", "", "is empty"},
         {"poem.txt", "the bells, the bells\n", "text, but not Intel HEX"},
         {"poem.hex", "the bells, the bells\n", "line 1, column 1: a record must begin with ':'"},
-        {"twice.hex", ":0100000001FE\n:0100000002FD\n:00000001FF\n", "line 2, column 13: the data cannot be taken: address 0x0000 is set twice"},
+        {"twice.hex", ":0100000001FE\n:0100000002FD\n:00000001FF\n",
+         "line 2, column 13: the data cannot be taken: address 0x0000 is set twice"},
         {"none.hex", ":00000001FF\n", "holds no data"},
-        {"far.hex", ":0100000001FE\n:020000040001F9\n:0100000001FE\n:00000001FF\n", "the file has bytes at 0x10000; flash of attiny84a ends at 0x1FFF"},
+        {"far.hex", ":0100000001FE\n:020000040001F9\n:0100000001FE\n:00000001FF\n",
+         "the file has bytes at 0x10000; flash of attiny84a ends at 0x1FFF"},
         {"program.elf", "\177ELF", "ELF file, which is not read yet"},
     };
     char path[200], via[220];
@@ -250,7 +262,8 @@ static void a_put_cut_off_after_the_erase_leaves_the_eeprom_on_disk(void **state
 {
     char path[200], via[220], bench[500], thing[500];
     (void)state;
-    snprintf(bench, sizeof bench, "  flash: %s\n  eeprom: " SOURCE_FOLDER "/demo/firmware/bell-7.hex\nfaults:\n  contact_lost_after_bytes: 8000\n",
+    snprintf(bench, sizeof bench,
+             "  flash: %s\n  eeprom: " SOURCE_FOLDER "/demo/firmware/bell-7.hex\nfaults:\n  contact_lost_after_bytes: 8000\n",
              OLD_FIRMWARE);
     make_bench("cut", "attiny84a", bench, path, via);
     run_tool(&outcome, "put", via, FIRMWARE, NULL);

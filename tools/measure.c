@@ -1,10 +1,10 @@
 /*
  * Prints how long the standard jobs take in simulated time beside their floor, and how fast HEX files are read.
  *
- * Floor of a job: the data sheet's times of the erases and page writes that are needed, and the bits of the needed instructions on the wire
- * at the fastest clock the data sheet allows (a quarter of the CPU clock, a sixth from 12 MHz on), with every byte read back once. A job
- * begins when the chip is identified. Floor of a command: the same, and the 20 ms that the data sheet wants between reset and the
- * first instruction.
+ * Floor of a job: the data sheet's times of the erases and page writes that are needed, and the bits of the needed
+ * instructions on the wire at the fastest clock the data sheet allows (a quarter of the CPU clock, a sixth from 12 MHz on),
+ * with every byte read back once. A job begins when the chip is identified. Floor of a command: the same, and the 20 ms that
+ * the data sheet wants between reset and the first instruction.
  */
 #include <coldmint/coldmint.h>
 #include <sim/sim.h>
@@ -27,8 +27,10 @@ static const struct job JOBS[] = {
     {"attiny84a, 8 KiB, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, false},
     {"attiny84a, 8 KiB over old contents, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, true},
     {"atmega1284p, 128 KiB, 1 MHz as delivered", "atmega1284p", "", 1000000, false},
-    {"atmega1284p, 128 KiB, 16 MHz crystal", "atmega1284p", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000, false},
-    {"atmega2560, 256 KiB, 16 MHz crystal", "atmega2560", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000, false},
+    {"atmega1284p, 128 KiB, 16 MHz crystal", "atmega1284p", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000,
+     false},
+    {"atmega2560, 256 KiB, 16 MHz crystal", "atmega2560", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000,
+     false},
 };
 
 static double host_seconds(void)

@@ -1,8 +1,9 @@
 /*
  * A sparse image as aligned blocks of 64 bytes, each with a mask of the bytes that are there.
  *
- * Blocks lie in the order in which they came; `order` lists them by address. Files mostly come in ascending order, which appends; a
- * file in any other order costs one search and one shift of indices a block. A byte that is set twice is found when it comes.
+ * Blocks lie in the order in which they came; `order` lists them by address. Files mostly come in ascending order, which
+ * appends; a file in any other order costs one search and one shift of indices a block. A byte that is set twice is found when
+ * it comes.
  */
 #include <coldmint/image.h>
 #include <string.h>

@@ -1,8 +1,8 @@
 /*
  * Accesses that survive a moment without contact.
  *
- * A clip held by hand slips for a moment. The driver notices in the instruction that suffers; here the chip is brought back into
- * its programming mode, proven to be the same, and the access repeated: reads and page writes may be.
+ * A clip held by hand slips for a moment. The driver notices in the instruction that suffers; here the chip is brought back
+ * into its programming mode, proven to be the same, and the access repeated: reads and page writes may be.
  */
 #include "access.h"
 #include <string.h>
@@ -58,8 +58,7 @@ enum cm_status cm_protection_steadily(struct cm_session *session, struct cm_prot
     return steadily(session, act_protection, protection);
 }
 
-enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context,
-                                  const struct cm_progress *at)
+enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context, const struct cm_progress *at)
 {
     if (!progress || progress(context, at))
         return CM_OK;

@@ -16,8 +16,8 @@ struct cm_access {
 };
 
 /*
- * Does the access. Where contact is lost it finds the chip again and repeats, a few times; where that fails the first failure is
- * left, which names the address.
+ * Does the access. Where contact is lost it finds the chip again and repeats, a few times; where that fails the first failure
+ * is left, which names the address.
  */
 enum cm_status cm_access(struct cm_session *session, struct cm_access *access);
 

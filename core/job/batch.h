@@ -10,8 +10,8 @@
 
 /* One row of a fixed sequence of lines and waits. */
 struct cm_line_step {
-    uint8_t line;  /* enum cm_line */
-    uint8_t level; /* enum cm_level */
+    uint8_t line;     /* enum cm_line */
+    uint8_t level;    /* enum cm_level */
     uint16_t wait_us; /* after it */
 };
 

@@ -7,11 +7,12 @@
  *     differs, can be reached    it wants programming only: all bits that must be 1 are 1
  *     differs, cannot            the chip must be erased, and the survey is over: everything will be written
  *
- * A page whose first wanted byte reads blank is taken for blank; reading it out to be sure would cost as much as the verify that
- * follows anyway. If that shows the page was not blank after all, the chip is erased then, by the same rules.
+ * A page whose first wanted byte reads blank is taken for blank; reading it out to be sure would cost as much as the verify
+ * that follows anyway. If that shows the page was not blank after all, the chip is erased then, by the same rules.
  *
- * Execute. Erase if need be, with the data region carried over; write the pages; read each back in the same batch; lock bits last. The
- * survey's findings are kept as one bit a page in what the workspace has beyond a page; pages past that are compared again.
+ * Execute. Erase if need be, with the data region carried over; write the pages; read each back in the same batch; lock bits
+ * last. The survey's findings are kept as one bit a page in what the workspace has beyond a page; pages past that are compared
+ * again.
  */
 #include "access.h"
 #include <coldmint/image.h>
@@ -161,8 +162,7 @@ static bool is_blank_before(const struct work *work, uint32_t address)
     return true;
 }
 
-static enum cm_status access_page(struct work *work, enum cm_access_kind kind, uint32_t start,
-                                  uint32_t count)
+static enum cm_status access_page(struct work *work, enum cm_access_kind kind, uint32_t start, uint32_t count)
 {
     struct cm_access access = {kind, work->place.want->region, start, work->page + (start - work->place.page), count};
     return cm_access(work->session, &access);
@@ -202,7 +202,8 @@ static enum cm_status examine(struct work *work, enum page_state *state)
 /* Adds the cost of a page to the plan. */
 static void count_cost(struct work *work, enum cm_cost cost)
 {
-    work->report->predicted_us += work->session->family->cost_us(work->session, work->place.want->region, cost, work->place.region.page_bytes);
+    work->report->predicted_us +=
+        work->session->family->cost_us(work->session, work->place.want->region, cost, work->place.region.page_bytes);
 }
 
 static void count_write(struct work *work)

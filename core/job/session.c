@@ -6,40 +6,6 @@
 
 enum { NO_POWER_BELOW_MV = 1500 }; // no part of any table runs on less; what is measured then leaks in through signal lines
 
-enum cm_status cm_fail(struct cm_session *session, enum cm_status status, enum cm_step step)
-{
-    struct cm_failure *failure = &session->failure;
-    memset(failure, 0, sizeof *failure);
-    failure->status = status;
-    failure->step = step;
-    return status;
-}
-
-enum cm_status cm_fail_at(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
-                          uint32_t address)
-{
-    cm_fail(session, status, step);
-    session->failure.region = region;
-    session->failure.address = address;
-    session->failure.has_address = true;
-    return status;
-}
-
-enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
-                            uint32_t address, uint8_t expected, uint8_t found)
-{
-    cm_fail_at(session, status, step, region, address);
-    session->failure.has_bytes = true;
-    session->failure.expected = expected;
-    session->failure.found = found;
-    return status;
-}
-
-enum cm_status cm_refine(struct cm_session *session, enum cm_status status)
-{
-    return session->failure.status = status;
-}
-
 enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
                        void *workspace, uint32_t workspace_bytes)
 {
@@ -278,33 +244,5 @@ enum cm_status cm_protection(struct cm_session *session, struct cm_protection *p
 {
     memset(protection, 0, sizeof *protection);
     cm_fail(session, CM_OK, CM_STEP_NONE);
-    return session->part ? session->family->protection(session, protection)
-                         : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
-}
-
-static const char *const STATUS_WORDS[CM_STATUS_COUNT] = {
-    [CM_OK] = "good",
-    [CM_DIFFERS] = "differs",
-    [CM_BAD_ARGUMENT] = "bad argument",
-    [CM_PORT_FAILED] = "port failed",
-    [CM_PORT_LACKS] = "port cannot do it",
-    [CM_NO_POWER] = "no power",
-    [CM_NO_CHIP] = "no chip answers",
-    [CM_UNKNOWN_CHIP] = "unknown chip",
-    [CM_WRONG_CHIP] = "wrong chip",
-    [CM_PROTECTED] = "protected",
-    [CM_WRITE_FAILED] = "write failed",
-    [CM_TIMED_OUT] = "timed out",
-    [CM_CONTACT_LOST] = "contact lost",
-    [CM_BAD_IMAGE] = "bad image",
-    [CM_TOO_LARGE] = "too large",
-    [CM_NO_ROOM] = "no room",
-    [CM_REFUSED] = "refused",
-    [CM_SUPPLY_OUTSIDE] = "supply outside range",
-    [CM_STOPPED] = "stopped",
-};
-
-const char *cm_status_word(enum cm_status status)
-{
-    return status < CM_STATUS_COUNT ? STATUS_WORDS[status] : "unknown status";
+    return session->part ? session->family->protection(session, protection) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
 }

@@ -86,8 +86,8 @@ enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progres
 }
 
 /* Checks every region of contents that an erase clears. */
-static enum cm_status check_all_blank(struct cm_session *session, const struct cm_protection *protection,
-                                      cm_progress_fn *progress, void *context, struct cm_report *report)
+static enum cm_status check_all_blank(struct cm_session *session, const struct cm_protection *protection, cm_progress_fn *progress,
+                                      void *context, struct cm_report *report)
 {
     struct cm_region region;
     enum cm_status status = CM_OK;

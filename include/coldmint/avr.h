@@ -8,8 +8,8 @@
  *
  * or with all of them: {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT}.
  *
- * Regions: 0 flash, 1 eeprom, 2 fuses (low, high, extended), 3 lock, 4 calibration (read only). Fuses and lock bits are raw bytes; a
- * programmed bit is 0.
+ * Regions: 0 flash, 1 eeprom, 2 fuses (low, high, extended), 3 lock, 4 calibration (read only). Fuses and lock bits are raw
+ * bytes; a programmed bit is 0.
  */
 #ifndef COLDMINT_AVR_H
 #define COLDMINT_AVR_H
@@ -57,9 +57,9 @@ struct cm_avr_part {
     uint8_t calibration_bytes;
     uint8_t fuse_bytes; /**< 0: not over the serial pins */
     uint8_t fuse_default[3];
-    uint8_t fuse_mask[3]; /**< bits that have a name; the others are reserved and stay as they are read */
-    uint8_t eesave_byte;  /**< the fuse that keeps the EEPROM over a chip erase: its byte, */
-    uint8_t eesave_mask;  /**< and its bit; 0: none */
+    uint8_t fuse_mask[3];     /**< bits that have a name; the others are reserved and stay as they are read */
+    uint8_t eesave_byte;      /**< the fuse that keeps the EEPROM over a chip erase: its byte, */
+    uint8_t eesave_mask;      /**< and its bit; 0: none */
     const char *fuse_bits[3]; /**< names of bits 0 to 7, separated by a blank; "-" is reserved */
 };
 

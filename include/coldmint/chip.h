@@ -1,8 +1,8 @@
 /**
  * What a chip is to the engine: regions, and a family's functions to work on them.
  *
- * A family (8-bit AVR over its serial pins, say) is one const struct of functions and a table of parts. A part is one row. A build
- * carries the families and parts that it names in its kit, and no others.
+ * A family (8-bit AVR over its serial pins, say) is one const struct of functions and a table of parts. A part is one row. A
+ * build carries the families and parts that it names in its kit, and no others.
  */
 #ifndef COLDMINT_CHIP_H
 #define COLDMINT_CHIP_H
@@ -45,8 +45,8 @@ enum { CM_REGION_MAIN = 0, CM_REGION_DATA = 1 };
 struct cm_protection {
     bool bars_reading; /**< reads do not give the contents */
     bool bars_writing;
-    bool keeps_data;  /**< a chip erase leaves the data region as it is */
-    uint8_t lock;     /**< the lock byte as read */
+    bool keeps_data;   /**< a chip erase leaves the data region as it is */
+    uint8_t lock;      /**< the lock byte as read */
     uint8_t open_lock; /**< the lock byte after a chip erase */
     bool has_lock;
     uint8_t lock_region; /**< where the lock byte is written */
@@ -77,8 +77,8 @@ struct cm_family {
     /** Describes region `index` of a part; false beyond the last. A region that a part lacks has 0 bytes. */
     bool (*region)(const struct cm_part *part, uint8_t index, struct cm_region *region);
     /** Reads, compares or programs; see enum cm_access_kind. */
-    enum cm_status (*access)(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address,
-                             uint8_t *bytes, uint32_t count);
+    enum cm_status (*access)(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
+                             uint32_t count);
     enum cm_status (*erase)(struct cm_session *session);
     enum cm_status (*protection)(struct cm_session *session, struct cm_protection *protection);
     /** Time in microseconds of reading or programming so many bytes (4096 at most), or of an erase, at the session's clock. */

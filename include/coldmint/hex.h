@@ -11,16 +11,16 @@
 
 enum cm_hex_fault {
     CM_HEX_FINE,
-    CM_HEX_NO_COLON,      /**< a line that does not begin with ':' */
-    CM_HEX_NOT_A_DIGIT,   /**< a character that is no hexadecimal digit */
-    CM_HEX_TOO_SHORT,     /**< the line ends before the record does */
-    CM_HEX_TOO_LONG,      /**< the line goes on behind the record's end */
-    CM_HEX_CHECKSUM,      /**< expected and found are in the reader */
-    CM_HEX_TYPE,          /**< no such record type */
-    CM_HEX_TYPE_LENGTH,   /**< wrong length for this record type */
-    CM_HEX_AFTER_END,     /**< a record behind the end-of-file record */
-    CM_HEX_NO_END,        /**< the file ends without an end-of-file record */
-    CM_HEX_SINK,          /**< the data's taker refused; its status is in the reader */
+    CM_HEX_NO_COLON,    /**< a line that does not begin with ':' */
+    CM_HEX_NOT_A_DIGIT, /**< a character that is no hexadecimal digit */
+    CM_HEX_TOO_SHORT,   /**< the line ends before the record does */
+    CM_HEX_TOO_LONG,    /**< the line goes on behind the record's end */
+    CM_HEX_CHECKSUM,    /**< expected and found are in the reader */
+    CM_HEX_TYPE,        /**< no such record type */
+    CM_HEX_TYPE_LENGTH, /**< wrong length for this record type */
+    CM_HEX_AFTER_END,   /**< a record behind the end-of-file record */
+    CM_HEX_NO_END,      /**< the file ends without an end-of-file record */
+    CM_HEX_SINK,        /**< the data's taker refused; its status is in the reader */
     CM_HEX_FAULT_COUNT
 };
 

@@ -1,8 +1,8 @@
 /**
  * Jobs: the caller says what the chip shall hold; the engine finds the cheapest safe way there.
  *
- * "Program this image" is cm_put. It reads first, erases only if a page needs it, leaves equal pages alone, reads back what it wrote,
- * and may be run again after any interruption. cm_compare, cm_blank and cm_keep are the other whole jobs.
+ * "Program this image" is cm_put. It reads first, erases only if a page needs it, leaves equal pages alone, reads back what it
+ * wrote, and may be run again after any interruption. cm_compare, cm_blank and cm_keep are the other whole jobs.
  */
 #ifndef COLDMINT_JOB_H
 #define COLDMINT_JOB_H
@@ -42,8 +42,9 @@ struct cm_report;
 struct cm_put {
     const struct cm_want *wants;
     uint8_t want_count;
-    bool unprotect;  /**< a locked chip may be erased to get at it, and what cannot be read is lost; the lock byte is put back last */
-    bool lose_data;  /**< a chip erase may take the data region along; say so too where all of it is wanted anew */
+    bool
+        unprotect; /**< a locked chip may be erased to get at it, and what cannot be read is lost; the lock byte is put back last */
+    bool lose_data; /**< a chip erase may take the data region along; say so too where all of it is wanted anew */
     struct cm_carry carry;
     cm_progress_fn *progress; /**< or NULL */
     void *progress_context;
@@ -54,19 +55,19 @@ struct cm_put {
 
 /** What a job found and did. */
 struct cm_report {
-    bool erase;    /**< a chip erase is needed / was done */
-    bool carried;  /**< the data region was carried over the erase */
-    bool relocked; /**< the lock byte was put back */
-    uint32_t pages;          /**< pages that the images touch */
-    uint32_t pages_equal;    /**< of them, already right */
-    uint32_t pages_blank;    /**< of them, right by being blank after the erase */
-    uint32_t pages_written;  /**< planned by cm_plan, done by cm_put */
-    uint32_t bytes;          /**< bytes in the images */
+    bool erase;             /**< a chip erase is needed / was done */
+    bool carried;           /**< the data region was carried over the erase */
+    bool relocked;          /**< the lock byte was put back */
+    uint32_t pages;         /**< pages that the images touch */
+    uint32_t pages_equal;   /**< of them, already right */
+    uint32_t pages_blank;   /**< of them, right by being blank after the erase */
+    uint32_t pages_written; /**< planned by cm_plan, done by cm_put */
+    uint32_t bytes;         /**< bytes in the images */
     uint32_t bytes_written;
-    uint32_t differences;    /**< cm_compare: bytes that differ */
-    uint32_t predicted_us;   /**< from the plan on, without the survey that made it */
-    uint32_t actual_us;      /**< the same stretch, by the port's clock */
-    uint32_t survey_us;      /**< reading that made the plan */
+    uint32_t differences;  /**< cm_compare: bytes that differ */
+    uint32_t predicted_us; /**< from the plan on, without the survey that made it */
+    uint32_t actual_us;    /**< the same stretch, by the port's clock */
+    uint32_t survey_us;    /**< reading that made the plan */
 };
 
 /** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading can. */
@@ -76,7 +77,8 @@ enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, str
  * Makes the chip hold what is wanted, and proves it.
  *
  * Errors: CM_TOO_LARGE, CM_PROTECTED (nothing changed), CM_REFUSED (an erase would lose data; nothing changed),
- * CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST (address of the page; run again when contact is back), CM_TIMED_OUT, CM_STOPPED.
+ * CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST (address of the page; run again when contact is back), CM_TIMED_OUT,
+ * CM_STOPPED.
  */
 enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report);
 
@@ -88,8 +90,8 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
                           cm_progress_fn *progress, void *context, struct cm_report *report);
 
 /**
- * Erases the chip unless all that the erase clears is blank already, and proves it blank. `report->erase` says whether it had to.
- * A region that outlives the erase by the chip's own setting (EESAVE) is not touched.
+ * Erases the chip unless all that the erase clears is blank already, and proves it blank. `report->erase` says whether it had
+ * to. A region that outlives the erase by the chip's own setting (EESAVE) is not touched.
  */
 enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, void *context, struct cm_report *report);
 

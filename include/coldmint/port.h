@@ -51,7 +51,8 @@ enum cm_each_data {
 };
 
 /**
- * One instruction for every item, item after item; or a single one, with its echo checked, where count is 1 and address_bytes 0.
+ * One instruction for every item, item after item; or a single one, with its echo checked, where count is 1 and address_bytes
+ * 0.
  *
  * The unit number of item i is first + i. Where `toggle` is 0 the address is the unit number; where it is not, two units
  * share an address (the low and the high byte of a word) and code[0] is XORed with `toggle` for the odd one. The address
@@ -72,8 +73,8 @@ struct cm_each {
     uint32_t address_mask;
     uint32_t first;
     uint32_t count;
-    const uint8_t *out; /**< count bytes, for OUT, MATCH and FITS; NULL with OUT: the byte in `code` goes out each time */
-    uint8_t *in;        /**< count bytes, for IN */
+    const uint8_t *out;          /**< count bytes, for OUT, MATCH and FITS; NULL with OUT: the byte in `code` goes out each time */
+    uint8_t *in;                 /**< count bytes, for IN */
     const struct cm_poll *ready; /**< after each item: wait for this; NULL: do not */
     uint32_t pause_us;           /**< after each item: wait so long */
 };
@@ -152,8 +153,8 @@ struct cm_traits {
  *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it took.
  *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with `run` must accept that batch.
  *
- * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`, `close`. A port with `run` needs
- * `now_us` beside it, and nothing else.
+ * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`, `close`. A port with
+ * `run` needs `now_us` beside it, and nothing else.
  */
 struct cm_port {
     void *context; /**< the port's own */
@@ -177,8 +178,8 @@ struct cm_port {
 enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble);
 
 /**
- * `clock` and `shift` for a port that has nothing but lines: they make SPI mode 0 from RESET's neighbours SCK, MOSI and MISO by `line`,
- * `sense` and `wait_us`. 500 kHz at the most.
+ * `clock` and `shift` for a port that has nothing but lines: they make SPI mode 0 from RESET's neighbours SCK, MOSI and MISO
+ * by `line`, `sense` and `wait_us`. 500 kHz at the most.
  */
 enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
 enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes);

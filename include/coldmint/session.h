@@ -36,10 +36,10 @@ struct cm_session {
     const struct cm_part *part; /**< NULL until identified */
     uint8_t *workspace;
     uint32_t workspace_bytes;
-    uint32_t cpu_hz;   /**< the target's own clock, if told; 0: unknown. Set it after cm_open to go faster */
-    uint32_t clock_hz; /**< bus clock in use */
-    uint16_t supply_mv; /**< feed the target with this, if not 0 and the port can. Set it after cm_open */
-    uint16_t tries;    /**< how often entering was tried */
+    uint32_t cpu_hz;     /**< the target's own clock, if told; 0: unknown. Set it after cm_open to go faster */
+    uint32_t clock_hz;   /**< bus clock in use */
+    uint16_t supply_mv;  /**< feed the target with this, if not 0 and the port can. Set it after cm_open */
+    uint16_t tries;      /**< how often entering was tried */
     uint16_t recoveries; /**< times that contact was lost and found again */
     uint8_t id[4];
     bool entered;
@@ -62,8 +62,8 @@ enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const s
  * Finds the chip: power, programming mode, id. Leaves the chip in programming mode.
  *
  * asserted: name of the part that must be there, or NULL. Where several parts share the id, the asserted one is taken, else the
- * first; cm_candidate lists all. Errors: CM_NO_POWER, CM_NO_CHIP, CM_UNKNOWN_CHIP, CM_WRONG_CHIP, CM_BAD_ARGUMENT (no part of that
- * name), CM_PORT_LACKS, CM_PORT_FAILED.
+ * first; cm_candidate lists all. Errors: CM_NO_POWER, CM_NO_CHIP, CM_UNKNOWN_CHIP, CM_WRONG_CHIP, CM_BAD_ARGUMENT (no part of
+ * that name), CM_PORT_LACKS, CM_PORT_FAILED.
  */
 enum cm_status cm_identify(struct cm_session *session, const char *asserted);
 

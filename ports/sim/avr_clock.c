@@ -1,7 +1,8 @@
 /*
  * Which clock the fuses of an AVR select: data sheets, "System clock and clock options", tables of CKSEL.
  *
- * The sub-families number their sources differently. A rule holds for the parts whose name begins as it says; the first that fits counts.
+ * The sub-families number their sources differently. A rule holds for the parts whose name begins as it says; the first that
+ * fits counts.
  */
 #include "avr_model.h"
 #include <string.h>
@@ -23,13 +24,16 @@ struct rule {
 static const struct rule RULES[] = {
     {.names = {"attiny441", "attiny841", "attiny1634", "attiny828"}, .cksel_mask = 0x0F, .sources = {{2, 8000000}, {4, 32000}}},
     {.names = {"attiny24", "attiny44", "attiny84", "attiny48", "attiny88", "attiny43u"},
-     .cksel_mask = 0x0F, .sources = {{2, 8000000}, {4, 128000}}},
+     .cksel_mask = 0x0F,
+     .sources = {{2, 8000000}, {4, 128000}}},
     {.names = {"attiny25", "attiny45", "attiny85"},
-     .cksel_mask = 0x0F, .sources = {{1, 16000000}, {2, 8000000}, {3, 6400000}, {4, 128000}}},
+     .cksel_mask = 0x0F,
+     .sources = {{1, 16000000}, {2, 8000000}, {3, 6400000}, {4, 128000}}},
     {.names = {"attiny261", "attiny461", "attiny861"}, .cksel_mask = 0x0F, .sources = {{1, 16000000}, {2, 8000000}, {3, 128000}}},
     {.names = {"attiny2313", "attiny4313"}, .cksel_mask = 0x0F, .sources = {{2, 4000000}, {4, 8000000}, {6, 128000}}},
     {.names = {"attiny13"}, .cksel_mask = 0x03, .sources = {{1, 4800000}, {2, 9600000}, {3, 128000}}},
-    {.names = {"attiny26", "atmega8515", "atmega8535", "atmega128rf"}, .cksel_mask = 0x0F,
+    {.names = {"attiny26", "atmega8515", "atmega8535", "atmega128rf"},
+     .cksel_mask = 0x0F,
      .sources = {{1, 1000000}, {2, 2000000}, {3, 4000000}, {4, 8000000}}},
     {.names = {"attiny87", "attiny167", "ata"}, .cksel_mask = 0x0F, .sources = {{2, 8000000}, {3, 128000}}},
     {.names = {"attiny12"}, .fixed_hz = 1200000},
@@ -39,10 +43,9 @@ static const struct rule RULES[] = {
 };
 
 // ATmega8, 16, 32, 64, 128 (and A) by their whole names: many other names begin alike.
-static const char *const OLD_MEGAS[] = {"atmega8",  "atmega8a",  "atmega16", "atmega16a", "atmega32",
+static const char *const OLD_MEGAS[] = {"atmega8",   "atmega8a", "atmega16",  "atmega16a", "atmega32",
                                         "atmega32a", "atmega64", "atmega64a", "atmega128", "atmega128a"};
-static const struct rule OLD_MEGA = {
-    .cksel_mask = 0x0F, .sources = {{1, 1000000}, {2, 2000000}, {3, 4000000}, {4, 8000000}}};
+static const struct rule OLD_MEGA = {.cksel_mask = 0x0F, .sources = {{1, 1000000}, {2, 2000000}, {3, 4000000}, {4, 8000000}}};
 static const struct rule OTHER_MEGA = {.cksel_mask = 0x0F, .sources = {{2, 8000000}, {3, 128000}}};
 
 static const struct rule *rule_for(const char *name)

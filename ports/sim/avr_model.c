@@ -1,9 +1,9 @@
 /*
- * The strict AVR model. Source: the data sheets' chapters "Serial downloading" (algorithm, instruction set, timing) and "Program
- * and data memory lock bits".
+ * The strict AVR model. Source: the data sheets' chapters "Serial downloading" (algorithm, instruction set, timing) and
+ * "Program and data memory lock bits".
  *
- * A part listens while RESET is low. Its first instruction must be Programming Enable, not before 20 ms have passed. Each instruction is
- * four bytes; while one byte goes in, the byte before it comes out, and data of a read with the fourth.
+ * A part listens while RESET is low. Its first instruction must be Programming Enable, not before 20 ms have passed. Each
+ * instruction is four bytes; while one byte goes in, the byte before it comes out, and data of a read with the fourth.
  */
 #include "avr_model.h"
 #include <stdlib.h>
@@ -29,10 +29,10 @@ struct busy_times {
     uint32_t flash, eeprom, fuse, erase;
 };
 static const struct busy_times BUSY_US[] = {
-    [CM_AVR_CLASSIC] = {9000, 9000, 9000, 18000},        // AT90S8515 at 3.2 V
-    [CM_AVR_EARLY_PAGED] = {14000, 9000, 9000, 28000},   // ATmega161
-    [CM_AVR_PAGED] = {4500, 9000, 4500, 9000},           // ATmega8
-    [CM_AVR_POLLED] = {4500, 3600, 4500, 9000},          // ATmega48
+    [CM_AVR_CLASSIC] = {9000, 9000, 9000, 18000},      // AT90S8515 at 3.2 V
+    [CM_AVR_EARLY_PAGED] = {14000, 9000, 9000, 28000}, // ATmega161
+    [CM_AVR_PAGED] = {4500, 9000, 4500, 9000},         // ATmega8
+    [CM_AVR_POLLED] = {4500, 3600, 4500, 9000},        // ATmega48
 };
 
 enum { ENABLE_AFTER_US = 20000, ALIVE_FROM_MV = 1500, WORDS_64K_BYTES = 0x20000 };

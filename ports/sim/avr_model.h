@@ -1,8 +1,9 @@
 /*
  * A strict model of an 8-bit AVR on its serial programming pins, at the level of pins, bytes and time.
  *
- * Written from the data sheets, beside the driver and not from it: what a sheet forbids is a breach here, is counted, and has the effect
- * that a real part may show. From the parts table it takes sizes and the names of fuse bits; times and clocks are its own.
+ * Written from the data sheets, beside the driver and not from it: what a sheet forbids is a breach here, is counted, and has
+ * the effect that a real part may show. From the parts table it takes sizes and the names of fuse bits; times and clocks are
+ * its own.
  */
 #ifndef CM_SIM_AVR_MODEL_H
 #define CM_SIM_AVR_MODEL_H

@@ -1,6 +1,6 @@
 /*
- * The port on a simulated bench: small functions for the core's expander, a chip model behind them, and between the two the wires
- * with whatever is wrong with them. Time is the model's; only the pace, if one is set, makes the host wait.
+ * The port on a simulated bench: small functions for the core's expander, a chip model behind them, and between the two the
+ * wires with whatever is wrong with them. Time is the model's; only the pace, if one is set, makes the host wait.
  */
 #include "sim.h"
 #include "state.h"
@@ -258,8 +258,10 @@ static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *erro
         model->fuses[i] = chip->fuses[i];
     if (chip->lock)
         model->lock = *chip->lock;
-    return (!chip->flash || load_hex(bench_path, chip->flash, (struct memory_target){model->flash, model->row->flash_bytes}, error)) &&
-           (!chip->eeprom || load_hex(bench_path, chip->eeprom, (struct memory_target){model->eeprom, model->row->eeprom_bytes}, error));
+    return (!chip->flash ||
+            load_hex(bench_path, chip->flash, (struct memory_target){model->flash, model->row->flash_bytes}, error)) &&
+           (!chip->eeprom ||
+            load_hex(bench_path, chip->eeprom, (struct memory_target){model->eeprom, model->row->eeprom_bytes}, error));
 }
 
 static struct sim_state state_of(struct cm_sim *sim)

@@ -5,8 +5,9 @@
  *     struct cm_port *port = cm_sim_port(sim);   ... use it like any other ...
  *     cm_sim_close(sim);                         saves the chip's state
  *
- * The state lives in a folder beside the bench file, named like it with ".state" at the end, and outlives the program, as a real
- * chip's does. It is written to a temporary name, synced and renamed, up to four times a second while the chip is worked on.
+ * The state lives in a folder beside the bench file, named like it with ".state" at the end, and outlives the program, as a
+ * real chip's does. It is written to a temporary name, synced and renamed, up to four times a second while the chip is worked
+ * on.
  */
 #ifndef CM_SIM_SIM_H
 #define CM_SIM_SIM_H

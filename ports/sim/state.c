@@ -1,6 +1,6 @@
 /*
- * The state of a bench: state.json in its folder, written to a temporary name, synced and renamed. Memories are lists of rows that are not
- * blank, {"at": address, "hex": "..."}.
+ * The state of a bench: state.json in its folder, written to a temporary name, synced and renamed. Memories are lists of rows
+ * that are not blank, {"at": address, "hex": "..."}.
  */
 #include "state.h"
 #include <errno.h>
@@ -82,9 +82,9 @@ static json_t *state_object(const struct sim_state *state)
     for (int i = 0; i < BREACH_COUNT; i++)
         json_array_append_new(breaches, json_integer(model->breaches[i]));
     return json_pack("{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:o, s:i, s:o, s:o, s:o, s:o}", "format", FORMAT, "part",
-                     model->row->part.name, "time_ns", (json_int_t)model->now_ns, "bytes", (json_int_t)*state->bytes,
-                     "fault_bytes", (json_int_t)*state->fault_bytes, "page_writes", (json_int_t)model->page_writes,
-                     "eeprom_writes", (json_int_t)model->eeprom_writes, "erases", (json_int_t)model->erases, "setting_writes",
+                     model->row->part.name, "time_ns", (json_int_t)model->now_ns, "bytes", (json_int_t)*state->bytes, "fault_bytes",
+                     (json_int_t)*state->fault_bytes, "page_writes", (json_int_t)model->page_writes, "eeprom_writes",
+                     (json_int_t)model->eeprom_writes, "erases", (json_int_t)model->erases, "setting_writes",
                      (json_int_t)model->setting_writes, "fuses", numbers_u8(model->fuses, 3), "lock", (int)model->lock, "faults",
                      faults_object(state->faults), "breaches", breaches, "flash",
                      memory_rows(model->flash, model->row->flash_bytes), "eeprom",
@@ -181,9 +181,12 @@ static bool load_faults(json_t *object, struct sim_faults *faults)
     if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b}", "contact_lost_after_bytes", &lost, "contact_back_after_bytes", &back,
                     "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow, "no_power", &no_power))
         return false;
-    *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost, .contact_back_after_bytes = (uint32_t)back,
-                                  .flip_every_bytes = (uint32_t)flip, .miso = (enum sim_stuck)miso,
-                                  .slow_percent = (uint32_t)slow, .no_power = no_power};
+    *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost,
+                                  .contact_back_after_bytes = (uint32_t)back,
+                                  .flip_every_bytes = (uint32_t)flip,
+                                  .miso = (enum sim_stuck)miso,
+                                  .slow_percent = (uint32_t)slow,
+                                  .no_power = no_power};
     return miso >= SIM_STUCK_NOT && miso <= SIM_STUCK_HIGH;
 }
 
@@ -194,8 +197,8 @@ static bool load_object(json_t *object, struct sim_state *state)
     json_int_t time_ns, bytes, fault_bytes, pages, eeprom_writes, erases, settings;
     json_t *fuses, *breaches, *flash, *eeprom, *faults;
     int format, lock;
-    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:o, s:i, s:o, s:o, s:o, s:o}", "format", &format, "part",
-                    &part, "time_ns", &time_ns, "bytes", &bytes, "fault_bytes", &fault_bytes, "page_writes", &pages,
+    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:o, s:i, s:o, s:o, s:o, s:o}", "format", &format,
+                    "part", &part, "time_ns", &time_ns, "bytes", &bytes, "fault_bytes", &fault_bytes, "page_writes", &pages,
                     "eeprom_writes", &eeprom_writes, "erases", &erases, "setting_writes", &settings, "fuses", &fuses, "lock", &lock,
                     "faults", &faults, "breaches", &breaches, "flash", &flash, "eeprom", &eeprom))
         return false;

@@ -1,6 +1,6 @@
 /*
- * Fuzz target for the Intel HEX reader: any bytes, in pieces of any size, into an image that is small. What was read is written and
- * read again, and must be the same.
+ * Fuzz target for the Intel HEX reader: any bytes, in pieces of any size, into an image that is small. What was read is
+ * written and read again, and must be the same.
  */
 #include <coldmint/coldmint.h>
 #include <stdlib.h>

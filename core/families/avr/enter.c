@@ -9,29 +9,30 @@
  *                        >= 2 CPU cycles, with SCK low
  *
  * Without the 53, RESET gets another pulse and Programming Enable goes again; the oldest parts are brought into step by single
- * pulses on SCK instead, up to 32 of them. SCK must be low and high for more than 2 CPU cycles each (3 from 12 MHz on), and the CPU
- * may run on anything from 32 kHz to 20 MHz: so a slow clock is tried when the usual one gets no answer.
+ * pulses on SCK instead, up to 32 of them. SCK must be low and high for more than 2 CPU cycles each (3 from 12 MHz on), and
+ * the CPU may run on anything from 32 kHz to 20 MHz: so a slow clock is tried when the usual one gets no answer.
  *
- * Every part but the AT90S1200 repeats each byte while the next is sent. The sheets promise that for 53 only, so we look whether a part
- * does it for other instructions too, and use it if so: a loose wire shows in the very instruction.
+ * Every part but the AT90S1200 repeats each byte while the next is sent. The sheets promise that for 53 only, so we look
+ * whether a part does it for other instructions too, and use it if so: a loose wire shows in the very instruction.
  */
 #include "avr.h"
 #include <string.h>
 
 enum {
-    RESET_LOW_US = 100,      // t_RST is 2.5 us at most
-    RESET_PULSE_US = 100,    // two cycles of the slowest clock, 32.768 kHz, are 61 us
-    ENTER_WAIT_US = 20000,   // "wait for at least 20 ms"
-    TRIES = 3,               // reset pulses at each clock
-    SCK_PULSES = 32,         // AT90S sheets: no device after that many
-    SLACK = 1024,            // a half of SCK must be longer than two cycles, not as long: one part in 1024 slower
-    FAST_CPU_HZ = 12000000,  // from here on a half takes three cycles
-    VENDOR = 0x1E,           // first byte of every AVR's signature
-    AT90S1200_ID = 0x90,     // and the second of this one
-    TIMEOUT_FACTOR = 4,      // a busy part gets so many times its data sheet's time before we give up
+    RESET_LOW_US = 100,     // t_RST is 2.5 us at most
+    RESET_PULSE_US = 100,   // two cycles of the slowest clock, 32.768 kHz, are 61 us
+    ENTER_WAIT_US = 20000,  // "wait for at least 20 ms"
+    TRIES = 3,              // reset pulses at each clock
+    SCK_PULSES = 32,        // AT90S sheets: no device after that many
+    SLACK = 1024,           // a half of SCK must be longer than two cycles, not as long: one part in 1024 slower
+    FAST_CPU_HZ = 12000000, // from here on a half takes three cycles
+    VENDOR = 0x1E,          // first byte of every AVR's signature
+    AT90S1200_ID = 0x90,    // and the second of this one
+    TIMEOUT_FACTOR = 4,     // a busy part gets so many times its data sheet's time before we give up
 };
 
-// 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128 kHz oscillator, 6 kHz a watch crystal.
+// 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128 kHz oscillator,
+// 6 kHz a watch crystal.
 static const uint32_t SCK_LADDER_HZ[] = {200000, 25000, 6000};
 enum { RUNGS = sizeof SCK_LADDER_HZ / sizeof SCK_LADDER_HZ[0] };
 
@@ -203,8 +204,8 @@ enum cm_status cm_avr_enter(struct cm_session *session)
 }
 
 /*
- * Reads the signature, and compares it with a second reading; for a chip that is known already, compares it with what it was. A part whose 53 came, but which does not repeat the bytes of this
- * instruction, is taken for one that does not echo.
+ * Reads the signature, and compares it with a second reading; for a chip that is known already, compares it with what it was.
+ * A part whose 53 came, but which does not repeat the bytes of this instruction, is taken for one that does not echo.
  */
 enum cm_status cm_avr_identify(struct cm_session *session)
 {

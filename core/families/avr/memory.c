@@ -3,10 +3,12 @@
  *
  * Data sheets, "Serial programming instruction set". Every instruction is four bytes; what is read comes with the fourth.
  *
- *     flash   read 20/28 word-address(2) -> byte          load page 40/48 00 word-in-page byte     write page 4C word-address(2) 00
+ *     flash   read 20/28 word-address(2) -> byte          load page 40/48 00 word-in-page byte     write page 4C
+ * word-address(2) 00
  *             the second opcode of a pair (bit 3 set) is for the high byte of the word; the low byte is loaded first
  *             beyond 64 Kwords: 4D 00 upper-address 00 first ("load extended address byte"), for reads and page writes
- *     eeprom  read A0 address(2) -> byte    write C0 address(2) byte    load page C1 00 in-page byte    write page C2 address(2) 00
+ *     eeprom  read A0 address(2) -> byte    write C0 address(2) byte    load page C1 00 in-page byte    write page C2
+ * address(2) 00
  *     fuses   read 50 00 00 / 58 08 00 / 50 08 00 -> low / high / extended       write AC A0 / AC A8 / AC A4 00 byte
  *     lock    read 58 00 00 -> byte         write AC E0 00 byte
  *     others  calibration 38 00 n -> byte   chip erase AC 80 00 00
@@ -20,7 +22,8 @@
 static const uint8_t READ_FUSE[3][2] = {{0x50, 0x00}, {0x58, 0x08}, {0x50, 0x08}};
 static const uint8_t READ_LOCK[2] = {0x58, 0x00};
 static const uint8_t WRITE_FUSE[3] = {0xA0, 0xA8, 0xA4};
-static const uint8_t READ_OPCODE[CM_AVR_REGION_COUNT] = {[CM_AVR_FLASH] = 0x20, [CM_AVR_EEPROM] = 0xA0, [CM_AVR_CALIBRATION] = 0x38};
+static const uint8_t READ_OPCODE[CM_AVR_REGION_COUNT] = {
+    [CM_AVR_FLASH] = 0x20, [CM_AVR_EEPROM] = 0xA0, [CM_AVR_CALIBRATION] = 0x38};
 
 enum {
     WRITE_LOCK = 0xE0,
@@ -77,8 +80,7 @@ static void add_segment(struct cm_session *session, uint32_t address)
 
 /* --- settings -------------------------------------------------------------------------------------------------- */
 
-static enum cm_status read_setting(struct cm_session *session, enum cm_step step, uint8_t index, uint32_t address,
-                                   uint8_t *byte)
+static enum cm_status read_setting(struct cm_session *session, enum cm_step step, uint8_t index, uint32_t address, uint8_t *byte)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
     const uint8_t *code = index == CM_AVR_LOCK ? READ_LOCK : READ_FUSE[address];
@@ -92,7 +94,7 @@ static enum cm_status read_setting(struct cm_session *session, enum cm_step step
         cm_avr_add_proof(session);
     enum cm_status status = cm_avr_run(session);
     if (index == CM_AVR_LOCK) // unused lock bits are "x" in the sheets: make them 1, as a write must
-        *byte |= (uint8_t)~(part->boot_max_bytes ? LOCK_BITS | BOOT_LOCK_BITS : LOCK_BITS);
+        *byte |= (uint8_t) ~(part->boot_max_bytes ? LOCK_BITS | BOOT_LOCK_BITS : LOCK_BITS);
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
@@ -109,7 +111,8 @@ static enum cm_status program_setting(struct cm_session *session, uint8_t index,
         if (written)
             return cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, REGION_NAMES[index], address, wanted, now);
         cm_batch_begin(session, CM_STEP_SETTINGS, REGION_NAMES[index], address);
-        cm_avr_add_instruction(session, 0xAC, lock ? WRITE_LOCK : WRITE_FUSE[address], 0x00, (uint8_t)((wanted & mask) | (now & ~mask)));
+        cm_avr_add_instruction(session, 0xAC, lock ? WRITE_LOCK : WRITE_FUSE[address], 0x00,
+                               (uint8_t)((wanted & mask) | (now & ~mask)));
         cm_avr_add_ready(session, part->times->t_wd_fuse_us);
         status = cm_avr_run(session);
         if (status)
@@ -138,8 +141,8 @@ static enum cm_status access_settings(struct cm_session *session, enum cm_access
 
 /* --- reading and comparing ------------------------------------------------------------------------------------- */
 
-static void add_reads(struct cm_session *session, uint8_t index, enum cm_each_data data,
-                      uint32_t address, uint8_t *bytes, uint32_t count)
+static void add_reads(struct cm_session *session, uint8_t index, enum cm_each_data data, uint32_t address, uint8_t *bytes,
+                      uint32_t count)
 {
     struct cm_each *each = cm_avr_add_each(session, READ_OPCODE[index], data, address, count);
     each->toggle = index == CM_AVR_FLASH ? HIGH_BYTE : 0;
@@ -170,8 +173,8 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
 /* --- programming ----------------------------------------------------------------------------------------------- */
 
 /* Loads part of the page buffer; NULL loads FF. */
-static void add_load(struct cm_session *session, bool flash, uint32_t page_bytes, uint32_t address,
-                     const uint8_t *bytes, uint32_t count)
+static void add_load(struct cm_session *session, bool flash, uint32_t page_bytes, uint32_t address, const uint8_t *bytes,
+                     uint32_t count)
 {
     if (count == 0)
         return;
@@ -247,7 +250,8 @@ static enum cm_status erase(struct cm_session *session)
     cm_avr_add_ready(session, part->times->t_wd_erase_us);
     enum cm_status status = cm_avr_run(session);
     bool starts_over = part->generation == CM_AVR_CLASSIC || part->generation == CM_AVR_EARLY_PAGED;
-    return status || !starts_over ? status : cm_avr_enter(session); // "wait t_WD_ERASE, give RESET a positive pulse, and start over"
+    return status || !starts_over ? status
+                                  : cm_avr_enter(session); // "wait t_WD_ERASE, give RESET a positive pulse, and start over"
 }
 
 /* --- protection and cost --------------------------------------------------------------------------------------- */
