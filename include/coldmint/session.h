@@ -43,6 +43,7 @@ struct cm_session {
     uint16_t recoveries; /**< times that contact was lost and found again */
     uint8_t id[4];
     bool entered;
+    bool blind; /**< entering: also try for a part that does not answer Programming Enable */
     bool echoes;     /**< the part repeats what it hears: each instruction proves the contact */
     uint8_t segment; /**< extended address byte that the chip holds */
     bool segment_known;

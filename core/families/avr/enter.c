@@ -34,7 +34,10 @@ enum {
 // 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128 kHz oscillator,
 // 6 kHz a watch crystal.
 static const uint32_t SCK_LADDER_HZ[] = {200000, 25000, 6000};
-enum { RUNGS = sizeof SCK_LADDER_HZ / sizeof SCK_LADDER_HZ[0] };
+enum {
+    RUNGS = sizeof SCK_LADDER_HZ / sizeof SCK_LADDER_HZ[0],
+    BLIND_RUNG = RUNGS + 1, // last of all the first clock again, for the AT90S1200
+};
 
 /* --- batches --------------------------------------------------------------------------------------------------- */
 
@@ -124,7 +127,10 @@ static uint32_t told_clock(const struct cm_session *session)
     return hz - hz / SLACK;
 }
 
-/* Runs a batch that ends with Programming Enable. The AT90S1200 says nothing to that. */
+/*
+ * Runs a batch that ends with Programming Enable. The AT90S1200 says nothing to that and is asked for its signature all the same,
+ * but only when nothing else is left to try: other parts must hear no other instruction before that one.
+ */
 static enum cm_status ask(struct cm_session *session, bool *answered)
 {
     static const uint8_t PROGRAMMING_ENABLE[INSTRUCTION] = {0xAC, 0x53, 0x00, 0x00};
@@ -142,7 +148,9 @@ static enum cm_status ask(struct cm_session *session, bool *answered)
     *answered = session->echoes;
     if (status || *answered)
         return status;
-    // No echo, or only half of it: the part is out of step, or one that does not echo. Its signature tells.
+    if (!is_in_step && !session->blind)
+        return CM_OK;
+    // 53 alone, or nothing at all: a part that does not echo, or no part. Its signature tells.
     uint8_t id[SIGNATURE_BYTES] = {0};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_IN, 0, SIGNATURE_BYTES)->in = id;
@@ -187,14 +195,16 @@ static enum cm_status try_clock(struct cm_session *session, uint32_t hz, bool *a
 enum cm_status cm_avr_enter(struct cm_session *session)
 {
     uint32_t known = session->clock_hz ? session->clock_hz : told_clock(session);
-    bool answered = false;
+    bool answered = false, is_silent = session->part && !session->echoes;
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     session->tries = 0;
     session->segment_known = false;
     session->entered = true; // lines are driven from here on
     enum cm_status status = CM_OK;
-    for (uint8_t rung = known ? 0 : 1; rung <= RUNGS && !status && !answered; rung++)
-        status = try_clock(session, rung ? SCK_LADDER_HZ[rung - 1] : known, &answered);
+    for (uint8_t rung = known ? 0 : 1; rung <= BLIND_RUNG && !status && !answered; rung++) {
+        session->blind = rung == BLIND_RUNG || is_silent;
+        status = try_clock(session, rung ? SCK_LADDER_HZ[(rung - 1) % RUNGS] : known, &answered);
+    }
     if (answered)
         return status;
     cm_avr_leave(session);
