@@ -221,6 +221,14 @@ static void name_files(const struct job *job, char *names, size_t bytes)
     }
 }
 
+/* A locked chip was erased, and the job ended before its lock was put back. */
+static void tell_lifted_lock(struct tool *tool, const struct cm_report *report)
+{
+    size_t used = strlen(tool->words.try);
+    if (report->unlocked)
+        snprintf(tool->words.try + used, sizeof tool->words.try - used, ". The lock byte was 0x%02X and is not back", report->lock);
+}
+
 static enum exit_code put(struct job *job)
 {
     struct tool *tool = job->tool;
@@ -243,6 +251,7 @@ static enum exit_code put(struct job *job)
     set_json(tool, "report", json_report(&report));
     enum exit_code code = status ? tool_fail(tool, status) : EXIT_GOOD;
     end_carry(job, status);
+    tell_lifted_lock(tool, &report);
     free(carry);
     if (code) {
         if (tool->planned_work)

@@ -167,6 +167,24 @@ static void the_clock_is_found(void **state)
     }
 }
 
+/* The chip's clock drops in mid-job, and it loses step: the job finds it again and goes on slowly. */
+static void a_clock_that_drops_is_followed(void **state)
+{
+    struct rig rig;
+    (void)state;
+    rig_open(&rig, "attiny84a", "");
+    rig.session.cpu_hz = 1000000;
+    rig_identify(&rig);
+    fill_image(&rig, 2);
+    rig.memory.count = 640;
+    assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
+    rig.model->fuses[0] = 0xE4;                      // from the next reset on: the 128 kHz oscillator
+    rig.model->enabled = rig.model->in_step = false; // out of step
+    assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
+    assert_int_equal(rig.session.clock_hz, 25000);
+    rig_close(&rig);
+}
+
 static void lines_alone_suffice(void **state)
 {
     struct rig rig;
@@ -315,6 +333,7 @@ int main(void)
         cmocka_unit_test(every_status_and_fault_has_words),
         cmocka_unit_test(every_part_is_programmed_without_a_breach),
         cmocka_unit_test(the_clock_is_found),
+        cmocka_unit_test(a_clock_that_drops_is_followed),
         cmocka_unit_test(lines_alone_suffice),
         cmocka_unit_test(each_silence_is_told_apart),
         cmocka_unit_test(a_port_feeds_the_target_while_it_is_held_in_reset),

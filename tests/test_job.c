@@ -289,7 +289,15 @@ static void a_locked_chip_is_left_alone_unless_told(void **state)
         assert_int_equal(cm_keep(&rig.session, CM_REGION_MAIN, drop, NULL, NULL, &rig.report),
                          LOCKS[i] == 0xFC ? CM_PROTECTED : CM_OK);
         rig.put.unprotect = true;
+        disturb(&rig, 9000, 0); // in the middle of the writing
+        assert_int_equal(put(&rig), CM_CONTACT_LOST);
+        assert_true(rig.report.unlocked); // it is told what stood there
+        assert_int_equal(rig.report.lock, LOCKS[i]);
+        disturb(&rig, 0, 0);
+        assert_int_equal(cm_recover(&rig.session), CM_OK);
+        rig.model->lock = LOCKS[i];
         assert_int_equal(put(&rig), CM_OK);
+        assert_false(rig.report.unlocked);
         assert_true(rig.report.relocked);
         assert_int_equal(rig.model->lock, LOCKS[i]);
         assert_memory_equal(rig.model->flash, rig.image, FLASH);
@@ -391,6 +399,95 @@ static void eesave_makes_carrying_needless(void **state)
     assert_memory_equal(rig.model->eeprom + 20, "Theresia", 8);
     assert_int_equal(cm_blank(&rig.session, NULL, NULL, &rig.report), CM_OK);
     assert_memory_equal(rig.model->eeprom + 20, "Theresia", 8);
+    rig_close(&rig);
+}
+
+/* With EESAVE an erase for the flash's sake leaves an EEPROM that is right alone. */
+static void an_eeprom_that_outlives_the_erase_is_not_written_again(void **state)
+{
+    struct rig rig;
+    struct cm_memory memory = {(const uint8_t *)"Theresia", 8, 20};
+    (void)state;
+    rig_with_data(&rig, "  fuses: [0x62, 0xD7, 0xFF]\n");
+    struct cm_want wants[] = {rig.want, {CM_REGION_DATA, cm_memory_source(&memory)}};
+    rig.put.wants = wants;
+    rig.put.want_count = 2;
+    assert_int_equal(put(&rig), CM_OK);
+    assert_true(rig.report.erase);
+    assert_int_equal(rig.model->eeprom_writes, 0);
+    rig_close(&rig);
+}
+
+/* --- a worn byte ---------------------------------------------------------------------------------------------------- */
+
+static enum cm_status (*true_shift)(struct cm_port *, const uint8_t *, uint8_t *, uint32_t);
+static uint8_t worn_opcode;
+
+/* Reads of address 5 come with bit 4 set. */
+static enum cm_status worn_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+{
+    enum cm_status status = true_shift(port, out, in, bytes);
+    for (uint32_t i = 0; in && i + 3 < bytes; i += 4) {
+        if (out[i] == worn_opcode && out[i + 1] == 0 && out[i + 2] == 5)
+            in[i + 3] |= 0x10;
+    }
+    return status;
+}
+
+static void a_worn_byte_is_named_and_nothing_is_erased_for_it(void **state)
+{
+    static const uint8_t OPCODES[] = {0xA0, 0x20}; // EEPROM byte 5; flash word 5, its low byte
+    static const uint8_t ZEROS[64];
+    (void)state;
+    for (size_t i = 0; i < sizeof OPCODES; i++) {
+        struct rig rig;
+        struct cm_memory memory = {ZEROS, sizeof ZEROS, 0};
+        rig_ready(&rig, "attiny84a", "");
+        worn_opcode = OPCODES[i];
+        true_shift = rig.port->shift;
+        rig.port->shift = worn_shift;
+        rig.want = (struct cm_want){i == 0 ? CM_REGION_DATA : CM_REGION_MAIN, cm_memory_source(&memory)};
+        assert_int_equal(put(&rig), CM_WRITE_FAILED);
+        assert_int_equal(rig.session.failure.address, i == 0 ? 5 : 10);
+        assert_int_equal(rig.session.failure.expected, 0x00);
+        assert_int_equal(rig.session.failure.found, 0x10);
+        assert_int_equal(rig.model->erases, 0);
+        rig_close(&rig);
+    }
+}
+
+/* --- a port that takes batches whole ---------------------------------------------------------------------------------- */
+
+static struct cm_port *inner_port;
+static unsigned batches;
+
+static enum cm_status run_whole(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble)
+{
+    (void)port;
+    batches++;
+    return cm_port_run(inner_port, ops, count, trouble);
+}
+
+static uint32_t inner_now(struct cm_port *port)
+{
+    (void)port;
+    return inner_port->now_us(inner_port);
+}
+
+/* A page is one batch: writing a chip takes a survey's batch and a page's batch for each page. */
+static void a_rich_port_gets_a_page_in_one_batch(void **state)
+{
+    struct rig rig;
+    struct cm_port rich = {.run = run_whole, .now_us = inner_now};
+    (void)state;
+    rig_ready(&rig, "attiny84a", "");
+    inner_port = rig.port;
+    rich.traits = rig.port->traits;
+    rig.session.port = &rich;
+    batches = 0;
+    assert_int_equal(put(&rig), CM_OK);
+    assert_in_range(batches, 2 * PAGES, 2 * PAGES + 4);
+    assert_memory_equal(rig.model->flash, rig.image, FLASH);
     rig_close(&rig);
 }
 
@@ -523,6 +620,9 @@ int main(void)
         cmocka_unit_test(an_erase_that_would_lose_data_is_refused),
         cmocka_unit_test(data_is_carried_over_the_erase),
         cmocka_unit_test(eesave_makes_carrying_needless),
+        cmocka_unit_test(an_eeprom_that_outlives_the_erase_is_not_written_again),
+        cmocka_unit_test(a_worn_byte_is_named_and_nothing_is_erased_for_it),
+        cmocka_unit_test(a_rich_port_gets_a_page_in_one_batch),
         cmocka_unit_test(what_does_not_fit_is_refused),
         cmocka_unit_test(a_supply_outside_the_range_is_refused),
         cmocka_unit_test(compare_names_every_difference),

@@ -17,6 +17,8 @@ static enum cm_status steadily(struct cm_session *session, act_fn *act, void *ar
     enum cm_status status = act(session, argument);
     for (uint8_t i = 0; i < RECOVERIES_AN_ACCESS && status == CM_CONTACT_LOST; i++) {
         struct cm_failure first = session->failure;
+        if (i > 0)
+            session->clock_hz /= 2; // perhaps it is not the contact, but a clock too near to the limit
         if (cm_recover(session) != CM_OK) {
             session->failure = first;
             break;
@@ -67,7 +69,7 @@ enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *pr
 
 uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region, uint32_t address, uint32_t end)
 {
-    uint32_t whole = session->workspace_bytes - session->workspace_bytes % region->page_bytes;
+    uint32_t whole = session->workspace_bytes & ~(region->page_bytes - 1);
     uint32_t most = whole ? whole : session->workspace_bytes;
     uint32_t few = 4096 > region->page_bytes ? 4096 : region->page_bytes; // so that progress and stopping stay lively
     if (most > few)

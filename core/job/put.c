@@ -94,7 +94,7 @@ static enum cm_status each_page(struct work *work, page_fn *act)
         if (work->report->carried && want != &work->carry_want && want->region == work->carry_want.region)
             continue;
         for (uint32_t at = 0; !status && want->source.extent(want->source.context, at, &start, &count); at = place->end) {
-            place->page = start - start % place->region.page_bytes;
+            place->page = start & ~(place->region.page_bytes - 1);
             place->end = place->page + place->region.page_bytes; // pages divide their region
             status = load_page(work);
             if (!status)
@@ -399,9 +399,10 @@ static enum cm_status write_page(struct work *work)
     return status ? status : show_progress(work);
 }
 
-static enum cm_status execute_after_erase(struct work *work)
+/* A page that the erase has cleared. */
+static enum cm_status fill_erased_page(struct work *work)
 {
-    if (outlives_erase(work) || !is_wanted_blank(work))
+    if (!is_wanted_blank(work))
         return write_page(work);
     enum cm_status status = over_runs(work, CM_ACCESS_MATCH, work->place.page);
     if (status == CM_DIFFERS)
@@ -412,9 +413,9 @@ static enum cm_status execute_after_erase(struct work *work)
 
 static enum cm_status execute_page(struct work *work)
 {
-    if (work->all_dirty)
-        return execute_after_erase(work);
-    if (work->ordinal < work->map_pages)
+    if (work->all_dirty && !outlives_erase(work))
+        return fill_erased_page(work);
+    if (!work->all_dirty && work->ordinal < work->map_pages)
         return work->map[work->ordinal / 8] & (1u << (work->ordinal % 8)) ? write_page(work) : CM_OK;
     enum page_state state;
     enum cm_status status = examine(work, &state);
@@ -436,17 +437,22 @@ static enum cm_status erase_chip(struct work *work)
     struct cm_progress progress = {CM_STEP_ERASE, "chip", 0, 1};
     if (!status)
         status = cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
-    return status ? status : cm_erase_steadily(work->session);
+    if (status)
+        return status;
+    work->report->lock = work->protection.lock;
+    work->report->unlocked = work->protection.lock != work->protection.open_lock;
+    return cm_erase_steadily(work->session);
 }
 
 static enum cm_status put_lock_back(struct work *work)
 {
     struct cm_protection *protection = &work->protection;
-    if (!work->report->erase || !protection->has_lock || protection->lock == protection->open_lock)
+    if (!work->report->unlocked)
         return CM_OK;
     struct cm_access access = {CM_ACCESS_PROGRAM, protection->lock_region, 0, &protection->lock, 1};
     enum cm_status status = cm_access(work->session, &access);
-    work->report->relocked = !status;
+    work->report->unlocked = status != CM_OK;
+    work->report->relocked = status == CM_OK;
     return status;
 }
 
@@ -460,7 +466,13 @@ static enum cm_status execute(struct work *work)
     return status ? status : put_lock_back(work);
 }
 
-/* A page taken for blank was not: the chip needs an erase after all. */
+/* A page taken for blank was not, if a bit is 0 that must be 1; a bit that stays 1 is worn, and no erase helps. */
+static bool would_erase_help(const struct work *work)
+{
+    const struct cm_failure *failure = &work->session->failure;
+    return !(work->place.region.traits & CM_REGION_REWRITES) && (~failure->found & failure->expected);
+}
+
 static enum cm_status start_over_with_erase(struct work *work)
 {
     enum cm_status status = plan_with_erase(work);
@@ -493,7 +505,7 @@ enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, stru
         return status;
     uint32_t start = session->port->now_us(session->port);
     status = execute(&work);
-    if (status == CM_WRITE_FAILED && !report->erase && !work.protection.bars_writing)
+    if (status == CM_WRITE_FAILED && !report->erase && would_erase_help(&work))
         status = start_over_with_erase(&work);
     report->actual_us = session->port->now_us(session->port) - start;
     return status;

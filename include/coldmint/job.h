@@ -58,6 +58,8 @@ struct cm_report {
     bool erase;             /**< a chip erase is needed / was done */
     bool carried;           /**< the data region was carried over the erase */
     bool relocked;          /**< the lock byte was put back */
+    bool unlocked;          /**< an erase lifted the lock byte, and it is not back: the job ended before */
+    uint8_t lock;           /**< the lock byte that stood there before an erase */
     uint32_t pages;         /**< pages that the images touch */
     uint32_t pages_equal;   /**< of them, already right */
     uint32_t pages_blank;   /**< of them, right by being blank after the erase */
