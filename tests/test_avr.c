@@ -200,6 +200,17 @@ static void lines_alone_suffice(void **state)
     rig_close(&rig);
 }
 
+static void clocks_below_the_port_s_range_are_not_tried(void **state)
+{
+    struct rig rig;
+    (void)state;
+    rig_open(&rig, "attiny84a", "faults:\n  miso: high\n");
+    rig.port->traits.clock_min_hz = 100000;
+    assert_int_equal(cm_identify(&rig.session, NULL), CM_NO_CHIP);
+    assert_int_equal(rig.session.tries, 6); // 200 kHz, and once more at the end
+    rig_close(&rig);
+}
+
 static void each_silence_is_told_apart(void **state)
 {
     static const struct {
@@ -335,6 +346,7 @@ int main(void)
         cmocka_unit_test(the_clock_is_found),
         cmocka_unit_test(a_clock_that_drops_is_followed),
         cmocka_unit_test(lines_alone_suffice),
+        cmocka_unit_test(clocks_below_the_port_s_range_are_not_tried),
         cmocka_unit_test(each_silence_is_told_apart),
         cmocka_unit_test(a_port_feeds_the_target_while_it_is_held_in_reset),
         cmocka_unit_test(the_target_is_let_go),

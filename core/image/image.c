@@ -80,9 +80,13 @@ static enum cm_status check_free(struct cm_image *image, uint32_t address, uint3
         uint32_t at = address + done;
         part = part_in_block(at, count - done);
         const struct cm_image_block *block = find(image, at / CM_IMAGE_BLOCK);
-        for (uint32_t i = 0; block && i < part; i++) {
-            if (is_present(block, (at + i) % CM_IMAGE_BLOCK)) {
-                image->clash_address = at + i;
+        if (!block)
+            continue;
+        for (uint32_t i = at % CM_IMAGE_BLOCK; i < at % CM_IMAGE_BLOCK + part; i++) {
+            if (i % 8 == 0 && block->present[i / 8] == 0) {
+                i += 7; // eight free ones at once
+            } else if (is_present(block, i)) {
+                image->clash_address = at - at % CM_IMAGE_BLOCK + i;
                 image->clash_line = block->line;
                 return CM_BAD_IMAGE;
             }

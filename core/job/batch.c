@@ -39,11 +39,6 @@ void cm_batch_lines(struct cm_session *session, const struct cm_line_step *steps
     }
 }
 
-void cm_batch_verify(struct cm_session *session)
-{
-    session->batch.verify = session->batch.count;
-}
-
 enum cm_status cm_batch_try(struct cm_session *session)
 {
     struct cm_trouble trouble;

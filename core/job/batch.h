@@ -20,7 +20,10 @@ struct cm_op *cm_batch_add(struct cm_session *session, enum cm_op_kind kind);
 void cm_batch_wait(struct cm_session *session, uint32_t us);
 
 /* The next operation added proves a write. */
-void cm_batch_verify(struct cm_session *session);
+static inline void cm_batch_verify(struct cm_session *session)
+{
+    session->batch.verify = session->batch.count;
+}
 
 /* Runs the batch; a failure is left in the session. For a mismatch in the proof of a write it is CM_WRITE_FAILED. */
 enum cm_status cm_batch_run(struct cm_session *session);

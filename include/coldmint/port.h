@@ -146,14 +146,14 @@ struct cm_traits {
  *
  *  0. Every function gets the port; what it needs beyond that is in port->context.
  *  1. Functions block until done. They return CM_OK, or CM_PORT_FAILED where the hardware or the system refused.
- *  2. Until the first CM_OP_CLOCK and after `close`, every line is released and the supply is as it was found.
+ *  2. Until the first CM_OP_CLOCK and after cm_close, every line is released and the supply is as it was found.
  *  3. `line`, with CM_RELEASED, lets the line float or go to its pull-up.
  *  4. `shift` is SPI mode 0, most significant bit first; SCK idles low between calls. `in` may be NULL or equal `out`.
  *  5. `wait_us` waits at least as long as it is told; longer only costs time. `now_us` may wrap around.
  *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it took.
  *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with `run` must accept that batch.
  *
- * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`, `close`. A port with
+ * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`. A port with
  * `run` needs `now_us` beside it, and nothing else.
  */
 struct cm_port {
@@ -167,7 +167,6 @@ struct cm_port {
     enum cm_status (*supply)(struct cm_port *port, uint16_t mv);
     void (*wait_us)(struct cm_port *port, uint32_t us);
     uint32_t (*now_us)(struct cm_port *port);
-    void (*close)(struct cm_port *port);
     uint32_t half_bit_us; /**< for cm_lines_shift: half a clock period */
 };
 

@@ -184,6 +184,8 @@ static enum cm_status nudge(struct cm_session *session, bool *answered)
 static enum cm_status try_clock(struct cm_session *session, uint32_t hz, bool *answered)
 {
     enum cm_status status = CM_OK;
+    if (hz < session->port->traits.clock_min_hz)
+        return CM_OK; // the port cannot go so slowly
     for (uint8_t i = 0; i < TRIES && !status && !*answered; i++)
         status = knock(session, hz, answered);
     bool can_nudge = hz == SCK_LADDER_HZ[0] && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK));
@@ -203,7 +205,7 @@ enum cm_status cm_avr_enter(struct cm_session *session)
     enum cm_status status = CM_OK;
     for (uint8_t rung = known ? 0 : 1; rung <= BLIND_RUNG && !status && !answered; rung++) {
         session->blind = rung == BLIND_RUNG || is_silent;
-        status = try_clock(session, rung ? SCK_LADDER_HZ[(rung - 1) % RUNGS] : known, &answered);
+        status = try_clock(session, rung ? SCK_LADDER_HZ[rung <= RUNGS ? rung - 1 : 0] : known, &answered);
     }
     if (answered)
         return status;
