@@ -21,6 +21,7 @@ static struct poptOption common_options[] = {
      "PORT"},
     {"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0, "the chip that must be there; anything else stops the job", "NAME"},
     {"clock", 0, POPT_ARG_STRING, &the_tool.clock, 0, "the chip's own clock, if you know it: goes as fast as that allows", "HZ"},
+    {"feed", 0, POPT_ARG_STRING, &the_tool.feed, 0, "feed the target with so many volts, if it has no supply of its own", "VOLTS"},
     {"json", 0, POPT_ARG_NONE, &the_tool.json, 0, "one JSON object on stdout, for machines", NULL},
     {"help", 'h', POPT_ARG_NONE, &wants_help, 0, "this help", NULL},
     POPT_TABLEEND};
@@ -167,11 +168,14 @@ int main(int argc, const char **argv)
     struct sigaction action = {.sa_handler = on_interrupt};
     sigaction(SIGINT, &action, NULL);
     sigaction(SIGTERM, &action, NULL);
+    sigaction(SIGHUP, &action, NULL);
+    signal(SIGPIPE, SIG_IGN); // whoever reads our output may go; the target must still be let go
     argv[1] = argv[0];
     int code = (int)run_verb(&the_tool, argc - 1, argv + 1);
     free(the_tool.via);
     free(the_tool.chip);
     free(the_tool.clock);
+    free(the_tool.feed);
     free(the_tool.region);
     free(the_tool.format);
     return code;

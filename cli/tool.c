@@ -57,6 +57,41 @@ static uint32_t parse_clock(const char *text)
     return end != text && unit && hz >= 1000 && hz <= 40e6 ? (uint32_t)hz : 0;
 }
 
+/* "3.3" or "3.3V" in mV; 0 where it is neither, or no supply for a chip. */
+static uint16_t parse_volts(const char *text)
+{
+    char *end;
+    double volts = strtod(text, &end);
+    bool unit = *end == '\0' || strcmp(end, "V") == 0 || strcmp(end, "v") == 0;
+    return end != text && unit && volts >= 1.5 && volts <= 6 ? (uint16_t)(volts * 1000 + 0.5) : 0;
+}
+
+/* Either side may feed the board, never both. */
+static enum exit_code prepare_feed(struct tool *tool)
+{
+    char evidence[200];
+    uint16_t mv, found;
+    if (!tool->feed)
+        return EXIT_GOOD;
+    mv = parse_volts(tool->feed);
+    const struct cm_traits *traits = &tool->port->traits;
+    if (mv == 0)
+        return tool_fail_as(tool, EXIT_USAGE, "--feed is not a voltage", tool->feed, "1.5 to 6 V, for example --feed 3.3");
+    if (mv < traits->supply_min_mv || mv > traits->supply_max_mv) {
+        snprintf(evidence, sizeof evidence, "%.2f V wanted; it can feed %.2f to %.2f V", mv / 1000.0,
+                 traits->supply_min_mv / 1000.0, traits->supply_max_mv / 1000.0);
+        return tool_fail_as(tool, EXIT_NO_PORT, "this port cannot feed the target so", evidence,
+                            "feed the board from its own supply");
+    }
+    if (cm_supply_mv(&tool->session, &found) == CM_OK && found > 500) {
+        snprintf(evidence, sizeof evidence, "%.2f V measured before anything was switched on", found / 1000.0);
+        return tool_fail_as(tool, EXIT_REFUSED, "refused: the target has a supply of its own", evidence,
+                            "leave --feed out; two supplies against each other harm both");
+    }
+    tool->session.supply_mv = mv;
+    return EXIT_GOOD;
+}
+
 static enum exit_code open_sim(struct tool *tool, const char *path)
 {
     char error[SIM_ERROR_BYTES], what[400];
@@ -109,6 +144,9 @@ enum exit_code tool_begin(struct tool *tool)
     enum cm_status status = cm_open(&tool->session, tool->port, &tool_kit, 1, tool->workspace, WORKSPACE_BYTES);
     tool->open = status == CM_OK;
     tool->session.cpu_hz = tool->clock ? parse_clock(tool->clock) : 0;
+    code = status ? EXIT_GOOD : prepare_feed(tool);
+    if (code)
+        return code;
     if (!status)
         status = cm_identify(&tool->session, tool->chip);
     if (status)

@@ -39,7 +39,7 @@ struct words {
 struct tool {
     const struct verb *verb;
     /* options of all verbs */
-    char *via, *chip, *clock;
+    char *via, *chip, *clock, *feed;
     int json;
     /* options of some */
     char *region, *format;

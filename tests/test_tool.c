@@ -362,6 +362,34 @@ static void control_c_stops_cleanly(void **state)
     assert_int_equal(outcome.code, 0);
 }
 
+static void the_target_is_fed_by_one_side_only(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    make_bench("fed", "attiny84a", "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5000\n", path, via);
+    run_tool(&outcome, "look", via, "--feed=3.3", NULL);
+    assert_int_equal(outcome.code, 10);
+    assert_says(outcome.err, "5.00 V measured before anything was switched on");
+    write_file(path, sizeof path, "unfed.yaml",
+               "bench: x\nchip:\n  part: attiny84a\n  supply_mv: 0\nport:\n  measures_supply: true\n  feeds_from_mv: 1800\n"
+               "  feeds_to_mv: 5000\n");
+    snprintf(via, sizeof via, "--via=sim:%s", path);
+    run_tool(&outcome, "look", via, NULL);
+    assert_int_equal(outcome.code, 4);
+    assert_says(outcome.err, "the target has no power");
+    run_tool(&outcome, "put", via, "--feed=3.3V", FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "look", via, "--feed=3.3", NULL);
+    assert_says(outcome.out, "3.30 V, within");
+    run_tool(&outcome, "look", via, "--feed=5.5", NULL);
+    assert_int_equal(outcome.code, 3);
+    assert_says(outcome.err, "it can feed 1.80 to 5.00 V");
+    run_tool(&outcome, "look", via, "--feed=much", NULL);
+    assert_int_equal(outcome.code, 2);
+    run_tool(&outcome, "bench", "show", path, NULL);
+    assert_says(outcome.out, "breaches  none");
+}
+
 static void help_comes_from_the_tables(void **state)
 {
     static const char *const VERBS[] = {"look", "keep", "put", "match", "blank", "chips", "bench"};
@@ -470,6 +498,7 @@ int main(void)
         cmocka_unit_test(files_come_into_being_whole_and_are_not_overwritten),
         cmocka_unit_test(a_killed_tool_leaves_whole_files),
         cmocka_unit_test(control_c_stops_cleanly),
+        cmocka_unit_test(the_target_is_fed_by_one_side_only),
         cmocka_unit_test(help_comes_from_the_tables),
         cmocka_unit_test(benches_are_made_broken_mended_and_renewed),
         cmocka_unit_test(a_damaged_state_is_told_and_left_alone),

@@ -150,7 +150,8 @@ struct cm_traits {
  *  3. `line`, with CM_RELEASED, lets the line float or go to its pull-up.
  *  4. `shift` is SPI mode 0, most significant bit first; SCK idles low between calls. `in` may be NULL or equal `out`.
  *  5. `wait_us` waits at least as long as it is told; longer only costs time. `now_us` may wrap around.
- *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it took.
+ *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it took. The core asks for
+ *     none below traits.clock_min_hz.
  *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with `run` must accept that batch.
  *
  * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`. A port with

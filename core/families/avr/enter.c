@@ -33,11 +33,9 @@ enum {
 
 // 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128 kHz oscillator,
 // 6 kHz a watch crystal.
-static const uint32_t SCK_LADDER_HZ[] = {200000, 25000, 6000};
-enum {
-    RUNGS = sizeof SCK_LADDER_HZ / sizeof SCK_LADDER_HZ[0],
-    BLIND_RUNG = RUNGS + 1, // last of all the first clock again, for the AT90S1200
-};
+// Last of all the first one again, blindly, for the AT90S1200.
+static const uint32_t SCK_LADDER_HZ[] = {200000, 25000, 6000, 200000};
+enum { RUNGS = sizeof SCK_LADDER_HZ / sizeof SCK_LADDER_HZ[0] };
 
 /* --- batches --------------------------------------------------------------------------------------------------- */
 
@@ -129,9 +127,10 @@ static uint32_t told_clock(const struct cm_session *session)
 
 /*
  * Runs a batch that ends with Programming Enable. The AT90S1200 says nothing to that and is asked for its signature all the same,
- * but only when nothing else is left to try: other parts must hear no other instruction before that one.
+ * but only when nothing else is left to try: other parts must hear no other instruction before that one. CM_NO_CHIP where
+ * there is no answer.
  */
-static enum cm_status ask(struct cm_session *session, bool *answered)
+static enum cm_status ask(struct cm_session *session)
 {
     static const uint8_t PROGRAMMING_ENABLE[INSTRUCTION] = {0xAC, 0x53, 0x00, 0x00};
     uint8_t answer[INSTRUCTION] = {0};
@@ -145,23 +144,23 @@ static enum cm_status ask(struct cm_session *session, bool *answered)
     memcpy(session->failure.answer, answer, INSTRUCTION);
     bool is_in_step = answer[2] == PROGRAMMING_ENABLE[1];
     session->echoes = is_in_step && answer[1] == PROGRAMMING_ENABLE[0];
-    *answered = session->echoes;
-    if (status || *answered)
+    if (status || session->echoes)
         return status;
     if (!is_in_step && !session->blind)
-        return CM_OK;
+        return CM_NO_CHIP;
     // 53 alone, or nothing at all: a part that does not echo, or no part. Its signature tells.
     uint8_t id[SIGNATURE_BYTES] = {0};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_IN, 0, SIGNATURE_BYTES)->in = id;
     status = cm_batch_run(session);
     memcpy(session->failure.answer, answer, INSTRUCTION);
-    *answered = id[0] == VENDOR && (is_in_step || id[1] == AT90S1200_ID);
+    if (!status && (id[0] != VENDOR || (!is_in_step && id[1] != AT90S1200_ID)))
+        status = CM_NO_CHIP;
     return status;
 }
 
 /* One reset pulse and one Programming Enable at a clock. */
-static enum cm_status knock(struct cm_session *session, uint32_t hz, bool *answered)
+static enum cm_status knock(struct cm_session *session, uint32_t hz)
 {
     static const struct cm_line_step PULSE[] = {
         {CM_LINE_RESET, CM_LOW, RESET_LOW_US}, {CM_LINE_RESET, CM_HIGH, RESET_PULSE_US}, {CM_LINE_RESET, CM_LOW, ENTER_WAIT_US}};
@@ -169,50 +168,51 @@ static enum cm_status knock(struct cm_session *session, uint32_t hz, bool *answe
     cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
     cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
     session->tries++;
-    return ask(session, answered);
+    return ask(session);
 }
 
 /* The oldest parts: one pulse on SCK moves a part that is out of step by one bit. */
-static enum cm_status nudge(struct cm_session *session, bool *answered)
+static enum cm_status nudge(struct cm_session *session)
 {
     static const struct cm_line_step PULSE[] = {{CM_LINE_SCK, CM_HIGH, RESET_PULSE_US}, {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
-    return ask(session, answered);
+    return ask(session);
 }
 
-static enum cm_status try_clock(struct cm_session *session, uint32_t hz, bool *answered)
+static enum cm_status try_clock(struct cm_session *session, uint32_t hz)
 {
-    enum cm_status status = CM_OK;
-    if (hz < session->port->traits.clock_min_hz)
-        return CM_OK; // the port cannot go so slowly
-    for (uint8_t i = 0; i < TRIES && !status && !*answered; i++)
-        status = knock(session, hz, answered);
+    enum cm_status status = CM_NO_CHIP;
+    if (hz == 0 || hz < session->port->traits.clock_min_hz)
+        return status;
+    for (uint8_t i = 0; i < TRIES && status == CM_NO_CHIP; i++)
+        status = knock(session, hz);
     bool can_nudge = hz == SCK_LADDER_HZ[0] && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK));
-    for (uint8_t i = 0; i < SCK_PULSES && can_nudge && !status && !*answered; i++)
-        status = nudge(session, answered);
+    for (uint8_t i = 0; i < SCK_PULSES && can_nudge && status == CM_NO_CHIP; i++)
+        status = nudge(session);
     return status;
 }
 
 enum cm_status cm_avr_enter(struct cm_session *session)
 {
     uint32_t known = session->clock_hz ? session->clock_hz : told_clock(session);
-    bool answered = false, is_silent = session->part && !session->echoes;
+    bool is_silent = session->part && !session->echoes;
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     session->tries = 0;
     session->segment_known = false;
     session->entered = true; // lines are driven from here on
-    enum cm_status status = CM_OK;
-    for (uint8_t rung = known ? 0 : 1; rung <= BLIND_RUNG && !status && !answered; rung++) {
-        session->blind = rung == BLIND_RUNG || is_silent;
-        status = try_clock(session, rung ? SCK_LADDER_HZ[rung <= RUNGS ? rung - 1 : 0] : known, &answered);
+    session->blind = is_silent;
+    enum cm_status status = try_clock(session, known);
+    for (uint8_t rung = 0; rung < RUNGS && status == CM_NO_CHIP; rung++) {
+        session->blind = is_silent || rung == RUNGS - 1;
+        status = try_clock(session, SCK_LADDER_HZ[rung]);
     }
-    if (answered)
-        return status;
+    if (!status)
+        return CM_OK;
     cm_avr_leave(session);
     session->clock_hz = known;
     session->failure.step = CM_STEP_ENTER; // the last answer stays in the record
-    return cm_refine(session, status ? status : CM_NO_CHIP);
+    return cm_refine(session, status);
 }
 
 /*
