@@ -45,6 +45,7 @@ bool tool_progress(void *context, const struct cm_progress *progress)
 {
     struct tool *tool = context;
     uint64_t now_us = host_us();
+    tool->waiting = false;
     if (progress->step != tool->progress_step || progress->region != tool->progress_region) {
         tool->progress_step = progress->step;
         tool->progress_region = progress->region;

@@ -43,7 +43,7 @@ struct tool {
     int json;
     /* options of some */
     char *region, *format;
-    int replace, unprotect, lose_data, only_plan;
+    int replace, unprotect, lose_data, only_plan, wait_seconds;
     /* what is behind the port */
     struct cm_sim *sim;
     struct cm_port *port;
@@ -55,6 +55,8 @@ struct tool {
     enum cm_step progress_step;
     const char *progress_region;
     bool progress_shown;
+    bool waiting; /* for contact, since */
+    uint32_t waiting_since_us;
     bool planned_work; /* put: there is something to do */
     /* the answer */
     json_t *answer;

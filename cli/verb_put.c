@@ -229,6 +229,23 @@ static void tell_lifted_lock(struct tool *tool, const struct cm_report *report)
         snprintf(tool->words.try + used, sizeof tool->words.try - used, ". The lock byte was 0x%02X and is not back", report->lock);
 }
 
+/* Waits for the clip to be seated again, as long as the person allows. */
+static bool wait_for_contact(void *context, const struct cm_failure *failure)
+{
+    enum { PAUSE_US = 200000 };
+    struct tool *tool = context;
+    uint32_t now_us = tool->port->now_us(tool->port);
+    if (!tool->waiting) {
+        tool_progress_end(tool);
+        fprintf(stderr, "contact lost while %s %s at 0x%04X; waiting up to %d s for it\n", step_words(failure->step),
+                failure->region ? failure->region : "the chip", (unsigned)failure->address, tool->wait_seconds);
+        tool->waiting = true;
+        tool->waiting_since_us = now_us;
+    }
+    tool->port->wait_us(tool->port, PAUSE_US);
+    return !tool_interrupted && now_us - tool->waiting_since_us < (uint32_t)tool->wait_seconds * 1000000u;
+}
+
 static enum exit_code put(struct job *job)
 {
     struct tool *tool = job->tool;
@@ -244,6 +261,10 @@ static enum exit_code put(struct job *job)
                          .progress_context = tool,
                          .planned = say_plan,
                          .planned_context = tool};
+    if (tool->wait_seconds > 0 && tool->wait_seconds < 3600) {
+        tool->session.on_lost = wait_for_contact;
+        tool->session.lost_context = tool;
+    }
     enum cm_status status = tool->only_plan ? cm_plan(&tool->session, &put, &report) : cm_put(&tool->session, &put, &report);
     tool_progress_end(tool);
     if (tool->only_plan && !status)
@@ -294,6 +315,7 @@ static const struct poptOption options[] = {
      "REGION"},
     {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "say what would be done, and do nothing", NULL},
     {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased; its lock byte is put back", NULL},
+    {"wait", 0, POPT_ARG_INT, &the_tool.wait_seconds, 0, "if contact is lost, wait so long for it and go on", "SECONDS"},
     {"lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0, "a chip erase may clear the eeprom, instead of carrying it over", NULL},
     POPT_TABLEEND};
 

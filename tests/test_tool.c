@@ -232,6 +232,28 @@ static void contact_comes_back_and_the_same_command_finishes(void **state)
     json_decref(answer);
 }
 
+static void put_waits_for_the_clip_if_told_to(void **state)
+{
+    char path[200], via[220], bench[600];
+    (void)state;
+    snprintf(bench, sizeof bench,
+             "  flash: %s\n  eeprom: " SOURCE_FOLDER "/demo/firmware/bell-7.hex\n  lock: 0xFE\n"
+             "faults:\n  contact_lost_after_bytes: 9000\n  contact_back_after_bytes: 1000\n",
+             OLD_FIRMWARE);
+    make_bench("wait", "attiny84a", bench, path, via);
+    run_tool(&outcome, "put", via, "--wait=60", "--unprotect", FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "lock byte put back"); // neither the lock nor the carried eeprom is forgotten over the wait
+    assert_says(outcome.err, "waiting up to 60 s");
+    assert_says(outcome.out, "contact was lost and found again 1 times");
+    run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "bench", "renew", path, NULL);
+    run_tool(&outcome, "put", via, "--wait=1", "--unprotect", FIRMWARE, NULL); // not long enough
+    assert_int_equal(outcome.code, 8);
+    assert_says(outcome.err, "while writing flash at 0x0");
+}
+
 static void eeprom_is_carried_or_given_up_on_request(void **state)
 {
     char path[200], via[220], bench[500];
@@ -493,6 +515,7 @@ int main(void)
         cmocka_unit_test(a_bad_last_line_changes_nothing_and_is_named),
         cmocka_unit_test(files_that_are_no_images_are_refused),
         cmocka_unit_test(contact_comes_back_and_the_same_command_finishes),
+        cmocka_unit_test(put_waits_for_the_clip_if_told_to),
         cmocka_unit_test(eeprom_is_carried_or_given_up_on_request),
         cmocka_unit_test(a_put_cut_off_after_the_erase_leaves_the_eeprom_on_disk),
         cmocka_unit_test(files_come_into_being_whole_and_are_not_overwritten),

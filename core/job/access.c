@@ -11,6 +11,11 @@ enum { RECOVERIES_AN_ACCESS = 3 };
 
 typedef enum cm_status act_fn(struct cm_session *session, void *argument);
 
+static bool may_go_on_trying(const struct cm_session *session)
+{
+    return session->on_lost && session->on_lost(session->lost_context, &session->failure);
+}
+
 /* Acts; where contact is lost, finds the chip again and repeats. If that fails too, the first failure stays on record. */
 static enum cm_status steadily(struct cm_session *session, act_fn *act, void *argument)
 {
@@ -19,9 +24,10 @@ static enum cm_status steadily(struct cm_session *session, act_fn *act, void *ar
         struct cm_failure first = session->failure;
         if (i > 0)
             session->clock_hz /= 2; // perhaps it is not the contact, but a clock too near to the limit
-        if (cm_recover(session) != CM_OK) {
+        while (cm_recover(session) != CM_OK) {
             session->failure = first;
-            break;
+            if (!may_go_on_trying(session))
+                return status;
         }
         status = act(session, argument);
     }

@@ -43,10 +43,14 @@ struct cm_session {
     uint16_t recoveries; /**< times that contact was lost and found again */
     uint8_t id[4];
     bool entered;
-    bool blind; /**< entering: also try for a part that does not answer Programming Enable */
+    bool blind;      /**< entering: also try for a part that does not answer Programming Enable */
     bool echoes;     /**< the part repeats what it hears: each instruction proves the contact */
     uint8_t segment; /**< extended address byte that the chip holds */
     bool segment_known;
+    /** Asked when contact is lost and the chip is not found again at once: true to go on trying, after whatever wait the
+     *  caller sees fit; NULL: never. Set it, and its context, after cm_open. */
+    bool (*on_lost)(void *context, const struct cm_failure *failure);
+    void *lost_context;
     struct cm_failure failure;
     struct cm_batch batch;
 };
