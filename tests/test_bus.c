@@ -184,6 +184,7 @@ static void lines_make_spi_mode_0(void **state)
     struct cm_op ops[] = {{.kind = CM_OP_CLOCK, .clock = {.want_hz = 200000}},
                           {.kind = CM_OP_SHIFT, .shift = {.out = out, .in = in, .bytes = 2}}};
     (void)state;
+    port.traits.lines |= CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI);
     port.shift = cm_lines_shift;
     port.clock = cm_lines_clock;
     assert_int_equal(cm_port_run(&port, ops, 2, &trouble), CM_OK);

@@ -58,11 +58,16 @@ static void fill_instruction(const struct cm_each *each, uint32_t item, uint8_t 
         code[each->data_at] = each->out[item];
 }
 
+static bool compares(const struct cm_each *each)
+{
+    return each->data >= CM_EACH_MATCH; // and CM_EACH_FITS, the last of them
+}
+
 static bool data_holds(const struct cm_each *each, uint32_t item, uint8_t found, struct cm_trouble *trouble)
 {
     if (each->data == CM_EACH_IN)
         each->in[item] = found;
-    if (each->data == CM_EACH_IN || each->data == CM_EACH_OUT)
+    if (!compares(each))
         return true;
     uint8_t want = each->out[item];
     bool holds = each->data == CM_EACH_MATCH ? found == want : (found & want) == want;
@@ -86,8 +91,7 @@ static enum cm_status check_answer(const struct cm_each *each, uint32_t item, co
 static uint32_t group_size(const struct cm_each *each, uint32_t item)
 {
     bool waits = each->ready || each->pause_us;
-    bool compares = each->data == CM_EACH_MATCH || each->data == CM_EACH_FITS;
-    uint32_t most = waits || (compares && item == 0) ? 1u : (uint32_t)GROUP_BYTES / each->bytes;
+    uint32_t most = waits || (compares(each) && item == 0) ? 1u : (uint32_t)GROUP_BYTES / each->bytes;
     uint32_t left = each->count - item;
     return left < most ? left : most;
 }
@@ -112,12 +116,25 @@ static enum cm_status run_each(struct cm_port *port, const struct cm_each *each,
     return CM_OK;
 }
 
+/* Lets go of those of the bus lines that the port can let go of. */
+static enum cm_status release_bus(struct cm_port *port)
+{
+    enum cm_status status = CM_OK;
+    for (uint8_t line = CM_LINE_SCK; line <= CM_LINE_MOSI && !status; line++) {
+        if (port->traits.lines & CM_LINE_BIT(line))
+            status = port->line(port, (enum cm_line)line, CM_RELEASED);
+    }
+    return status;
+}
+
 static enum cm_status run_op(struct cm_port *port, struct cm_op *op, struct cm_trouble *trouble)
 {
     switch (op->kind) {
     case CM_OP_SUPPLY:
         return port->supply ? port->supply(port, op->supply.mv) : CM_PORT_LACKS;
     case CM_OP_CLOCK:
+        if (op->clock.want_hz == 0)
+            return release_bus(port);
         op->clock.real_hz = op->clock.want_hz;
         return port->clock ? port->clock(port, op->clock.want_hz, &op->clock.real_hz) : CM_OK;
     case CM_OP_LINE:

@@ -9,18 +9,9 @@
  */
 #include <coldmint/port.h>
 
-static enum cm_status release_bus(struct cm_port *port)
-{
-    enum cm_status sck = port->line(port, CM_LINE_SCK, CM_RELEASED);
-    enum cm_status mosi = port->line(port, CM_LINE_MOSI, CM_RELEASED);
-    return sck ? sck : mosi;
-}
-
 enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
     *real_hz = 0;
-    if (want_hz == 0)
-        return release_bus(port);
     uint32_t half = (500000 + want_hz - 1) / want_hz;
     port->half_bit_us = half ? half : 1;
     *real_hz = 500000 / port->half_bit_us;

@@ -151,7 +151,7 @@ struct cm_traits {
  *  4. `shift` is SPI mode 0, most significant bit first; SCK idles low between calls. `in` may be NULL or equal `out`.
  *  5. `wait_us` waits at least as long as it is told; longer only costs time. `now_us` may wrap around.
  *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it took. The core asks for
- *     none below traits.clock_min_hz.
+ *     none below traits.clock_min_hz, and never for 0: to let go of the bus it releases those of SCK and MOSI that `line` can drive.
  *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with `run` must accept that batch.
  *
  * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`. A port with
