@@ -65,7 +65,7 @@ static bool has_extension(const char *path, const char *const *extensions)
     return false;
 }
 
-static const char *const HEX_EXTENSIONS[] = {"hex", "ihx", "ihex", "eep", NULL};
+static const char *const RECORD_EXTENSIONS[] = {"hex", "ihx", "ihex", "eep", "srec", "s19", "s28", "s37", "mot", NULL};
 static const char *const RAW_EXTENSIONS[] = {"bin", "raw", "rom", "img", NULL};
 
 static bool is_text(const char *contents, size_t bytes)
@@ -78,60 +78,63 @@ static bool is_text(const char *contents, size_t bytes)
     return true;
 }
 
-static bool begins_as_hex(const char *contents, size_t bytes)
+static bool begins_as_records(const char *contents, size_t bytes)
 {
     size_t i = 0;
     while (i < bytes && (contents[i] == ' ' || contents[i] == '\t' || contents[i] == '\r' || contents[i] == '\n'))
         i++;
-    return i < bytes && contents[i] == ':';
+    bool is_motorola =
+        i + 1 < bytes && (contents[i] == 'S' || contents[i] == 's') && contents[i + 1] >= '0' && contents[i + 1] <= '9';
+    return is_motorola || (i < bytes && contents[i] == ':');
 }
 
-static void explain_hex(const struct cm_hex_reader *reader, const struct cm_image *image, char *evidence, size_t bytes)
+static void explain_records(const struct cm_record_reader *reader, const struct cm_image *image, char *evidence, size_t bytes)
 {
     int used = snprintf(evidence, bytes, "line %u, column %u: %s", (unsigned)reader->line, (unsigned)reader->column,
-                        cm_hex_fault_word(reader->fault));
+                        cm_record_fault_word(reader->fault));
     if (used < 0 || (size_t)used >= bytes)
         return;
-    if (reader->fault == CM_HEX_CHECKSUM)
+    if (reader->fault == CM_RECORD_CHECKSUM)
         snprintf(evidence + used, bytes - (size_t)used, ": it says %02X, its bytes need %02X", reader->found, reader->expected);
-    else if (reader->fault == CM_HEX_SINK && reader->sink_status == CM_BAD_IMAGE)
+    else if (reader->fault == CM_RECORD_SINK && reader->sink_status == CM_BAD_IMAGE)
         snprintf(evidence + used, bytes - (size_t)used, ": address 0x%04X is set twice; before that by the bytes from line %u on",
                  (unsigned)image->clash_address, (unsigned)image->clash_line);
 }
 
-/* Reads the HEX text into an image of so many blocks. CM_NO_ROOM asks for more. */
-static enum cm_status try_hex(struct image_file *file, const char *text, size_t bytes, size_t blocks, struct cm_hex_reader *reader)
+/* Reads the text into an image of so many blocks. CM_NO_ROOM asks for more. */
+static enum cm_status try_records(struct image_file *file, const char *text, size_t bytes, size_t blocks,
+                                  struct cm_record_reader *reader)
 {
     free(file->memory);
     file->memory = malloc(CM_IMAGE_MEMORY(blocks));
     if (!file->memory)
         return CM_BAD_IMAGE;
     cm_image_init(&file->image, file->memory, CM_IMAGE_MEMORY(blocks));
-    cm_hex_begin(reader, cm_hex_into_image, &file->image);
-    cm_hex_feed(reader, text, bytes);
-    if (cm_hex_end(reader) == CM_OK)
+    cm_record_begin(reader, cm_record_into_image, &file->image);
+    cm_record_feed(reader, text, bytes);
+    if (cm_record_end(reader) == CM_OK)
         return CM_OK;
-    return reader->fault == CM_HEX_SINK ? reader->sink_status : CM_BAD_IMAGE;
+    return reader->fault == CM_RECORD_SINK ? reader->sink_status : CM_BAD_IMAGE;
 }
 
-static enum exit_code load_hex(struct tool *tool, struct image_file *file, const char *text, size_t bytes)
+static enum exit_code load_records(struct tool *tool, struct image_file *file, const char *text, size_t bytes)
 {
-    struct cm_hex_reader reader;
+    struct cm_record_reader reader;
     char evidence[400];
     size_t blocks = bytes / CM_IMAGE_BLOCK / 2 + 64;
     enum cm_status status;
-    while ((status = try_hex(file, text, bytes, blocks, &reader)) == CM_NO_ROOM)
+    while ((status = try_records(file, text, bytes, blocks, &reader)) == CM_NO_ROOM)
         blocks *= 2;
     if (!file->memory)
         return fail_file(tool, file->path, "does not fit into memory", "", "close other programs");
     if (status) {
-        explain_hex(&reader, &file->image, evidence, sizeof evidence);
-        return fail_file(tool, file->path, "is not a whole Intel HEX file", evidence,
+        explain_records(&reader, &file->image, evidence, sizeof evidence);
+        return fail_file(tool, file->path, "is not a whole file of Intel HEX or S-records", evidence,
                          "nothing was changed; build or copy the file again");
     }
     if (file->image.byte_count == 0)
         return fail_file(tool, file->path, "holds no data", "records, but no bytes", "build the file again");
-    file->format = "Intel HEX";
+    file->format = reader.format == CM_RECORDS_MOTOROLA ? "S-records" : "Intel HEX";
     file->source = cm_image_source(&file->image);
     file->bytes = file->image.byte_count;
     cm_image_bounds(&file->image, &file->first, &file->last);
@@ -150,10 +153,10 @@ enum exit_code image_file_load(struct tool *tool, const char *path, struct image
     if (bytes >= 4 && memcmp(contents, "\177ELF", 4) == 0)
         code = fail_file(tool, path, "is an ELF file, which is not read yet", "it begins with 7F 45 4C 46",
                          "make Intel HEX of it: objcopy -O ihex IN OUT");
-    else if (begins_as_hex(contents, bytes) || has_extension(path, HEX_EXTENSIONS))
-        code = load_hex(tool, file, contents, bytes);
+    else if (begins_as_records(contents, bytes) || has_extension(path, RECORD_EXTENSIONS))
+        code = load_records(tool, file, contents, bytes);
     else if (is_text(contents, bytes) && !has_extension(path, RAW_EXTENSIONS))
-        code = fail_file(tool, path, "is text, but not Intel HEX", "its first character is not ':'",
+        code = fail_file(tool, path, "is text, but neither Intel HEX nor S-records", "its first character is neither ':' nor S",
                          "if these really are the raw bytes, name the file with .bin");
     else {
         file->contents = contents;

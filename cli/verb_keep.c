@@ -4,12 +4,27 @@
 #include "tool.h"
 #include <stdio.h>
 #include <string.h>
+#include <strings.h>
+
+/* A format of the file: by name, or by the file's extension; the first extension is the one that a name without gets. */
+struct format {
+    const char *name;
+    const char *extensions[5];
+    enum cm_record_format records; /* CM_RECORDS_UNKNOWN: the raw bytes */
+};
+
+static const struct format FORMATS[] = {
+    {"hex", {".hex", ".ihx", ".ihex", ".eep"}, CM_RECORDS_INTEL},
+    {"srec", {".srec", ".s19", ".s28", ".s37", ".mot"}, CM_RECORDS_MOTOROLA},
+    {"raw", {".bin", ".raw", ".rom", ".img"}, CM_RECORDS_UNKNOWN},
+};
+enum { FORMAT_COUNT = sizeof FORMATS / sizeof FORMATS[0], EXTENSION_COUNT = 5 };
 
 struct kept {
     struct tool *tool;
     struct new_file file;
-    struct cm_hex_writer writer;
-    bool raw;
+    struct cm_record_writer writer;
+    const struct format *format;
 };
 
 static enum cm_status text_to_file(void *stream, const char *text, size_t bytes)
@@ -20,9 +35,9 @@ static enum cm_status text_to_file(void *stream, const char *text, size_t bytes)
 static enum cm_status take(void *context, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     struct kept *kept = context;
-    if (kept->raw)
+    if (kept->format->records == CM_RECORDS_UNKNOWN)
         return fwrite(bytes, 1, count, kept->file.stream) == count ? CM_OK : CM_BAD_IMAGE;
-    return cm_hex_write(&kept->writer, address, bytes, count);
+    return cm_record_write(&kept->writer, address, bytes, count);
 }
 
 static bool on_progress(void *context, const struct cm_progress *progress)
@@ -30,35 +45,55 @@ static bool on_progress(void *context, const struct cm_progress *progress)
     return tool_progress(((struct kept *)context)->tool, progress);
 }
 
+static const struct format *format_by_name(const char *name)
+{
+    for (int i = 0; i < FORMAT_COUNT; i++) {
+        if (strcmp(FORMATS[i].name, name) == 0)
+            return &FORMATS[i];
+    }
+    return NULL;
+}
+
+static const struct format *format_by_extension(const char *dot)
+{
+    for (int i = 0; dot && i < FORMAT_COUNT; i++) {
+        for (int e = 0; e < EXTENSION_COUNT && FORMATS[i].extensions[e]; e++) {
+            if (strcasecmp(FORMATS[i].extensions[e], dot) == 0)
+                return &FORMATS[i];
+        }
+    }
+    return &FORMATS[0];
+}
+
 /* The name as asked, with the extension of its format if it has none; or one made from chip and memory. */
-static enum exit_code name_file(struct tool *tool, const char *asked, const char *region, char *path, size_t bytes, bool *raw)
+static enum exit_code name_file(struct tool *tool, const char *asked, const char *region, char *path, size_t bytes,
+                                const struct format **format)
 {
     const char *slash = asked ? strrchr(asked, '/') : NULL;
     const char *dot = asked ? strrchr(slash ? slash : asked, '.') : NULL;
-    *raw = dot && strcmp(dot, ".bin") == 0;
-    if (tool->format && strcmp(tool->format, "hex") != 0 && strcmp(tool->format, "raw") != 0)
-        return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format, "--format hex or --format raw");
-    if (tool->format)
-        *raw = strcmp(tool->format, "raw") == 0;
+    *format = tool->format ? format_by_name(tool->format) : format_by_extension(dot);
+    if (!*format)
+        return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format, "--format hex, srec or raw");
+    const char *extension = dot ? "" : (*format)->extensions[0];
     if (asked)
-        snprintf(path, bytes, "%s%s", asked, dot ? "" : *raw ? ".bin" : ".hex");
+        snprintf(path, bytes, "%s%s", asked, extension);
     else
-        snprintf(path, bytes, "%s-%s%s", tool->session.part->name, region, *raw ? ".bin" : ".hex");
+        snprintf(path, bytes, "%s-%s%s", tool->session.part->name, region, extension);
     return EXIT_GOOD;
 }
 
-static enum exit_code keep(struct tool *tool, const char *path, int region, bool raw)
+static enum exit_code keep(struct tool *tool, const char *path, int region, const struct format *format)
 {
-    struct kept kept = {.tool = tool, .raw = raw};
+    struct kept kept = {.tool = tool, .format = format};
     struct cm_report report;
     char took[SHORT_TEXT];
     enum exit_code code = new_file_open(tool, path, &kept.file);
     if (code)
         return code;
-    cm_hex_write_begin(&kept.writer, text_to_file, kept.file.stream);
+    cm_record_write_begin(&kept.writer, format->records, text_to_file, kept.file.stream);
     enum cm_status status = cm_keep(&tool->session, (uint8_t)region, take, on_progress, &kept, &report);
-    if (!status && !raw)
-        status = cm_hex_write_end(&kept.writer);
+    if (!status && format->records != CM_RECORDS_UNKNOWN)
+        status = cm_record_write_end(&kept.writer);
     tool_progress_end(tool);
     if (status) {
         new_file_drop(&kept.file);
@@ -84,7 +119,7 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, bool
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     char path[4096];
-    bool raw;
+    const struct format *format;
     if (things[0] && things[1])
         return tool_fail_as(tool, EXIT_USAGE, "keep writes one file", things[1], "coldmint keep [FILE] [--region eeprom]");
     enum exit_code code = tool_begin(tool);
@@ -94,13 +129,13 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     int region = cm_region_by_name(&tool->session, name);
     if (region < 0)
         return tool_fail_as(tool, EXIT_USAGE, "no such memory", name, "--region flash, eeprom, fuses, lock or calibration");
-    code = name_file(tool, things[0], name, path, sizeof path, &raw);
-    return code ? code : keep(tool, path, region, raw);
+    code = name_file(tool, things[0], name, path, sizeof path, &format);
+    return code ? code : keep(tool, path, region, format);
 }
 
 static const struct poptOption options[] = {
     {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory to keep; flash if not given", "REGION"},
-    {"format", 0, POPT_ARG_STRING, &the_tool.format, 0, "hex or raw; by the file's extension if not given", "FORMAT"},
+    {"format", 0, POPT_ARG_STRING, &the_tool.format, 0, "hex, srec or raw; by the file's extension if not given", "FORMAT"},
     {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the file may be there already", NULL},
     POPT_TABLEEND};
 

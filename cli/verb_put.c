@@ -152,13 +152,13 @@ static enum cm_status save_carried(void *context, uint8_t region, const uint8_t 
 {
     struct job *job = context;
     struct new_file file;
-    struct cm_hex_writer writer;
+    struct cm_record_writer writer;
     (void)region;
     name_carried_file(job);
     if (new_file_open(job->tool, job->carried_path, &file))
         return CM_REFUSED;
-    cm_hex_write_begin(&writer, text_to_file, file.stream);
-    if (cm_hex_write(&writer, 0, bytes, count) || cm_hex_write_end(&writer)) {
+    cm_record_write_begin(&writer, CM_RECORDS_INTEL, text_to_file, file.stream);
+    if (cm_record_write(&writer, 0, bytes, count) || cm_record_write_end(&writer)) {
         new_file_drop(&file);
         return CM_REFUSED;
     }

@@ -11,19 +11,19 @@ enum { BLOCKS = 4096 }; // of 64 bytes: images of up to 256 KiB
 
 static bool read_hex(const char *path, struct cm_image *image)
 {
-    struct cm_hex_reader reader;
+    struct cm_record_reader reader;
     char text[4096];
     size_t got;
     FILE *file = fopen(path, "r");
     if (!file)
         return false;
-    cm_hex_begin(&reader, cm_hex_into_image, image);
+    cm_record_begin(&reader, cm_record_into_image, image);
     while ((got = fread(text, 1, sizeof text, file)) > 0)
-        cm_hex_feed(&reader, text, got);
+        cm_record_feed(&reader, text, got);
     fclose(file);
-    if (cm_hex_end(&reader) != CM_OK)
-        fprintf(stderr, "%s, line %u: %s\n", path, (unsigned)reader.line, cm_hex_fault_word(reader.fault));
-    return reader.fault == CM_HEX_FINE;
+    if (cm_record_end(&reader) != CM_OK)
+        fprintf(stderr, "%s, line %u: %s\n", path, (unsigned)reader.line, cm_record_fault_word(reader.fault));
+    return reader.fault == CM_RECORD_FINE;
 }
 
 static enum cm_status program(struct cm_port *port, struct cm_image *image, struct cm_report *report)

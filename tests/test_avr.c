@@ -57,8 +57,8 @@ static void every_status_and_fault_has_words(void **state)
     (void)state;
     for (int i = 0; i <= CM_STATUS_COUNT; i++)
         assert_true(strlen(cm_status_word((enum cm_status)i)) > 3);
-    for (int i = 0; i <= CM_HEX_FAULT_COUNT; i++)
-        assert_true(strlen(cm_hex_fault_word((enum cm_hex_fault)i)) > 3);
+    for (int i = 0; i <= CM_RECORD_FAULT_COUNT; i++)
+        assert_true(strlen(cm_record_fault_word((enum cm_record_fault)i)) > 3);
 }
 
 /* --- every part, by the data sheet ------------------------------------------------------------------------------ */

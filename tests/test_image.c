@@ -1,4 +1,4 @@
-/* Hardware: none. Sparse images and Intel HEX. */
+/* Hardware: none. Sparse images, Intel HEX and S-records. */
 #include "support/support.h"
 #include <stdio.h>
 #include <stdlib.h>
@@ -7,13 +7,13 @@
 enum { BLOCKS = 2000 };
 static _Alignas(8) uint8_t memory[CM_IMAGE_MEMORY(BLOCKS)], other_memory[CM_IMAGE_MEMORY(BLOCKS)];
 
-static enum cm_hex_fault read_hex(struct cm_image *image, struct cm_hex_reader *reader, const char *text, size_t piece)
+static enum cm_record_fault read_hex(struct cm_image *image, struct cm_record_reader *reader, const char *text, size_t piece)
 {
     cm_image_init(image, memory, sizeof memory);
-    cm_hex_begin(reader, cm_hex_into_image, image);
+    cm_record_begin(reader, cm_record_into_image, image);
     for (size_t at = 0, bytes = strlen(text); at < bytes; at += piece)
-        cm_hex_feed(reader, text + at, bytes - at < piece ? bytes - at : piece);
-    cm_hex_end(reader);
+        cm_record_feed(reader, text + at, bytes - at < piece ? bytes - at : piece);
+    cm_record_end(reader);
     return reader->fault;
 }
 
@@ -68,7 +68,7 @@ static void overlaps_and_ends_are_refused(void **state)
 static void all_record_types_are_read(void **state)
 {
     struct cm_image image;
-    struct cm_hex_reader reader;
+    struct cm_record_reader reader;
     uint8_t byte;
     const char *text = ":020000021000EC\r\n" // segment 1000: base 0x10000
                        ":02FFFF00AABB9B\r"   // wraps to the segment's start
@@ -80,7 +80,7 @@ static void all_record_types_are_read(void **state)
                        ":00000001FF\n";
     (void)state;
     for (size_t piece = 1; piece < 40; piece++) {
-        assert_int_equal(read_hex(&image, &reader, text, piece), CM_HEX_FINE);
+        assert_int_equal(read_hex(&image, &reader, text, piece), CM_RECORD_FINE);
         cm_image_read(&image, 0x1FFFF, &byte, 1, 0);
         assert_int_equal(byte, 0xAA);
         cm_image_read(&image, 0x10000, &byte, 1, 0);
@@ -96,10 +96,10 @@ static void all_record_types_are_read(void **state)
 static void linear_data_wraps_at_four_gigabytes(void **state)
 {
     struct cm_image image;
-    struct cm_hex_reader reader;
+    struct cm_record_reader reader;
     uint8_t byte;
     (void)state;
-    assert_int_equal(read_hex(&image, &reader, ":02000004FFFFFC\n:02FFFF00AABB9B\n:00000001FF\n", 7), CM_HEX_FINE);
+    assert_int_equal(read_hex(&image, &reader, ":02000004FFFFFC\n:02FFFF00AABB9B\n:00000001FF\n", 7), CM_RECORD_FINE);
     cm_image_read(&image, UINT32_MAX, &byte, 1, 0);
     assert_int_equal(byte, 0xAA);
     cm_image_read(&image, 0, &byte, 1, 0);
@@ -110,30 +110,30 @@ static void faults_name_line_and_column(void **state)
 {
     static const struct {
         const char *text;
-        enum cm_hex_fault fault;
+        enum cm_record_fault fault;
         uint32_t line, column;
     } CASES[] = {
-        {":00000001FF\nx", CM_HEX_NO_COLON, 2, 1},
-        {":0000000G01FF\n", CM_HEX_NOT_A_DIGIT, 1, 9},
-        {"\n\n:0100000001\n", CM_HEX_TOO_SHORT, 3, 12},
-        {":00000001FF00\n", CM_HEX_TOO_LONG, 1, 12},
-        {":0100000001FE\n:0100010001FC\n", CM_HEX_CHECKSUM, 2, 13},
-        {":00000006FA\n", CM_HEX_TYPE, 1, 11},
-        {":0100000400FB\n", CM_HEX_TYPE_LENGTH, 1, 13},
-        {":00000001FF\n:00000001FF\n", CM_HEX_AFTER_END, 2, 1},
-        {":0100000001FE\n", CM_HEX_NO_END, 2, 0},
-        {"", CM_HEX_NO_END, 1, 0},
-        {":0100000001", CM_HEX_TOO_SHORT, 1, 11},
-        {":0100000001FE\n:0100000002FD\n", CM_HEX_SINK, 2, 13},
+        {":00000001FF\nx", CM_RECORD_NO_MARK, 2, 1},
+        {":0000000G01FF\n", CM_RECORD_NOT_A_DIGIT, 1, 9},
+        {"\n\n:0100000001\n", CM_RECORD_TOO_SHORT, 3, 12},
+        {":00000001FF00\n", CM_RECORD_TOO_LONG, 1, 12},
+        {":0100000001FE\n:0100010001FC\n", CM_RECORD_CHECKSUM, 2, 13},
+        {":00000006FA\n", CM_RECORD_TYPE, 1, 11},
+        {":0100000400FB\n", CM_RECORD_TYPE_LENGTH, 1, 13},
+        {":00000001FF\n:00000001FF\n", CM_RECORD_AFTER_END, 2, 1},
+        {":0100000001FE\n", CM_RECORD_NO_END, 2, 0},
+        {"", CM_RECORD_NO_END, 1, 0},
+        {":0100000001", CM_RECORD_TOO_SHORT, 1, 11},
+        {":0100000001FE\n:0100000002FD\n", CM_RECORD_SINK, 2, 13},
     };
     (void)state;
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
         struct cm_image image;
-        struct cm_hex_reader reader;
+        struct cm_record_reader reader;
         assert_int_equal(read_hex(&image, &reader, CASES[i].text, 3), CASES[i].fault);
         assert_int_equal(reader.line, CASES[i].line);
         assert_int_equal(reader.column, CASES[i].column);
-        assert_int_equal(cm_hex_feed(&reader, ":00000001FF\n", 12), CM_BAD_IMAGE); // stands still
+        assert_int_equal(cm_record_feed(&reader, ":00000001FF\n", 12), CM_BAD_IMAGE); // stands still
         assert_int_equal(reader.fault, CASES[i].fault);
     }
 }
@@ -141,7 +141,7 @@ static void faults_name_line_and_column(void **state)
 static void a_wrong_checksum_says_both_values(void **state)
 {
     struct cm_image image;
-    struct cm_hex_reader reader;
+    struct cm_record_reader reader;
     (void)state;
     read_hex(&image, &reader, ":0100000001FD\n", 64);
     assert_int_equal(reader.found, 0xFD);
@@ -163,16 +163,17 @@ static enum cm_status append(void *context, const char *text, size_t bytes)
     return CM_OK;
 }
 
-/* 200 random sparse images out and in again, byte for byte. */
+/* 400 random sparse images out and in again, byte for byte, in both formats. */
 static void images_survive_the_round_trip(void **state)
 {
     static struct text text;
     (void)state;
     srand(7);
-    for (int round = 0; round < 200; round++) {
+    for (int round = 0; round < 400; round++) {
+        enum cm_record_format format = round % 2 ? CM_RECORDS_INTEL : CM_RECORDS_MOTOROLA;
         struct cm_image image, again;
-        struct cm_hex_reader reader;
-        struct cm_hex_writer writer;
+        struct cm_record_reader reader;
+        struct cm_record_writer writer;
         uint32_t start, count;
         cm_image_init(&again, other_memory, sizeof other_memory);
         for (int i = 0; i < 30; i++) {
@@ -182,14 +183,14 @@ static void images_survive_the_round_trip(void **state)
             cm_image_add(&again, (uint32_t)rand() % 0x40000, bytes, (uint32_t)rand() % 100, 1); // overlaps are refused: fine
         }
         text.count = 0;
-        cm_hex_write_begin(&writer, append, &text);
+        cm_record_write_begin(&writer, format, append, &text);
         for (uint32_t at = 0; cm_image_extent(&again, at, &start, &count); at = start + count) {
             uint8_t bytes[20000];
             cm_image_read(&again, start, bytes, count, 0);
-            assert_int_equal(cm_hex_write(&writer, start, bytes, count), CM_OK);
+            assert_int_equal(cm_record_write(&writer, start, bytes, count), CM_OK);
         }
-        assert_int_equal(cm_hex_write_end(&writer), CM_OK);
-        assert_int_equal(read_hex(&image, &reader, text.bytes, 1 + (size_t)rand() % 5000), CM_HEX_FINE);
+        assert_int_equal(cm_record_write_end(&writer), CM_OK);
+        assert_int_equal(read_hex(&image, &reader, text.bytes, 1 + (size_t)rand() % 5000), CM_RECORD_FINE);
         assert_int_equal(image.byte_count, again.byte_count);
         for (uint32_t at = 0; cm_image_extent(&again, at, &start, &count); at = start + count) {
             uint8_t one[20000], two[20000];
@@ -200,10 +201,97 @@ static void images_survive_the_round_trip(void **state)
     }
 }
 
+/* --- S-records --------------------------------------------------------------------------------------------------- */
+
+static void all_s_records_are_read(void **state)
+{
+    struct cm_image image;
+    struct cm_record_reader reader;
+    uint8_t bytes[4];
+    const char *text = "S00600004844521B\r\n" // HDR
+                       "S1050010AABB85\n"     // two bytes at 0x0010
+                       "S205123456CC92\n"     // one at 0x123456
+                       "s30689ABCDEFDD2C\r"   // one at 0x89ABCDEF, and a small s
+                       "S5030003F9\n"
+                       "S804123456"
+                       "5F\n";
+    (void)state;
+    for (size_t piece = 1; piece < 30; piece++) {
+        assert_int_equal(read_hex(&image, &reader, text, piece), CM_RECORD_FINE);
+        assert_int_equal(reader.format, CM_RECORDS_MOTOROLA);
+        assert_int_equal(image.byte_count, 4);
+        cm_image_read(&image, 0x10, bytes, 2, 0);
+        assert_memory_equal(bytes, "\xAA\xBB", 2);
+        cm_image_read(&image, 0x123456, bytes, 1, 0);
+        assert_int_equal(bytes[0], 0xCC);
+        cm_image_read(&image, 0x89ABCDEF, bytes, 1, 0);
+        assert_int_equal(bytes[0], 0xDD);
+        assert_int_equal(reader.start, 0x123456);
+    }
+}
+
+static void s_record_faults_are_told(void **state)
+{
+    static const struct {
+        const char *text;
+        enum cm_record_fault fault;
+        uint32_t line, column;
+    } CASES[] = {
+        {"S1050010AABB86\n", CM_RECORD_CHECKSUM, 1, 14},
+        {"S4030000FC\n", CM_RECORD_TYPE, 1, 2},
+        {"SX\n", CM_RECORD_TYPE, 1, 2},
+        {"S\n", CM_RECORD_TOO_SHORT, 1, 2},
+        {"S", CM_RECORD_TOO_SHORT, 1, 1},
+        {"S102", CM_RECORD_TOO_SHORT, 1, 4},
+        {"S10200FD\n", CM_RECORD_TYPE_LENGTH, 1, 8}, // no room for its address
+        {"S1050010AABB85\nS5030002FA\n", CM_RECORD_COUNT, 2, 10},
+        {"S1050010AABB85\n", CM_RECORD_NO_END, 2, 0},
+        {"S9030000FC\nS9030000FC\n", CM_RECORD_AFTER_END, 2, 1},
+        {"S1050010AABB85\n:00000001FF\n", CM_RECORD_NO_MARK, 2, 1},
+        {":00000001FF\nS9030000FC\n", CM_RECORD_NO_MARK, 2, 1},
+        {"S1050010AABB8500\n", CM_RECORD_TOO_LONG, 1, 15},
+    };
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        struct cm_image image;
+        struct cm_record_reader reader;
+        assert_int_equal(read_hex(&image, &reader, CASES[i].text, 3), CASES[i].fault);
+        assert_int_equal(reader.line, CASES[i].line);
+        assert_int_equal(reader.column, CASES[i].column);
+    }
+}
+
+static void s_records_end_as_their_addresses_want(void **state)
+{
+    static const struct {
+        uint32_t address;
+        const char *text;
+    } CASES[] = {
+        {0x10, "S1050010AABB85\nS5030001FB\nS9030000FC\n"},
+        {0x123456, NULL},
+        {0x89ABCDEF, NULL},
+    };
+    static struct text text;
+    struct cm_record_writer writer;
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        text.count = 0;
+        cm_record_write_begin(&writer, CM_RECORDS_MOTOROLA, append, &text);
+        assert_int_equal(cm_record_write(&writer, CASES[i].address, (const uint8_t *)"\xAA\xBB", 2), CM_OK);
+        assert_int_equal(cm_record_write_end(&writer), CM_OK);
+        struct cm_image image;
+        struct cm_record_reader reader;
+        assert_int_equal(read_hex(&image, &reader, text.bytes, 5), CM_RECORD_FINE);
+        assert_int_equal(reader.type, '9' - (int)i);
+        if (CASES[i].text)
+            assert_string_equal(text.bytes, CASES[i].text);
+    }
+}
+
 static void records_in_any_order_make_the_same_image(void **state)
 {
     struct cm_image image;
-    struct cm_hex_reader reader;
+    struct cm_record_reader reader;
     uint32_t start, count;
     static char text[70000];
     (void)state;
@@ -215,7 +303,7 @@ static void records_in_any_order_make_the_same_image(void **state)
         strcat(text, line);
     }
     strcat(text, ":00000001FF\n");
-    assert_int_equal(read_hex(&image, &reader, text, 4096), CM_HEX_FINE);
+    assert_int_equal(read_hex(&image, &reader, text, 4096), CM_RECORD_FINE);
     assert_true(cm_image_extent(&image, 0, &start, &count));
     assert_int_equal(start, 0);
     assert_int_equal(count, 4000);
@@ -224,10 +312,17 @@ static void records_in_any_order_make_the_same_image(void **state)
 int main(void)
 {
     const struct CMUnitTest tests[] = {
-        cmocka_unit_test(an_image_keeps_gaps),           cmocka_unit_test(overlaps_and_ends_are_refused),
-        cmocka_unit_test(all_record_types_are_read),     cmocka_unit_test(linear_data_wraps_at_four_gigabytes),
-        cmocka_unit_test(faults_name_line_and_column),   cmocka_unit_test(a_wrong_checksum_says_both_values),
-        cmocka_unit_test(images_survive_the_round_trip), cmocka_unit_test(records_in_any_order_make_the_same_image),
+        cmocka_unit_test(an_image_keeps_gaps),
+        cmocka_unit_test(overlaps_and_ends_are_refused),
+        cmocka_unit_test(all_record_types_are_read),
+        cmocka_unit_test(linear_data_wraps_at_four_gigabytes),
+        cmocka_unit_test(faults_name_line_and_column),
+        cmocka_unit_test(a_wrong_checksum_says_both_values),
+        cmocka_unit_test(images_survive_the_round_trip),
+        cmocka_unit_test(all_s_records_are_read),
+        cmocka_unit_test(s_record_faults_are_told),
+        cmocka_unit_test(s_records_end_as_their_addresses_want),
+        cmocka_unit_test(records_in_any_order_make_the_same_image),
     };
     return cmocka_run_group_tests_name("image", tests, NULL, NULL);
 }

@@ -18,7 +18,7 @@ static struct outcome outcome;
 /* A bench file of this name, and the --via that names it. */
 static void make_bench(const char *name, const char *part, const char *more, char *path, char *via)
 {
-    char text[600], file[100];
+    char text[1000], file[100];
     snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: %s\n  supply_mv: 5000\n%s", part, more);
     snprintf(file, sizeof file, "%s.yaml", name);
     write_file(path, 200, file, text);
@@ -69,6 +69,19 @@ static void the_story_of_one_chip(void **state)
     strcat(kept, ".hex");
     run_tool(&outcome, "match", via, kept, NULL);
     assert_says(outcome.out, "all 8192 bytes match");
+    static const char *const FORMATS[] = {"srec", "raw"};
+    for (int i = 0; i < 2; i++) { // in every format, and back
+        char other[200];
+        snprintf(other, sizeof other, "%s/kept-%s", test_folder(), FORMATS[i]);
+        run_tool(&outcome, "keep", via, "--format", FORMATS[i], other, NULL);
+        assert_int_equal(outcome.code, 0);
+        strcat(other, i == 0 ? ".srec" : ".bin");
+        run_tool(&outcome, "match", via, other, NULL);
+        assert_says(outcome.out, i == 0 ? "S-records: 8192 bytes" : "raw bytes: 8192 bytes");
+        assert_says(outcome.out, "all 8192 bytes match");
+    }
+    run_tool(&outcome, "match", via, SOURCE_FOLDER "/demo/firmware/strike-node-1.4.srec", NULL);
+    assert_says(outcome.out, "all 788 bytes match");
     run_tool(&outcome, "blank", via, NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "put", via, kept, NULL);
@@ -186,8 +199,8 @@ static void files_that_are_no_images_are_refused(void **state)
         const char *name, *text, *says;
     } CASES[] = {
         {"empty.hex", "", "is empty"},
-        {"poem.txt", "the bells, the bells\n", "text, but not Intel HEX"},
-        {"poem.hex", "the bells, the bells\n", "line 1, column 1: a record must begin with ':'"},
+        {"poem.txt", "the bells, the bells\n", "text, but neither Intel HEX nor S-records"},
+        {"poem.hex", "the bells, the bells\n", "line 1, column 1: a record must begin with ':', or with S"},
         {"twice.hex", ":0100000001FE\n:0100000002FD\n:00000001FF\n",
          "line 2, column 13: the data cannot be taken: address 0x0000 is set twice"},
         {"none.hex", ":00000001FF\n", "holds no data"},

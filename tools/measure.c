@@ -144,21 +144,21 @@ static void measure_hex(const char *folder)
     size_t memory_bytes = CM_IMAGE_MEMORY(HEX_BYTES / CM_IMAGE_BLOCK + 1);
     void *memory = calloc(1, memory_bytes);
     char *copy = malloc(HEX_BYTES * 4), path[300];
-    struct cm_hex_writer writer;
-    struct cm_hex_reader reader;
+    struct cm_record_writer writer;
+    struct cm_record_reader reader;
     struct cm_image image;
     double best = 1e9, best_copy = 1e9;
     for (uint32_t i = 0; i < HEX_BYTES; i++)
         data[i] = (uint8_t)(i * 2654435761u >> 24);
-    cm_hex_write_begin(&writer, append, &text);
-    cm_hex_write(&writer, 0, data, HEX_BYTES);
-    cm_hex_write_end(&writer);
+    cm_record_write_begin(&writer, CM_RECORDS_INTEL, append, &text);
+    cm_record_write(&writer, 0, data, HEX_BYTES);
+    cm_record_write_end(&writer);
     for (int i = 0; i < 5; i++) {
         double begun = host_seconds();
         cm_image_init(&image, memory, memory_bytes);
-        cm_hex_begin(&reader, cm_hex_into_image, &image);
-        cm_hex_feed(&reader, text.bytes, text.count);
-        if (cm_hex_end(&reader) || image.byte_count != HEX_BYTES)
+        cm_record_begin(&reader, cm_record_into_image, &image);
+        cm_record_feed(&reader, text.bytes, text.count);
+        if (cm_record_end(&reader) || image.byte_count != HEX_BYTES)
             exit(1);
         double took = host_seconds() - begun;
         best = took < best ? took : best;

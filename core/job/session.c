@@ -86,7 +86,7 @@ enum cm_status cm_check_supply(struct cm_session *session)
 /* A supply that the port shall feed comes on while the bus is low and the target held in reset. */
 static enum cm_status feed(struct cm_session *session)
 {
-    enum { IDLE_HZ = 1 << 16, SETTLE_US = 5000 };
+    enum { IDLE_HZ = 65536, SETTLE_US = 5000 };
     static const struct cm_line_step HELD[] = {{CM_LINE_RESET, CM_LOW, 0}};
     session->entered = true; // lines are driven from here on
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);

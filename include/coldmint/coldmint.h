@@ -8,7 +8,7 @@
 
 #include <coldmint/avr.h>
 #include <coldmint/chip.h>
-#include <coldmint/hex.h>
+#include <coldmint/records.h>
 #include <coldmint/image.h>
 #include <coldmint/job.h>
 #include <coldmint/port.h>

@@ -231,15 +231,15 @@ static bool load_hex(const char *bench_path, const char *name, struct memory_tar
         snprintf(error, SIM_ERROR_BYTES, "%.300s: %s", path, strerror(errno));
         return false;
     }
-    struct cm_hex_reader reader;
-    cm_hex_begin(&reader, into_memory, &target);
+    struct cm_record_reader reader;
+    cm_record_begin(&reader, into_memory, &target);
     size_t got;
-    while ((got = fread(text, 1, sizeof text, file)) > 0 && cm_hex_feed(&reader, text, got) == CM_OK)
+    while ((got = fread(text, 1, sizeof text, file)) > 0 && cm_record_feed(&reader, text, got) == CM_OK)
         continue;
     fclose(file);
-    if (cm_hex_end(&reader) == CM_OK)
+    if (cm_record_end(&reader) == CM_OK)
         return true;
-    snprintf(error, SIM_ERROR_BYTES, "%.300s, line %u: %s", path, (unsigned)reader.line, cm_hex_fault_word(reader.fault));
+    snprintf(error, SIM_ERROR_BYTES, "%.300s, line %u: %s", path, (unsigned)reader.line, cm_record_fault_word(reader.fault));
     return false;
 }
 

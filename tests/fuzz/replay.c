@@ -21,7 +21,7 @@ static uint32_t next_random(void)
 
 static size_t mutate(uint8_t *bytes, size_t size)
 {
-    static const char ALPHABET[] = ":0123456789ABCDEFabcdef\r\n \t";
+    static const char ALPHABET[] = ":S0123456789ABCDEFabcdef\r\n \t";
     for (uint32_t i = next_random() % 4; i > 0 && size > 2; i--) {
         size_t at = next_random() % size, span = next_random() % 50;
         if (span > size - at)

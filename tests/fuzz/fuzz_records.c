@@ -1,5 +1,5 @@
 /*
- * Fuzz target for the Intel HEX reader: any bytes, in pieces of any size, into an image that is small. What was read is
+ * Fuzz target for the reader of records, Intel HEX and S-record: any bytes, in pieces of any size, into an image that is small. What was read is
  * written and read again, and must be the same.
  */
 #include <coldmint/coldmint.h>
@@ -25,31 +25,32 @@ static enum cm_status append(void *context, const char *bytes, size_t count)
 
 static enum cm_status read_all(const char *text, size_t bytes, size_t piece, struct cm_image *image, void *memory)
 {
-    struct cm_hex_reader reader;
+    struct cm_record_reader reader;
     cm_image_init(image, memory, CM_IMAGE_MEMORY(BLOCKS));
-    cm_hex_begin(&reader, cm_hex_into_image, image);
+    cm_record_begin(&reader, cm_record_into_image, image);
     for (size_t at = 0; at < bytes; at += piece)
-        cm_hex_feed(&reader, text + at, bytes - at < piece ? bytes - at : piece);
-    return cm_hex_end(&reader);
+        cm_record_feed(&reader, text + at, bytes - at < piece ? bytes - at : piece);
+    return cm_record_end(&reader);
 }
 
-static void check_round_trip(const struct cm_image *image, void *memory)
+static void check_round_trip(const struct cm_image *image, enum cm_record_format format, void *memory)
 {
     static struct text text;
-    struct cm_hex_writer writer;
+    struct cm_record_writer writer;
     struct cm_image again;
     uint32_t start, count;
     text.count = 0;
-    cm_hex_write_begin(&writer, append, &text);
+    cm_record_write_begin(&writer, format, append, &text);
     for (uint32_t at = 0; cm_image_extent(image, at, &start, &count); at = start + count) {
         uint8_t bytes[BLOCKS * CM_IMAGE_BLOCK];
         cm_image_read(image, start, bytes, count, 0);
-        if (cm_hex_write(&writer, start, bytes, count))
+        if (cm_record_write(&writer, start, bytes, count))
             abort();
         if (start + count == 0)
             break; // the image's last byte is the address space's last
     }
-    if (cm_hex_write_end(&writer) || read_all(text.bytes, text.count, 77, &again, memory) || again.byte_count != image->byte_count)
+    if (cm_record_write_end(&writer) || read_all(text.bytes, text.count, 77, &again, memory) ||
+        again.byte_count != image->byte_count)
         abort();
 }
 
@@ -61,7 +62,9 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size)
     struct cm_image image;
     if (size < 1)
         return 0;
-    if (read_all((const char *)data + 1, size - 1, (size_t)data[0] + 1, &image, memory) == CM_OK)
-        check_round_trip(&image, other);
+    if (read_all((const char *)data + 1, size - 1, (size_t)data[0] + 1, &image, memory) == CM_OK) {
+        check_round_trip(&image, CM_RECORDS_INTEL, other);
+        check_round_trip(&image, CM_RECORDS_MOTOROLA, other);
+    }
     return 0;
 }
