@@ -22,6 +22,8 @@ static struct poptOption common_options[] = {
     {"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0, "the chip that must be there; anything else stops the job", "NAME"},
     {"clock", 0, POPT_ARG_STRING, &the_tool.clock, 0, "the chip's own clock, if you know it: goes as fast as that allows", "HZ"},
     {"feed", 0, POPT_ARG_STRING, &the_tool.feed, 0, "feed the target with so many volts, if it has no supply of its own", "VOLTS"},
+    {"record", 0, POPT_ARG_STRING, &the_tool.record, 0, "write what crosses the wires to a VCD file, for a waveform viewer",
+     "FILE"},
     {"json", 0, POPT_ARG_NONE, &the_tool.json, 0, "one JSON object on stdout, for machines", NULL},
     {"help", 'h', POPT_ARG_NONE, &wants_help, 0, "this help", NULL},
     POPT_TABLEEND};
@@ -176,6 +178,7 @@ int main(int argc, const char **argv)
     free(the_tool.chip);
     free(the_tool.clock);
     free(the_tool.feed);
+    free(the_tool.record);
     free(the_tool.region);
     free(the_tool.format);
     return code;

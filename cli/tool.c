@@ -138,6 +138,8 @@ enum exit_code tool_begin(struct tool *tool)
     enum exit_code code = check_options(tool);
     if (!code)
         code = tool_open_port(tool);
+    if (!code)
+        code = recording_begin(tool);
     if (code)
         return code;
     tool->workspace = malloc(WORKSPACE_BYTES);
@@ -161,6 +163,7 @@ void tool_close(struct tool *tool)
     if (tool->open)
         cm_close(&tool->session);
     tool->open = false;
+    recording_end(tool);
     if (tool->sim && !cm_sim_close(tool->sim) && !tool->words.code)
         tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be saved", strerror(errno), "make room on the disk");
     tool->sim = NULL;

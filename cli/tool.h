@@ -10,6 +10,7 @@
 #include <coldmint/coldmint.h>
 #include <jansson.h>
 #include <popt.h>
+#include <record/record.h>
 #include <signal.h>
 #include <sim/sim.h>
 
@@ -39,7 +40,7 @@ struct words {
 struct tool {
     const struct verb *verb;
     /* options of all verbs */
-    char *via, *chip, *clock, *feed;
+    char *via, *chip, *clock, *feed, *record;
     int json;
     /* options of some */
     char *region, *format;
@@ -47,6 +48,8 @@ struct tool {
     /* what is behind the port */
     struct cm_sim *sim;
     struct cm_port *port;
+    struct cm_recorder recorder;
+    struct new_file *recording; /* NULL: none */
     struct cm_session session;
     uint8_t *workspace;
     bool open;
@@ -84,6 +87,10 @@ extern const struct cm_kit tool_kit;
 /* Opens the port that --via names and identifies the chip, as asserted by --chip. EXIT_GOOD, or the failure is told. */
 enum exit_code tool_begin(struct tool *tool);
 enum exit_code tool_open_port(struct tool *tool);
+
+/* --record: puts a recorder between session and port; and ends it. */
+enum exit_code recording_begin(struct tool *tool);
+void recording_end(struct tool *tool);
 void tool_close(struct tool *tool);
 
 /* Leaves the session's failure as the verb's. */

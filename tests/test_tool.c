@@ -397,6 +397,66 @@ static void control_c_stops_cleanly(void **state)
     assert_int_equal(outcome.code, 0);
 }
 
+/* Reads a VCD file back: the bytes that a chip would see on rising edges of SCK while RESET is low, and what it answered,
+ * as it stood until SCK fell. */
+static unsigned decode_vcd(const char *path, uint8_t *out, uint8_t *in, unsigned most)
+{
+    FILE *file = fopen(path, "r");
+    char line[200];
+    unsigned long long time = 0, now;
+    int reset = 1, mosi = 0, miso = 0, bits = 0, high = 0;
+    unsigned count = 0;
+    assert_non_null(file);
+    while (fgets(line, sizeof line, file)) {
+        if (sscanf(line, "#%llu", &now) == 1) {
+            assert_true(now >= time);
+            time = now;
+        } else if (strlen(line) == 3 && strchr("01z", line[0])) {
+            int level = line[0] == '1';
+            reset = line[1] == 'r' ? line[0] != '0' : reset;
+            mosi = line[1] == 'o' ? level : mosi;
+            miso = line[1] == 'i' ? level : miso;
+            if (line[1] != 'c' || reset || count >= most)
+                continue;
+            if (level)
+                out[count] = (uint8_t)(out[count] << 1 | mosi);
+            else if (high)
+                in[count] = (uint8_t)(in[count] << 1 | miso);
+            count += high && !level && ++bits % 8 == 0;
+            high = level;
+        }
+    }
+    fclose(file);
+    return count;
+}
+
+static void a_recording_holds_what_crossed_the_wires(void **state)
+{
+    static const uint8_t OUT[] = {0xAC, 0x53, 0x00, 0x00, 0x30, 0x00, 0x00, 0x00, 0x30, 0x00, 0x01};
+    static const char *const PORTS[] = {"", "port:\n  only_lines: true\n"};
+    (void)state;
+    for (int i = 0; i < 2; i++) {
+        char path[200], via[220], vcd[220], name[20];
+        uint8_t out[64] = {0}, in[64] = {0};
+        snprintf(name, sizeof name, "vcd%d", i);
+        make_bench(name, "attiny84a", PORTS[i], path, via);
+        snprintf(vcd, sizeof vcd, "%s/%s.vcd", test_folder(), name);
+        run_tool(&outcome, "put", via, "--record", vcd, FIRMWARE, NULL);
+        assert_int_equal(outcome.code, 0);
+        assert_int_equal(decode_vcd(vcd, out, in, 60), 60);
+        assert_memory_equal(out, OUT, sizeof OUT);
+        assert_int_equal(in[2], 0x53);
+        assert_int_equal(in[7], 0x1E);
+        run_tool(&outcome, "look", via, "--record", vcd, NULL);
+        assert_int_equal(outcome.code, 10); // it is there already
+        snprintf(vcd, sizeof vcd, "%s/%s-failed", test_folder(), name);
+        run_tool(&outcome, "put", via, "--chip=attiny85", "--record", vcd, FIRMWARE, NULL);
+        assert_int_equal(outcome.code, 5); // a failure is recorded too, and stays the failure
+        strcat(vcd, ".vcd");
+        assert_int_equal(decode_vcd(vcd, out, in, 4), 4);
+    }
+}
+
 static void the_target_is_fed_by_one_side_only(void **state)
 {
     char path[200], via[220];
@@ -534,6 +594,7 @@ int main(void)
         cmocka_unit_test(files_come_into_being_whole_and_are_not_overwritten),
         cmocka_unit_test(a_killed_tool_leaves_whole_files),
         cmocka_unit_test(control_c_stops_cleanly),
+        cmocka_unit_test(a_recording_holds_what_crossed_the_wires),
         cmocka_unit_test(the_target_is_fed_by_one_side_only),
         cmocka_unit_test(help_comes_from_the_tables),
         cmocka_unit_test(benches_are_made_broken_mended_and_renewed),
