@@ -509,6 +509,27 @@ static void what_does_not_fit_is_refused(void **state)
     rig_close(&rig);
 }
 
+/* A run that ends with the region, and another behind it: the second must not be overlooked. */
+static void bytes_behind_the_end_are_seen(void **state)
+{
+    static _Alignas(8) uint8_t memory[CM_IMAGE_MEMORY(4)];
+    struct cm_image image;
+    struct rig rig;
+    (void)state;
+    rig_ready(&rig, "attiny84a", "");
+    cm_image_init(&image, memory, sizeof memory);
+    assert_int_equal(cm_image_add(&image, FLASH - 2, (const uint8_t *)"ab", 2, 1), CM_OK);
+    assert_int_equal(cm_image_add(&image, 0x810000, (const uint8_t *)"cd", 2, 2), CM_OK);
+    rig.want.source = cm_image_source(&image);
+    assert_int_equal(put(&rig), CM_TOO_LARGE);
+    assert_int_equal(rig.session.failure.address, 0x810000);
+    assert_int_equal(rig.model->page_writes, 0);
+    assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report), CM_TOO_LARGE);
+    rig.session.workspace_bytes = 1;
+    assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report), CM_NO_ROOM);
+    rig_close(&rig);
+}
+
 static void a_supply_outside_the_range_is_refused(void **state)
 {
     struct rig rig;
@@ -624,6 +645,7 @@ int main(void)
         cmocka_unit_test(a_worn_byte_is_named_and_nothing_is_erased_for_it),
         cmocka_unit_test(a_rich_port_gets_a_page_in_one_batch),
         cmocka_unit_test(what_does_not_fit_is_refused),
+        cmocka_unit_test(bytes_behind_the_end_are_seen),
         cmocka_unit_test(a_supply_outside_the_range_is_refused),
         cmocka_unit_test(compare_names_every_difference),
         cmocka_unit_test(blank_erases_only_what_is_not_blank),

@@ -45,6 +45,8 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
     uint32_t first = UINT32_MAX;
     uint8_t expected = 0, came = 0;
     enum cm_status status = begin(session, want->region, &region, report);
+    if (!status && session->workspace_bytes < 2)
+        status = cm_fail(session, CM_NO_ROOM, CM_STEP_COMPARE);
     uint8_t *wanted = session->workspace, *found = session->workspace + session->workspace_bytes / 2;
     bool goes_on = true;
     for (uint32_t at = 0; !status && goes_on && want->source.extent(want->source.context, at, &start, &count); at = start + count) {
@@ -68,8 +70,6 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
         }
         status = cm_report_progress(session, progress, context,
                                     &(struct cm_progress){CM_STEP_COMPARE, region.name, start + count, region.bytes});
-        if (start + count >= region.bytes)
-            break;
     }
     report->actual_us = session->port->now_us(session->port) - begun;
     if (status || report->differences == 0)
@@ -122,7 +122,7 @@ enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, vo
         if (!status)
             status = check_all_blank(session, &protection, progress, context, report);
         if (status == CM_DIFFERS)
-            status = session->failure.status = CM_WRITE_FAILED;
+            status = cm_refine(session, CM_WRITE_FAILED);
     }
     report->actual_us = session->port->now_us(session->port) - begun;
     return status;

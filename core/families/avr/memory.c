@@ -3,12 +3,11 @@
  *
  * Data sheets, "Serial programming instruction set". Every instruction is four bytes; what is read comes with the fourth.
  *
- *     flash   read 20/28 word-address(2) -> byte          load page 40/48 00 word-in-page byte     write page 4C
- * word-address(2) 00
+ *     flash   read 20/28 word-address(2) -> byte    load page 40/48 00 word-in-page byte    write page 4C word-address(2) 00
  *             the second opcode of a pair (bit 3 set) is for the high byte of the word; the low byte is loaded first
  *             beyond 64 Kwords: 4D 00 upper-address 00 first ("load extended address byte"), for reads and page writes
- *     eeprom  read A0 address(2) -> byte    write C0 address(2) byte    load page C1 00 in-page byte    write page C2
- * address(2) 00
+ *     eeprom  read A0 address(2) -> byte            write C0 address(2) byte
+ *             load page C1 00 in-page byte          write page C2 address(2) 00
  *     fuses   read 50 00 00 / 58 08 00 / 50 08 00 -> low / high / extended       write AC A0 / AC A8 / AC A4 00 byte
  *     lock    read 58 00 00 -> byte         write AC E0 00 byte
  *     others  calibration 38 00 n -> byte   chip erase AC 80 00 00
