@@ -379,7 +379,7 @@ static void control_c_stops_cleanly(void **state)
     char path[200], via[220];
     int status;
     (void)state;
-    make_bench("stop", "attiny84a", "pace: 1\n", path, via);
+    make_bench("stop", "attiny84a", "pace: 0.1\n", path, via); // a put of 3 s, so that it is sure to be in the middle
     pid_t child = fork();
     if (child == 0) {
         int nothing = open("/dev/null", O_WRONLY);
@@ -388,7 +388,7 @@ static void control_c_stops_cleanly(void **state)
         execl(TOOL_PATH, "coldmint", "put", via, FIRMWARE, (char *)NULL);
         _exit(127);
     }
-    usleep(200000);
+    usleep(1500000);
     kill(child, SIGINT);
     waitpid(child, &status, 0);
     assert_true(WIFEXITED(status));
