@@ -66,15 +66,20 @@ const char *seconds_text(uint32_t us, char *text, size_t bytes)
     return text;
 }
 
+void candidate_names(const struct cm_session *session, char *names, size_t bytes)
+{
+    size_t used = 0;
+    snprintf(names, bytes, "in no table");
+    for (uint16_t i = 0; cm_candidate(session, i) && used < bytes; i++)
+        used += (size_t)snprintf(names + used, bytes - used, "%s%s", i ? " or " : "", cm_candidate(session, i)->name);
+}
+
 const char *chip_name(const struct tool *tool)
 {
-    static char names[300]; // "attiny84 or attiny84a"
-    const struct cm_session *session = &tool->session;
-    size_t used = 0;
+    static char names[300];
     if (tool->chip)
-        return session->part->name;
-    for (uint16_t i = 0; cm_candidate(session, i) && used < sizeof names; i++)
-        used += (size_t)snprintf(names + used, sizeof names - used, "%s%s", i ? " or " : "", cm_candidate(session, i)->name);
+        return tool->session.part->name;
+    candidate_names(&tool->session, names, sizeof names);
     return names;
 }
 

@@ -105,8 +105,9 @@ enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *
 void say(const struct tool *tool, const char *label, const char *format, ...) __attribute__((format(printf, 3, 4)));
 void say_last(struct tool *tool, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void say_chip(struct tool *tool);
-const char *chip_name(const struct tool *tool); /* the one asked for, or all that share the id */
-const char *colour(const char *code);           /* an escape sequence on a terminal, "" elsewhere or with NO_COLOR */
+void candidate_names(const struct cm_session *session, char *names, size_t bytes); /* "attiny84 or attiny84a" */
+const char *chip_name(const struct tool *tool);                                    /* the one asked for, or all that share the id */
+const char *colour(const char *code); /* an escape sequence on a terminal, "" elsewhere or with NO_COLOR */
 void set_json(struct tool *tool, const char *key, json_t *value);
 json_t *json_report(const struct cm_report *report);
 const char *seconds_text(uint32_t us, char *text, size_t bytes);

@@ -98,10 +98,11 @@ static void explain_silence(const struct tool *tool, const struct cm_failure *fa
 static void explain_wrong_chip(const struct tool *tool, struct words *words)
 {
     const struct cm_session *session = &tool->session;
-    const struct cm_part *found = cm_candidate(session, 0);
     const struct cm_part *wanted = tool->chip ? cm_part_by_name(&tool_kit, 1, tool->chip) : NULL;
+    char names[300];
+    candidate_names(session, names, sizeof names);
     int used = snprintf(words->evidence, sizeof words->evidence, "id %02X %02X %02X, which is %s", session->id[0], session->id[1],
-                        session->id[2], found ? found->name : "in no table");
+                        session->id[2], names);
     if (wanted && used > 0)
         snprintf(words->evidence + used, sizeof words->evidence - (size_t)used, "; %s has %02X %02X %02X", wanted->name,
                  wanted->id[0], wanted->id[1], wanted->id[2]);

@@ -98,7 +98,12 @@ static void each_failure_has_its_code_and_three_parts(void **state)
         const char *says;
     } CASES[] = {
         {"f1", "attiny84a", "", {"put"}, 2, "nothing to put"},
-        {"f2", "attiny84a", "", {"put", "--chip=attiny85", FIRMWARE}, 5, "id 1E 93 0C, which is attiny84; attiny85 has 1E 93 0B"},
+        {"f2",
+         "attiny84a",
+         "",
+         {"put", "--chip=attiny85", FIRMWARE},
+         5,
+         "id 1E 93 0C, which is attiny84 or attiny84a; attiny85 has 1E 93 0B"},
         {"f3", "attiny84a", "", {"put", "--chip=attiny84b", FIRMWARE}, 2, "no such chip is known"},
         {"f4", "attiny84a", "faults:\n  miso: low\n", {"look"}, 4, "MISO stays low"},
         {"f5", "attiny84a", "faults:\n  miso: high\n", {"look"}, 4, "MISO stays high"},
