@@ -141,7 +141,7 @@ static enum exit_code load_records(struct tool *tool, struct image_file *file, c
     return EXIT_GOOD;
 }
 
-enum exit_code image_file_load(struct tool *tool, const char *path, struct image_file *file)
+enum exit_code image_file_load(struct tool *tool, const char *path, const char *region, struct image_file *file)
 {
     char *contents = NULL;
     size_t bytes = 0;
@@ -151,8 +151,7 @@ enum exit_code image_file_load(struct tool *tool, const char *path, struct image
     if (code)
         return code;
     if (bytes >= 4 && memcmp(contents, "\177ELF", 4) == 0)
-        code = fail_file(tool, path, "is an ELF file, which is not read yet", "it begins with 7F 45 4C 46",
-                         "make Intel HEX of it: objcopy -O ihex IN OUT");
+        code = elf_load(tool, file, contents, bytes, region);
     else if (begins_as_records(contents, bytes) || has_extension(path, RECORD_EXTENSIONS))
         code = load_records(tool, file, contents, bytes);
     else if (is_text(contents, bytes) && !has_extension(path, RAW_EXTENSIONS))

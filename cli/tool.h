@@ -135,8 +135,12 @@ struct image_file {
     void *memory, *contents;
 };
 
-/* Reads a file, its format found out from its content. EXIT_GOOD, or the failure is told. */
-enum exit_code image_file_load(struct tool *tool, const char *path, struct image_file *file);
+/*
+ * Reads a file, its format found out from its content; of an ELF file the part that is for this region, which may be empty. EXIT_GOOD, or
+ * the failure is told.
+ */
+enum exit_code image_file_load(struct tool *tool, const char *path, const char *region, struct image_file *file);
+enum exit_code elf_load(struct tool *tool, struct image_file *file, char *contents, size_t bytes, const char *region);
 void image_file_free(struct image_file *file);
 
 /* A file that comes into being whole or not at all. */

@@ -41,30 +41,50 @@ static enum exit_code split_thing(struct tool *tool, const char *thing, uint8_t 
     return tool_fail_as(tool, EXIT_USAGE, "no such memory to put a file into", evidence, "flash=FILE or eeprom=FILE");
 }
 
+/* Loads a file for a region and adds it to the job; an ELF file may hold nothing for it. */
+static enum exit_code add_file(struct job *job, const char *path, uint8_t index, json_t *list)
+{
+    struct tool *tool = job->tool;
+    struct cm_region region;
+    if (job->count == MOST_FILES)
+        return tool_fail_as(tool, EXIT_USAGE, "too many files at once", path, "eight at most");
+    struct image_file *file = &job->files[job->count];
+    cm_region(&tool->session, index, &region);
+    enum exit_code code = image_file_load(tool, path, region.name, file);
+    if (code || file->bytes == 0) {
+        image_file_free(file);
+        return code;
+    }
+    job->wants[job->count++] = (struct cm_want){index, file->source};
+    say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, for %s", path, file->format, (unsigned)file->bytes,
+        (unsigned)file->first, (unsigned)file->last, region.name);
+    json_array_append_new(list, json_pack("{s:s, s:s, s:s, s:I, s:I, s:I}", "path", path, "format", file->format, "region",
+                                          region.name, "bytes", (json_int_t)file->bytes, "first", (json_int_t)file->first, "last",
+                                          (json_int_t)file->last));
+    return EXIT_GOOD;
+}
+
+/* An ELF file for which no memory is named brings what it holds for the eeprom, too. */
 static enum exit_code load_files(struct job *job, const char *const *things)
 {
     struct tool *tool = job->tool;
     json_t *list = json_array();
     set_json(tool, "files", list);
-    for (; things[job->count]; job->count++) {
+    for (; *things; things++) {
         const char *path;
-        if (job->count == MOST_FILES)
-            return tool_fail_as(tool, EXIT_USAGE, "too many files at once", things[job->count], "eight at most");
-        struct image_file *file = &job->files[job->count];
-        struct cm_want *want = &job->wants[job->count];
-        struct cm_region region;
-        enum exit_code code = split_thing(tool, things[job->count], &want->region, &path);
+        uint8_t region, before = job->count;
+        enum exit_code code = split_thing(tool, *things, &region, &path);
+        bool named = path != *things || tool->region;
         if (!code)
-            code = image_file_load(tool, path, file);
+            code = add_file(job, path, region, list);
+        bool is_elf = !code && job->count > before && strcmp(job->files[before].format, "ELF") == 0;
+        if (is_elf && !named)
+            code = add_file(job, path, CM_REGION_DATA, list);
+        if (!code && job->count == before)
+            code = tool_fail_as(tool, EXIT_BAD_FILE, "the file holds nothing for this memory", path,
+                                "name another: eeprom=FILE or flash=FILE");
         if (code)
             return code;
-        want->source = file->source;
-        cm_region(&tool->session, want->region, &region);
-        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, for %s", path, file->format, (unsigned)file->bytes,
-            (unsigned)file->first, (unsigned)file->last, region.name);
-        json_array_append_new(list, json_pack("{s:s, s:s, s:s, s:I, s:I, s:I}", "path", path, "format", file->format, "region",
-                                              region.name, "bytes", (json_int_t)file->bytes, "first", (json_int_t)file->first,
-                                              "last", (json_int_t)file->last));
     }
     return EXIT_GOOD;
 }
@@ -216,6 +236,8 @@ static void name_files(const struct job *job, char *names, size_t bytes)
     size_t used = 0;
     names[0] = '\0';
     for (uint8_t i = 0; i < job->count && used < bytes; i++) {
+        if (i > 0 && strcmp(job->files[i].path, job->files[i - 1].path) == 0)
+            continue; // an ELF file for two memories
         const char *slash = strrchr(job->files[i].path, '/');
         used += (size_t)snprintf(names + used, bytes - used, "%s%s", i ? " and " : "", slash ? slash + 1 : job->files[i].path);
     }

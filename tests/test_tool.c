@@ -211,7 +211,7 @@ static void files_that_are_no_images_are_refused(void **state)
         {"none.hex", ":00000001FF\n", "holds no data"},
         {"far.hex", ":0100000001FE\n:020000040001F9\n:0100000001FE\n:00000001FF\n",
          "the file has bytes at 0x10000; flash of attiny84a ends at 0x1FFF"},
-        {"program.elf", "\177ELF", "ELF file, which is not read yet"},
+        {"program.elf", "\177ELF", "its header is damaged"},
     };
     char path[200], via[220];
     (void)state;
@@ -295,6 +295,94 @@ static void eeprom_is_carried_or_given_up_on_request(void **state)
     run_tool(&outcome, "put", via, OLD_FIRMWARE, FIRMWARE, NULL);
     assert_int_equal(outcome.code, 9);
     assert_says(outcome.err, "two files want the same bytes");
+}
+
+/* A little ELF file with one segment for each memory that is given. */
+static void write_elf(const char *path, uint16_t machine, const uint32_t (*segments)[3], unsigned count, const char *bytes)
+{
+    uint8_t head[52] = {0x7F, 'E', 'L', 'F', 1, 1, 1};
+    FILE *file = fopen(path, "wb");
+    assert_non_null(file);
+    head[16] = 2; // executable
+    head[18] = (uint8_t)machine;
+    head[20] = 1;
+    head[28] = 52; // program headers follow at once
+    head[40] = 52;
+    head[42] = 32;
+    head[44] = (uint8_t)count;
+    fwrite(head, 1, sizeof head, file);
+    for (unsigned i = 0; i < count; i++) { // {file offset, physical address, size}
+        uint32_t header[8] = {1, segments[i][0], segments[i][1], segments[i][1], segments[i][2], segments[i][2], 5, 1};
+        fwrite(header, 4, 8, file);
+    }
+    fwrite(bytes, 1, strlen(bytes), file);
+    assert_int_equal(fclose(file), 0);
+}
+
+static void elf_files_bring_their_memories_and_their_signature(void **state)
+{
+    enum { AT = 52 + 2 * 32 };
+    static const uint32_t BOTH[][3] = {{AT, 0, 16}, {AT + 16, 0x810004, 8}}, OUTSIDE[][3] = {{AT, 0, 4000}},
+                          TWICE[][3] = {{AT, 0, 16}, {AT, 8, 4}}, DATA_ONLY[][3] = {{AT, 0x810000, 8}};
+    char path[200], via[220], elf[220];
+    (void)state;
+    make_bench("elf", "attiny84a", "", path, via);
+    snprintf(elf, sizeof elf, "%s/made.elf", test_folder());
+    write_elf(elf, 83, BOTH, 2, "0123456789abcdefTheresia");
+    run_tool(&outcome, "put", via, elf, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "ELF: 16 bytes, 0x0000 to 0x000F, for flash");
+    assert_says(outcome.out, "ELF: 8 bytes, 0x0004 to 0x000B, for eeprom");
+    assert_says(outcome.out, "holds made.elf\n");
+    run_tool(&outcome, "match", via, "--region=eeprom", elf, NULL);
+    assert_says(outcome.out, "all 8 bytes match");
+    write_elf(elf, 40, BOTH, 2, "0123456789abcdefTheresia");
+    run_tool(&outcome, "put", via, elf, NULL);
+    assert_int_equal(outcome.code, 9);
+    assert_says(outcome.err, "another kind of processor");
+    write_elf(elf, 83, OUTSIDE, 1, "short");
+    run_tool(&outcome, "put", via, elf, NULL);
+    assert_says(outcome.err, "point outside the file");
+    write_elf(elf, 83, TWICE, 2, "0123456789abcdef");
+    run_tool(&outcome, "put", via, elf, NULL);
+    assert_int_equal(outcome.code, 9);
+    write_elf(elf, 83, DATA_ONLY, 1, "01234567................................");
+    run_tool(&outcome, "put", via, elf, NULL);
+    assert_says(outcome.err, "holds nothing for this memory");
+    run_tool(&outcome, "put", via, SOURCE_FOLDER "/demo/firmware/strike-node-1.4.elf", NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "match", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0); // the same bytes as in the HEX file
+    make_bench("elf85", "attiny85", "", path, via);
+    run_tool(&outcome, "put", via, SOURCE_FOLDER "/demo/firmware/strike-node-1.4.elf", NULL);
+    assert_int_equal(outcome.code, 5);
+    assert_says(outcome.err, "it carries the signature 1E 93 0C; the chip has 1E 93 0B");
+}
+
+/* The compiler's ELF file with bytes changed: never a crash, and never a chip that is touched by what is refused. */
+static void damaged_elf_files_do_no_harm(void **state)
+{
+    char path[200], via[220], elf[220];
+    static uint8_t whole[16384];
+    (void)state;
+    make_bench("elfuzz", "attiny84a", "", path, via);
+    FILE *file = fopen(SOURCE_FOLDER "/demo/firmware/strike-node-1.4.elf", "rb");
+    assert_non_null(file);
+    size_t bytes = fread(whole, 1, sizeof whole, file);
+    fclose(file);
+    snprintf(elf, sizeof elf, "%s/damaged.elf", test_folder());
+    srand(3);
+    for (int round = 0; round < 60; round++) {
+        static uint8_t damaged[16384];
+        memcpy(damaged, whole, bytes);
+        for (int i = 0; i < 3; i++)
+            damaged[rand() % 260] = (uint8_t)rand(); // header, program headers, first code
+        file = fopen(elf, "wb");
+        fwrite(damaged, 1, round % 3 ? bytes : (size_t)rand() % bytes, file);
+        fclose(file);
+        run_tool(&outcome, "put", via, "--plan", elf, NULL);
+        assert_true(outcome.code == 0 || outcome.code == 5 || outcome.code == 9);
+    }
 }
 
 /* The contact goes between the erase and the end: what was saved is named, and brings the settings back. */
@@ -595,6 +683,8 @@ int main(void)
         cmocka_unit_test(contact_comes_back_and_the_same_command_finishes),
         cmocka_unit_test(put_waits_for_the_clip_if_told_to),
         cmocka_unit_test(eeprom_is_carried_or_given_up_on_request),
+        cmocka_unit_test(elf_files_bring_their_memories_and_their_signature),
+        cmocka_unit_test(damaged_elf_files_do_no_harm),
         cmocka_unit_test(a_put_cut_off_after_the_erase_leaves_the_eeprom_on_disk),
         cmocka_unit_test(files_come_into_being_whole_and_are_not_overwritten),
         cmocka_unit_test(a_killed_tool_leaves_whole_files),

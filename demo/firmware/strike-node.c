@@ -10,6 +10,7 @@
 #include <avr/interrupt.h>
 #include <avr/io.h>
 #include <avr/pgmspace.h>
+#include <avr/signature.h> // the ELF file says which chip it is for
 #include <avr/sleep.h>
 #include <avr/wdt.h>
 #include <util/delay.h>
