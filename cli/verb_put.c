@@ -72,7 +72,7 @@ static enum exit_code load_files(struct job *job, const char *const *things)
     set_json(tool, "files", list);
     for (; *things; things++) {
         const char *path;
-        uint8_t region, before = job->count;
+        uint8_t region = CM_REGION_MAIN, before = job->count;
         enum exit_code code = split_thing(tool, *things, &region, &path);
         bool named = path != *things || tool->region;
         if (!code)
