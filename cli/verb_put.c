@@ -283,7 +283,7 @@ static enum exit_code put(struct job *job)
                          .progress_context = tool,
                          .planned = say_plan,
                          .planned_context = tool};
-    if (tool->wait_seconds > 0 && tool->wait_seconds < 3600) {
+    if (tool->wait_seconds > 0) {
         tool->session.on_lost = wait_for_contact;
         tool->session.lost_context = tool;
     }
@@ -317,6 +317,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (!things[0])
         return tool_fail_as(tool, EXIT_USAGE, "nothing to put", "no file is named", "coldmint put FILE, or flash=FILE eeprom=FILE");
+    if (tool->wait_seconds < 0 || tool->wait_seconds > 3600)
+        return tool_fail_as(tool, EXIT_USAGE, "--wait is not a number of seconds that makes sense", "0 to 3600",
+                            "for example --wait 30");
     struct job job = {.tool = tool};
     enum exit_code code = tool_begin(tool);
     if (!code)

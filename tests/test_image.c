@@ -106,13 +106,28 @@ static void linear_data_wraps_at_four_gigabytes(void **state)
     assert_int_equal(byte, 0xBB);
 }
 
+struct fault_case {
+    const char *text;
+    enum cm_record_fault fault;
+    uint32_t line, column;
+};
+
+static void check_faults(const struct fault_case *cases, size_t count)
+{
+    for (size_t i = 0; i < count; i++) {
+        struct cm_image image;
+        struct cm_record_reader reader;
+        assert_int_equal(read_hex(&image, &reader, cases[i].text, 3), cases[i].fault);
+        assert_int_equal(reader.line, cases[i].line);
+        assert_int_equal(reader.column, cases[i].column);
+        assert_int_equal(cm_record_feed(&reader, ":00000001FF\n", 12), CM_BAD_IMAGE); // stands still
+        assert_int_equal(reader.fault, cases[i].fault);
+    }
+}
+
 static void faults_name_line_and_column(void **state)
 {
-    static const struct {
-        const char *text;
-        enum cm_record_fault fault;
-        uint32_t line, column;
-    } CASES[] = {
+    static const struct fault_case CASES[] = {
         {":00000001FF\nx", CM_RECORD_NO_MARK, 2, 1},
         {":0000000G01FF\n", CM_RECORD_NOT_A_DIGIT, 1, 9},
         {"\n\n:0100000001\n", CM_RECORD_TOO_SHORT, 3, 12},
@@ -127,15 +142,7 @@ static void faults_name_line_and_column(void **state)
         {":0100000001FE\n:0100000002FD\n", CM_RECORD_SINK, 2, 13},
     };
     (void)state;
-    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
-        struct cm_image image;
-        struct cm_record_reader reader;
-        assert_int_equal(read_hex(&image, &reader, CASES[i].text, 3), CASES[i].fault);
-        assert_int_equal(reader.line, CASES[i].line);
-        assert_int_equal(reader.column, CASES[i].column);
-        assert_int_equal(cm_record_feed(&reader, ":00000001FF\n", 12), CM_BAD_IMAGE); // stands still
-        assert_int_equal(reader.fault, CASES[i].fault);
-    }
+    check_faults(CASES, sizeof CASES / sizeof CASES[0]);
 }
 
 static void a_wrong_checksum_says_both_values(void **state)
@@ -232,11 +239,7 @@ static void all_s_records_are_read(void **state)
 
 static void s_record_faults_are_told(void **state)
 {
-    static const struct {
-        const char *text;
-        enum cm_record_fault fault;
-        uint32_t line, column;
-    } CASES[] = {
+    static const struct fault_case CASES[] = {
         {"S1050010AABB86\n", CM_RECORD_CHECKSUM, 1, 14},
         {"S4030000FC\n", CM_RECORD_TYPE, 1, 2},
         {"SX\n", CM_RECORD_TYPE, 1, 2},
@@ -252,13 +255,7 @@ static void s_record_faults_are_told(void **state)
         {"S1050010AABB8500\n", CM_RECORD_TOO_LONG, 1, 15},
     };
     (void)state;
-    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
-        struct cm_image image;
-        struct cm_record_reader reader;
-        assert_int_equal(read_hex(&image, &reader, CASES[i].text, 3), CASES[i].fault);
-        assert_int_equal(reader.line, CASES[i].line);
-        assert_int_equal(reader.column, CASES[i].column);
-    }
+    check_faults(CASES, sizeof CASES / sizeof CASES[0]);
 }
 
 static void s_records_end_as_their_addresses_want(void **state)
