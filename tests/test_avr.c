@@ -185,6 +185,37 @@ static void a_clock_that_drops_is_followed(void **state)
     rig_close(&rig);
 }
 
+static enum cm_status (*true_line)(struct cm_port *, enum cm_line, enum cm_level);
+
+/* A spike on the wires: whenever RESET falls, SCK pulses three times. */
+static enum cm_status spiky_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+{
+    enum cm_status status = true_line(port, line, level);
+    for (int i = 0; i < 6 && line == CM_LINE_RESET && level == CM_LOW; i++) {
+        port->wait_us(port, 5);
+        true_line(port, CM_LINE_SCK, i % 2 ? CM_LOW : CM_HIGH);
+    }
+    return status;
+}
+
+/* The classic parts: out of step by three bits, and brought back by single pulses. */
+static void a_classic_part_is_nudged_into_step(void **state)
+{
+    struct rig rig;
+    (void)state;
+    rig_open(&rig, "at90s8515", "port:\n  only_lines: true\n");
+    true_line = rig.port->line;
+    rig.port->line = spiky_line;
+    rig_identify(&rig);
+    assert_int_equal(rig.session.tries, 3); // the reset pulses did not help
+    assert_true(rig.session.echoes);
+    fill_image(&rig, 6);
+    rig.memory.count = 20;
+    assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
+    assert_memory_equal(rig.model->flash, rig.image, 20);
+    rig_close(&rig);
+}
+
 static void lines_alone_suffice(void **state)
 {
     struct rig rig;
@@ -345,6 +376,7 @@ int main(void)
         cmocka_unit_test(every_part_is_programmed_without_a_breach),
         cmocka_unit_test(the_clock_is_found),
         cmocka_unit_test(a_clock_that_drops_is_followed),
+        cmocka_unit_test(a_classic_part_is_nudged_into_step),
         cmocka_unit_test(lines_alone_suffice),
         cmocka_unit_test(clocks_below_the_port_s_range_are_not_tried),
         cmocka_unit_test(each_silence_is_told_apart),

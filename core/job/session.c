@@ -87,11 +87,10 @@ enum cm_status cm_check_supply(struct cm_session *session)
 static enum cm_status feed(struct cm_session *session)
 {
     enum { IDLE_HZ = 65536, SETTLE_US = 5000 };
-    static const struct cm_line_step HELD[] = {{CM_LINE_RESET, CM_LOW, 0}};
     session->entered = true; // lines are driven from here on
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = IDLE_HZ;
-    cm_batch_lines(session, HELD, 1);
+    cm_batch_add(session, CM_OP_LINE); // CM_LINE_RESET to CM_LOW, which are both 0
     cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = session->supply_mv;
     cm_batch_wait(session, SETTLE_US);
     return cm_batch_run(session);

@@ -435,7 +435,9 @@ static void complete(struct avr_model *model)
         bool early = model->now_ns - model->reset_low_ns < ENABLE_AFTER_US * 1000ull;
         if (early)
             breach(model, BREACH_ENABLE_TOO_EARLY);
-        model->enabled = model->in_step = is_enable(model) && !early;
+        model->enabled = is_enable(model) && !early;
+        // The classic parts go on listening: a programmer brings them into step by single pulses on SCK.
+        model->in_step = model->enabled || model->row->generation == CM_AVR_CLASSIC;
         return;
     }
     if (model->was_busy)
@@ -452,10 +454,17 @@ static bool echoes(const struct avr_model *model)
     return strcmp(model->row->part.name, "at90s1200") != 0;
 }
 
+/* Before Programming Enable nothing comes back but that instruction's own bytes, in their places. */
+static bool hears_enable(const struct avr_model *model)
+{
+    static const uint8_t ENABLE[] = {0xAC, 0x53};
+    return memcmp(model->instruction, ENABLE, model->at < sizeof ENABLE ? model->at : sizeof ENABLE) == 0;
+}
+
 static void take_byte(struct avr_model *model, uint8_t byte)
 {
     model->instruction[model->at++] = byte;
-    model->out = echoes(model) ? byte : 0x00;
+    model->out = echoes(model) && (model->enabled || hears_enable(model)) ? byte : 0x00;
     if (model->at == 3 && model->enabled) {
         model->answered = answer(model, &model->out);
         model->was_busy = is_busy(model) && !model->answered;

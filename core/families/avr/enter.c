@@ -174,7 +174,8 @@ static enum cm_status knock(struct cm_session *session, uint32_t hz)
 /* The oldest parts: one pulse on SCK moves a part that is out of step by one bit. */
 static enum cm_status nudge(struct cm_session *session)
 {
-    static const struct cm_line_step PULSE[] = {{CM_LINE_SCK, CM_HIGH, RESET_PULSE_US}, {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
+    static const struct cm_line_step PULSE[] = {
+        {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}, {CM_LINE_SCK, CM_HIGH, RESET_PULSE_US}, {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
     return ask(session);
