@@ -122,13 +122,13 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     if (region != CM_REGION_MAIN && region != CM_REGION_DATA)
         return tool_fail_as(tool, EXIT_USAGE, "no such memory", name, "--region flash or --region eeprom");
     code = image_file_load(tool, things[0], name, &file);
-    if (code)
-        return code;
-    if (file.bytes == 0)
-        return tool_fail_as(tool, EXIT_BAD_FILE, "the file holds nothing for this memory", name, "name another with --region");
-    say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, against %s", things[0], file.format, (unsigned)file.bytes,
-        (unsigned)file.first, (unsigned)file.last, name);
-    code = compare(tool, &file, region);
+    if (!code && file.bytes == 0)
+        code = tool_fail_as(tool, EXIT_BAD_FILE, "the file holds nothing for this memory", name, "name another with --region");
+    if (!code) {
+        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, against %s", things[0], file.format, (unsigned)file.bytes,
+            (unsigned)file.first, (unsigned)file.last, name);
+        code = compare(tool, &file, region);
+    }
     image_file_free(&file);
     return code;
 }
