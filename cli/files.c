@@ -20,6 +20,48 @@ static enum exit_code fail_file(struct tool *tool, const char *path, const char 
     return tool_fail_as(tool, EXIT_BAD_FILE, text, evidence, advice);
 }
 
+/* --- names and formats ----------------------------------------------------------------------------------------- */
+
+static const struct file_format FORMATS[] = {
+    {"hex", {".hex", ".ihx", ".ihex", ".eep"}, CM_RECORDS_INTEL},
+    {"srec", {".srec", ".s19", ".s28", ".s37", ".mot"}, CM_RECORDS_MOTOROLA},
+    {"raw", {".bin", ".raw", ".rom", ".img"}, CM_RECORDS_UNKNOWN},
+};
+enum { FORMAT_COUNT = sizeof FORMATS / sizeof FORMATS[0] };
+
+/* The extension of a path, from its dot on; NULL where the file's name has none. */
+static const char *extension_of(const char *path)
+{
+    const char *slash = strrchr(path, '/');
+    return strrchr(slash ? slash : path, '.');
+}
+
+void name_with_extension(char *path, size_t bytes, const char *asked, const char *extension)
+{
+    snprintf(path, bytes, "%s%s", asked, extension_of(asked) ? "" : extension);
+}
+
+const struct file_format *format_by_name(const char *name)
+{
+    for (int i = 0; i < FORMAT_COUNT; i++) {
+        if (strcmp(FORMATS[i].name, name) == 0)
+            return &FORMATS[i];
+    }
+    return NULL;
+}
+
+const struct file_format *format_by_extension(const char *path)
+{
+    const char *extension = extension_of(path);
+    for (int i = 0; extension && i < FORMAT_COUNT; i++) {
+        for (int e = 0; e < MOST_EXTENSIONS && FORMATS[i].extensions[e]; e++) {
+            if (strcasecmp(FORMATS[i].extensions[e], extension) == 0)
+                return &FORMATS[i];
+        }
+    }
+    return NULL;
+}
+
 /* --- reading --------------------------------------------------------------------------------------------------- */
 
 static enum exit_code read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes)
@@ -54,19 +96,6 @@ static enum exit_code read_whole(struct tool *tool, const char *path, char **con
     return fail_file(tool, path, failed ? "cannot be read whole" : "is empty",
                      failed ? "more than 256 MiB, or a read error" : "0 bytes", "build or copy the file again");
 }
-
-static bool has_extension(const char *path, const char *const *extensions)
-{
-    const char *dot = strrchr(path, '.');
-    for (; dot && *extensions; extensions++) {
-        if (strcasecmp(dot + 1, *extensions) == 0)
-            return true;
-    }
-    return false;
-}
-
-static const char *const RECORD_EXTENSIONS[] = {"hex", "ihx", "ihex", "eep", "srec", "s19", "s28", "s37", "mot", NULL};
-static const char *const RAW_EXTENSIONS[] = {"bin", "raw", "rom", "img", NULL};
 
 static bool is_text(const char *contents, size_t bytes)
 {
@@ -150,11 +179,13 @@ enum exit_code image_file_load(struct tool *tool, const char *path, const char *
     enum exit_code code = read_whole(tool, path, &contents, &bytes);
     if (code)
         return code;
+    const struct file_format *format = format_by_extension(path);
+    bool named_raw = format && format->records == CM_RECORDS_UNKNOWN, named_records = format && !named_raw;
     if (bytes >= 4 && memcmp(contents, "\177ELF", 4) == 0)
         code = elf_load(tool, file, contents, bytes, region);
-    else if (begins_as_records(contents, bytes) || has_extension(path, RECORD_EXTENSIONS))
+    else if (begins_as_records(contents, bytes) || named_records)
         code = load_records(tool, file, contents, bytes);
-    else if (is_text(contents, bytes) && !has_extension(path, RAW_EXTENSIONS))
+    else if (is_text(contents, bytes) && !named_raw)
         code = fail_file(tool, path, "is text, but neither Intel HEX nor S-records", "its first character is neither ':' nor S",
                          "if these really are the raw bytes, name the file with .bin");
     else {
@@ -194,6 +225,11 @@ enum exit_code new_file_open(struct tool *tool, const char *path, struct new_fil
     file->stream = descriptor >= 0 ? fdopen(descriptor, "wb") : NULL;
     return file->stream ? EXIT_GOOD
                         : fail_file(tool, path, "cannot be written", strerror(errno), "check the folder and its rights");
+}
+
+enum cm_status new_file_text(void *stream, const char *text, size_t bytes)
+{
+    return fwrite(text, 1, bytes, stream) == bytes ? CM_OK : CM_BAD_IMAGE;
 }
 
 enum exit_code new_file_commit(struct tool *tool, struct new_file *file)

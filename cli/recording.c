@@ -3,16 +3,13 @@
  */
 #include "tool.h"
 #include <stdlib.h>
-#include <string.h>
 
 enum exit_code recording_begin(struct tool *tool)
 {
     char path[4096];
     if (!tool->record)
         return EXIT_GOOD;
-    const char *slash = strrchr(tool->record, '/');
-    bool named = strrchr(slash ? slash : tool->record, '.') != NULL;
-    snprintf(path, sizeof path, "%s%s", tool->record, named ? "" : ".vcd");
+    name_with_extension(path, sizeof path, tool->record, ".vcd");
     struct new_file *file = malloc(sizeof *file);
     if (!file)
         return tool_fail_as(tool, EXIT_BAD_FILE, "not enough memory to record", path, "close other programs");

@@ -125,6 +125,19 @@ const char *step_words(enum cm_step step);
 
 /* --- files --- */
 
+/* A format of image files; a name without an extension gets the first one. */
+enum { MOST_EXTENSIONS = 5 };
+struct file_format {
+    const char *name;
+    const char *extensions[MOST_EXTENSIONS];
+    enum cm_record_format records; /* CM_RECORDS_UNKNOWN: the raw bytes */
+};
+const struct file_format *format_by_name(const char *name);      /* NULL: none is called so */
+const struct file_format *format_by_extension(const char *path); /* NULL: no extension, or of no format */
+
+/* The name as asked, with this extension if it has none. */
+void name_with_extension(char *path, size_t bytes, const char *asked, const char *extension);
+
 /* An image read from a file. */
 struct image_file {
     struct cm_image image;
@@ -151,5 +164,6 @@ struct new_file {
 enum exit_code new_file_open(struct tool *tool, const char *path, struct new_file *file);
 enum exit_code new_file_commit(struct tool *tool, struct new_file *file);
 void new_file_drop(struct new_file *file);
+enum cm_status new_file_text(void *stream, const char *text, size_t bytes); /* a cm_text_fn on the file's stream */
 
 #endif

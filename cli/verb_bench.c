@@ -145,16 +145,16 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
     return set_word(faults, setting);
 }
 
+static const char FAULT_SYNTAX[] = "lost=N back=N flips=N slow=PERCENT miso=low|high power=off";
+
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {
     struct sim_faults faults = *cm_sim_faults(tool->sim);
     if (!settings[0])
-        return tool_fail_as(tool, EXIT_USAGE, "no fault is named", "after the bench",
-                            "lost=N back=N flips=N slow=PERCENT miso=low|high power=off");
+        return tool_fail_as(tool, EXIT_USAGE, "no fault is named", "after the bench", FAULT_SYNTAX);
     for (; *settings; settings++) {
         if (!set_fault(&faults, *settings))
-            return tool_fail_as(tool, EXIT_USAGE, "no such fault", *settings,
-                                "lost=N back=N flips=N slow=PERCENT miso=low|high power=off");
+            return tool_fail_as(tool, EXIT_USAGE, "no such fault", *settings, FAULT_SYNTAX);
     }
     *cm_sim_faults(tool->sim) = faults;
     cm_sim_restart_faults(tool->sim);
@@ -177,12 +177,10 @@ static enum exit_code make(struct tool *tool, const char *asked)
 {
     struct new_file file;
     char path[4096];
-    const char *slash = strrchr(asked, '/');
-    bool named = strrchr(slash ? slash : asked, '.') != NULL;
     if (!tool->chip || !cm_part_by_name(&tool_kit, 1, tool->chip))
         return tool_fail_as(tool, EXIT_USAGE, "which chip shall stand on the bench?",
                             tool->chip ? tool->chip : "--chip is not given", "--chip NAME, with a name from 'coldmint chips'");
-    snprintf(path, sizeof path, "%s%s", asked, named ? "" : ".yaml");
+    name_with_extension(path, sizeof path, asked, ".yaml");
     enum exit_code code = new_file_open(tool, path, &file);
     if (code)
         return code;

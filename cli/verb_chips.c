@@ -8,7 +8,7 @@
 
 static const struct cm_avr_part *row_of(uint16_t i)
 {
-    return (const struct cm_avr_part *)(const void *)cm_avr_all_parts[i];
+    return cm_avr_row(cm_avr_all_parts[i]);
 }
 
 static json_t *json_row(const struct cm_avr_part *row)
@@ -79,7 +79,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     const struct cm_part *part = cm_part_by_name(&tool_kit, 1, name);
     if (!part)
         return list(tool, name);
-    const struct cm_avr_part *row = (const struct cm_avr_part *)(const void *)part;
+    const struct cm_avr_part *row = cm_avr_row(part);
     say_facts(tool, row);
     json_t *rows = json_array();
     json_array_append_new(rows, json_row(row));

@@ -4,33 +4,13 @@
 #include "tool.h"
 #include <stdio.h>
 #include <string.h>
-#include <strings.h>
-
-/* A format of the file: by name, or by the file's extension; the first extension is the one that a name without gets. */
-struct format {
-    const char *name;
-    const char *extensions[5];
-    enum cm_record_format records; /* CM_RECORDS_UNKNOWN: the raw bytes */
-};
-
-static const struct format FORMATS[] = {
-    {"hex", {".hex", ".ihx", ".ihex", ".eep"}, CM_RECORDS_INTEL},
-    {"srec", {".srec", ".s19", ".s28", ".s37", ".mot"}, CM_RECORDS_MOTOROLA},
-    {"raw", {".bin", ".raw", ".rom", ".img"}, CM_RECORDS_UNKNOWN},
-};
-enum { FORMAT_COUNT = sizeof FORMATS / sizeof FORMATS[0], EXTENSION_COUNT = 5 };
 
 struct kept {
     struct tool *tool;
     struct new_file file;
     struct cm_record_writer writer;
-    const struct format *format;
+    const struct file_format *format;
 };
-
-static enum cm_status text_to_file(void *stream, const char *text, size_t bytes)
-{
-    return fwrite(text, 1, bytes, stream) == bytes ? CM_OK : CM_BAD_IMAGE;
-}
 
 static enum cm_status take(void *context, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
@@ -45,44 +25,21 @@ static bool on_progress(void *context, const struct cm_progress *progress)
     return tool_progress(((struct kept *)context)->tool, progress);
 }
 
-static const struct format *format_by_name(const char *name)
-{
-    for (int i = 0; i < FORMAT_COUNT; i++) {
-        if (strcmp(FORMATS[i].name, name) == 0)
-            return &FORMATS[i];
-    }
-    return NULL;
-}
-
-static const struct format *format_by_extension(const char *dot)
-{
-    for (int i = 0; dot && i < FORMAT_COUNT; i++) {
-        for (int e = 0; e < EXTENSION_COUNT && FORMATS[i].extensions[e]; e++) {
-            if (strcasecmp(FORMATS[i].extensions[e], dot) == 0)
-                return &FORMATS[i];
-        }
-    }
-    return &FORMATS[0];
-}
-
 /* The name as asked, with the extension of its format if it has none; or one made from chip and memory. */
 static enum exit_code name_file(struct tool *tool, const char *asked, const char *region, char *path, size_t bytes,
-                                const struct format **format)
+                                const struct file_format **format)
 {
-    const char *slash = asked ? strrchr(asked, '/') : NULL;
-    const char *dot = asked ? strrchr(slash ? slash : asked, '.') : NULL;
-    *format = tool->format ? format_by_name(tool->format) : format_by_extension(dot);
+    const struct file_format *by_extension = asked ? format_by_extension(asked) : NULL;
+    char made[100];
+    *format = tool->format ? format_by_name(tool->format) : by_extension ? by_extension : format_by_name("hex");
     if (!*format)
         return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format, "--format hex, srec or raw");
-    const char *extension = dot ? "" : (*format)->extensions[0];
-    if (asked)
-        snprintf(path, bytes, "%s%s", asked, extension);
-    else
-        snprintf(path, bytes, "%s-%s%s", tool->session.part->name, region, extension);
+    snprintf(made, sizeof made, "%s-%s", tool->session.part->name, region);
+    name_with_extension(path, bytes, asked ? asked : made, (*format)->extensions[0]);
     return EXIT_GOOD;
 }
 
-static enum exit_code keep(struct tool *tool, const char *path, int region, const struct format *format)
+static enum exit_code keep(struct tool *tool, const char *path, int region, const struct file_format *format)
 {
     struct kept kept = {.tool = tool, .format = format};
     struct cm_report report;
@@ -90,7 +47,7 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
     enum exit_code code = new_file_open(tool, path, &kept.file);
     if (code)
         return code;
-    cm_record_write_begin(&kept.writer, format->records, text_to_file, kept.file.stream);
+    cm_record_write_begin(&kept.writer, format->records, new_file_text, kept.file.stream);
     enum cm_status status = cm_keep(&tool->session, (uint8_t)region, take, on_progress, &kept, &report);
     if (!status && format->records != CM_RECORDS_UNKNOWN)
         status = cm_record_write_end(&kept.writer);
@@ -119,7 +76,7 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     char path[4096];
-    const struct format *format;
+    const struct file_format *format;
     if (things[0] && things[1])
         return tool_fail_as(tool, EXIT_USAGE, "keep writes one file", things[1], "coldmint keep [FILE] [--region eeprom]");
     enum exit_code code = tool_begin(tool);

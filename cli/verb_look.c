@@ -49,7 +49,7 @@ static void programmed_names(const struct cm_avr_part *part, uint8_t index, uint
 static enum cm_status say_fuses(struct tool *tool)
 {
     static const char *const BYTES[] = {"low", "high", "extended"};
-    const struct cm_avr_part *part = (const struct cm_avr_part *)(const void *)tool->session.part;
+    const struct cm_avr_part *part = cm_avr_row(tool->session.part);
     uint8_t fuses[3];
     enum cm_status status = cm_read(&tool->session, CM_AVR_FUSES, 0, fuses, part->fuse_bytes);
     if (status || part->fuse_bytes == 0)

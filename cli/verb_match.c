@@ -98,13 +98,13 @@ static enum exit_code compare(struct tool *tool, struct image_file *file, int re
         return EXIT_GOOD;
     }
     enum exit_code code = tool_fail(tool, status);
-    if (status == CM_DIFFERS)
+    if (status == CM_DIFFERS) {
+        snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ");
         snprintf(tool->words.evidence, sizeof tool->words.evidence,
                  "%u of %u bytes differ, the first at 0x%04X: file 0x%02X, chip 0x%02X", (unsigned)report.differences,
                  (unsigned)report.bytes, (unsigned)tool->session.failure.address, tool->session.failure.expected,
                  tool->session.failure.found);
-    if (status == CM_DIFFERS)
-        snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ");
+    }
     return code;
 }
 

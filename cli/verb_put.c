@@ -162,11 +162,6 @@ static void tell_left_behind(struct tool *tool)
     globfree(&found);
 }
 
-static enum cm_status text_to_file(void *stream, const char *text, size_t bytes)
-{
-    return fwrite(text, 1, bytes, stream) == bytes ? CM_OK : CM_PORT_FAILED;
-}
-
 /* The erase is next: what it takes along is put on disk first. */
 static enum cm_status save_carried(void *context, uint8_t region, const uint8_t *bytes, uint32_t count)
 {
@@ -177,7 +172,7 @@ static enum cm_status save_carried(void *context, uint8_t region, const uint8_t 
     name_carried_file(job);
     if (new_file_open(job->tool, job->carried_path, &file))
         return CM_REFUSED;
-    cm_record_write_begin(&writer, CM_RECORDS_INTEL, text_to_file, file.stream);
+    cm_record_write_begin(&writer, CM_RECORDS_INTEL, new_file_text, file.stream);
     if (cm_record_write(&writer, 0, bytes, count) || cm_record_write_end(&writer)) {
         new_file_drop(&file);
         return CM_REFUSED;

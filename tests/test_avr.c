@@ -5,7 +5,7 @@
 
 static const struct cm_avr_part *row_of(uint16_t i)
 {
-    return (const struct cm_avr_part *)(const void *)cm_avr_all_parts[i];
+    return cm_avr_row(cm_avr_all_parts[i]);
 }
 
 /* --- the table ------------------------------------------------------------------------------------------------- */

@@ -11,9 +11,7 @@
 
 enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
-    *real_hz = 0;
-    uint32_t half = (500000 + want_hz - 1) / want_hz;
-    port->half_bit_us = half ? half : 1;
+    port->half_bit_us = (500000 + want_hz - 1) / want_hz;
     *real_hz = 500000 / port->half_bit_us;
     enum cm_status status = port->line(port, CM_LINE_SCK, CM_LOW);
     return status ? status : port->line(port, CM_LINE_MOSI, CM_LOW);

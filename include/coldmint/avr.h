@@ -63,4 +63,10 @@ struct cm_avr_part {
     const char *fuse_bits[3]; /**< names of bits 0 to 7, separated by a blank; "-" is reserved */
 };
 
+/** The row of an AVR part, which begins with its struct cm_part. NULL stays NULL. */
+static inline const struct cm_avr_part *cm_avr_row(const struct cm_part *part)
+{
+    return (const struct cm_avr_part *)(const void *)part;
+}
+
 #endif

@@ -141,8 +141,7 @@ static enum cm_status sim_clock(struct cm_port *port, uint32_t want_hz, uint32_t
     struct cm_sim *sim = port->context;
     uint32_t most = sim->port.traits.clock_max_hz;
     *real_hz = want_hz > most ? most : want_hz;
-    if (want_hz)
-        sim->half_ns = (1000000000u + 2 * *real_hz - 1) / (2 * *real_hz);
+    sim->half_ns = (1000000000u + 2 * *real_hz - 1) / (2 * *real_hz);
     return CM_OK;
 }
 
@@ -247,7 +246,7 @@ static bool load_hex(const char *bench_path, const char *name, struct memory_tar
 static const struct cm_avr_part *find_part(const char *name)
 {
     static const struct cm_kit kit = {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT};
-    return (const struct cm_avr_part *)(const void *)cm_part_by_name(&kit, 1, name);
+    return cm_avr_row(cm_part_by_name(&kit, 1, name));
 }
 
 static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *error)

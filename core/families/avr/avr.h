@@ -7,10 +7,10 @@
 
 enum { INSTRUCTION = 4, SIGNATURE_BYTES = 3, READ_SIGNATURE = 0x30 };
 
-/* The row of the session's part; every row begins with its struct cm_part. */
+/* The row of the session's part. */
 static inline const struct cm_avr_part *cm_avr_part_of(const struct cm_session *session)
 {
-    return (const struct cm_avr_part *)(const void *)session->part;
+    return cm_avr_row(session->part);
 }
 
 /* Adds one instruction of four bytes. */

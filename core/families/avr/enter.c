@@ -1,5 +1,5 @@
 /*
- * The way in: reset, Programming Enable, signature. And running a batch with its place kept at hand.
+ * The way in: reset, Programming Enable, signature; and the instructions that all batches are made of.
  *
  * Data sheets, "Serial programming algorithm", steps 1 to 3:
  *

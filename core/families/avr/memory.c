@@ -45,7 +45,7 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
         [CM_AVR_FUSES] = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_REWRITES,
         [CM_AVR_LOCK] = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_ERASED,
         [CM_AVR_CALIBRATION] = CM_REGION_SETTINGS};
-    const struct cm_avr_part *part = (const struct cm_avr_part *)(const void *)any;
+    const struct cm_avr_part *part = cm_avr_row(any);
     const uint32_t bytes[CM_AVR_REGION_COUNT] = {part->flash_bytes, part->eeprom_bytes, part->fuse_bytes, part->fuse_bytes > 0,
                                                  part->calibration_bytes};
     if (index >= CM_AVR_REGION_COUNT)
