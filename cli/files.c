@@ -20,6 +20,24 @@ static enum exit_code fail_file(struct tool *tool, const char *path, const char 
     return tool_fail_as(tool, EXIT_BAD_FILE, text, evidence, advice);
 }
 
+/* --- folders -------------------------------------------------------------------------------------------------- */
+
+void state_folder(char *folder, size_t bytes)
+{
+    const char *state = getenv("XDG_STATE_HOME"), *home = getenv("HOME");
+    bool has_state = state && *state;
+    snprintf(folder, bytes, "%s%s/coldmint", has_state ? state : home ? home : ".", has_state ? "" : "/.local/state");
+}
+
+void make_folders(char *path)
+{
+    for (char *slash = strchr(path + 1, '/'); slash; slash = strchr(slash + 1, '/')) {
+        *slash = '\0';
+        mkdir(path, 0777);
+        *slash = '/';
+    }
+}
+
 /* --- names and formats ----------------------------------------------------------------------------------------- */
 
 static const struct file_format FORMATS[] = {
@@ -64,7 +82,7 @@ const struct file_format *format_by_extension(const char *path)
 
 /* --- reading --------------------------------------------------------------------------------------------------- */
 
-static enum exit_code read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes)
+enum exit_code file_read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes)
 {
     struct stat facts;
     FILE *file = fopen(path, "rb");
@@ -176,7 +194,7 @@ enum exit_code image_file_load(struct tool *tool, const char *path, const char *
     size_t bytes = 0;
     memset(file, 0, sizeof *file);
     file->path = path;
-    enum exit_code code = read_whole(tool, path, &contents, &bytes);
+    enum exit_code code = file_read_whole(tool, path, &contents, &bytes);
     if (code)
         return code;
     const struct file_format *format = format_by_extension(path);

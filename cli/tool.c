@@ -10,7 +10,8 @@
 
 enum { WORKSPACE_BYTES = 65536 };
 
-const struct cm_kit tool_kit = {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT};
+const struct cm_kit tool_kit = {
+    .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words};
 
 enum exit_code tool_fail(struct tool *tool, enum cm_status status)
 {
@@ -40,7 +41,7 @@ enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *
 }
 
 /* "8MHz", "128 kHz", "1.5M", "32768" in Hz; 0 where it is none of these. */
-static uint32_t parse_clock(const char *text)
+uint32_t parse_clock(const char *text)
 {
     char *end;
     double value = strtod(text, &end);
@@ -58,7 +59,7 @@ static uint32_t parse_clock(const char *text)
 }
 
 /* "3.3" or "3.3V" in mV; 0 where it is neither, or no supply for a chip. */
-static uint16_t parse_volts(const char *text)
+uint16_t parse_volts(const char *text)
 {
     char *end;
     double volts = strtod(text, &end);
@@ -115,7 +116,7 @@ enum exit_code tool_open_port(struct tool *tool)
     return tool_fail_as(tool, EXIT_NO_PORT, "no such kind of port", tool->via, "this build has sim:BENCH.yaml");
 }
 
-static enum exit_code check_options(struct tool *tool)
+enum exit_code tool_check_options(struct tool *tool)
 {
     char evidence[200];
     if (tool->clock && parse_clock(tool->clock) == 0)
@@ -135,7 +136,7 @@ static enum exit_code check_options(struct tool *tool)
 
 enum exit_code tool_begin(struct tool *tool)
 {
-    enum exit_code code = check_options(tool);
+    enum exit_code code = tool_check_options(tool);
     if (!code)
         code = tool_open_port(tool);
     if (!code)
@@ -151,6 +152,8 @@ enum exit_code tool_begin(struct tool *tool)
         return code;
     if (!status)
         status = cm_identify(&tool->session, tool->chip);
+    if (!status && !tool->clock)
+        status = cm_learn_clock(&tool->session);
     if (status)
         return tool_fail(tool, status);
     say_chip(tool);

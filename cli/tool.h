@@ -43,8 +43,9 @@ struct tool {
     char *via, *chip, *clock, *feed, *record;
     int json;
     /* options of some */
-    char *region, *format;
-    int replace, unprotect, lose_data, only_plan, wait_seconds;
+    char *region, *format, *bytes, *notes;
+    char **allow; /* settings whose fences are open; ended by NULL */
+    int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup;
     /* what is behind the port */
     struct cm_sim *sim;
     struct cm_port *port;
@@ -79,7 +80,8 @@ struct verb {
 };
 
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
-extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_chips, verb_bench;
+extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_tune, verb_mint, verb_wires, verb_chips,
+    verb_bench;
 extern const struct cm_kit tool_kit;
 
 /* --- begin and end of a verb --- */
@@ -87,6 +89,9 @@ extern const struct cm_kit tool_kit;
 /* Opens the port that --via names and identifies the chip, as asserted by --chip. EXIT_GOOD, or the failure is told. */
 enum exit_code tool_begin(struct tool *tool);
 enum exit_code tool_open_port(struct tool *tool);
+enum exit_code tool_check_options(struct tool *tool); /* --clock and --chip make sense */
+uint32_t parse_clock(const char *text);               /* "8MHz" in Hz; 0 where it is none */
+uint16_t parse_volts(const char *text);               /* "3.3V" in mV; 0 where it is none */
 
 /* --record: puts a recorder between session and port; and ends it. */
 enum exit_code recording_begin(struct tool *tool);
@@ -123,7 +128,26 @@ void words_for_failure(const struct tool *tool, enum cm_status status, struct wo
 enum exit_code exit_code_for(enum cm_status status);
 const char *step_words(enum cm_step step);
 
+/* --- backups --- */
+
+/*
+ * Keeps what the chip holds in a capsule of the user's backup folder, unless it is blank or --no-backup was given. Without
+ * `memories` the settings only. settings: as they were before this command; NULL: as they are now. EXIT_GOOD, or the failure is told.
+ */
+enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *settings);
+#define NO_BACKUP_OPTION                                                                                                           \
+    {                                                                                                                              \
+        "no-backup", 0, POPT_ARG_NONE, &the_tool.no_backup, 0, "change the chip without a backup of what it holds", NULL           \
+    }
+
 /* --- files --- */
+
+/* Folder for what the tool keeps of its own; and the folders above a file, made. */
+void state_folder(char *folder, size_t bytes);
+void make_folders(char *path);
+
+/* The whole of a file, to be freed. */
+enum exit_code file_read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes);
 
 /* A format of image files; a name without an extension gets the first one. */
 enum { MOST_EXTENSIONS = 5 };

@@ -1,7 +1,7 @@
 /*
- * keep: read a memory of the chip into a file, every part of it twice.
+ * keep: all that the chip holds into a capsule, or one memory into an image file; every byte read twice.
  */
-#include "tool.h"
+#include "capsule.h"
 #include <stdio.h>
 #include <string.h>
 
@@ -73,6 +73,62 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
     return EXIT_GOOD;
 }
 
+/* --- all of the chip, into a capsule ------------------------------------------------------------------------------ */
+
+/* One memory is kept where a memory, a format or a file of such a format is asked for. */
+static bool wants_one_memory(const struct tool *tool, const char *path)
+{
+    return tool->region || tool->format || (path && format_by_extension(path));
+}
+
+/* What a locked chip answers would look like a backup, and be none. */
+static enum exit_code check_readable(struct tool *tool)
+{
+    struct cm_protection protection;
+    char evidence[200];
+    enum cm_status status = cm_protection(&tool->session, &protection);
+    if (status)
+        return tool_fail(tool, status);
+    if (!protection.bars_reading)
+        return EXIT_GOOD;
+    snprintf(evidence, sizeof evidence, "the lock byte reads 0x%02X: the chip would answer, and not with what it holds",
+             protection.lock);
+    return tool_fail_as(tool, EXIT_PROTECTED, "the chip is locked against reading, so there is nothing to keep", evidence,
+                        "'keep --region fuses' still works; the memories can only be given up, with 'blank'");
+}
+
+static enum exit_code keep_all(struct tool *tool, const char *asked)
+{
+    char path[4096], took[SHORT_TEXT];
+    struct chip_contents contents;
+    name_with_extension(path, sizeof path, asked ? asked : tool->session.part->name, ".mint");
+    enum exit_code code = check_readable(tool);
+    if (code)
+        return code;
+    uint32_t begun = tool->port->now_us(tool->port), bytes = 0;
+    enum cm_status status = chip_read(tool, true, &contents);
+    uint32_t ended = tool->port->now_us(tool->port);
+    if (status)
+        code = tool_fail(tool, status);
+    if (status == CM_DIFFERS)
+        code = tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence,
+                            "seat the clip again and repeat");
+    if (!code)
+        code = capsule_write(tool, &contents, tool->notes, path);
+    for (uint8_t i = 0; i < contents.count; i++) {
+        bytes += contents.regions[i].bytes;
+        if (!code)
+            say(tool, i ? "" : "kept", "%-12s %u bytes", contents.regions[i].name, (unsigned)contents.regions[i].bytes);
+    }
+    chip_contents_free(&contents);
+    if (code)
+        return code;
+    set_json(tool, "file", json_string(path));
+    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)bytes, seconds_text(ended - begun, took, sizeof took));
+    say_last(tool, "%s holds all that the chip holds", path);
+    return EXIT_GOOD;
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     char path[4096];
@@ -82,6 +138,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
+    if (!wants_one_memory(tool, things[0]))
+        return keep_all(tool, things[0]);
     const char *name = tool->region ? tool->region : "flash";
     int region = cm_region_by_name(&tool->session, name);
     if (region < 0)
@@ -91,17 +149,19 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory to keep; flash if not given", "REGION"},
-    {"format", 0, POPT_ARG_STRING, &the_tool.format, 0, "hex, srec or raw; by the file's extension if not given", "FORMAT"},
+    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "keep one memory, instead of all in a capsule", "REGION"},
+    {"format", 0, POPT_ARG_STRING, &the_tool.format, 0, "of one memory: hex, srec or raw; by the file's extension if not given",
+     "FORMAT"},
+    {"notes", 0, POPT_ARG_STRING, &the_tool.notes, 0, "a line to be kept in the capsule", "TEXT"},
     {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the file may be there already", NULL},
     POPT_TABLEEND};
 
 const struct verb verb_keep = {
     .name = "keep",
     .things = "[options] [FILE]",
-    .summary = "read a memory into a file, every byte twice",
-    .example = "coldmint keep --via sim:node.yaml before.hex",
-    .mistake = "keeping only the flash: --region eeprom holds the settings that the application made",
+    .summary = "back up all of the chip into a capsule, or one memory into a file; every byte read twice",
+    .example = "coldmint keep --via sim:node.yaml before-the-update",
+    .mistake = "keeping the flash only, as a .hex file: eeprom and fuses belong to a full restore, and a capsule has them",
     .options = options,
     .run = run,
 };

@@ -1,7 +1,7 @@
 /*
  * look: what is connected, and how it stands. Changes nothing.
  */
-#include "tool.h"
+#include "settings.h"
 #include <stdio.h>
 #include <string.h>
 
@@ -30,40 +30,25 @@ static void say_clock(struct tool *tool)
             tool->clock ? "" : "; --clock makes it faster where you know the chip's own clock");
 }
 
-/* Names of the programmed (0) bits of a fuse byte. */
-static void programmed_names(const struct cm_avr_part *part, uint8_t index, uint8_t value, char *names, size_t bytes)
+static enum cm_status say_settings(struct tool *tool)
 {
-    const char *word = part->fuse_bits[index];
-    size_t used = 0;
-    names[0] = '\0';
-    for (unsigned bit = 0; bit < 8 && *word; bit++) {
-        size_t length = strcspn(word, " ");
-        if (*word != '-' && !(value >> bit & 1) && used < bytes)
-            used += (size_t)snprintf(names + used, bytes - used, "%s%.*s", used ? " " : "", (int)length, word);
-        word += length + (word[length] == ' ');
-    }
-    if (!names[0])
-        snprintf(names, bytes, "none");
+    uint8_t bytes[CM_SETTING_BYTES];
+    enum cm_status status = cm_read_settings(&tool->session, bytes);
+    if (!status)
+        settings_show(tool, tool->session.part, bytes);
+    return status;
 }
 
-static enum cm_status say_fuses(struct tool *tool)
+static enum cm_status say_boot(struct tool *tool)
 {
-    static const char *const BYTES[] = {"low", "high", "extended"};
-    const struct cm_avr_part *part = cm_avr_row(tool->session.part);
-    uint8_t fuses[3];
-    enum cm_status status = cm_read(&tool->session, CM_AVR_FUSES, 0, fuses, part->fuse_bytes);
-    if (status || part->fuse_bytes == 0)
-        return status;
-    json_t *list = json_array();
-    for (uint8_t i = 0; i < part->fuse_bytes; i++) {
-        char names[200];
-        programmed_names(part, i, fuses[i], names, sizeof names);
-        say(tool, i ? "" : "fuses", "%-8s 0x%02X  %-8s programmed: %s", BYTES[i], fuses[i],
-            fuses[i] == part->fuse_default[i] ? "factory" : "changed", names);
-        json_array_append_new(list, json_integer(fuses[i]));
-    }
-    set_json(tool, "fuses", list);
-    return CM_OK;
+    struct cm_boot boot;
+    enum cm_status status = cm_find_boot(&tool->session, &boot);
+    if (!status && boot.bytes)
+        say(tool, "loader", "%s",
+            !boot.readable ? "the chip starts in its boot section, which lock bits hide"
+            : boot.in_use  ? "the chip starts in its boot section, and there is code"
+                           : "the chip starts in its boot section, and that is BLANK");
+    return status;
 }
 
 static void say_lock(struct tool *tool, const struct cm_protection *protection)
@@ -116,7 +101,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     struct cm_protection protection;
     say_supply(tool);
     say_clock(tool);
-    enum cm_status status = say_fuses(tool);
+    enum cm_status status = say_settings(tool);
     if (!status)
         status = cm_protection(&tool->session, &protection);
     if (!status) {
@@ -125,6 +110,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     }
     if (!status)
         status = say_contents(tool, CM_REGION_DATA, &protection);
+    if (!status)
+        status = say_boot(tool);
     if (status)
         return tool_fail(tool, status);
     say_last(tool, "%s answers; nothing was changed", chip_name(tool));

@@ -1,8 +1,10 @@
 /*
  * match: compare the chip with a file, and show where they differ.
  */
-#include "tool.h"
+#include "capsule.h"
+#include "settings.h"
 #include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
 enum { ROW = 16, MOST_ROWS = 8 };
@@ -80,31 +82,104 @@ static bool on_progress(void *context, const struct cm_progress *progress)
     return tool_progress(((struct rows *)context)->tool, progress);
 }
 
-static enum exit_code compare(struct tool *tool, struct image_file *file, int region)
+/* Compares one region; the differences are shown, the failure is left in the session. */
+static enum cm_status compare_source(struct tool *tool, const struct cm_source *source, int region, struct cm_report *report)
 {
-    struct rows rows = {.tool = tool, .source = &file->source, .at = UINT32_MAX, .list = json_array()};
-    struct cm_want want = {(uint8_t)region, file->source};
-    struct cm_report report;
-    char took[SHORT_TEXT];
-    set_json(tool, "differences", rows.list);
-    enum cm_status status = cm_compare(&tool->session, &want, on_difference, on_progress, &rows, &report);
+    struct rows rows = {.tool = tool, .source = source, .at = UINT32_MAX, .list = json_object_get(tool->answer, "differences")};
+    struct cm_want want = {(uint8_t)region, *source};
+    enum cm_status status = cm_compare(&tool->session, &want, on_difference, on_progress, &rows, report);
     tool_progress_end(tool);
     flush_row(&rows);
     if (rows.hidden)
         say(tool, "", "... and %u more rows", rows.hidden);
-    set_json(tool, "report", json_report(&report));
-    if (status == CM_OK) {
-        say_last(tool, "all %u bytes match, read in %s", (unsigned)report.bytes, seconds_text(report.actual_us, took, sizeof took));
-        return EXIT_GOOD;
-    }
+    return status;
+}
+
+static enum exit_code tell_difference(struct tool *tool, enum cm_status status, const char *name, const struct cm_report *report)
+{
+    const struct cm_failure *failure = &tool->session.failure;
     enum exit_code code = tool_fail(tool, status);
-    if (status == CM_DIFFERS) {
-        snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ");
-        snprintf(tool->words.evidence, sizeof tool->words.evidence,
-                 "%u of %u bytes differ, the first at 0x%04X: file 0x%02X, chip 0x%02X", (unsigned)report.differences,
-                 (unsigned)report.bytes, (unsigned)tool->session.failure.address, tool->session.failure.expected,
-                 tool->session.failure.found);
+    if (status != CM_DIFFERS)
+        return code;
+    snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ%s%s", name ? " in " : "", name ? name : "");
+    snprintf(tool->words.evidence, sizeof tool->words.evidence,
+             "%u of %u bytes differ, the first at 0x%04X: file 0x%02X, chip 0x%02X", (unsigned)report->differences,
+             (unsigned)report->bytes, (unsigned)failure->address, failure->expected, failure->found);
+    return code;
+}
+
+static enum exit_code compare(struct tool *tool, struct image_file *file, int region)
+{
+    struct cm_report report;
+    char took[SHORT_TEXT];
+    enum cm_status status = compare_source(tool, &file->source, region, &report);
+    set_json(tool, "report", json_report(&report));
+    if (status)
+        return tell_difference(tool, status, NULL, &report);
+    say_last(tool, "all %u bytes match, read in %s", (unsigned)report.bytes, seconds_text(report.actual_us, took, sizeof took));
+    return EXIT_GOOD;
+}
+
+/* --- capsules ----------------------------------------------------------------------------------------------------- */
+
+static void show_setting_differences(struct tool *tool, struct capsule_file *file)
+{
+    uint8_t now[CM_SETTING_BYTES], its[CM_SETTING_BYTES];
+    if (cm_read_settings(&tool->session, now) != CM_OK)
+        return;
+    memcpy(its, now, sizeof its);
+    capsule_settings(tool, file, its);
+    if (memcmp(its, now, sizeof its) != 0)
+        settings_show_change(tool, tool->session.part, now, its);
+}
+
+/* Every region of the capsule. Calibration bytes are each chip's own: on another chip of the kind they are only told. */
+static enum exit_code compare_capsule(struct tool *tool, struct capsule_file *file)
+{
+    uint32_t bytes = 0;
+    enum exit_code code = EXIT_GOOD;
+    for (uint8_t i = 0; i < file->capsule.region_count; i++) {
+        const char *name = file->capsule.regions[i].name;
+        int index = cm_region_by_name(&tool->session, name);
+        struct cm_source source = cm_capsule_source(&file->capsule, i, &file->places[i]);
+        struct cm_region region;
+        struct cm_report report;
+        enum cm_status status = compare_source(tool, &source, index, &report);
+        cm_region(&tool->session, (uint8_t)index, &region);
+        bool is_chips_own = status == CM_DIFFERS && !(region.traits & CM_REGION_WRITABLE);
+        bytes += report.bytes;
+        if (is_chips_own)
+            say(tool, "note", "%s differs: this is another chip of the same kind", name);
+        else if (status && !code)
+            code = tell_difference(tool, status, name, &report);
+        else
+            say(tool, i ? "" : "compared", "%-12s %u bytes %s", name, (unsigned)report.bytes, status ? "differ" : "match");
+        if (status && status != CM_DIFFERS)
+            return code;
     }
+    if (code)
+        show_setting_differences(tool, file);
+    else
+        say_last(tool, "all %u bytes of the capsule match", (unsigned)bytes);
+    return code;
+}
+
+static enum exit_code match_capsule(struct tool *tool, const char *path)
+{
+    struct capsule_file *file = calloc(1, sizeof *file);
+    if (!file)
+        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+    enum exit_code code = capsule_load(tool, path, file);
+    if (!code)
+        code = tool_begin(tool);
+    if (!code) {
+        capsule_say(tool, file);
+        code = capsule_check_chip(tool, file);
+    }
+    if (!code)
+        code = compare_capsule(tool, file);
+    capsule_free(file);
+    free(file);
     return code;
 }
 
@@ -114,6 +189,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "match takes one file", things[0] ? things[1] : "none is named",
                             "coldmint match FILE");
     struct image_file file;
+    set_json(tool, "differences", json_array());
+    if (capsule_is_one(things[0]))
+        return match_capsule(tool, things[0]);
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
@@ -139,7 +217,7 @@ static const struct poptOption options[] = {
 const struct verb verb_match = {
     .name = "match",
     .things = "[options] FILE",
-    .summary = "compare chip and file, and show where they differ",
+    .summary = "compare chip and file, or all of a capsule, and show where they differ",
     .example = "coldmint match --via sim:node.yaml strike-node.hex",
     .mistake = "matching against a newer build than the one that was put",
     .options = options,

@@ -11,7 +11,7 @@ extern struct cm_port cm_smallest_port;
 
 /* This program carries three parts, and no others. */
 static const struct cm_part *const PARTS[] = {&cm_attiny84a.part, &cm_atmega328p.part, &cm_atmega1284p.part};
-static const struct cm_kit KIT = {&cm_avr, PARTS, 3};
+static const struct cm_kit KIT = {.family = &cm_avr, .parts = PARTS, .part_count = 3};
 
 int main(int argc, char **argv)
 {

@@ -64,7 +64,7 @@ static void the_story_of_one_chip(void **state)
     assert_says(outcome.out, "0x0140  file  31 2E 32");
     assert_says(outcome.err, "the first at 0x0142: file 0x32, chip 0x34");
     snprintf(kept, sizeof kept, "%s/kept", test_folder());
-    run_tool(&outcome, "keep", via, kept, NULL);
+    run_tool(&outcome, "keep", via, "--region=flash", kept, NULL);
     assert_int_equal(outcome.code, 0);
     strcat(kept, ".hex");
     run_tool(&outcome, "match", via, kept, NULL);
@@ -109,7 +109,7 @@ static void each_failure_has_its_code_and_three_parts(void **state)
         {"f5", "attiny84a", "faults:\n  miso: high\n", {"look"}, 4, "MISO stays high"},
         {"f6", "attiny84a", "port:\n  measures_supply: true\nfaults:\n  no_power: true\n", {"look"}, 4, "the target has no power"},
         {"f7", "attiny84a", "  lock: 0xFC\n", {"put", FIRMWARE}, 6, "the lock byte reads 0xFC"},
-        {"f8", "attiny84a", "  lock: 0xFC\n", {"keep"}, 6, "lock bits forbid"},
+        {"f8", "attiny84a", "  lock: 0xFC\n", {"keep", "--region=flash"}, 6, "lock bits forbid"},
         {"f9",
          "attiny84a",
          "faults:\n  contact_lost_after_bytes: 3000\n",
@@ -259,7 +259,7 @@ static void put_waits_for_the_clip_if_told_to(void **state)
              "faults:\n  contact_lost_after_bytes: 9000\n  contact_back_after_bytes: 1000\n",
              OLD_FIRMWARE);
     make_bench("wait", "attiny84a", bench, path, via);
-    run_tool(&outcome, "put", via, "--wait=60", "--unprotect", FIRMWARE, NULL);
+    run_tool(&outcome, "put", via, "--wait=60", "--unprotect", "--no-backup", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "lock byte put back"); // neither the lock nor the carried eeprom is forgotten over the wait
     assert_says(outcome.err, "waiting up to 60 s");
@@ -267,7 +267,7 @@ static void put_waits_for_the_clip_if_told_to(void **state)
     run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "bench", "renew", path, NULL);
-    run_tool(&outcome, "put", via, "--wait=1", "--unprotect", FIRMWARE, NULL); // not long enough
+    run_tool(&outcome, "put", via, "--wait=1", "--unprotect", "--no-backup", FIRMWARE, NULL); // not long enough
     assert_int_equal(outcome.code, 8);
     assert_says(outcome.err, "while writing flash at 0x0");
 }
@@ -396,7 +396,7 @@ static void a_put_cut_off_after_the_erase_leaves_the_eeprom_on_disk(void **state
              "  flash: %s\n  eeprom: " SOURCE_FOLDER "/demo/firmware/bell-7.hex\nfaults:\n  contact_lost_after_bytes: 8000\n",
              OLD_FIRMWARE);
     make_bench("cut", "attiny84a", bench, path, via);
-    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    run_tool(&outcome, "put", via, "--no-backup", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 8);
     assert_says(outcome.err, "The EEPROM's contents are in ");
     run_tool(&outcome, "bench", "mend", path, NULL);

@@ -60,6 +60,48 @@ def boot_max(name, flash, has_boot):
             return size
     return 2048 if flash <= 16384 else 4096 if flash <= 32768 else 8192
 
+# Fuse bytes as delivered, where the header's are no state that the data sheet allows or lists (copied from another part).
+DEFAULTS = [
+    (r"atmega(1284p|644p?a?|164[ap]|324pa)$", ("62", "99", "FF")),
+    (r"atmega128rfa1$", ("62", "99", "FE")),
+    (r"atmega(16|32)u4$", ("5E", "99", "F3")), (r"atmega(8|16|32)u2$", ("5E", "D9", "F4")),
+    (r"atmega(16|32|64)[mc]1$", ("62", "D9", "F9")),
+    (r"attiny(2313a|4313)$", ("64", "DF", "FF")), (r"attiny(48|88)$", ("6E", "DF", "FF")),
+]
+# Names of a fuse byte's bits where the header lists bits that the data sheet reserves.
+FUSE_BITS = [(r"attiny(48|88)$", 0, "CKSEL0 CKSEL1 - - SUT0 SUT1 CKOUT CKDIV8")]
+SPELLINGS = {"RSTDSBL": "RSTDISBL", "SPMEN": "SELFPRGEN"}  # one name for one thing
+def sheet_names(names):
+    """Bits as the data sheets name them: where a header counts SUT and CKSEL through, CKSEL comes first, then one or two of SUT."""
+    words, joint = names.split(), re.compile(r"(?:SUT_CKSEL|CKSEL_SUT)(\d)$")
+    count = sum(1 for w in words if joint.match(w))
+    sources = {6: 4, 5: 4, 4: 2}.get(count, 0)
+    def name(word):
+        n = int(joint.match(word).group(1)) if joint.match(word) else -1
+        return SPELLINGS.get(word, word) if n < 0 else "CKSEL%d" % n if n < sources else "SUT%d" % (n - sources)
+    return " ".join(name(w) for w in words)
+NO_BOOT_SECTION = r"atmega48"  # the header of one of them has boot lock bits; the sheet has no boot section
+
+# Which table of core/families/avr/settings.c reads CKSEL (with SUT), and which BODLEVEL. Sub-families number them differently.
+CLOCKS = [
+    (r"atmega(8|16|32|64|128)a?$|atmega85[13]5$", "OLD_MEGA"), (r"attiny26$", "TINY26"),
+    (r"attiny13a?$", "TINY13"), (r"attiny[248]4a?$|attiny43u$", "TINY24"), (r"attiny[248]5$", "TINY25"),
+    (r"attiny[248]61a?$", "TINY261"), (r"attiny(2313a?|4313)$", "TINY2313"), (r"attiny(48|88)$", "TINY48"),
+    (r"attiny(87|167)$|ata(5272|5505|6616c|6617c|664251)$", "TINY87"),
+    (r"attiny(441|841|1634)$", "TINY441"), (r"attiny828$", "TINY828"),
+    (r"at90can|atmega162$", "CAN"), (r"atmega(165|169|[36][24][59])", "LCD"),
+    (r"at90usb(646|647|1286|1287)$|atmega(16|32)u4$", "USB"), (r"at90usb(82|162)$|atmega(8|16|32)u2$", "USB82"),
+    (r"at90pwm(81|161)$", "PWM81"), (r"at90pwm|atmega\d+[mc]1$", "PWM"), (r".*rf(a1|r2)$", "RADIO"),
+    (r"atmega(8|16)hva|atmega\d+hv", "BATTERY"),
+]
+BROWN_OUTS = [
+    (r"attiny([248]5|87|167)$|ata(5272|5505|6616c|6617c|664251)$", "TINY25"), (r"attiny(441|841|1634|828)$", "BODACT"),
+    (r"at90can", "CAN"), (r"at90usb(646|647|1286|1287)$|atmega(16|32)u4$", "USB"),
+    (r"at90usb(82|162)$|atmega(8|16|32)u2$", "USB82"), (r"at90pwm|atmega\d+[mc]1$", "PWM"), (r".*rf(a1|r2)$", "RADIO"),
+]
+def scheme(table, name, usual):
+    return next((key for pattern, key in table if re.match(pattern, name)), usual)
+
 # Supply range in mV: "Operating Voltage", the widest of the siblings that share the signature (L, V and A parts).
 SUPPLY = [
     (r"atmega.*rf(a1|r2)$", (1800, 3600)),
@@ -90,8 +132,9 @@ def times(name):
     return {"CLASSIC": "cm_avr_times_classic", "EARLY_PAGED": "cm_avr_times_early_paged",
             "PAGED": "cm_avr_times_paged", "POLLED": "cm_avr_times_polled"}[generation(name)]
 
-# Parts younger than avr-libc: (sibling that they follow, signature). Fuse bits that the sibling lacks stay reserved here.
-YOUNGER = {"atmega328pb": ("atmega328p", "1E9516"), "atmega324pb": ("atmega324pa", "1E9517")}
+# Parts younger than avr-libc: (sibling that they follow, signature). Fuse bits that the sibling lacks stay reserved here;
+# or whose header is silent about fuses.
+YOUNGER = {"atmega328pb": ("atmega328p", "1E9516"), "atmega324pb": ("atmega324pa", "1E9517"), "atmega165a": ("atmega165pa", "1E9410")}
 
 # --- reading the headers -----------------------------------------------------------------------------------------
 def devices():
@@ -140,11 +183,17 @@ def row(device):
     page = 0 if gen == "CLASSIC" else FLASH_PAGE.get(device) or number("SPM_PAGESIZE")
     fuses = fuse_bit_names(defs, device) if gen in ("PAGED", "POLLED") else []
     count = number("FUSE_MEMORY_SIZE") if fuses else 0
+    fuses = [(next((bits for pattern, byte, bits in FUSE_BITS if byte == i and re.match(pattern, device)), sheet_names(names)), default)
+             for i, (names, default) in enumerate(fuses)]
+    better = next((values for pattern, values in DEFAULTS if re.match(pattern, device)), None)
+    if better:
+        fuses = [(names, int(better[i], 16)) for i, (names, _) in enumerate(fuses[:count])]
     if len(fuses) < count:
         raise SystemExit("%s: %d fuse bytes, names for %d" % (device, count, len(fuses)))
     return dict(device=device, signature=signature, flash=flash, page=page, eeprom=number("E2END") + 1,
                 eeprom_page=EEPROM_PAGE.get(device, number("E2PAGESIZE")) if gen == "POLLED" else 0, generation=gen, times=times(device),
-                boot=boot_max(device, flash, "__BOOT_LOCK_BITS_0_EXIST" in defs), fuses=fuses[:count],
+                boot=boot_max(device, flash, "__BOOT_LOCK_BITS_0_EXIST" in defs and not re.match(NO_BOOT_SECTION, device)),
+                clock=scheme(CLOCKS, device, "MEGA48"), brown_out=scheme(BROWN_OUTS, device, "USUAL"), fuses=fuses[:count],
                 calibration=next((n for p, n in CALIBRATION_BYTES.items() if re.match(p, device)), 1),
                 supply=supply(device))
 
@@ -173,6 +222,7 @@ def c_row(r, bit_sets):
         out.append("    .fuse_default = {%s}," % ", ".join("0x%02X" % d for _, d in r["fuses"]))
         out.append("    .fuse_mask = {%s}, .eesave_byte = %d, .eesave_mask = 0x%02X," % (
             ", ".join("0x%02X" % named_bits(n) for n, _ in r["fuses"]), *eesave(r["fuses"])))
+        out.append("    .clock = CM_AVR_CLOCK_%s, .brown_out = CM_AVR_BROWN_OUT_%s," % (r["clock"], r["brown_out"]))
         out.append("    .fuse_bits = {%s}," % ", ".join("BITS_%d" % bit_sets.index(n) for n, _ in r["fuses"]))
     return "\n".join(out) + "\n};\n"
 

@@ -74,7 +74,8 @@ struct took {
 /* One command: the way in, the job, the way out. */
 static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image, uint32_t bytes, struct cm_report *report)
 {
-    static const struct cm_kit kit = {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT};
+    static const struct cm_kit kit = {
+        .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words};
     static uint8_t workspace[512];
     struct cm_session session;
     struct cm_memory memory = {image, bytes, 0};

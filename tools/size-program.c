@@ -8,7 +8,7 @@ extern struct cm_port port;
 extern uint8_t image[];
 
 static const struct cm_part *const PARTS[] = {&cm_atmega1284p.part};
-static const struct cm_kit KIT = {&cm_avr, PARTS, 1};
+static const struct cm_kit KIT = {.family = &cm_avr, .parts = PARTS, .part_count = 1};
 
 enum { WORKSPACE = 256 + 64 }; // a page, and a bit for each of 512 pages
 struct cm_session ram_session;

@@ -473,10 +473,17 @@ static bool would_erase_help(const struct work *work)
     return !(work->place.region.traits & CM_REGION_REWRITES) && (~failure->found & failure->expected);
 }
 
-static enum cm_status start_over_with_erase(struct work *work)
+/* The caller hears the plan, and may leave it at that. */
+static enum cm_status execute_if_agreed(struct work *work)
 {
-    enum cm_status status = plan_with_erase(work);
-    return status ? status : execute(work);
+    const struct cm_put *put = work->put;
+    struct cm_port *port = work->session->port;
+    if (put->planned && !put->planned(put->planned_context, work->report))
+        return cm_fail(work->session, CM_STOPPED, CM_STEP_OPEN);
+    uint32_t start = port->now_us(port);
+    enum cm_status status = execute(work);
+    work->report->actual_us += port->now_us(port) - start;
+    return status;
 }
 
 static enum cm_status plan(struct work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
@@ -499,14 +506,13 @@ enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, stru
 {
     struct work work;
     enum cm_status status = plan(&work, session, put, report);
-    if (!status && put->planned && !put->planned(put->planned_context, report))
-        status = cm_fail(session, CM_STOPPED, CM_STEP_OPEN);
     if (status)
         return status;
-    uint32_t start = session->port->now_us(session->port);
-    status = execute(&work);
-    if (status == CM_WRITE_FAILED && !report->erase && would_erase_help(&work))
-        status = start_over_with_erase(&work);
-    report->actual_us = session->port->now_us(session->port) - start;
+    status = execute_if_agreed(&work);
+    if (status == CM_WRITE_FAILED && !report->erase && would_erase_help(&work)) {
+        status = plan_with_erase(&work);
+        if (!status)
+            status = execute_if_agreed(&work);
+    }
     return status;
 }

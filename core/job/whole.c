@@ -128,6 +128,16 @@ enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, vo
     return status;
 }
 
+enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    struct cm_access read = {CM_ACCESS_READ, index, address, bytes, count};
+    struct cm_access again = {CM_ACCESS_MATCH, index, address, bytes, count};
+    enum cm_status status = cm_access(session, &read);
+    if (!status)
+        status = cm_access(session, &again);
+    return status == CM_DIFFERS ? cm_access(session, &again) : status; // contact may have gone in that very byte: ask once more
+}
+
 enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *sink, cm_progress_fn *progress, void *context,
                        struct cm_report *report)
 {
@@ -136,11 +146,7 @@ enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *si
     enum cm_status status = begin(session, index, &region, report);
     for (uint32_t at = 0, part; !status && at < region.bytes; at += part) {
         part = cm_chunk(session, &region, at, region.bytes);
-        struct cm_access read = {CM_ACCESS_READ, index, at, session->workspace, part};
-        struct cm_access again = {CM_ACCESS_MATCH, index, at, session->workspace, part};
-        status = cm_access(session, &read);
-        if (!status)
-            status = cm_access(session, &again);
+        status = cm_read_twice(session, index, at, session->workspace, part);
         if (!status)
             status = sink(context, at, session->workspace, part);
         report->bytes += status ? 0 : part;

@@ -4,9 +4,9 @@
  * Put cm_avr into a kit with the parts that you want:
  *
  *     static const struct cm_part *const parts[] = {&cm_attiny84a.part, ...};     // only these are linked
- *     static const struct cm_kit kit = {&cm_avr, parts, 1};
+ *     static const struct cm_kit kit = {.family = &cm_avr, .parts = parts, .part_count = 1};
  *
- * or with all of them: {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT}.
+ * or with all of them: {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT}.
  *
  * Regions: 0 flash, 1 eeprom, 2 fuses (low, high, extended), 3 lock, 4 calibration (read only). Fuses and lock bits are raw
  * bytes; a programmed bit is 0.
@@ -15,9 +15,13 @@
 #define COLDMINT_AVR_H
 
 #include <coldmint/avr_parts.h>
+#include <coldmint/settings.h>
 
 /** The family's driver. */
 extern const struct cm_family cm_avr;
+
+/** The family's fuses and lock bits in words, for a kit that wants them: {.family = &cm_avr, .words = &cm_avr_words, ...}. */
+extern const struct cm_words cm_avr_words;
 
 enum cm_avr_region {
     CM_AVR_FLASH = CM_REGION_MAIN,
@@ -34,6 +38,44 @@ enum cm_avr_generation {
     CM_AVR_EARLY_PAGED, /**< flash by page; a reset pulse after an erase */
     CM_AVR_PAGED,       /**< EEPROM by byte, fuses, no RDY/BSY instruction */
     CM_AVR_POLLED       /**< Poll RDY/BSY, EEPROM by page */
+};
+
+/** How a part's CKSEL and SUT bits are read: the sub-families number their clock sources differently (settings.c). */
+enum cm_avr_clock {
+    CM_AVR_CLOCK_MEGA48,
+    CM_AVR_CLOCK_OLD_MEGA,
+    CM_AVR_CLOCK_TINY26,
+    CM_AVR_CLOCK_TINY13,
+    CM_AVR_CLOCK_TINY24,
+    CM_AVR_CLOCK_TINY25,
+    CM_AVR_CLOCK_TINY261,
+    CM_AVR_CLOCK_TINY2313,
+    CM_AVR_CLOCK_TINY48,
+    CM_AVR_CLOCK_TINY87,
+    CM_AVR_CLOCK_TINY441,
+    CM_AVR_CLOCK_TINY828,
+    CM_AVR_CLOCK_CAN,
+    CM_AVR_CLOCK_LCD,
+    CM_AVR_CLOCK_USB,
+    CM_AVR_CLOCK_USB82,
+    CM_AVR_CLOCK_PWM,
+    CM_AVR_CLOCK_PWM81,
+    CM_AVR_CLOCK_RADIO,
+    CM_AVR_CLOCK_BATTERY,
+    CM_AVR_CLOCK_COUNT
+};
+
+/** How a part's BODLEVEL bits are read. */
+enum cm_avr_brown_out {
+    CM_AVR_BROWN_OUT_USUAL,
+    CM_AVR_BROWN_OUT_TINY25,
+    CM_AVR_BROWN_OUT_BODACT,
+    CM_AVR_BROWN_OUT_CAN,
+    CM_AVR_BROWN_OUT_USB,
+    CM_AVR_BROWN_OUT_USB82,
+    CM_AVR_BROWN_OUT_PWM,
+    CM_AVR_BROWN_OUT_RADIO,
+    CM_AVR_BROWN_OUT_COUNT
 };
 
 /** Table "Minimum wait delay before writing the next flash or EEPROM location". */
@@ -60,6 +102,8 @@ struct cm_avr_part {
     uint8_t fuse_mask[3];     /**< bits that have a name; the others are reserved and stay as they are read */
     uint8_t eesave_byte;      /**< the fuse that keeps the EEPROM over a chip erase: its byte, */
     uint8_t eesave_mask;      /**< and its bit; 0: none */
+    uint8_t clock;            /**< enum cm_avr_clock */
+    uint8_t brown_out;        /**< enum cm_avr_brown_out */
     const char *fuse_bits[3]; /**< names of bits 0 to 7, separated by a blank; "-" is reserved */
 };
 

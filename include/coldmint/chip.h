@@ -11,6 +11,7 @@
 #include <stddef.h>
 
 struct cm_session;
+struct cm_words;
 
 /** What all parts have, at the start of each family's row. */
 struct cm_part {
@@ -90,6 +91,7 @@ struct cm_kit {
     const struct cm_family *family;
     const struct cm_part *const *parts;
     uint16_t part_count;
+    const struct cm_words *words; /**< the family's settings in words (settings.h), or NULL */
 };
 
 #endif

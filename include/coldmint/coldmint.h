@@ -11,8 +11,10 @@
 #include <coldmint/records.h>
 #include <coldmint/image.h>
 #include <coldmint/job.h>
+#include <coldmint/mint.h>
 #include <coldmint/port.h>
 #include <coldmint/session.h>
+#include <coldmint/settings.h>
 #include <coldmint/source.h>
 #include <coldmint/status.h>
 

@@ -48,7 +48,7 @@ struct cm_put {
     struct cm_carry carry;
     cm_progress_fn *progress; /**< or NULL */
     void *progress_context;
-    /** Told the plan before anything is changed; NULL, or return false to leave it at that (CM_STOPPED). */
+    /** Told the plan before anything is changed, and once more where an erase turns out to be needed in the midst of it; NULL, or return false to leave it at that (CM_STOPPED). */
     bool (*planned)(void *context, const struct cm_report *report);
     void *planned_context;
 };
@@ -99,6 +99,12 @@ enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, vo
 
 /** CM_OK if `region` is blank, CM_DIFFERS (with the first byte that is not) else. Changes nothing. */
 enum cm_status cm_is_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);
+
+/**
+ * Reads `count` bytes and compares them with a second reading, also over a moment without contact. CM_DIFFERS where they do not agree.
+ * Does not use the workspace, so it may be called from cm_put's `planned`.
+ */
+enum cm_status cm_read_twice(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count);
 
 /** Takes `count` bytes of a backup at `address`. */
 typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t *bytes, uint32_t count);

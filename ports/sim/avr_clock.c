@@ -22,8 +22,13 @@ struct rule {
 };
 
 static const struct rule RULES[] = {
-    {.names = {"attiny441", "attiny841", "attiny1634", "attiny828"}, .cksel_mask = 0x0F, .sources = {{2, 8000000}, {4, 32000}}},
-    {.names = {"attiny24", "attiny44", "attiny84", "attiny48", "attiny88", "attiny43u"},
+    {.names = {"attiny441", "attiny841", "attiny1634"}, .cksel_mask = 0x0F, .sources = {{2, 8000000}, {4, 32000}}},
+    {.names = {"attiny828"}, .cksel_mask = 0x03, .sources = {{2, 8000000}, {3, 32000}}},
+    {.names = {"attiny48", "attiny88"}, .cksel_mask = 0x03, .sources = {{2, 8000000}, {3, 128000}}},
+    {.names = {"at90pwm", "atmega16m1", "atmega32m1", "atmega64m1", "atmega32c1", "atmega64c1"},
+     .cksel_mask = 0x0F,
+     .sources = {{2, 8000000}, {3, 16000000}}},
+    {.names = {"attiny24", "attiny44", "attiny84", "attiny43u"},
      .cksel_mask = 0x0F,
      .sources = {{2, 8000000}, {4, 128000}}},
     {.names = {"attiny25", "attiny45", "attiny85"},

@@ -245,7 +245,7 @@ static bool load_hex(const char *bench_path, const char *name, struct memory_tar
 /* Finds the bench's part in the library's table of AVR parts. */
 static const struct cm_avr_part *find_part(const char *name)
 {
-    static const struct cm_kit kit = {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT};
+    static const struct cm_kit kit = {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT};
     return cm_avr_row(cm_part_by_name(&kit, 1, name));
 }
 

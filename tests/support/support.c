@@ -9,7 +9,8 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-const struct cm_kit test_kit = {&cm_avr, cm_avr_all_parts, CM_AVR_PART_COUNT};
+const struct cm_kit test_kit = {
+    .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words};
 
 static char folder[] = "/tmp/coldmint-test-XXXXXX";
 static pid_t owner;

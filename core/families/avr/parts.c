@@ -29,28 +29,23 @@ static const char BITS_18[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON 
 static const char BITS_19[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL";
 static const char BITS_20[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN";
 static const char BITS_21[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDISBL DWEN";
-static const char BITS_22[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDSBL DWEN";
-static const char BITS_23[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL";
-static const char BITS_24[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOPT PLLCK";
-static const char BITS_25[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8";
-static const char BITS_26[] = "CKSEL0 CKSEL1 SUT0 SUT1 CKDIV8 WDTON EESAVE SPIEN";
-static const char BITS_27[] = "CKSEL_SUT0 CKSEL_SUT1 CKSEL_SUT2 CKSEL_SUT3 CKSEL_SUT4 CKSEL_SUT5 CKOUT CKDIV8";
+static const char BITS_22[] = "CKSEL0 CKSEL1 - - SUT0 SUT1 CKOUT CKDIV8";
+static const char BITS_23[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 - CKOUT CKDIV8";
+static const char BITS_24[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL";
+static const char BITS_25[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOPT PLLCK";
+static const char BITS_26[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8";
+static const char BITS_27[] = "CKSEL0 CKSEL1 SUT0 SUT1 CKDIV8 WDTON EESAVE SPIEN";
 static const char BITS_28[] = "OSCSEL0 OSCSEL1 SUT0 SUT1 SUT2 SPIEN EESAVE WDTON";
 static const char BITS_29[] = "OSCSEL0 SUT0 SUT1 CKDIV8 BODEN SPIEN EESAVE WDTON";
 static const char BITS_30[] = "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -";
 static const char BITS_31[] = "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -";
 static const char BITS_32[] = "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 WDTON SPIEN EESAVE DWEN";
 static const char BITS_33[] = "RSTDISBL BODLEVEL0 BODLEVEL1 DWEN SELFPRGEN - - -";
-static const char BITS_34[] = "RSTDISBL BODLEVEL0 BODLEVEL1 DWEN SPMEN - - -";
-static const char BITS_35[] = "SELFPRGEN - - - - - - -";
-static const char BITS_36[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 - - -";
-static const char BITS_37[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 ULPOSCSEL0 ULPOSCSEL1 ULPOSCSEL2";
-static const char BITS_38[] = "SUT0 SUT1 SUT2 SELFPRGEN DWEN SPIEN EESAVE WDTON";
-static const char BITS_39[] = "SUT_CKSEL0 SUT_CKSEL1 - - SUT_CKSEL2 SUT_CKSEL3 CKOUT CKDIV8";
-static const char BITS_40[] = "SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 - CKOUT CKDIV8";
-static const char BITS_41[] = "SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 BODEN BODLEVEL";
-static const char BITS_42[] = "SUT_CKSEL0 SUT_CKSEL1 SUT_CKSEL2 SUT_CKSEL3 SUT_CKSEL4 SUT_CKSEL5 CKOUT CKDIV8";
-static const char BITS_43[] = "WDTON M103C - - - - - -";
+static const char BITS_34[] = "SELFPRGEN - - - - - - -";
+static const char BITS_35[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 - - -";
+static const char BITS_36[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 ULPOSCSEL0 ULPOSCSEL1 ULPOSCSEL2";
+static const char BITS_37[] = "SUT0 SUT1 SUT2 SELFPRGEN DWEN SPIEN EESAVE WDTON";
+static const char BITS_38[] = "WDTON M103C - - - - - -";
 
 const struct cm_avr_part cm_at90can128 = {
     .part = {.name = "at90can128", .id = {0x1E, 0x97, 0x81}, .id_bytes = 3,
@@ -61,7 +56,8 @@ const struct cm_avr_part cm_at90can128 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_1},
+    .clock = CM_AVR_CLOCK_CAN, .brown_out = CM_AVR_BROWN_OUT_CAN,
+    .fuse_bits = {BITS_26, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_at90can32 = {
@@ -73,7 +69,8 @@ const struct cm_avr_part cm_at90can32 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_1},
+    .clock = CM_AVR_CLOCK_CAN, .brown_out = CM_AVR_BROWN_OUT_CAN,
+    .fuse_bits = {BITS_26, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_at90can64 = {
@@ -85,7 +82,8 @@ const struct cm_avr_part cm_at90can64 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_1},
+    .clock = CM_AVR_CLOCK_CAN, .brown_out = CM_AVR_BROWN_OUT_CAN,
+    .fuse_bits = {BITS_26, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_at90pwm1 = {
@@ -97,7 +95,8 @@ const struct cm_avr_part cm_at90pwm1 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xB7}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_11},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_5, BITS_11},
 };
 
 const struct cm_avr_part cm_at90pwm161 = {
@@ -109,7 +108,8 @@ const struct cm_avr_part cm_at90pwm161 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_19, BITS_7},
+    .clock = CM_AVR_CLOCK_PWM81, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_19, BITS_7},
 };
 
 const struct cm_avr_part cm_at90pwm2 = {
@@ -121,7 +121,8 @@ const struct cm_avr_part cm_at90pwm2 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_12},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm216 = {
@@ -133,7 +134,8 @@ const struct cm_avr_part cm_at90pwm216 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_12},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm2b = {
@@ -145,7 +147,8 @@ const struct cm_avr_part cm_at90pwm2b = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_12},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm3 = {
@@ -157,7 +160,8 @@ const struct cm_avr_part cm_at90pwm3 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_12},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm316 = {
@@ -169,7 +173,8 @@ const struct cm_avr_part cm_at90pwm316 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_12},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm3b = {
@@ -181,7 +186,8 @@ const struct cm_avr_part cm_at90pwm3b = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_12},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm81 = {
@@ -193,7 +199,8 @@ const struct cm_avr_part cm_at90pwm81 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_19, BITS_7},
+    .clock = CM_AVR_CLOCK_PWM81, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_19, BITS_7},
 };
 
 const struct cm_avr_part cm_at90s1200 = {
@@ -286,7 +293,8 @@ const struct cm_avr_part cm_at90usb1286 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_6},
+    .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
+    .fuse_bits = {BITS_26, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb1287 = {
@@ -298,7 +306,8 @@ const struct cm_avr_part cm_at90usb1287 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_6},
+    .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
+    .fuse_bits = {BITS_26, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb162 = {
@@ -310,7 +319,8 @@ const struct cm_avr_part cm_at90usb162 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_22, BITS_6},
+    .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
+    .fuse_bits = {BITS_26, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb646 = {
@@ -322,7 +332,8 @@ const struct cm_avr_part cm_at90usb646 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_6},
+    .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
+    .fuse_bits = {BITS_26, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb647 = {
@@ -334,7 +345,8 @@ const struct cm_avr_part cm_at90usb647 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_6},
+    .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
+    .fuse_bits = {BITS_26, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb82 = {
@@ -346,7 +358,8 @@ const struct cm_avr_part cm_at90usb82 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_22, BITS_6},
+    .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
+    .fuse_bits = {BITS_26, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_ata5272 = {
@@ -358,7 +371,8 @@ const struct cm_avr_part cm_ata5272 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_ata5505 = {
@@ -370,7 +384,8 @@ const struct cm_avr_part cm_ata5505 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_ata6612c = {
@@ -382,7 +397,8 @@ const struct cm_avr_part cm_ata6612c = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_ata6613c = {
@@ -394,7 +410,8 @@ const struct cm_avr_part cm_ata6613c = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_ata6614q = {
@@ -406,7 +423,8 @@ const struct cm_avr_part cm_ata6614q = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_19, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_19, BITS_4},
 };
 
 const struct cm_avr_part cm_ata6616c = {
@@ -418,7 +436,8 @@ const struct cm_avr_part cm_ata6616c = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_ata6617c = {
@@ -430,7 +449,8 @@ const struct cm_avr_part cm_ata6617c = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_ata664251 = {
@@ -442,7 +462,8 @@ const struct cm_avr_part cm_ata664251 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_atmega103 = {
@@ -463,7 +484,8 @@ const struct cm_avr_part cm_atmega128 = {
     .calibration_bytes = 4, .fuse_bytes = 3,
     .fuse_default = {0xE1, 0x99, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_23, BITS_15, BITS_43},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_15, BITS_38},
 };
 
 const struct cm_avr_part cm_atmega1280 = {
@@ -475,7 +497,8 @@ const struct cm_avr_part cm_atmega1280 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1281 = {
@@ -487,7 +510,8 @@ const struct cm_avr_part cm_atmega1281 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1284 = {
@@ -499,7 +523,8 @@ const struct cm_avr_part cm_atmega1284 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1284p = {
@@ -509,9 +534,10 @@ const struct cm_avr_part cm_atmega1284p = {
     .flash_bytes = 131072, .flash_page_bytes = 256, .boot_max_bytes = 8192,
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x42, 0x9D, 0xFF},
+    .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1284rfr2 = {
@@ -523,7 +549,8 @@ const struct cm_avr_part cm_atmega1284rfr2 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_27, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega128a = {
@@ -535,7 +562,8 @@ const struct cm_avr_part cm_atmega128a = {
     .calibration_bytes = 4, .fuse_bytes = 3,
     .fuse_default = {0xE1, 0x99, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_41, BITS_15, BITS_43},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_15, BITS_38},
 };
 
 const struct cm_avr_part cm_atmega128rfa1 = {
@@ -545,9 +573,10 @@ const struct cm_avr_part cm_atmega128rfa1 = {
     .flash_bytes = 131072, .flash_page_bytes = 256, .boot_max_bytes = 8192,
     .eeprom_bytes = 4096, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x42, 0x99, 0xFF},
+    .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega128rfr2 = {
@@ -559,7 +588,8 @@ const struct cm_avr_part cm_atmega128rfr2 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_27, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega16 = {
@@ -571,7 +601,8 @@ const struct cm_avr_part cm_atmega16 = {
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0x99},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_23, BITS_15},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_15},
 };
 
 const struct cm_avr_part cm_atmega161 = {
@@ -592,7 +623,8 @@ const struct cm_avr_part cm_atmega162 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x1E}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_2},
+    .clock = CM_AVR_CLOCK_CAN, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_2},
 };
 
 const struct cm_avr_part cm_atmega163 = {
@@ -611,9 +643,10 @@ const struct cm_avr_part cm_atmega164a = {
     .flash_bytes = 16384, .flash_page_bytes = 128, .boot_max_bytes = 2048,
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x42, 0x99, 0xFF},
+    .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega164p = {
@@ -623,9 +656,10 @@ const struct cm_avr_part cm_atmega164p = {
     .flash_bytes = 16384, .flash_page_bytes = 128, .boot_max_bytes = 2048,
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x42, 0x99, 0xFF},
+    .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega164pa = {
@@ -637,7 +671,8 @@ const struct cm_avr_part cm_atmega164pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega165 = {
@@ -649,7 +684,8 @@ const struct cm_avr_part cm_atmega165 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_1},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega165a = {
@@ -658,7 +694,11 @@ const struct cm_avr_part cm_atmega165a = {
     .generation = CM_AVR_POLLED, .times = &cm_avr_times_polled,
     .flash_bytes = 16384, .flash_page_bytes = 128, .boot_max_bytes = 2048,
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
-    .calibration_bytes = 1, .fuse_bytes = 0,
+    .calibration_bytes = 1, .fuse_bytes = 3,
+    .fuse_default = {0x62, 0x99, 0xFF},
+    .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_31},
 };
 
 const struct cm_avr_part cm_atmega165p = {
@@ -670,7 +710,8 @@ const struct cm_avr_part cm_atmega165p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_1},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega165pa = {
@@ -682,7 +723,8 @@ const struct cm_avr_part cm_atmega165pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_20, BITS_31},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_31},
 };
 
 const struct cm_avr_part cm_atmega168 = {
@@ -694,7 +736,8 @@ const struct cm_avr_part cm_atmega168 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168a = {
@@ -706,7 +749,8 @@ const struct cm_avr_part cm_atmega168a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168p = {
@@ -718,7 +762,8 @@ const struct cm_avr_part cm_atmega168p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168pa = {
@@ -730,7 +775,8 @@ const struct cm_avr_part cm_atmega168pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168pb = {
@@ -742,7 +788,8 @@ const struct cm_avr_part cm_atmega168pb = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega169 = {
@@ -754,7 +801,8 @@ const struct cm_avr_part cm_atmega169 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_1},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega169a = {
@@ -766,7 +814,8 @@ const struct cm_avr_part cm_atmega169a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_1},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega169p = {
@@ -778,7 +827,8 @@ const struct cm_avr_part cm_atmega169p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_1},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega169pa = {
@@ -790,7 +840,8 @@ const struct cm_avr_part cm_atmega169pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_31},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_31},
 };
 
 const struct cm_avr_part cm_atmega16a = {
@@ -802,7 +853,8 @@ const struct cm_avr_part cm_atmega16a = {
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xC1, 0x99},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_23, BITS_15},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_15},
 };
 
 const struct cm_avr_part cm_atmega16hva = {
@@ -814,7 +866,8 @@ const struct cm_avr_part cm_atmega16hva = {
     .calibration_bytes = 1, .fuse_bytes = 1,
     .fuse_default = {0xDF},
     .fuse_mask = {0xFF}, .eesave_byte = 0, .eesave_mask = 0x40,
-    .fuse_bits = {BITS_38},
+    .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_37},
 };
 
 const struct cm_avr_part cm_atmega16hvb = {
@@ -826,6 +879,7 @@ const struct cm_avr_part cm_atmega16hvb = {
     .calibration_bytes = 1, .fuse_bytes = 2,
     .fuse_default = {0xDE, 0xE9},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
     .fuse_bits = {BITS_28, BITS_14},
 };
 
@@ -836,9 +890,10 @@ const struct cm_avr_part cm_atmega16m1 = {
     .flash_bytes = 16384, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x41, 0xD9, 0xF9},
+    .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_19, BITS_8},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega16u2 = {
@@ -848,9 +903,10 @@ const struct cm_avr_part cm_atmega16u2 = {
     .flash_bytes = 16384, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x41, 0xD9, 0xFF},
+    .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_21, BITS_6},
+    .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
+    .fuse_bits = {BITS_26, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega16u4 = {
@@ -860,9 +916,10 @@ const struct cm_avr_part cm_atmega16u4 = {
     .flash_bytes = 16384, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x41, 0x99, 0xFF},
+    .fuse_default = {0x5E, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_6},
+    .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
+    .fuse_bits = {BITS_26, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega2560 = {
@@ -874,7 +931,8 @@ const struct cm_avr_part cm_atmega2560 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega2561 = {
@@ -886,7 +944,8 @@ const struct cm_avr_part cm_atmega2561 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega2564rfr2 = {
@@ -898,7 +957,8 @@ const struct cm_avr_part cm_atmega2564rfr2 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_27, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega256rfr2 = {
@@ -910,7 +970,8 @@ const struct cm_avr_part cm_atmega256rfr2 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_27, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega32 = {
@@ -922,7 +983,8 @@ const struct cm_avr_part cm_atmega32 = {
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0x99},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_23, BITS_15},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_15},
 };
 
 const struct cm_avr_part cm_atmega323 = {
@@ -943,7 +1005,8 @@ const struct cm_avr_part cm_atmega324a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega324p = {
@@ -955,7 +1018,8 @@ const struct cm_avr_part cm_atmega324p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega324pa = {
@@ -965,9 +1029,10 @@ const struct cm_avr_part cm_atmega324pa = {
     .flash_bytes = 32768, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x42, 0x99, 0xFF},
+    .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega325 = {
@@ -979,7 +1044,8 @@ const struct cm_avr_part cm_atmega325 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3250 = {
@@ -991,7 +1057,8 @@ const struct cm_avr_part cm_atmega3250 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3250a = {
@@ -1003,7 +1070,8 @@ const struct cm_avr_part cm_atmega3250a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3250p = {
@@ -1015,7 +1083,8 @@ const struct cm_avr_part cm_atmega3250p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3250pa = {
@@ -1027,7 +1096,8 @@ const struct cm_avr_part cm_atmega3250pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega325a = {
@@ -1039,7 +1109,8 @@ const struct cm_avr_part cm_atmega325a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega325p = {
@@ -1051,7 +1122,8 @@ const struct cm_avr_part cm_atmega325p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega325pa = {
@@ -1063,7 +1135,8 @@ const struct cm_avr_part cm_atmega325pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega328 = {
@@ -1075,7 +1148,8 @@ const struct cm_avr_part cm_atmega328 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_19, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_19, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega328p = {
@@ -1087,7 +1161,8 @@ const struct cm_avr_part cm_atmega328p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_19, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_19, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega328pb = {
@@ -1099,7 +1174,8 @@ const struct cm_avr_part cm_atmega328pb = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_19, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_19, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega329 = {
@@ -1111,7 +1187,8 @@ const struct cm_avr_part cm_atmega329 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3290 = {
@@ -1123,7 +1200,8 @@ const struct cm_avr_part cm_atmega3290 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3290a = {
@@ -1135,7 +1213,8 @@ const struct cm_avr_part cm_atmega3290a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3290p = {
@@ -1147,7 +1226,8 @@ const struct cm_avr_part cm_atmega3290p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega3290pa = {
@@ -1159,7 +1239,8 @@ const struct cm_avr_part cm_atmega3290pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega329a = {
@@ -1171,7 +1252,8 @@ const struct cm_avr_part cm_atmega329a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega329p = {
@@ -1183,7 +1265,8 @@ const struct cm_avr_part cm_atmega329p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega329pa = {
@@ -1195,7 +1278,8 @@ const struct cm_avr_part cm_atmega329pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega32a = {
@@ -1207,7 +1291,8 @@ const struct cm_avr_part cm_atmega32a = {
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0x99},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_41, BITS_15},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_15},
 };
 
 const struct cm_avr_part cm_atmega32c1 = {
@@ -1217,9 +1302,10 @@ const struct cm_avr_part cm_atmega32c1 = {
     .flash_bytes = 32768, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x41, 0xD9, 0xF9},
+    .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_19, BITS_8},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega32hvb = {
@@ -1231,6 +1317,7 @@ const struct cm_avr_part cm_atmega32hvb = {
     .calibration_bytes = 1, .fuse_bytes = 2,
     .fuse_default = {0xDE, 0xE9},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
     .fuse_bits = {BITS_28, BITS_14},
 };
 
@@ -1241,9 +1328,10 @@ const struct cm_avr_part cm_atmega32m1 = {
     .flash_bytes = 32768, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x41, 0xD9, 0xF9},
+    .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_19, BITS_8},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega32u2 = {
@@ -1253,9 +1341,10 @@ const struct cm_avr_part cm_atmega32u2 = {
     .flash_bytes = 32768, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x41, 0xD9, 0xFF},
+    .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_21, BITS_6},
+    .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
+    .fuse_bits = {BITS_26, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega32u4 = {
@@ -1265,9 +1354,10 @@ const struct cm_avr_part cm_atmega32u4 = {
     .flash_bytes = 32768, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 1024, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x51, 0xDD, 0xFF},
+    .fuse_default = {0x5E, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_6},
+    .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
+    .fuse_bits = {BITS_26, BITS_20, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega48 = {
@@ -1279,7 +1369,8 @@ const struct cm_avr_part cm_atmega48 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_atmega48a = {
@@ -1291,19 +1382,21 @@ const struct cm_avr_part cm_atmega48a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_atmega48p = {
     .part = {.name = "atmega48p", .id = {0x1E, 0x92, 0x0A}, .id_bytes = 3,
              .supply_min_mv = 1800, .supply_max_mv = 5500},
     .generation = CM_AVR_POLLED, .times = &cm_avr_times_polled,
-    .flash_bytes = 4096, .flash_page_bytes = 64, .boot_max_bytes = 2048,
+    .flash_bytes = 4096, .flash_page_bytes = 64, .boot_max_bytes = 0,
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_atmega48pa = {
@@ -1315,7 +1408,8 @@ const struct cm_avr_part cm_atmega48pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_atmega48pb = {
@@ -1327,7 +1421,8 @@ const struct cm_avr_part cm_atmega48pb = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_atmega64 = {
@@ -1339,7 +1434,8 @@ const struct cm_avr_part cm_atmega64 = {
     .calibration_bytes = 4, .fuse_bytes = 3,
     .fuse_default = {0xE1, 0x99, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_23, BITS_15, BITS_43},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_15, BITS_38},
 };
 
 const struct cm_avr_part cm_atmega640 = {
@@ -1351,7 +1447,8 @@ const struct cm_avr_part cm_atmega640 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644 = {
@@ -1361,9 +1458,10 @@ const struct cm_avr_part cm_atmega644 = {
     .flash_bytes = 65536, .flash_page_bytes = 256, .boot_max_bytes = 8192,
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x42, 0x99, 0xFF},
+    .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644a = {
@@ -1373,9 +1471,10 @@ const struct cm_avr_part cm_atmega644a = {
     .flash_bytes = 65536, .flash_page_bytes = 256, .boot_max_bytes = 8192,
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x42, 0x99, 0xFF},
+    .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644p = {
@@ -1385,9 +1484,10 @@ const struct cm_avr_part cm_atmega644p = {
     .flash_bytes = 65536, .flash_page_bytes = 256, .boot_max_bytes = 8192,
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x42, 0x99, 0xFF},
+    .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644pa = {
@@ -1397,9 +1497,10 @@ const struct cm_avr_part cm_atmega644pa = {
     .flash_bytes = 65536, .flash_page_bytes = 256, .boot_max_bytes = 8192,
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x42, 0x99, 0xFF},
+    .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644rfr2 = {
@@ -1411,7 +1512,8 @@ const struct cm_avr_part cm_atmega644rfr2 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_27, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega645 = {
@@ -1423,7 +1525,8 @@ const struct cm_avr_part cm_atmega645 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6450 = {
@@ -1435,7 +1538,8 @@ const struct cm_avr_part cm_atmega6450 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6450a = {
@@ -1447,7 +1551,8 @@ const struct cm_avr_part cm_atmega6450a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6450p = {
@@ -1459,7 +1564,8 @@ const struct cm_avr_part cm_atmega6450p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega645a = {
@@ -1471,7 +1577,8 @@ const struct cm_avr_part cm_atmega645a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega645p = {
@@ -1483,7 +1590,8 @@ const struct cm_avr_part cm_atmega645p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega649 = {
@@ -1495,7 +1603,8 @@ const struct cm_avr_part cm_atmega649 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6490 = {
@@ -1507,7 +1616,8 @@ const struct cm_avr_part cm_atmega6490 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6490a = {
@@ -1519,7 +1629,8 @@ const struct cm_avr_part cm_atmega6490a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega6490p = {
@@ -1531,7 +1642,8 @@ const struct cm_avr_part cm_atmega6490p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega649a = {
@@ -1543,7 +1655,8 @@ const struct cm_avr_part cm_atmega649a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_30},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_30},
 };
 
 const struct cm_avr_part cm_atmega649p = {
@@ -1555,7 +1668,8 @@ const struct cm_avr_part cm_atmega649p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x06}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_20, BITS_0},
+    .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_20, BITS_0},
 };
 
 const struct cm_avr_part cm_atmega64a = {
@@ -1567,7 +1681,8 @@ const struct cm_avr_part cm_atmega64a = {
     .calibration_bytes = 4, .fuse_bytes = 3,
     .fuse_default = {0xE1, 0x99, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_41, BITS_15, BITS_43},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_15, BITS_38},
 };
 
 const struct cm_avr_part cm_atmega64c1 = {
@@ -1577,9 +1692,10 @@ const struct cm_avr_part cm_atmega64c1 = {
     .flash_bytes = 65536, .flash_page_bytes = 256, .boot_max_bytes = 8192,
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x41, 0xD9, 0xF9},
+    .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_19, BITS_8},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega64hve2 = {
@@ -1591,6 +1707,7 @@ const struct cm_avr_part cm_atmega64hve2 = {
     .calibration_bytes = 1, .fuse_bytes = 2,
     .fuse_default = {0xD7, 0xF9},
     .fuse_mask = {0xFF, 0x0F}, .eesave_byte = 0, .eesave_mask = 0x40,
+    .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
     .fuse_bits = {BITS_29, BITS_13},
 };
 
@@ -1601,9 +1718,10 @@ const struct cm_avr_part cm_atmega64m1 = {
     .flash_bytes = 65536, .flash_page_bytes = 256, .boot_max_bytes = 8192,
     .eeprom_bytes = 2048, .eeprom_page_bytes = 8,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x41, 0xD9, 0xF9},
+    .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_19, BITS_8},
+    .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
+    .fuse_bits = {BITS_26, BITS_19, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega64rfr2 = {
@@ -1615,7 +1733,8 @@ const struct cm_avr_part cm_atmega64rfr2 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_27, BITS_20, BITS_4},
+    .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
+    .fuse_bits = {BITS_26, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega8 = {
@@ -1627,7 +1746,8 @@ const struct cm_avr_part cm_atmega8 = {
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0xD9},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_23, BITS_16},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_16},
 };
 
 const struct cm_avr_part cm_atmega8515 = {
@@ -1639,7 +1759,8 @@ const struct cm_avr_part cm_atmega8515 = {
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0xD9},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_23, BITS_17},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_17},
 };
 
 const struct cm_avr_part cm_atmega8535 = {
@@ -1651,7 +1772,8 @@ const struct cm_avr_part cm_atmega8535 = {
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xC1, 0xD9},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_23, BITS_18},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_18},
 };
 
 const struct cm_avr_part cm_atmega88 = {
@@ -1663,7 +1785,8 @@ const struct cm_avr_part cm_atmega88 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88a = {
@@ -1675,7 +1798,8 @@ const struct cm_avr_part cm_atmega88a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88p = {
@@ -1687,7 +1811,8 @@ const struct cm_avr_part cm_atmega88p = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88pa = {
@@ -1699,7 +1824,8 @@ const struct cm_avr_part cm_atmega88pa = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88pb = {
@@ -1711,7 +1837,8 @@ const struct cm_avr_part cm_atmega88pb = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_42, BITS_5, BITS_9},
+    .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega8a = {
@@ -1723,7 +1850,8 @@ const struct cm_avr_part cm_atmega8a = {
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0xD9},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_41, BITS_16},
+    .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_16},
 };
 
 const struct cm_avr_part cm_atmega8hva = {
@@ -1735,7 +1863,8 @@ const struct cm_avr_part cm_atmega8hva = {
     .calibration_bytes = 1, .fuse_bytes = 1,
     .fuse_default = {0xDF},
     .fuse_mask = {0xFF}, .eesave_byte = 0, .eesave_mask = 0x40,
-    .fuse_bits = {BITS_38},
+    .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_37},
 };
 
 const struct cm_avr_part cm_atmega8u2 = {
@@ -1745,9 +1874,10 @@ const struct cm_avr_part cm_atmega8u2 = {
     .flash_bytes = 8192, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 512, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x41, 0xD9, 0xFF},
+    .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_21, BITS_6},
+    .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
+    .fuse_bits = {BITS_26, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_attiny12 = {
@@ -1768,7 +1898,8 @@ const struct cm_avr_part cm_attiny13 = {
     .calibration_bytes = 2, .fuse_bytes = 2,
     .fuse_default = {0x6A, 0xFF},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
-    .fuse_bits = {BITS_26, BITS_34},
+    .clock = CM_AVR_CLOCK_TINY13, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_27, BITS_33},
 };
 
 const struct cm_avr_part cm_attiny13a = {
@@ -1780,7 +1911,8 @@ const struct cm_avr_part cm_attiny13a = {
     .calibration_bytes = 2, .fuse_bytes = 2,
     .fuse_default = {0x6A, 0xFF},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
-    .fuse_bits = {BITS_26, BITS_33},
+    .clock = CM_AVR_CLOCK_TINY13, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_27, BITS_33},
 };
 
 const struct cm_avr_part cm_attiny15 = {
@@ -1801,7 +1933,8 @@ const struct cm_avr_part cm_attiny1634 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xDF, 0xFF, 0x1F}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_40, BITS_5, BITS_36},
+    .clock = CM_AVR_CLOCK_TINY441, .brown_out = CM_AVR_BROWN_OUT_BODACT,
+    .fuse_bits = {BITS_23, BITS_5, BITS_35},
 };
 
 const struct cm_avr_part cm_attiny167 = {
@@ -1813,7 +1946,8 @@ const struct cm_avr_part cm_attiny167 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny22 = {
@@ -1834,7 +1968,8 @@ const struct cm_avr_part cm_attiny2313 = {
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x64, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x40,
-    .fuse_bits = {BITS_25, BITS_32, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY2313, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_32, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny2313a = {
@@ -1844,9 +1979,10 @@ const struct cm_avr_part cm_attiny2313a = {
     .flash_bytes = 2048, .flash_page_bytes = 32, .boot_max_bytes = 0,
     .eeprom_bytes = 128, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 3,
-    .fuse_default = {0x62, 0xDF, 0xFF},
+    .fuse_default = {0x64, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x40,
-    .fuse_bits = {BITS_25, BITS_32, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY2313, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_32, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny24 = {
@@ -1858,7 +1994,8 @@ const struct cm_avr_part cm_attiny24 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny24a = {
@@ -1870,7 +2007,8 @@ const struct cm_avr_part cm_attiny24a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny25 = {
@@ -1882,7 +2020,8 @@ const struct cm_avr_part cm_attiny25 = {
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY25, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny26 = {
@@ -1894,7 +2033,8 @@ const struct cm_avr_part cm_attiny26 = {
     .calibration_bytes = 4, .fuse_bytes = 2,
     .fuse_default = {0xE1, 0xF7},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 1, .eesave_mask = 0x04,
-    .fuse_bits = {BITS_24, BITS_3},
+    .clock = CM_AVR_CLOCK_TINY26, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_25, BITS_3},
 };
 
 const struct cm_avr_part cm_attiny261 = {
@@ -1906,7 +2046,8 @@ const struct cm_avr_part cm_attiny261 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny261a = {
@@ -1918,7 +2059,8 @@ const struct cm_avr_part cm_attiny261a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny4313 = {
@@ -1928,9 +2070,10 @@ const struct cm_avr_part cm_attiny4313 = {
     .flash_bytes = 4096, .flash_page_bytes = 64, .boot_max_bytes = 0,
     .eeprom_bytes = 256, .eeprom_page_bytes = 4,
     .calibration_bytes = 2, .fuse_bytes = 3,
-    .fuse_default = {0x62, 0xDF, 0xFF},
+    .fuse_default = {0x64, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x40,
-    .fuse_bits = {BITS_25, BITS_32, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY2313, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_32, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny43u = {
@@ -1942,7 +2085,8 @@ const struct cm_avr_part cm_attiny43u = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny44 = {
@@ -1954,7 +2098,8 @@ const struct cm_avr_part cm_attiny44 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny441 = {
@@ -1966,7 +2111,8 @@ const struct cm_avr_part cm_attiny441 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xDF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_40, BITS_5, BITS_37},
+    .clock = CM_AVR_CLOCK_TINY441, .brown_out = CM_AVR_BROWN_OUT_BODACT,
+    .fuse_bits = {BITS_23, BITS_5, BITS_36},
 };
 
 const struct cm_avr_part cm_attiny44a = {
@@ -1978,7 +2124,8 @@ const struct cm_avr_part cm_attiny44a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny45 = {
@@ -1990,7 +2137,8 @@ const struct cm_avr_part cm_attiny45 = {
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY25, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny461 = {
@@ -2002,7 +2150,8 @@ const struct cm_avr_part cm_attiny461 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny461a = {
@@ -2014,7 +2163,8 @@ const struct cm_avr_part cm_attiny461a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny48 = {
@@ -2024,9 +2174,10 @@ const struct cm_avr_part cm_attiny48 = {
     .flash_bytes = 4096, .flash_page_bytes = 64, .boot_max_bytes = 0,
     .eeprom_bytes = 64, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .fuse_default = {0x6E, 0xDF, 0xFF},
+    .fuse_mask = {0xF3, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .clock = CM_AVR_CLOCK_TINY48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_22, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny828 = {
@@ -2038,7 +2189,8 @@ const struct cm_avr_part cm_attiny828 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x6E, 0xDF, 0xFF},
     .fuse_mask = {0xF3, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_39, BITS_5, BITS_10},
+    .clock = CM_AVR_CLOCK_TINY828, .brown_out = CM_AVR_BROWN_OUT_BODACT,
+    .fuse_bits = {BITS_22, BITS_5, BITS_10},
 };
 
 const struct cm_avr_part cm_attiny84 = {
@@ -2050,7 +2202,8 @@ const struct cm_avr_part cm_attiny84 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny841 = {
@@ -2062,7 +2215,8 @@ const struct cm_avr_part cm_attiny841 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xDF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_40, BITS_5, BITS_37},
+    .clock = CM_AVR_CLOCK_TINY441, .brown_out = CM_AVR_BROWN_OUT_BODACT,
+    .fuse_bits = {BITS_23, BITS_5, BITS_36},
 };
 
 const struct cm_avr_part cm_attiny84a = {
@@ -2074,7 +2228,8 @@ const struct cm_avr_part cm_attiny84a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny85 = {
@@ -2086,7 +2241,8 @@ const struct cm_avr_part cm_attiny85 = {
     .calibration_bytes = 2, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY25, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny861 = {
@@ -2098,7 +2254,8 @@ const struct cm_avr_part cm_attiny861 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny861a = {
@@ -2110,7 +2267,8 @@ const struct cm_avr_part cm_attiny861a = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny87 = {
@@ -2122,7 +2280,8 @@ const struct cm_avr_part cm_attiny87 = {
     .calibration_bytes = 1, .fuse_bytes = 3,
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
+    .fuse_bits = {BITS_26, BITS_5, BITS_34},
 };
 
 const struct cm_avr_part cm_attiny88 = {
@@ -2132,9 +2291,10 @@ const struct cm_avr_part cm_attiny88 = {
     .flash_bytes = 8192, .flash_page_bytes = 64, .boot_max_bytes = 0,
     .eeprom_bytes = 64, .eeprom_page_bytes = 4,
     .calibration_bytes = 1, .fuse_bytes = 3,
-    .fuse_default = {0x62, 0xDF, 0xFF},
-    .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
-    .fuse_bits = {BITS_25, BITS_5, BITS_35},
+    .fuse_default = {0x6E, 0xDF, 0xFF},
+    .fuse_mask = {0xF3, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .clock = CM_AVR_CLOCK_TINY48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_22, BITS_5, BITS_34},
 };
 
 const struct cm_part *const cm_avr_all_parts[CM_AVR_PART_COUNT] = {

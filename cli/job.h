@@ -1,0 +1,46 @@
+/* A job on one chip: images and wanted settings, gathered, checked, done and told. put and mint share it. */
+#ifndef CM_CLI_JOB_H
+#define CM_CLI_JOB_H
+
+#include "capsule.h"
+#include "tool.h"
+
+enum { MOST_FILES = 8, MOST_WANTS = MOST_FILES + 1 };
+
+struct job {
+    struct tool *tool;
+    struct image_file files[MOST_FILES];
+    struct cm_want wants[MOST_WANTS];
+    const char *want_names[MOST_WANTS]; /* file of each want */
+    uint8_t file_count, want_count;
+    struct capsule_file capsule;
+    struct cm_mint_steps steps; /* settings as they were, and as they shall be */
+    uint8_t settings[CM_SETTING_BYTES];
+    bool has_settings; /* settings are wanted, too */
+    uint32_t board_hz;
+    struct cm_boot boot;
+    struct cm_memory kept_boot;
+    char carried_path[4096];
+    enum exit_code code; /* why the plan was not agreed to */
+    bool backed_up;
+};
+
+/* Loads a file for a region and adds it to the job; an ELF file may hold nothing for it. `list` gets it for --json. */
+enum exit_code job_add_file(struct job *job, const char *path, uint8_t region, json_t *list);
+
+/* Two files for the same bytes are a mistake. */
+enum exit_code job_check_overlap(struct job *job);
+
+/* Does it, or plans it with --plan. The last line is the caller's. EXIT_GOOD, or the failure is told. */
+enum exit_code job_run(struct job *job);
+void job_free(struct job *job);
+
+/* "strike-node.hex and bell-7.hex" */
+void job_names(const struct job *job, char *names, size_t bytes);
+
+/* The EEPROM carried over an erase: saved to a file before, and the file removed after. A struct cm_carry's `saved`. */
+enum cm_status carry_save(void *job, uint8_t region, const uint8_t *bytes, uint32_t count);
+void carry_end(struct job *job, enum cm_status status);
+void carry_tell_left_behind(struct tool *tool);
+
+#endif

@@ -1,0 +1,238 @@
+/*
+ * Settings as people see them: each field by its name, with the data sheet's name of its bits beside it, what it stands at in words,
+ * and the consequence where there is one.
+ */
+#include "settings.h"
+#include <stdio.h>
+#include <string.h>
+
+enum { NAME_WIDTH = 22, WORD_WIDTH = 26 };
+
+static const struct cm_words *words_for(const struct tool *tool)
+{
+    (void)tool;
+    return tool_kit.words; // one family so far
+}
+
+const char *clock_text(uint32_t hz, char *text, size_t bytes)
+{
+    if (hz == 0)
+        snprintf(text, bytes, "the board's");
+    else if (hz >= 1000000)
+        snprintf(text, bytes, "%g MHz", hz / 1e6);
+    else
+        snprintf(text, bytes, "%g kHz", hz / 1e3);
+    return text;
+}
+
+static void bytes_text(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes, char *text, size_t room)
+{
+    struct cm_setting_byte byte;
+    size_t used = 0;
+    text[0] = '\0';
+    for (uint8_t i = 0; words->byte(part, i, &byte) && used < room; i++)
+        used += (size_t)snprintf(text + used, room - used, "%s%s 0x%02X", i ? ", " : "", byte.name, bytes[i]);
+}
+
+void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t *bytes)
+{
+    const struct cm_words *words = words_for(tool);
+    struct cm_setting setting;
+    char word[CM_WORD_BYTES], text[200], clock[SHORT_TEXT];
+    json_t *in_words = json_object(), *raw = json_object();
+    for (uint8_t i = 0; words->setting(part, bytes, i, &setting); i++) {
+        uint8_t value = cm_setting_value(&setting, bytes);
+        const struct cm_choice *choice = cm_setting_choice(&setting, value);
+        cm_setting_word(&setting, value, word);
+        say(tool, i ? "" : "settings", "%-*s %-*s %s%-9s  %s%s", NAME_WIDTH, setting.name, WORD_WIDTH, word, colour("\033[2m"),
+            setting.bits,
+            !choice         ? "reserved, or in no sheet at hand"
+            : choice->means ? choice->means
+                            : "",
+            colour("\033[0m"));
+        json_object_set_new(in_words, setting.name, json_string(word));
+    }
+    struct cm_setting_byte byte;
+    for (uint8_t i = 0; words->byte(part, i, &byte); i++)
+        json_object_set_new(raw, byte.name, json_integer(bytes[i]));
+    set_json(tool, "settings", in_words);
+    set_json(tool, "setting_bytes", raw);
+    set_json(tool, "cpu_hz", json_integer(words->cpu_hz(part, bytes, 0)));
+    bytes_text(words, part, bytes, text, sizeof text);
+    if (text[0])
+        say(tool, "bytes", "%s; the CPU starts at %s%s", text, clock_text(words->cpu_hz(part, bytes, 0), clock, sizeof clock),
+            words->cpu_hz(part, bytes, 0) ? "" : " clock");
+    else
+        say(tool, "settings", "this part's fuses and lock bits differ from sheet to sheet, and are not offered");
+}
+
+void settings_show_change(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after)
+{
+    const struct cm_words *words = words_for(tool);
+    struct cm_setting old, now;
+    struct cm_setting_byte byte;
+    char from[CM_WORD_BYTES], to[CM_WORD_BYTES], text[100];
+    bool first = true;
+    json_t *changes = json_array();
+    for (uint8_t i = 0; words->setting(part, before, i, &old) && words->setting(part, after, i, &now); i++) {
+        uint8_t was = cm_setting_value(&old, before), is = cm_setting_value(&now, after);
+        cm_setting_word(&old, was, from);
+        cm_setting_word(&now, is, to);
+        if (was == is && strcmp(from, to) == 0)
+            continue;
+        const struct cm_choice *choice = cm_setting_choice(&now, is);
+        snprintf(text, sizeof text, "%s -> %s", from, to);
+        say(tool, first ? "change" : "", "%-*s %-*s %s%s%s", NAME_WIDTH, now.name, 2 * WORD_WIDTH - 10, text, colour("\033[2m"),
+            choice && choice->means ? choice->means : "", colour("\033[0m"));
+        json_array_append_new(changes, json_pack("{s:s, s:s, s:s}", "setting", now.name, "from", from, "to", to));
+        first = false;
+    }
+    first = true;
+    for (uint8_t i = 0; words->byte(part, i, &byte); i++) {
+        if (before[i] == after[i])
+            continue;
+        say(tool, first ? "bytes" : "", "%-*s 0x%02X -> 0x%02X", NAME_WIDTH, byte.name, before[i], after[i]);
+        first = false;
+    }
+    set_json(tool, "changes", changes);
+}
+
+/* --- choosing ----------------------------------------------------------------------------------------------------- */
+
+static void list_names(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes, char *text, size_t room)
+{
+    struct cm_setting setting;
+    size_t used = 0;
+    for (uint8_t i = 0; words->setting(part, bytes, i, &setting) && used < room; i++)
+        used += (size_t)snprintf(text + used, room - used, "%s%s", i ? ", " : "", setting.name);
+}
+
+static void list_words(const struct cm_setting *setting, char *text, size_t room)
+{
+    size_t used = 0;
+    text[0] = '\0';
+    for (const struct cm_choice *const *table = setting->choices; table && *table; table++) {
+        for (const struct cm_choice *choice = *table; choice->word && used < room; choice++)
+            used += (size_t)snprintf(text + used, room - used, "%s%s", used ? ", " : "", choice->word);
+    }
+}
+
+enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, uint8_t *bytes, const char *choice, const char *where,
+                               enum exit_code code)
+{
+    const struct cm_words *words = words_for(tool);
+    char name[64], what[200], evidence[300], advice[400];
+    const char *equals = strchr(choice, '=');
+    snprintf(name, sizeof name, "%.*s", equals ? (int)(equals - choice) : 60, choice);
+    if (!equals) {
+        snprintf(evidence, sizeof evidence, "%s'%.100s' has no '='", where, choice);
+        return tool_fail_as(tool, code, "not a choice", evidence, "write NAME=WORD, for example clock-divide=by-1");
+    }
+    enum cm_status status = cm_choose(words, part, bytes, name, equals + 1);
+    if (status == CM_OK)
+        return EXIT_GOOD;
+    struct cm_setting setting;
+    char known[360] = "";
+    if (status == CM_BAD_ARGUMENT) {
+        snprintf(what, sizeof what, "%s has no setting of this name", part->name);
+        list_names(words, part, bytes, known, sizeof known);
+    } else {
+        snprintf(what, sizeof what, "%s has no such choice on %s", name, part->name);
+        if (cm_setting_by_name(words, part, bytes, name, &setting))
+            list_words(&setting, known, sizeof known);
+    }
+    snprintf(evidence, sizeof evidence, "%s%.200s", where, choice);
+    snprintf(advice, sizeof advice, "one of: %s", known[0] ? known : "none: this part's settings are not offered");
+    return tool_fail_as(tool, code, what, evidence, advice);
+}
+
+enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *part, const uint8_t *bytes, const char *name)
+{
+    const struct cm_words *words = words_for(tool);
+    struct cm_setting setting;
+    json_t *list = json_array();
+    if (!cm_setting_by_name(words, part, bytes, name, &setting)) {
+        char choice[80];
+        uint8_t copy[CM_SETTING_BYTES];
+        json_decref(list);
+        memcpy(copy, bytes, sizeof copy);
+        snprintf(choice, sizeof choice, "%.60s=", name);
+        return settings_choose(tool, part, copy, choice, "", EXIT_USAGE);
+    }
+    uint8_t now = cm_setting_value(&setting, bytes);
+    bool first = true;
+    for (const struct cm_choice *const *table = setting.choices; table && *table; table++) {
+        for (const struct cm_choice *choice = *table; choice->word; choice++, first = false) {
+            say(tool, first ? setting.name : "", "%s %-*s %s%s%s", choice->value == now ? "*" : " ", WORD_WIDTH, choice->word,
+                colour("\033[2m"), choice->means ? choice->means : "", colour("\033[0m"));
+            json_array_append_new(
+                list, json_pack("{s:s, s:i, s:b}", "word", choice->word, "value", (int)choice->value, "now", choice->value == now));
+        }
+    }
+    set_json(tool, "choices", list);
+    return EXIT_GOOD;
+}
+
+/* --- fences ------------------------------------------------------------------------------------------------------- */
+
+static const char *const REASONS[CM_FENCE_COUNT] = {
+    [CM_FENCE_ENDS_ACCESS] = "it would end programming over these pins",
+    [CM_FENCE_NOT_HERE] = "this fuse cannot be changed over these pins",
+    [CM_FENCE_SOURCE] = "the clock source may not be there, and without it the chip is deaf",
+    [CM_FENCE_LOCKS] = "it would bar later work on the chip",
+    [CM_FENCE_UNNAMED] = "the data sheet gives this value no meaning",
+    [CM_FENCE_OPENS] = "lock bits are opened by a chip erase only, which takes the contents along",
+};
+
+static bool is_allowed(const char *const *allowed, const char *name)
+{
+    for (; allowed && *allowed; allowed++) {
+        if (strcmp(*allowed, name) == 0)
+            return true;
+    }
+    return false;
+}
+
+static enum exit_code refuse(struct tool *tool, const struct cm_fence *fence)
+{
+    const struct cm_choice *choice = cm_setting_choice(&fence->setting, fence->value);
+    char what[300], evidence[300], advice[200], word[CM_WORD_BYTES];
+    cm_setting_word(&fence->setting, fence->value, word);
+    snprintf(what, sizeof what, "refused: %s", REASONS[fence->kind]);
+    snprintf(evidence, sizeof evidence, "%s=%s%s%s", fence->setting.name, word, choice && choice->means ? ": " : "",
+             choice && choice->means ? choice->means : "");
+    if (fence->kind == CM_FENCE_OPENS)
+        snprintf(advice, sizeof advice, "nothing was changed; 'blank' erases the chip and opens it, 'keep' first");
+    else if (fence->kind == CM_FENCE_NOT_HERE)
+        snprintf(advice, sizeof advice, "nothing was changed; leave it as it is");
+    else
+        snprintf(advice, sizeof advice, "nothing was changed; if you mean it, add --allow %s", fence->setting.name);
+    return tool_fail_as(tool, EXIT_REFUSED, what, evidence, advice);
+}
+
+/* A level above the supply would hold the chip in reset from now on. */
+static enum exit_code check_brown_out(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
+                                      const char *const *allowed, uint16_t supply_mv)
+{
+    const struct cm_words *words = words_for(tool);
+    uint16_t level = words->brown_out_mv(part, after);
+    char evidence[200];
+    if (supply_mv == 0 || level <= supply_mv || level == words->brown_out_mv(part, before) || is_allowed(allowed, "brown-out"))
+        return EXIT_GOOD;
+    snprintf(evidence, sizeof evidence, "the level would be %.1f V; the supply is %.2f V", level / 1000.0, supply_mv / 1000.0);
+    return tool_fail_as(tool, EXIT_REFUSED, "refused: the brown-out detector would hold the chip in reset", evidence,
+                        "nothing was changed; choose a level below the supply, or add --allow brown-out");
+}
+
+enum exit_code settings_check_fences(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
+                                     const char *const *allowed, uint16_t supply_mv, unsigned kinds)
+{
+    const struct cm_words *words = words_for(tool);
+    struct cm_fence fence;
+    for (uint8_t i = 0; cm_next_fence(words, part, before, after, i, &fence); i = (uint8_t)(fence.index + 1)) {
+        bool can_be_allowed = fence.kind != CM_FENCE_NOT_HERE && fence.kind != CM_FENCE_OPENS;
+        if ((kinds >> fence.kind & 1) && (!can_be_allowed || !is_allowed(allowed, fence.setting.name)))
+            return refuse(tool, &fence);
+    }
+    return check_brown_out(tool, part, before, after, allowed, supply_mv);
+}

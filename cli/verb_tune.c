@@ -1,0 +1,177 @@
+/*
+ * tune: a chip's settings in words, shown or changed by name; or a set of bytes, without a chip.
+ */
+#include "settings.h"
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+/* What is to be done, from the things on the command line. */
+struct request {
+    struct tool *tool;
+    const struct cm_part *part;
+    uint8_t before[CM_SETTING_BYTES], after[CM_SETTING_BYTES];
+    bool changes;
+};
+
+/* "E2,DF,FF" or "0xE2 0xDF": bytes in the order of cm_setting_byte; those not given are the part's when new. */
+static enum exit_code parse_bytes(struct tool *tool, const struct cm_part *part, uint8_t *bytes)
+{
+    const struct cm_avr_part *row = cm_avr_row(part);
+    uint8_t count = cm_setting_byte_count(tool_kit.words, part), at = 0;
+    char advice[100];
+    memset(bytes, 0xFF, CM_SETTING_BYTES);
+    memcpy(bytes, row->fuse_default, row->fuse_bytes);
+    for (const char *text = tool->bytes; *text; at++) {
+        char *end;
+        unsigned long value = strtoul(text, &end, 16);
+        bool ends_well = *end == '\0' || *end == ',' || *end == ' ';
+        if (end == text || !ends_well || value > 0xFF || at >= count) {
+            snprintf(advice, sizeof advice, "up to %u hexadecimal bytes: low, high, extended fuse, lock; for example E2,DF,FF",
+                     (unsigned)count);
+            return tool_fail_as(tool, EXIT_USAGE, "--bytes are not this part's settings", tool->bytes, advice);
+        }
+        bytes[at] = (uint8_t)value;
+        text = *end ? end + 1 : end;
+    }
+    return EXIT_GOOD;
+}
+
+/* A name alone shows its choices; NAME=WORD makes one. */
+static enum exit_code take_things(struct request *request, const char *const *things, bool *showed)
+{
+    enum exit_code code = EXIT_GOOD;
+    memcpy(request->after, request->before, sizeof request->after);
+    for (; *things && !code; things++) {
+        if (strchr(*things, '=')) {
+            code = settings_choose(request->tool, request->part, request->after, *things, "", EXIT_USAGE);
+            request->changes = true;
+        } else {
+            code = settings_show_choices(request->tool, request->part, request->before, *things);
+            *showed = true;
+        }
+    }
+    return code;
+}
+
+/* The allowed names must be settings: a slip in one must not look like a permission. */
+static enum exit_code check_allowed(const struct request *request)
+{
+    struct cm_setting setting;
+    for (char **name = request->tool->allow; name && *name; name++) {
+        if (!cm_setting_by_name(tool_kit.words, request->part, request->before, *name, &setting))
+            return tool_fail_as(request->tool, EXIT_USAGE, "--allow names no setting of this part", *name,
+                                "'coldmint tune' lists them");
+    }
+    return EXIT_GOOD;
+}
+
+static enum exit_code write_settings(struct request *request)
+{
+    struct tool *tool = request->tool;
+    struct cm_tune_report report;
+    char clock[SHORT_TEXT];
+    struct cm_fence fence; // behind a fence the memories may be out of reach, too
+    bool risky = cm_next_fence(tool_kit.words, request->part, request->before, request->after, 0, &fence);
+    enum exit_code code =
+        memcmp(request->before, request->after, sizeof request->before) ? backup_chip(tool, risky, NULL) : EXIT_GOOD;
+    if (code)
+        return code;
+    enum cm_status status = cm_tune(&tool->session, request->after, &report);
+    if (status == CM_NO_CHIP && report.written) {
+        tool_fail(tool, status);
+        return tool_fail_as(tool, EXIT_NO_CHIP, "the settings are written, and the chip no longer answers", tool->words.evidence,
+                            "its new clock does not run: put that clock or crystal on the board, then 'tune' again");
+    }
+    if (status)
+        return tool_fail(tool, status);
+    if (report.written)
+        say(tool, "done", "%u byte%s written and read back%s%s", (unsigned)report.written, report.written == 1 ? "" : "s",
+            report.reentered ? "; entered anew, the CPU runs at " : "",
+            report.reentered ? clock_text(report.cpu_hz, clock, sizeof clock) : "");
+    say_last(tool, "%s has these settings%s", chip_name(tool), report.written ? "" : "; it had them before");
+    return EXIT_GOOD;
+}
+
+static enum exit_code apply(struct request *request)
+{
+    struct tool *tool = request->tool;
+    uint16_t mv = 0;
+    if (tool->open && cm_supply_mv(&tool->session, &mv) != CM_OK)
+        mv = 0;
+    settings_show_change(tool, request->part, request->before, request->after);
+    enum exit_code code = settings_check_fences(tool, request->part, request->before, request->after,
+                                                (const char *const *)tool->allow, mv, ALL_FENCES);
+    if (!tool->open) {
+        if (code)
+            say(tool, "note", "on a chip this would be %s (%s)", tool->words.what, tool->words.evidence);
+        memset(&tool->words, 0, sizeof tool->words);
+        settings_show(tool, request->part, request->after);
+        say_last(tool, "worked out for %s; no chip was touched", request->part->name);
+        return EXIT_GOOD;
+    }
+    if (code)
+        return code;
+    if (tool->only_plan) {
+        say_last(tool, "planned only; %s is unchanged", chip_name(tool));
+        return EXIT_GOOD;
+    }
+    return write_settings(request);
+}
+
+static enum exit_code begin(struct request *request)
+{
+    struct tool *tool = request->tool;
+    if (!tool->bytes) {
+        enum exit_code code = tool_begin(tool);
+        if (code)
+            return code;
+        request->part = tool->session.part;
+        enum cm_status status = cm_read_settings(&tool->session, request->before);
+        return status ? tool_fail(tool, status) : EXIT_GOOD;
+    }
+    if (!tool->chip)
+        return tool_fail_as(tool, EXIT_USAGE, "--bytes are read for a part", "no --chip", "add --chip NAME");
+    enum exit_code code = tool_check_options(tool);
+    if (code)
+        return code;
+    request->part = cm_part_by_name(&tool_kit, 1, tool->chip);
+    return parse_bytes(tool, request->part, request->before);
+}
+
+static enum exit_code run(struct tool *tool, const char *const *things)
+{
+    struct request request = {.tool = tool};
+    bool showed = false;
+    enum exit_code code = begin(&request);
+    if (!code)
+        code = check_allowed(&request);
+    if (!code)
+        code = take_things(&request, things, &showed);
+    if (code)
+        return code;
+    if (request.changes)
+        return apply(&request);
+    if (!showed)
+        settings_show(tool, request.part, request.before);
+    say_last(tool, "nothing was changed%s", showed ? "; * marks what it stands at" : "");
+    return EXIT_GOOD;
+}
+
+static const struct poptOption options[] = {
+    {"bytes", 0, POPT_ARG_STRING, &the_tool.bytes, 0, "read these bytes instead of a chip: low, high, extended fuse, lock",
+     "HEX,..."},
+    {"allow", 0, POPT_ARG_ARGV, &the_tool.allow, 0, "make a choice of this setting that is refused otherwise", "SETTING"},
+    {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "say what would change, and change nothing", NULL},
+    NO_BACKUP_OPTION,
+    POPT_TABLEEND};
+
+const struct verb verb_tune = {
+    .name = "tune",
+    .things = "[options] [SETTING=WORD ... | SETTING ...]",
+    .summary = "show a chip's settings in words, or change them by name; a name alone shows its choices",
+    .example = "coldmint tune --via sim:node.yaml --chip attiny84a clock-divide=by-1",
+    .mistake = "choosing a crystal that the board does not have: the chip is deaf until it gets one",
+    .options = options,
+    .run = run,
+};

@@ -1,0 +1,139 @@
+/*
+ * Writing a capsule, front to back, into a callback. Runs of erased bytes that are long enough to be worth a part's frame are left out.
+ */
+#include "fields.h"
+#include <pb_encode.h>
+#include <string.h>
+
+enum { WORTH_LEAVING_OUT = 32 };
+
+static bool pass_on(pb_ostream_t *stream, const pb_byte_t *bytes, size_t count)
+{
+    struct cm_capsule_writer *writer = stream->state;
+    writer->crc = cm_crc32(writer->crc, bytes, count);
+    writer->status = writer->sink(writer->context, (const char *)bytes, count);
+    return writer->status == CM_OK;
+}
+
+static pb_ostream_t stream_to(struct cm_capsule_writer *writer)
+{
+    return (pb_ostream_t){.callback = pass_on, .state = writer, .max_size = SIZE_MAX};
+}
+
+static enum cm_status outcome(struct cm_capsule_writer *writer, bool good)
+{
+    if (!good && !writer->status)
+        writer->status = CM_BAD_ARGUMENT; // a text without end, say
+    return writer->status;
+}
+
+static bool write_message(pb_ostream_t *stream, uint32_t tag, const pb_msgdesc_t *fields, const void *message)
+{
+    return pb_encode_tag(stream, PB_WT_STRING, tag) && pb_encode_submessage(stream, fields, message);
+}
+
+static bool write_facts(pb_ostream_t *stream, const struct cm_capsule_facts *facts)
+{
+    coldmint_Chip chip = coldmint_Chip_init_zero;
+    coldmint_Origin origin = coldmint_Origin_init_zero;
+    memcpy(chip.name, facts->chip, sizeof chip.name);
+    memcpy(chip.family, facts->family, sizeof chip.family);
+    memcpy(chip.id.bytes, facts->id, facts->id_bytes);
+    chip.id.size = facts->id_bytes;
+    chip.supply_mv = facts->supply_mv;
+    origin.time = facts->time;
+    memcpy(origin.tool, facts->tool, sizeof origin.tool);
+    memcpy(origin.notes, facts->notes, sizeof origin.notes);
+    return write_message(stream, coldmint_Capsule_chip_tag, coldmint_Chip_fields, &chip) &&
+           write_message(stream, coldmint_Capsule_origin_tag, coldmint_Origin_fields, &origin);
+}
+
+enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer, const struct cm_capsule_facts *facts,
+                                      const struct cm_capsule_region *regions, uint8_t count, cm_text_fn *sink, void *context)
+{
+    *writer = (struct cm_capsule_writer){.sink = sink, .context = context};
+    if (count > CM_CAPSULE_REGIONS || facts->id_bytes == 0 || facts->id_bytes > sizeof facts->id)
+        return writer->status = CM_BAD_ARGUMENT;
+    pb_ostream_t stream = stream_to(writer);
+    bool good = pb_encode_tag(&stream, PB_WT_STRING, coldmint_Capsule_format_tag) &&
+                pb_encode_string(&stream, (const pb_byte_t *)FORMAT_TEXT, sizeof FORMAT_TEXT - 1) &&
+                pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Capsule_version_tag) && pb_encode_varint(&stream, FORMAT_VERSION) &&
+                write_facts(&stream, facts);
+    for (uint8_t i = 0; good && i < count; i++) {
+        coldmint_Region region = coldmint_Region_init_zero;
+        memcpy(region.name, regions[i].name, sizeof region.name);
+        region.bytes = regions[i].bytes;
+        region.erased = regions[i].erased;
+        good = write_message(&stream, coldmint_Capsule_regions_tag, coldmint_Region_fields, &region);
+    }
+    return outcome(writer, good);
+}
+
+static size_t varint_bytes(uint32_t value)
+{
+    size_t bytes = 1;
+    for (; value >= 0x80; value >>= 7)
+        bytes++;
+    return bytes;
+}
+
+static bool write_part(struct cm_capsule_writer *writer, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    pb_ostream_t stream = stream_to(writer);
+    uint32_t crc = cm_crc32(cm_part_crc(region, address), bytes, count);
+    size_t size = 1 + varint_bytes(region) + 1 + varint_bytes(address) + 1 + varint_bytes(count) + count + CRC_FIELD_BYTES;
+    return pb_encode_tag(&stream, PB_WT_STRING, coldmint_Capsule_parts_tag) && pb_encode_varint(&stream, size) &&
+           pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Part_region_tag) && pb_encode_varint(&stream, region) &&
+           pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Part_address_tag) && pb_encode_varint(&stream, address) &&
+           pb_encode_tag(&stream, PB_WT_STRING, coldmint_Part_data_tag) && pb_encode_string(&stream, bytes, count) &&
+           pb_encode_tag(&stream, PB_WT_32BIT, coldmint_Part_crc32_tag) && pb_encode_fixed32(&stream, &crc);
+}
+
+static uint32_t run_of(const uint8_t *bytes, uint32_t count, uint8_t value)
+{
+    uint32_t run = 0;
+    while (run < count && bytes[run] == value)
+        run++;
+    return run;
+}
+
+/* Length of what goes into one part: up to the next long run of erased bytes. */
+static uint32_t part_length(const uint8_t *bytes, uint32_t count, uint8_t erased)
+{
+    uint32_t length = 0;
+    while (length < count && length < CM_CAPSULE_PART) {
+        uint32_t run = run_of(bytes + length, count - length, erased);
+        if (run >= WORTH_LEAVING_OUT || length + run == count)
+            return length;
+        length += run + 1;
+    }
+    return length < CM_CAPSULE_PART ? length : CM_CAPSULE_PART;
+}
+
+enum cm_status cm_capsule_write(struct cm_capsule_writer *writer, const struct cm_capsule_region *regions, uint8_t region,
+                                uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    bool good = !writer->status;
+    while (good && count) {
+        uint32_t skip = run_of(bytes, count, regions[region].erased);
+        address += skip;
+        bytes += skip;
+        count -= skip;
+        uint32_t length = part_length(bytes, count, regions[region].erased);
+        if (length)
+            good = write_part(writer, region, address, bytes, length);
+        address += length;
+        bytes += length;
+        count -= length;
+    }
+    return outcome(writer, good);
+}
+
+enum cm_status cm_capsule_write_end(struct cm_capsule_writer *writer)
+{
+    pb_ostream_t stream = stream_to(writer);
+    uint32_t crc = writer->crc;
+    bool good =
+        !writer->status && pb_encode_tag(&stream, PB_WT_32BIT, coldmint_Capsule_crc32_tag) && pb_encode_fixed32(&stream, &crc);
+    return outcome(writer, good);
+}

@@ -1,0 +1,258 @@
+/*
+ * Mint: settings and contents in one job, in the order that is fast and safe. See mint.h for the steps.
+ *
+ * Fuses take effect when the chip leaves programming mode, so a faster clock costs one way in anew (about 20 ms on an AVR), and
+ * pays with every byte after it.
+ */
+#include "access.h"
+#include "setting_stage.h"
+#include <coldmint/image.h>
+#include <coldmint/mint.h>
+#include <string.h>
+
+/* The bits of `wanted` that must wait to the end: what locks, and what ends access. */
+static void hold_back(const struct cm_words *words, const struct cm_part *part, const struct cm_mint_steps *steps, uint8_t *early)
+{
+    struct cm_fence fence;
+    struct cm_setting_byte byte;
+    for (uint8_t i = 0; cm_next_fence(words, part, steps->now, steps->late, i, &fence); i = (uint8_t)(fence.index + 1)) {
+        if (fence.kind == CM_FENCE_ENDS_ACCESS)
+            cm_set_setting(&fence.setting, early, cm_setting_value(&fence.setting, steps->now));
+    }
+    for (uint8_t i = 0; words->byte(part, i, &byte); i++) {
+        if (byte.only_falls)
+            early[i] = steps->now[i];
+    }
+}
+
+/* A clock that is slower waits to the end, too; one from the board is taken to be the faster. */
+static bool is_slower(uint32_t then, uint32_t now)
+{
+    return then && (now == 0 || then < now);
+}
+
+static void keep_clock(const struct cm_words *words, const struct cm_part *part, struct cm_mint_steps *steps)
+{
+    for (uint8_t i = 0; i < cm_setting_byte_count(words, part); i++) {
+        uint8_t clock = words->clock_mask(part, i);
+        steps->early[i] = (uint8_t)((steps->early[i] & ~clock) | (steps->now[i] & clock));
+    }
+}
+
+/* Reserved bits stay as they are read. */
+static void take_named(const struct cm_words *words, const struct cm_part *part, const uint8_t *wanted, struct cm_mint_steps *steps)
+{
+    struct cm_setting_byte byte;
+    memcpy(steps->late, steps->now, sizeof steps->late);
+    for (uint8_t i = 0; words->byte(part, i, &byte); i++)
+        steps->late[i] = (uint8_t)((steps->now[i] & ~byte.named) | (wanted[i] & byte.named));
+}
+
+/* Must lock bits become 1, or do they bar what has to be written? */
+static bool needs_unlocking(const struct cm_words *words, const struct cm_part *part, const struct cm_protection *protection,
+                            const struct cm_mint_steps *steps)
+{
+    struct cm_setting_byte byte;
+    bool opens = false, changes = false;
+    for (uint8_t i = 0; words->byte(part, i, &byte); i++) {
+        opens |= byte.only_falls && (steps->late[i] & ~steps->now[i]);
+        changes |= !byte.only_falls && steps->late[i] != steps->now[i];
+    }
+    return opens || (changes && protection->bars_writing);
+}
+
+static enum cm_status fail_locked(struct cm_session *session, const struct cm_protection *protection)
+{
+    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock, protection->lock);
+}
+
+/* After an erase the bytes that only fall are open. */
+static void open_up(const struct cm_words *words, const struct cm_part *part, uint8_t *bytes)
+{
+    struct cm_setting_byte byte;
+    for (uint8_t i = 0; words->byte(part, i, &byte); i++) {
+        if (byte.only_falls)
+            bytes[i] |= byte.named;
+    }
+}
+
+enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_steps *steps)
+{
+    const struct cm_words *words = cm_words_of(session);
+    struct cm_protection protection;
+    memset(steps, 0, sizeof *steps);
+    enum cm_status status = cm_read_settings(session, steps->now);
+    if (!status)
+        status = cm_check_supply(session);
+    if (!status)
+        status = cm_protection_steadily(session, &protection);
+    if (status)
+        return status;
+    const struct cm_part *part = session->part;
+    take_named(words, part, mint->settings ? mint->settings : steps->now, steps);
+    steps->unlocks = needs_unlocking(words, part, &protection, steps);
+    if (steps->unlocks && !mint->put.unprotect)
+        return fail_locked(session, &protection);
+    if (steps->unlocks)
+        open_up(words, part, steps->now);
+    memcpy(steps->early, steps->late, sizeof steps->early);
+    hold_back(words, part, steps, steps->early);
+    steps->cpu_hz_now = words->cpu_hz(part, steps->now, mint->board_hz);
+    steps->cpu_hz_then = words->cpu_hz(part, steps->early, mint->board_hz);
+    if (is_slower(steps->cpu_hz_then, steps->cpu_hz_now)) {
+        keep_clock(words, part, steps);
+        steps->cpu_hz_then = steps->cpu_hz_now;
+    }
+    steps->reenters = cm_changes_clock(words, part, steps->now, steps->early);
+    steps->changes_early = memcmp(steps->now, steps->early, sizeof steps->now) != 0;
+    steps->changes_late = memcmp(steps->early, steps->late, sizeof steps->now) != 0;
+    return CM_OK;
+}
+
+/* --- the plan ----------------------------------------------------------------------------------------------------- */
+
+static uint8_t count_changed(const uint8_t *a, const uint8_t *b)
+{
+    uint8_t count = 0;
+    for (uint8_t i = 0; i < CM_SETTING_BYTES; i++)
+        count = (uint8_t)(count + (a[i] != b[i]));
+    return count;
+}
+
+static uint32_t settings_cost(const struct cm_session *session, const struct cm_mint_steps *steps)
+{
+    const struct cm_words *words = cm_words_of(session);
+    uint32_t bytes = (uint32_t)count_changed(steps->now, steps->early) + count_changed(steps->early, steps->late);
+    return bytes * words->write_us(session->part) + (steps->reenters ? words->reenter_us : 0);
+}
+
+enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_report *report,
+                            uint32_t *predicted_us)
+{
+    memset(report, 0, sizeof *report);
+    enum cm_status status = cm_mint_steps(session, mint, &report->steps);
+    if (status)
+        return status;
+    struct cm_session ahead = *session; // as it will be: reading at today's clock, reckoning with tomorrow's
+    if (report->steps.reenters && report->steps.cpu_hz_then)
+        ahead.clock_hz = report->steps.cpu_hz_then / 4;
+    struct cm_put put = mint->put;
+    status = put.want_count ? cm_plan(&ahead, &put, &report->put) : CM_OK;
+    session->failure = ahead.failure;
+    session->segment_known = false;
+    *predicted_us = report->put.predicted_us + settings_cost(session, &report->steps);
+    if (report->steps.unlocks)
+        *predicted_us += session->family->cost_us(session, CM_REGION_MAIN, CM_COST_ERASE, 0);
+    return status;
+}
+
+/* --- the job ------------------------------------------------------------------------------------------------------ */
+
+/* Saves the data region from the erase that unlocks, as cm_put does from its own. */
+static enum cm_status save_data(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    const struct cm_carry *carry = &put->carry;
+    struct cm_protection protection;
+    struct cm_region region;
+    enum cm_status status = cm_protection_steadily(session, &protection);
+    bool at_risk = cm_region(session, CM_REGION_DATA, &region) && region.bytes && !put->lose_data && !protection.keeps_data &&
+                   !protection.bars_reading;
+    if (status || !at_risk)
+        return status;
+    status = cm_check_blank(session, CM_REGION_DATA, NULL, NULL);
+    if (status != CM_DIFFERS)
+        return status;
+    if (!carry->bytes || carry->size < region.bytes)
+        return cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, region.name, session->failure.address);
+    status = cm_read_twice(session, CM_REGION_DATA, 0, carry->bytes, region.bytes);
+    if (!status && carry->saved)
+        status = carry->saved(carry->context, CM_REGION_DATA, carry->bytes, region.bytes);
+    report->carried = status == CM_OK;
+    return status;
+}
+
+static enum cm_status put_data_back(struct cm_session *session, const struct cm_put *put)
+{
+    struct cm_region region;
+    cm_region(session, CM_REGION_DATA, &region);
+    struct cm_memory memory = {.bytes = put->carry.bytes, .count = region.bytes};
+    struct cm_want want = {CM_REGION_DATA, cm_memory_source(&memory)};
+    struct cm_put back = {.wants = &want, .want_count = 1};
+    struct cm_report report;
+    return cm_put(session, &back, &report);
+}
+
+static enum cm_status unlock(struct cm_session *session, const struct cm_mint *mint, struct cm_report *report)
+{
+    struct cm_progress progress = {CM_STEP_ERASE, "chip", 0, 1};
+    enum cm_status status = save_data(session, &mint->put, report);
+    if (!status)
+        status = cm_report_progress(session, mint->put.progress, mint->put.progress_context, &progress);
+    return status ? status : cm_erase_steadily(session);
+}
+
+static enum cm_status write_early(struct cm_session *session, struct cm_mint_report *report)
+{
+    const struct cm_mint_steps *steps = &report->steps;
+    enum cm_status status = cm_write_setting_bytes(session, steps->now, steps->early, &report->settings_written);
+    return status || !steps->reenters ? status : cm_reenter_at(session, steps->cpu_hz_then);
+}
+
+/* The settings held back; the lock bits after all others, since they bar those. */
+static enum cm_status write_late(struct cm_session *session, struct cm_mint_report *report)
+{
+    const struct cm_words *words = cm_words_of(session);
+    const struct cm_mint_steps *steps = &report->steps;
+    uint8_t open[CM_SETTING_BYTES];
+    struct cm_setting_byte byte;
+    memcpy(open, steps->late, sizeof open);
+    for (uint8_t i = 0; words->byte(session->part, i, &byte); i++) {
+        if (byte.only_falls)
+            open[i] = steps->early[i];
+    }
+    enum cm_status status = cm_write_setting_bytes(session, steps->early, open, &report->settings_written);
+    return status ? status : cm_write_setting_bytes(session, open, steps->late, &report->settings_written);
+}
+
+/* The end of the job: the settings read once more, and a clock that changed last of all proven by entering anew. */
+static enum cm_status prove(struct cm_session *session, const struct cm_mint_report *report)
+{
+    const struct cm_words *words = cm_words_of(session);
+    const struct cm_mint_steps *steps = &report->steps;
+    uint8_t bytes[CM_SETTING_BYTES];
+    struct cm_setting_byte byte;
+    enum cm_status status = CM_OK;
+    bool ends = cm_ends_access(words, session->part, steps->early, steps->late);
+    if (!ends && cm_changes_clock(words, session->part, steps->early, steps->late))
+        status = cm_reenter_at(session, words->cpu_hz(session->part, steps->late, 0));
+    if (!status)
+        status = cm_read_settings(session, bytes);
+    for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++) {
+        if ((bytes[i] ^ steps->late[i]) & byte.named)
+            status = cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, byte.name, byte.address, steps->late[i], bytes[i]);
+    }
+    return status;
+}
+
+enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_report *report)
+{
+    memset(report, 0, sizeof *report);
+    uint32_t begun = session->port->now_us(session->port);
+    enum cm_status status = cm_mint_steps(session, mint, &report->steps);
+    if (!status && report->steps.unlocks)
+        status = unlock(session, mint, &report->put);
+    if (!status)
+        status = write_early(session, report);
+    if (!status && report->put.carried)
+        status = put_data_back(session, &mint->put);
+    bool carried = report->put.carried;
+    if (!status && mint->put.want_count)
+        status = cm_put(session, &mint->put, &report->put);
+    report->put.carried |= carried;
+    if (!status)
+        status = write_late(session, report);
+    if (!status && report->settings_written)
+        status = prove(session, report);
+    report->actual_us = session->port->now_us(session->port) - begun;
+    return status;
+}

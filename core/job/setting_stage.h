@@ -1,0 +1,22 @@
+/* Steps of changing settings that tune and mint share. */
+#ifndef CM_JOB_SETTING_STAGE_H
+#define CM_JOB_SETTING_STAGE_H
+
+#include <coldmint/settings.h>
+
+/* Writes the setting bytes that differ, those with the clock last, and counts them. Named bits only. */
+enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t *now, const uint8_t *wanted, uint8_t *written);
+
+/* Do the two states have different clocks? */
+bool cm_changes_clock(const struct cm_words *words, const struct cm_part *part, const uint8_t *now, const uint8_t *wanted);
+
+/* Would the chip no longer be programmable over these pins? */
+bool cm_ends_access(const struct cm_words *words, const struct cm_part *part, const uint8_t *now, const uint8_t *wanted);
+
+/* Lets the chip go and enters anew, as fast as this clock allows (0: unknown). CM_NO_CHIP where it does not run. */
+enum cm_status cm_reenter_at(struct cm_session *session, uint32_t cpu_hz);
+
+/* Enters anew; not counted as contact that was lost. */
+enum cm_status cm_recover_quietly(struct cm_session *session);
+
+#endif

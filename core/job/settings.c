@@ -1,0 +1,346 @@
+/*
+ * Settings in words, for any family: values, words, fences, and the careful way to change them on a chip.
+ *
+ * A setting's bits are packed: bit by bit from the lowest bit of its mask up. So CKSEL3..0 = 0010 is the value 2 wherever the field lies.
+ */
+#include "access.h"
+#include "setting_stage.h"
+#include <coldmint/settings.h>
+#include <string.h>
+
+/* --- without a chip --------------------------------------------------------------------------------------------- */
+
+const struct cm_words *cm_words_of(const struct cm_session *session)
+{
+    for (uint8_t k = 0; k < session->kit_count; k++) {
+        if (session->kits[k].family == session->family && session->kits[k].words)
+            return session->kits[k].words;
+    }
+    return NULL;
+}
+
+uint8_t cm_setting_byte_count(const struct cm_words *words, const struct cm_part *part)
+{
+    struct cm_setting_byte byte;
+    uint8_t count = 0;
+    while (count < CM_SETTING_BYTES && words->byte(part, count, &byte))
+        count++;
+    return count;
+}
+
+static uint8_t width(uint8_t mask)
+{
+    uint8_t bits = 0;
+    for (; mask; mask &= (uint8_t)(mask - 1))
+        bits++;
+    return bits;
+}
+
+uint8_t cm_setting_value(const struct cm_setting *setting, const uint8_t *bytes)
+{
+    uint8_t value = 0, at = 0;
+    for (uint8_t bit = 0; bit < 8; bit++) {
+        if (setting->mask >> bit & 1)
+            value |= (uint8_t)((bytes[setting->byte] >> bit & 1) << at++);
+    }
+    return value;
+}
+
+void cm_set_setting(const struct cm_setting *setting, uint8_t *bytes, uint8_t value)
+{
+    uint8_t byte = (uint8_t)(bytes[setting->byte] & ~setting->mask);
+    for (uint8_t bit = 0; bit < 8; bit++) {
+        if (!(setting->mask >> bit & 1))
+            continue;
+        byte |= (uint8_t)((value & 1) << bit);
+        value >>= 1;
+    }
+    bytes[setting->byte] = byte;
+}
+
+const struct cm_choice *cm_setting_choice(const struct cm_setting *setting, uint8_t value)
+{
+    for (const struct cm_choice *const *table = setting->choices; table && *table; table++) {
+        for (const struct cm_choice *choice = *table; choice->word; choice++) {
+            if (choice->value == value)
+                return choice;
+        }
+    }
+    return NULL;
+}
+
+static const char BITS[] = "bits-";
+enum { BITS_LENGTH = sizeof BITS - 1 };
+
+const char *cm_setting_word(const struct cm_setting *setting, uint8_t value, char *text)
+{
+    const struct cm_choice *choice = cm_setting_choice(setting, value);
+    uint8_t at = 0;
+    if (choice) {
+        for (; choice->word[at] && at < CM_WORD_BYTES - 1; at++)
+            text[at] = choice->word[at];
+    } else {
+        memcpy(text, BITS, BITS_LENGTH);
+        at = BITS_LENGTH;
+        for (uint8_t bit = width(setting->mask); bit > 0; bit--)
+            text[at++] = (char)('0' + (value >> (bit - 1) & 1));
+    }
+    text[at] = '\0';
+    return text;
+}
+
+static bool is_same(const char *a, const char *b)
+{
+    while (*a && *a == *b) {
+        a++;
+        b++;
+    }
+    return *a == *b;
+}
+
+/* The value that a word stands for, "bits-0101" included. */
+static bool value_of(const struct cm_setting *setting, const char *word, uint8_t *value)
+{
+    char text[CM_WORD_BYTES];
+    for (unsigned v = 0; v < 1u << width(setting->mask); v++) {
+        if (!is_same(cm_setting_word(setting, (uint8_t)v, text), word))
+            continue;
+        *value = (uint8_t)v;
+        return true;
+    }
+    return false;
+}
+
+bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes, const char *name,
+                        struct cm_setting *out)
+{
+    for (uint8_t i = 0; words->setting(part, bytes, i, out); i++) {
+        if (is_same(out->name, name))
+            return true;
+    }
+    return false;
+}
+
+/* What a value means may hang on another setting, as start-up bits do on the clock: what is left unnamed becomes the last that has a name. */
+static void settle_dependents(const struct cm_words *words, const struct cm_part *part, const uint8_t *before, uint8_t *bytes)
+{
+    struct cm_setting old, now;
+    for (uint8_t i = 0; words->setting(part, bytes, i, &now) && words->setting(part, before, i, &old); i++) {
+        uint8_t value = cm_setting_value(&now, bytes);
+        if (old.choices == now.choices || cm_setting_choice(&now, value))
+            continue;
+        for (unsigned v = 0; v < 1u << width(now.mask); v++) {
+            if (cm_setting_choice(&now, (uint8_t)v))
+                cm_set_setting(&now, bytes, (uint8_t)v);
+        }
+    }
+}
+
+enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *part, uint8_t *bytes, const char *name,
+                         const char *word)
+{
+    struct cm_setting setting;
+    uint8_t value, before[CM_SETTING_BYTES];
+    if (!cm_setting_by_name(words, part, bytes, name, &setting))
+        return CM_BAD_ARGUMENT;
+    if (!value_of(&setting, word, &value))
+        return CM_DIFFERS;
+    memcpy(before, bytes, sizeof before);
+    cm_set_setting(&setting, bytes, value);
+    settle_dependents(words, part, before, bytes);
+    return CM_OK;
+}
+
+static enum cm_fence_kind fence_of(const struct cm_setting *setting, bool only_falls, uint8_t before, uint8_t after)
+{
+    const struct cm_choice *from = cm_setting_choice(setting, before), *to = cm_setting_choice(setting, after);
+    if (before == after)
+        return CM_FENCE_NONE;
+    if (only_falls && (after & ~before))
+        return CM_FENCE_OPENS;
+    if (from && from->fence == CM_FENCE_NOT_HERE)
+        return CM_FENCE_NOT_HERE;
+    if (!to)
+        return CM_FENCE_UNNAMED;
+    if (to->fence == CM_FENCE_SOURCE && from && from->source == to->source)
+        return CM_FENCE_NONE; // it is there: the chip runs on it
+    return (enum cm_fence_kind)to->fence;
+}
+
+bool cm_next_fence(const struct cm_words *words, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
+                   uint8_t from, struct cm_fence *fence)
+{
+    struct cm_setting_byte byte;
+    for (uint8_t i = from; words->setting(part, after, i, &fence->setting); i++) {
+        const struct cm_setting *setting = &fence->setting;
+        words->byte(part, setting->byte, &byte);
+        fence->index = i;
+        fence->value = cm_setting_value(setting, after);
+        fence->kind = fence_of(setting, byte.only_falls, cm_setting_value(setting, before), fence->value);
+        if (fence->kind != CM_FENCE_NONE)
+            return true;
+    }
+    return false;
+}
+
+/* --- with a chip ------------------------------------------------------------------------------------------------ */
+
+static enum cm_status access_byte(struct cm_session *session, enum cm_access_kind kind, const struct cm_setting_byte *at,
+                                  uint8_t *byte)
+{
+    struct cm_access access = {kind, at->region, at->address, byte, 1};
+    return cm_access(session, &access);
+}
+
+enum cm_status cm_read_settings(struct cm_session *session, uint8_t *bytes)
+{
+    const struct cm_words *words = cm_words_of(session);
+    struct cm_setting_byte byte;
+    memset(bytes, 0xFF, CM_SETTING_BYTES);
+    if (!words || !session->part)
+        return cm_fail(session, words ? CM_BAD_ARGUMENT : CM_PORT_LACKS, CM_STEP_SETTINGS);
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++)
+        status = access_byte(session, CM_ACCESS_READ, &byte, &bytes[i]);
+    return status;
+}
+
+enum cm_status cm_learn_clock(struct cm_session *session)
+{
+    const struct cm_words *words = cm_words_of(session);
+    uint8_t bytes[CM_SETTING_BYTES];
+    if (!words || session->cpu_hz)
+        return CM_OK;
+    enum cm_status status = cm_read_settings(session, bytes);
+    uint32_t hz = status ? 0 : words->cpu_hz(session->part, bytes, 0) / 10 * 9;
+    if (status || hz / 6 <= session->clock_hz)
+        return status;
+    session->cpu_hz = hz;
+    session->clock_hz = 0;
+    return cm_recover_quietly(session);
+}
+
+enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot)
+{
+    const struct cm_words *words = cm_words_of(session);
+    struct cm_protection protection;
+    struct cm_region region;
+    uint8_t bytes[CM_SETTING_BYTES], chunk[32];
+    memset(boot, 0, sizeof *boot);
+    if (!words || !cm_region(session, CM_REGION_MAIN, &region))
+        return CM_OK;
+    enum cm_status status = cm_read_settings(session, bytes);
+    boot->bytes = status ? 0 : words->boot_bytes(session->part, bytes);
+    if (boot->bytes == 0)
+        return status;
+    boot->start = region.bytes - boot->bytes;
+    status = cm_protection_steadily(session, &protection);
+    boot->readable = !protection.bars_reading;
+    boot->in_use = !boot->readable;
+    for (uint32_t at = boot->start; !status && !boot->in_use && at < region.bytes; at += sizeof chunk) {
+        struct cm_access access = {CM_ACCESS_READ, CM_REGION_MAIN, at, chunk, sizeof chunk};
+        status = cm_access(session, &access);
+        for (uint8_t i = 0; i < sizeof chunk; i++)
+            boot->in_use |= chunk[i] != region.erased;
+    }
+    return status;
+}
+
+/* Writes the bytes that differ, those with the clock last: if contact goes in between, the chip still runs as it did. */
+enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t *now, const uint8_t *wanted, uint8_t *written)
+{
+    const struct cm_words *words = cm_words_of(session);
+    struct cm_setting_byte byte;
+    enum cm_status status = CM_OK;
+    for (uint8_t pass = 0; pass < 2; pass++) {
+        for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++) {
+            uint8_t changed = (uint8_t)((now[i] ^ wanted[i]) & byte.named), bits = wanted[i];
+            bool has_clock = words->clock_mask(session->part, i) != 0;
+            if (!changed || has_clock != (pass == 1))
+                continue;
+            status = access_byte(session, CM_ACCESS_PROGRAM, &byte, &bits);
+            *written = (uint8_t)(*written + (status == CM_OK));
+        }
+    }
+    return status;
+}
+
+bool cm_changes_clock(const struct cm_words *words, const struct cm_part *part, const uint8_t *now, const uint8_t *wanted)
+{
+    for (uint8_t i = 0; i < cm_setting_byte_count(words, part); i++) {
+        if ((now[i] ^ wanted[i]) & words->clock_mask(part, i))
+            return true;
+    }
+    return false;
+}
+
+enum cm_status cm_reenter_at(struct cm_session *session, uint32_t cpu_hz)
+{
+    session->cpu_hz = cpu_hz;
+    session->clock_hz = 0;
+    session->family->leave(session); // fuses take effect when the part leaves programming mode
+    enum cm_status status = cm_recover_quietly(session);
+    if (status || cpu_hz == 0 || session->clock_hz > cpu_hz / 8)
+        return status;
+    session->cpu_hz = cpu_hz / 10 * 9; // it answers slowly only: an internal oscillator may be a tenth off
+    session->clock_hz = 0;
+    return cm_recover_quietly(session);
+}
+
+enum cm_status cm_recover_quietly(struct cm_session *session)
+{
+    uint16_t recoveries = session->recoveries;
+    enum cm_status status = cm_recover(session);
+    session->recoveries = recoveries;
+    return status;
+}
+
+bool cm_ends_access(const struct cm_words *words, const struct cm_part *part, const uint8_t *now, const uint8_t *wanted)
+{
+    struct cm_fence fence;
+    for (uint8_t i = 0; cm_next_fence(words, part, now, wanted, i, &fence); i = (uint8_t)(fence.index + 1)) {
+        if (fence.kind == CM_FENCE_ENDS_ACCESS)
+            return true;
+    }
+    return false;
+}
+
+/* Lock bits bar the fuses too; they themselves can still be programmed further. */
+static enum cm_status check_open(struct cm_session *session, const uint8_t *now, const uint8_t *wanted)
+{
+    const struct cm_words *words = cm_words_of(session);
+    struct cm_protection protection;
+    struct cm_setting_byte byte;
+    enum cm_status status = cm_protection_steadily(session, &protection);
+    for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++) {
+        uint8_t changed = (uint8_t)((now[i] ^ wanted[i]) & byte.named);
+        bool barred = byte.only_falls ? (changed & wanted[i]) != 0 : changed && protection.bars_writing;
+        if (barred)
+            return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, byte.name, byte.address, protection.open_lock,
+                                protection.lock);
+    }
+    return status;
+}
+
+enum cm_status cm_tune(struct cm_session *session, const uint8_t *wanted, struct cm_tune_report *report)
+{
+    memset(report, 0, sizeof *report);
+    enum cm_status status = cm_read_settings(session, report->before);
+    memcpy(report->after, report->before, sizeof report->after);
+    if (!status)
+        status = cm_check_supply(session);
+    if (!status)
+        status = check_open(session, report->before, wanted);
+    if (!status)
+        status = cm_write_setting_bytes(session, report->before, wanted, &report->written);
+    if (status)
+        return status;
+    const struct cm_words *words = cm_words_of(session);
+    report->cpu_hz = words->cpu_hz(session->part, wanted, 0);
+    bool goes_on = !cm_ends_access(words, session->part, report->before, wanted);
+    if (goes_on && cm_changes_clock(words, session->part, report->before, wanted)) {
+        report->reentered = true;
+        status = cm_reenter_at(session, report->cpu_hz);
+    }
+    return status ? status : cm_read_settings(session, report->after);
+}
