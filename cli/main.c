@@ -9,8 +9,8 @@
 #include <string.h>
 #include <unistd.h>
 
-static const struct verb *const VERBS[] = {&verb_look,  &verb_keep, &verb_put,   &verb_match,
-                                           &verb_blank, &verb_tune, &verb_chips, &verb_bench};
+static const struct verb *const VERBS[] = {&verb_wires, &verb_look, &verb_keep, &verb_put,   &verb_match,
+                                           &verb_blank, &verb_tune, &verb_mint, &verb_chips, &verb_bench};
 enum { VERB_COUNT = sizeof VERBS / sizeof VERBS[0] };
 
 struct tool the_tool;
@@ -184,6 +184,8 @@ int main(int argc, const char **argv)
     free(the_tool.format);
     free(the_tool.bytes);
     free(the_tool.notes);
+    free(the_tool.package);
+    free(the_tool.output);
     for (char **name = the_tool.allow; name && *name; name++)
         free(*name);
     free(the_tool.allow);

@@ -153,7 +153,7 @@ enum exit_code tool_begin(struct tool *tool)
     if (!status)
         status = cm_identify(&tool->session, tool->chip);
     if (!status && !tool->clock)
-        status = cm_learn_clock(&tool->session);
+        status = cm_learn_clock(&tool->session, tool->board_hz);
     if (status)
         return tool_fail(tool, status);
     say_chip(tool);

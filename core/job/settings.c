@@ -205,16 +205,20 @@ enum cm_status cm_read_settings(struct cm_session *session, uint8_t *bytes)
     return status;
 }
 
-enum cm_status cm_learn_clock(struct cm_session *session)
+enum cm_status cm_learn_clock(struct cm_session *session, uint32_t board_hz)
 {
     const struct cm_words *words = cm_words_of(session);
     uint8_t bytes[CM_SETTING_BYTES];
     if (!words || session->cpu_hz)
         return CM_OK;
     enum cm_status status = cm_read_settings(session, bytes);
-    uint32_t hz = status ? 0 : words->cpu_hz(session->part, bytes, 0) / 10 * 9;
-    if (status || hz / 6 <= session->clock_hz)
+    if (status)
         return status;
+    uint32_t own_hz = words->cpu_hz(session->part, bytes, 0), hz = own_hz / 10 * 9;
+    if (own_hz == 0)
+        hz = words->cpu_hz(session->part, bytes, board_hz);
+    if (hz / 6 <= session->clock_hz)
+        return CM_OK;
     session->cpu_hz = hz;
     session->clock_hz = 0;
     return cm_recover_quietly(session);

@@ -12,6 +12,7 @@
 #include <coldmint/image.h>
 #include <coldmint/job.h>
 #include <coldmint/mint.h>
+#include <coldmint/pinout.h>
 #include <coldmint/port.h>
 #include <coldmint/session.h>
 #include <coldmint/settings.h>

@@ -160,9 +160,10 @@ struct cm_boot {
 enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot);
 
 /**
- * Learns the chip's own clock from its settings, and enters anew where that makes the bus half as fast again or more. An internal oscillator is
- * taken to be a tenth slower than its name. Does nothing where the clock comes from the board, or the kit names no words.
+ * Learns the chip's own clock from its settings, and enters anew where that makes the bus half as fast again or more. An internal
+ * oscillator is taken to be a tenth slower than its name; a clock from the board is `board_hz`, or stays unknown where that is 0.
+ * Does nothing where the kit names no words, or session->cpu_hz is told.
  */
-enum cm_status cm_learn_clock(struct cm_session *session);
+enum cm_status cm_learn_clock(struct cm_session *session, uint32_t board_hz);
 
 #endif

@@ -1,0 +1,280 @@
+/*
+ * The wiring of a chip on paper, 1280 by 800: the lines in words on the left, the package from above on the right, and what else belongs to
+ * the pins below. Roles are told by their names in flags; colour comes on top of that.
+ */
+#include "wires.h"
+#include <cairo.h>
+#include <math.h>
+#include <stdio.h>
+#include <string.h>
+#include <strings.h>
+
+#include <cairo-svg.h>
+
+enum { WIDTH = 1280, HEIGHT = 800, MARGIN = 48, CENTRE_X = 860, CENTRE_Y = 420 };
+
+struct rgb {
+    double r, g, b;
+};
+static const struct rgb ROLE_COLOURS[ROLE_COUNT] = {{0.55, 0.55, 0.55}, {0.80, 0.36, 0.00}, {0.10, 0.35, 0.70}, {0.05, 0.45, 0.25},
+                                                    {0.45, 0.20, 0.60}, {0.72, 0.08, 0.12}, {0.15, 0.15, 0.15}};
+static const struct rgb INK = {0.12, 0.12, 0.14}, PALE = {0.45, 0.45, 0.48}, BODY = {0.93, 0.93, 0.94}, WHITE = {1, 1, 1};
+
+static void ink(cairo_t *cr, struct rgb colour)
+{
+    cairo_set_source_rgb(cr, colour.r, colour.g, colour.b);
+}
+
+enum align { LEFT, MIDDLE, RIGHT };
+
+static double text_width(cairo_t *cr, const char *text)
+{
+    cairo_text_extents_t extents;
+    cairo_text_extents(cr, text, &extents);
+    return extents.x_advance;
+}
+
+static void write_text(cairo_t *cr, double x, double y, double size, bool bold, enum align align, const char *text)
+{
+    cairo_select_font_face(cr, "sans-serif", CAIRO_FONT_SLANT_NORMAL, bold ? CAIRO_FONT_WEIGHT_BOLD : CAIRO_FONT_WEIGHT_NORMAL);
+    cairo_set_font_size(cr, size);
+    double width = text_width(cr, text);
+    cairo_move_to(cr, align == LEFT ? x : align == RIGHT ? x - width : x - width / 2, y + size * 0.36);
+    cairo_show_text(cr, text);
+}
+
+/* A box with a role's name; x is its near edge, and it grows to the left where `leftwards`. Returns its width. */
+static double draw_flag(cairo_t *cr, double x, double y, double size, enum role role, bool leftwards)
+{
+    cairo_select_font_face(cr, "sans-serif", CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_BOLD);
+    cairo_set_font_size(cr, size);
+    double width = text_width(cr, role_names[role]) + size;
+    ink(cr, ROLE_COLOURS[role]);
+    cairo_rectangle(cr, leftwards ? x - width : x, y - size * 0.75, width, size * 1.5);
+    cairo_fill(cr);
+    ink(cr, WHITE);
+    write_text(cr, leftwards ? x - width / 2 : x + width / 2, y, size, true, MIDDLE, role_names[role]);
+    return width;
+}
+
+/* --- one pin ------------------------------------------------------------------------------------------------------ */
+
+/* Draws a pin that points to the right from (0, 0), the edge of the body; flipped: to the left, with its text still upright. */
+static void draw_pin(cairo_t *cr, const struct pin *pin, int number, double pitch, bool flipped)
+{
+    double leg = 18, thick = pitch * 0.5 < 12 ? pitch * 0.5 : 12, size = pitch * 0.62 < 15 ? pitch * 0.62 : 15,
+           to = flipped ? -1 : 1;
+    char text[12];
+    ink(cr, pin->role ? ROLE_COLOURS[pin->role] : PALE);
+    cairo_rectangle(cr, flipped ? -leg : 0, -thick / 2, leg, thick);
+    cairo_fill(cr);
+    ink(cr, PALE);
+    snprintf(text, sizeof text, "%d", number);
+    write_text(cr, -to * 6, 0, size * 0.9, false, flipped ? LEFT : RIGHT, text);
+    ink(cr, pin->role ? INK : PALE);
+    write_text(cr, to * (leg + 7), 0, size, pin->role != ROLE_NONE, flipped ? RIGHT : LEFT, pin->name);
+    if (pin->role)
+        draw_flag(cr, to * (leg + 16 + size * 3.1), 0, size * 0.88, pin->role, flipped);
+}
+
+static void place_pin(cairo_t *cr, const struct wiring *wiring, int number, double x, double y, double pitch, double angle,
+                      bool flipped)
+{
+    cairo_save(cr);
+    cairo_translate(cr, x, y);
+    cairo_rotate(cr, angle);
+    draw_pin(cr, &wiring->pins[number - 1], number, pitch, flipped);
+    cairo_restore(cr);
+}
+
+/* --- packages ----------------------------------------------------------------------------------------------------- */
+
+static void draw_body(cairo_t *cr, double x, double y, double width, double height, bool notch)
+{
+    ink(cr, BODY);
+    cairo_rectangle(cr, x, y, width, height);
+    cairo_fill_preserve(cr);
+    ink(cr, INK);
+    cairo_set_line_width(cr, 2);
+    cairo_stroke(cr);
+    if (notch) {
+        ink(cr, WHITE);
+        cairo_arc(cr, x + width / 2, y, 16, 0, M_PI);
+        cairo_fill_preserve(cr);
+        ink(cr, INK);
+        cairo_stroke(cr);
+    }
+}
+
+static void draw_dot(cairo_t *cr, double x, double y)
+{
+    ink(cr, INK);
+    cairo_arc(cr, x, y, 6, 0, 2 * M_PI);
+    cairo_fill(cr);
+}
+
+static void draw_name(cairo_t *cr, const struct wiring *wiring)
+{
+    ink(cr, INK);
+    write_text(cr, CENTRE_X, CENTRE_Y - 10, 17, true, MIDDLE, wiring->part->name);
+    ink(cr, PALE);
+    write_text(cr, CENTRE_X, CENTRE_Y + 14, 14, false, MIDDLE, wiring->pinout->package);
+}
+
+static void draw_dual(cairo_t *cr, const struct wiring *wiring)
+{
+    int rows = wiring->pinout->pins / 2;
+    double pitch = 600.0 / rows < 44 ? 600.0 / rows : 44, height = pitch * rows + 16, width = 190;
+    double x = CENTRE_X - width / 2, y = CENTRE_Y - height / 2;
+    draw_body(cr, x, y, width, height, true);
+    draw_dot(cr, x + 40, y + 8 + pitch / 2);
+    for (int row = 0; row < rows; row++) {
+        double at = y + 8 + pitch * (row + 0.5);
+        place_pin(cr, wiring, row + 1, x, at, pitch, 0, true);
+        place_pin(cr, wiring, wiring->pinout->pins - row, x + width, at, pitch, 0, false);
+    }
+    draw_name(cr, wiring);
+}
+
+static void draw_quad(cairo_t *cr, const struct wiring *wiring)
+{
+    int pins = wiring->pinout->pins, side = pins / 4;
+    double edge = 400, pitch = (edge - 24) / side, x = CENTRE_X - edge / 2, y = CENTRE_Y - edge / 2;
+    draw_body(cr, x, y, edge, edge, false);
+    draw_dot(cr, x + 34, y + 34);
+    for (int i = 0; i < side; i++) {
+        double at = 12 + pitch * (i + 0.5);
+        place_pin(cr, wiring, 1 + i, x, y + at, pitch, 0, true);
+        place_pin(cr, wiring, 1 + side + i, x + at, y + edge, pitch, M_PI / 2, false);
+        place_pin(cr, wiring, 1 + 2 * side + i, x + edge, y + edge - at, pitch, 0, false);
+        place_pin(cr, wiring, 1 + 3 * side + i, x + edge - at, y, pitch, -M_PI / 2, false);
+    }
+    draw_name(cr, wiring);
+}
+
+/* --- the lines in words ------------------------------------------------------------------------------------------- */
+
+static void pin_list(const struct wiring *wiring, enum role role, char *text, size_t bytes)
+{
+    size_t used = 0;
+    text[0] = '\0';
+    for (int i = 0; i < wiring->pinout->pins && used < bytes; i++) {
+        if (wiring->pins[i].role == role)
+            used += (size_t)snprintf(text + used, bytes - used, "%s%d", used ? ", " : "", i + 1);
+    }
+}
+
+static void draw_list(cairo_t *cr, const struct wiring *wiring)
+{
+    static const char *const NOTES[ROLE_COUNT] = {
+        "", "low while programming",           "clock, from the programmer", "data to the chip", "data from the chip",
+        "", "joins programmer, board and chip"};
+    char text[120];
+    double y = 150;
+    for (int role = ROLE_RESET; role < ROLE_COUNT; role++, y += 44) {
+        draw_flag(cr, MARGIN, y, 15, (enum role)role, false);
+        char pins[100];
+        pin_list(wiring, (enum role)role, pins, sizeof pins);
+        snprintf(text, sizeof text, "to pin%s %s", strchr(pins, ',') ? "s" : "", pins);
+        ink(cr, INK);
+        write_text(cr, MARGIN + 100, y - 2, 16, true, LEFT, text);
+        ink(cr, PALE);
+        write_text(cr, MARGIN + 100, y + 17, 12.5, false, LEFT, NOTES[role]);
+    }
+    snprintf(text, sizeof text, "%.1f to %.1f V", wiring->part->supply_min_mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
+    ink(cr, PALE);
+    write_text(cr, MARGIN + 100, 150 + 44 * (ROLE_SUPPLY - 1) + 17, 12.5, false, LEFT, text);
+}
+
+/* A line from a supply through a part to a name: the pull-up, drawn as a box, or the capacitor. */
+static void draw_passive(cairo_t *cr, double y, enum role from, enum role to, bool capacitor, const char *value, const char *why)
+{
+    double x = MARGIN + 90, part = x + 46;
+    draw_flag(cr, x, y, 13, from, true);
+    ink(cr, INK);
+    cairo_set_line_width(cr, 2);
+    cairo_move_to(cr, x, y);
+    cairo_line_to(cr, part, y);
+    cairo_move_to(cr, part + (capacitor ? 10 : 60), y);
+    cairo_line_to(cr, x + 152, y);
+    cairo_stroke(cr);
+    if (capacitor) {
+        cairo_rectangle(cr, part, y - 14, 3, 28);
+        cairo_rectangle(cr, part + 8, y - 14, 3, 28);
+        cairo_fill(cr);
+    } else {
+        cairo_rectangle(cr, part, y - 8, 60, 16);
+        cairo_stroke(cr);
+    }
+    draw_flag(cr, x + 152, y, 13, to, false);
+    ink(cr, INK);
+    write_text(cr, part + (capacitor ? 5 : 30), y - 24, 13, true, MIDDLE, value);
+    ink(cr, PALE);
+    write_text(cr, MARGIN, y + 30, 12.5, false, LEFT, why);
+}
+
+static void draw_all(cairo_t *cr, const struct wiring *wiring)
+{
+    char title[120];
+    ink(cr, WHITE);
+    cairo_paint(cr);
+    snprintf(title, sizeof title, "Programming %s", wiring->part->name);
+    ink(cr, INK);
+    write_text(cr, MARGIN, 58, 28, true, LEFT, title);
+    snprintf(title, sizeof title, "%s from above; the dot marks pin 1", wiring->pinout->package);
+    ink(cr, PALE);
+    write_text(cr, MARGIN, 94, 15, false, LEFT, title);
+    draw_list(cr, wiring);
+    draw_passive(cr, 480, ROLE_SUPPLY, ROLE_RESET, false, "10 kOhm", "so that RESET floats high, and the program runs afterwards");
+    draw_passive(cr, 580, ROLE_SUPPLY, ROLE_GROUND, true, "100 nF", "at each supply pin, as near as can be");
+    ink(cr, PALE);
+    write_text(cr, MARGIN, 690, 13.5, false, LEFT, "Connect with the power off, ground first.");
+    write_text(cr, MARGIN, 712, 13.5, false, LEFT, "The board or the programmer feeds the chip, never both.");
+    if (wiring->pinout->shape == CM_PACKAGE_DUAL)
+        draw_dual(cr, wiring);
+    else
+        draw_quad(cr, wiring);
+}
+
+/* --- files -------------------------------------------------------------------------------------------------------- */
+
+static cairo_status_t to_stream(void *stream, const unsigned char *bytes, unsigned count)
+{
+    return fwrite(bytes, 1, count, stream) == count ? CAIRO_STATUS_SUCCESS : CAIRO_STATUS_WRITE_ERROR;
+}
+
+/* Draws on a surface, and lets go of it. The first failure of either is what counts. */
+static cairo_status_t draw_on(cairo_surface_t *surface, const struct wiring *wiring, FILE *png)
+{
+    cairo_t *cr = cairo_create(surface);
+    draw_all(cr, wiring);
+    cairo_status_t status = cairo_status(cr);
+    cairo_destroy(cr);
+    if (png && status == CAIRO_STATUS_SUCCESS)
+        status = cairo_surface_write_to_png_stream(surface, to_stream, png);
+    cairo_surface_finish(surface);
+    if (status == CAIRO_STATUS_SUCCESS)
+        status = cairo_surface_status(surface);
+    cairo_surface_destroy(surface);
+    return status;
+}
+
+enum exit_code wires_draw(struct tool *tool, const struct wiring *wiring, const char *path)
+{
+    const char *dot = strrchr(path, '.');
+    bool png = dot && strcasecmp(dot, ".png") == 0;
+    struct new_file file;
+    if (!png && !(dot && strcasecmp(dot, ".svg") == 0))
+        return tool_fail_as(tool, EXIT_USAGE, "drawings are .svg or .png", path, "name the file so");
+    enum exit_code code = new_file_open(tool, path, &file);
+    if (code)
+        return code;
+    cairo_surface_t *surface = png ? cairo_image_surface_create(CAIRO_FORMAT_RGB24, WIDTH, HEIGHT)
+                                   : cairo_svg_surface_create_for_stream(to_stream, file.stream, WIDTH, HEIGHT);
+    cairo_status_t status = draw_on(surface, wiring, png ? file.stream : NULL);
+    if (status == CAIRO_STATUS_SUCCESS)
+        return new_file_commit(tool, &file);
+    new_file_drop(&file);
+    return tool_fail_as(tool, EXIT_BAD_FILE, "the drawing cannot be written", cairo_status_to_string(status),
+                        "make room on the disk");
+}

@@ -1,0 +1,29 @@
+/**
+ * Pinouts: which pin of which package is what. For drawings and messages; a program that does not ask carries none of it.
+ */
+#ifndef COLDMINT_PINOUT_H
+#define COLDMINT_PINOUT_H
+
+#include <coldmint/chip.h>
+
+enum cm_package_shape {
+    CM_PACKAGE_DUAL, /**< pins along two sides: DIP, SOIC */
+    CM_PACKAGE_QUAD  /**< along all four: QFP */
+};
+
+/** A package of a group of pin-compatible parts, seen from above. Pin 1 is at the upper left, counted against the clock. */
+struct cm_pinout {
+    const char *package; /**< "DIP-14" */
+    enum cm_package_shape shape;
+    uint8_t pins;
+    const char *names; /**< of the pins from 1 on, separated by blanks; "PA6/MOSI" where it has a part in programming */
+    const char *parts; /**< names of the parts, separated by blanks */
+};
+
+/** The pinouts of an AVR part: number 0, 1, ...; NULL beyond the last, and at once where none is known. */
+const struct cm_pinout *cm_avr_pinout(const struct cm_part *part, uint8_t number);
+
+/** All pinouts, for looking through: number 0, 1, ...; NULL beyond the last. */
+const struct cm_pinout *cm_avr_pinout_row(uint16_t number);
+
+#endif
