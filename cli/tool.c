@@ -97,6 +97,11 @@ static enum exit_code open_sim(struct tool *tool, const char *path)
 {
     char error[SIM_ERROR_BYTES], what[400];
     tool->sim = cm_sim_open(path, error);
+    if (tool->sim && !cm_sim_grants(tool->sim) && tool->verb != &verb_bench) {
+        snprintf(what, sizeof what, "no right to use the port %.300s", path);
+        return tool_fail_as(tool, EXIT_NO_PORT, what, "the system refuses access: permission denied",
+                            "the programmer is there: give your user the right to it (group, or rule), then plug it in again");
+    }
     if (tool->sim) {
         tool->port = cm_sim_port(tool->sim);
         return EXIT_GOOD;
@@ -134,6 +139,24 @@ enum exit_code tool_check_options(struct tool *tool)
     return EXIT_GOOD;
 }
 
+/* What is odd about the connection, though the chip answers. */
+static void say_findings(struct tool *tool)
+{
+    const struct cm_session *session = &tool->session;
+    uint32_t told_hz = tool->clock ? parse_clock(tool->clock) : 0;
+    if (tool->reset_held)
+        say(tool, "note", "RESET is held low by something on the board: the chip answers, but its program cannot run");
+    if (told_hz && session->clock_hz < told_hz / 8)
+        say(tool, "note", "the chip answers at %.1f kHz only, so its own clock is slower than --clock %s says", session->clock_hz / 1e3,
+            tool->clock);
+    set_json(tool, "reset_held", json_boolean(tool->reset_held));
+}
+
+uint32_t tool_restarts(const struct tool *tool)
+{
+    return tool->sim ? cm_sim_port(tool->sim)->restarts : 0; // of the port behind a recorder, too
+}
+
 enum exit_code tool_begin(struct tool *tool)
 {
     enum exit_code code = tool_check_options(tool);
@@ -150,6 +173,9 @@ enum exit_code tool_begin(struct tool *tool)
     code = status ? EXIT_GOOD : prepare_feed(tool);
     if (code)
         return code;
+    uint16_t reset_level;
+    if (!status && cm_sense(&tool->session, CM_LINE_RESET, &reset_level) == CM_OK)
+        tool->reset_held = reset_level == 0 && !tool->session.supply_mv;
     if (!status)
         status = cm_identify(&tool->session, tool->chip);
     if (!status && !tool->clock)
@@ -157,12 +183,15 @@ enum exit_code tool_begin(struct tool *tool)
     if (status)
         return tool_fail(tool, status);
     say_chip(tool);
+    say_findings(tool);
     return EXIT_GOOD;
 }
 
 void tool_close(struct tool *tool)
 {
     tool_progress_end(tool);
+    if (tool_restarts(tool) && !tool->words.code)
+        say(tool, "note", "the programmer restarted %u times in the middle, and the job went on", (unsigned)tool_restarts(tool));
     if (tool->open)
         cm_close(&tool->session);
     tool->open = false;

@@ -62,6 +62,7 @@ struct tool {
     bool progress_shown;
     bool waiting; /* for contact, since */
     uint32_t waiting_since_us;
+    bool reset_held;   /* RESET was low before anybody here drove it */
     bool planned_work; /* put: there is something to do */
     /* the answer */
     json_t *answer;
@@ -98,6 +99,7 @@ uint16_t parse_volts(const char *text);               /* "3.3V" in mV; 0 where i
 enum exit_code recording_begin(struct tool *tool);
 void recording_end(struct tool *tool);
 void tool_close(struct tool *tool);
+uint32_t tool_restarts(const struct tool *tool); /* times that the programmer restarted */
 
 /* Leaves the session's failure as the verb's. */
 enum exit_code tool_fail(struct tool *tool, enum cm_status status);

@@ -21,6 +21,7 @@ static const struct fault FAULTS[] = {
     FAULT("lost", "contact lost after so many bytes on the wire", contact_lost_after_bytes),
     FAULT("back", "contact back so many bytes after that", contact_back_after_bytes),
     FAULT("flips", "one bit wrong in every so many bytes read", flip_every_bytes),
+    FAULT("restarts", "the programmer restarts after every so many bytes", restart_every_bytes),
     FAULT("slow", "busy times in percent of the data sheet's", slow_percent),
 };
 enum { FAULT_COUNT = sizeof FAULTS / sizeof FAULTS[0] };
@@ -44,6 +45,10 @@ static void say_faults(struct tool *tool, struct sim_faults *faults)
         say(tool, shown++ ? "" : "faults", "miso=%s  MISO is stuck", faults->miso == SIM_STUCK_LOW ? "low" : "high");
     if (faults->no_power)
         say(tool, shown++ ? "" : "faults", "power=off  the board has no supply");
+    if (faults->reset_held)
+        say(tool, shown++ ? "" : "faults", "reset=held  something on the board holds RESET low");
+    if (faults->no_rights)
+        say(tool, shown++ ? "" : "faults", "rights=none  the system does not let us use the port");
     if (!shown)
         say(tool, "faults", "none");
 }
@@ -112,6 +117,15 @@ static enum exit_code show(struct tool *tool, const char *path)
 
 /* --- break and mend -------------------------------------------------------------------------------------------- */
 
+/* "power=off" and its like: sets the flag where the setting is one of the two words. */
+static bool set_flag(bool *flag, const char *setting, const char *on, const char *off)
+{
+    if (strcmp(setting, on) != 0 && strcmp(setting, off) != 0)
+        return false;
+    *flag = strcmp(setting, on) == 0;
+    return true;
+}
+
 static bool set_word(struct sim_faults *faults, const char *setting)
 {
     static const struct {
@@ -124,10 +138,9 @@ static bool set_word(struct sim_faults *faults, const char *setting)
             return true;
         }
     }
-    if (strcmp(setting, "power=off") != 0 && strcmp(setting, "power=on") != 0)
-        return false;
-    faults->no_power = strcmp(setting, "power=off") == 0;
-    return true;
+    return set_flag(&faults->no_power, setting, "power=off", "power=on") ||
+           set_flag(&faults->reset_held, setting, "reset=held", "reset=free") ||
+           set_flag(&faults->no_rights, setting, "rights=none", "rights=given");
 }
 
 static bool set_fault(struct sim_faults *faults, const char *setting)
@@ -145,7 +158,7 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
     return set_word(faults, setting);
 }
 
-static const char FAULT_SYNTAX[] = "lost=N back=N flips=N slow=PERCENT miso=low|high power=off";
+static const char FAULT_SYNTAX[] = "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none";
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {

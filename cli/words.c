@@ -78,12 +78,24 @@ static bool is_all(const uint8_t *answer, uint8_t value)
 /* Nothing answers: what the wire looked like tells the likely cause. */
 static void explain_silence(const struct tool *tool, const struct cm_failure *failure, struct words *words)
 {
+    enum { SLOWEST_HZ = 1000 };
     const uint8_t *answer = failure->answer;
+    uint32_t least_hz = tool->port->traits.clock_min_hz;
+    bool cannot_go_slow = least_hz > SLOWEST_HZ;
     snprintf(words->evidence, sizeof words->evidence,
-             "answer to Programming Enable: %02X %02X %02X %02X, wanted 53 in the third place; %u tries, from %s down to 6 kHz",
-             answer[0], answer[1], answer[2], answer[3], (unsigned)tool->session.tries,
-             tool->clock ? "the clock given" : "200 kHz");
-    if (is_all(answer, 0xFF))
+             "answer to Programming Enable: %02X %02X %02X %02X, wanted 53 in the third place; %u tries, from %s down to %u kHz",
+             answer[0], answer[1], answer[2], answer[3], (unsigned)tool->session.tries, tool->clock ? "the clock given" : "200 kHz",
+             (unsigned)(cannot_go_slow ? least_hz : SLOWEST_HZ) / 1000);
+    if (cannot_go_slow && !tool->reset_held) {
+        snprintf(words->what, sizeof words->what, "no chip answers at the clocks that this port can make");
+        snprintf(words->try, sizeof words->try,
+                 "a chip whose own clock is below %u kHz is too slow for this port: use one that goes down to 1 kHz; or see to plug and supply",
+                 (unsigned)least_hz * 4 / 1000);
+    } else if (tool->reset_held) {
+        snprintf(words->what, sizeof words->what, "the target is held in reset");
+        snprintf(words->try, sizeof words->try,
+                 "RESET was low before anything here drove it: let go of the button, or look for a short or a supervisor that holds it");
+    } else if (is_all(answer, 0xFF))
         snprintf(
             words->try, sizeof words->try,
             "MISO stays high: is the plug on, the right way round, and RESET wired? A chip whose crystal is missing is silent too");
@@ -129,6 +141,18 @@ static void explain_place(const struct cm_failure *failure, struct words *words)
         snprintf(words->what + used, sizeof words->what - used, " while %s", step_words(failure->step));
     if (failure->has_bytes)
         snprintf(words->evidence, sizeof words->evidence, "0x%02X came where 0x%02X was due", failure->found, failure->expected);
+}
+
+/* The programmer itself went away and came back, again and again. */
+static void explain_restarts(const struct tool *tool, struct words *words)
+{
+    snprintf(words->what, sizeof words->what, "the programmer restarted in the middle of the job");
+    explain_place(&tool->session.failure, words);
+    snprintf(words->evidence, sizeof words->evidence, "it let go of all lines and began anew, %u times; the chip was not lost by itself",
+             (unsigned)tool_restarts(tool));
+    snprintf(words->try, sizeof words->try,
+             "look at the programmer's own supply: feed the board by itself; where opening the port resets the programmer, a capacitor on "
+             "its reset helps. Then run the same command again");
 }
 
 static void explain_lost_contact(const struct cm_failure *failure, struct words *words)
@@ -183,7 +207,10 @@ void words_for_failure(const struct tool *tool, enum cm_status status, struct wo
                  failure->region ? failure->region : "eeprom", (unsigned)failure->address);
         break;
     case CM_CONTACT_LOST:
-        explain_lost_contact(failure, words);
+        if (tool_restarts(tool))
+            explain_restarts(tool, words);
+        else
+            explain_lost_contact(failure, words);
         break;
     default:
         explain_place(failure, words);

@@ -57,23 +57,23 @@ const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t nu
     return NULL;
 }
 
-enum cm_status cm_supply_mv(struct cm_session *session, uint16_t *mv)
+enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t *value)
 {
-    *mv = 0;
-    if (!(session->port->traits.senses & CM_LINE_BIT(CM_LINE_SUPPLY)))
+    *value = 0;
+    if (!(session->port->traits.senses & CM_LINE_BIT(line)))
         return CM_PORT_LACKS;
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
     struct cm_op *op = cm_batch_add(session, CM_OP_SENSE);
-    op->sense.line = CM_LINE_SUPPLY;
+    op->sense.line = line;
     enum cm_status status = cm_batch_run(session);
-    *mv = op->sense.value;
+    *value = op->sense.value;
     return status;
 }
 
 enum cm_status cm_check_supply(struct cm_session *session)
 {
     uint16_t mv;
-    enum cm_status status = cm_supply_mv(session, &mv);
+    enum cm_status status = cm_sense(session, CM_LINE_SUPPLY, &mv);
     if (status == CM_PORT_LACKS)
         return CM_OK; // nothing measured, nothing known
     if (status || (mv >= session->part->supply_min_mv && mv <= session->part->supply_max_mv))
@@ -99,7 +99,7 @@ static enum cm_status feed(struct cm_session *session)
 static enum cm_status check_power(struct cm_session *session)
 {
     uint16_t mv;
-    enum cm_status status = cm_supply_mv(session, &mv);
+    enum cm_status status = cm_sense(session, CM_LINE_SUPPLY, &mv);
     if (status == CM_PORT_LACKS || (status == CM_OK && mv >= NO_POWER_BELOW_MV))
         return CM_OK;
     if (!status)

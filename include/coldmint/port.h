@@ -154,6 +154,9 @@ struct cm_traits {
  *     none below traits.clock_min_hz, and never for 0: to let go of the bus it releases those of SCK and MOSI that `line` can drive.
  *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with `run` must accept that batch.
  *
+ *  8. A port whose hardware restarts in mid-job has let go of every line. It counts that in `restarts`, returns CM_CONTACT_LOST
+ *     from what it was doing, and works again: the core finds the chip anew, as after any loss of contact.
+ *
  * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`. A port with
  * `run` needs `now_us` beside it, and nothing else.
  */
@@ -169,6 +172,7 @@ struct cm_port {
     void (*wait_us)(struct cm_port *port, uint32_t us);
     uint32_t (*now_us)(struct cm_port *port);
     uint32_t half_bit_us; /**< for cm_lines_shift: half a clock period */
+    uint32_t restarts;    /**< counted by the port: times that its hardware restarted in the middle of its work (obligation 8) */
 };
 
 /**

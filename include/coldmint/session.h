@@ -81,8 +81,14 @@ void cm_close(struct cm_session *session);
 /** The row of a part by name among the kits, or NULL. */
 const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name);
 
+/** Reads a line (0 or 1; the supply in mV) as it stands. CM_PORT_LACKS where the port cannot. */
+enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t *value);
+
 /** Measures the target's supply. CM_PORT_LACKS where the port cannot. */
-enum cm_status cm_supply_mv(struct cm_session *session, uint16_t *mv);
+static inline enum cm_status cm_supply_mv(struct cm_session *session, uint16_t *mv)
+{
+    return cm_sense(session, CM_LINE_SUPPLY, mv);
+}
 
 /** CM_SUPPLY_OUTSIDE where the port measures a supply that the part's data sheet does not allow. */
 enum cm_status cm_check_supply(struct cm_session *session);

@@ -25,6 +25,7 @@ static const cyaml_schema_field_t CHIP_FIELDS[] = {
 
 static const cyaml_schema_field_t PORT_FIELDS[] = {
     CYAML_FIELD_UINT("max_clock_hz", CYAML_FLAG_OPTIONAL, struct sim_bench_port, max_clock_hz),
+    CYAML_FIELD_UINT("min_clock_hz", CYAML_FLAG_OPTIONAL, struct sim_bench_port, min_clock_hz),
     CYAML_FIELD_UINT("feeds_from_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_port, feeds_from_mv),
     CYAML_FIELD_UINT("feeds_to_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_port, feeds_to_mv),
     CYAML_FIELD_BOOL("measures_supply", CYAML_FLAG_OPTIONAL, struct sim_bench_port, measures_supply),
@@ -38,6 +39,9 @@ static const cyaml_schema_field_t FAULT_FIELDS[] = {
     CYAML_FIELD_UINT("flip_every_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, flip_every_bytes),
     CYAML_FIELD_ENUM("miso", CYAML_FLAG_OPTIONAL, struct sim_faults, miso, STUCK, CYAML_ARRAY_LEN(STUCK)),
     CYAML_FIELD_UINT("slow_percent", CYAML_FLAG_OPTIONAL, struct sim_faults, slow_percent),
+    CYAML_FIELD_UINT("restart_every_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, restart_every_bytes),
+    CYAML_FIELD_BOOL("reset_held", CYAML_FLAG_OPTIONAL, struct sim_faults, reset_held),
+    CYAML_FIELD_BOOL("no_rights", CYAML_FLAG_OPTIONAL, struct sim_faults, no_rights),
     CYAML_FIELD_BOOL("no_power", CYAML_FLAG_OPTIONAL, struct sim_faults, no_power),
     CYAML_FIELD_END,
 };

@@ -21,7 +21,7 @@ struct sim_bench_chip {
 };
 
 struct sim_bench_port {
-    uint32_t max_clock_hz;
+    uint32_t max_clock_hz, min_clock_hz;
     uint16_t feeds_from_mv, feeds_to_mv;
     bool measures_supply;
     bool only_lines; /* no SPI hardware: the core makes the clock itself */
@@ -34,7 +34,10 @@ struct sim_faults {
     uint32_t flip_every_bytes;
     enum sim_stuck miso;
     uint32_t slow_percent;
+    uint32_t restart_every_bytes;
     bool no_power;
+    bool reset_held; /* something on the board holds RESET low */
+    bool no_rights;  /* the system does not let us use the port */
 };
 
 struct sim_bench {

@@ -39,7 +39,8 @@ static uint64_t host_ns(void)
 /* RESET has a pull-up on the board; SCK floats low. Without contact the chip sees only those. */
 static void drive_chip(struct cm_sim *sim)
 {
-    avr_model_reset(&sim->model, sim->contact && sim->lines[CM_LINE_RESET] == CM_LOW);
+    bool low = sim->faults.reset_held || (sim->contact && sim->lines[CM_LINE_RESET] == CM_LOW);
+    avr_model_reset(&sim->model, low);
 }
 
 static bool has_contact(const struct cm_sim *sim)
@@ -48,6 +49,21 @@ static bool has_contact(const struct cm_sim *sim)
     if (lost == 0 || sim->fault_bytes < lost)
         return true;
     return back != 0 && sim->fault_bytes >= lost + back;
+}
+
+/* The programmer's own processor starts again: lines let go, and its boot takes a while. */
+static bool restarts_now(struct cm_sim *sim)
+{
+    enum { BOOT_NS = 1500000000 };
+    uint32_t every = sim->faults.restart_every_bytes;
+    if (every == 0 || sim->fault_bytes == 0 || sim->fault_bytes % every != 0)
+        return false;
+    for (int i = 0; i < CM_LINE_COUNT; i++)
+        sim->lines[i] = CM_RELEASED;
+    drive_chip(sim);
+    sim->model.now_ns += BOOT_NS;
+    sim->port.restarts++;
+    return true;
 }
 
 static void count_byte(struct cm_sim *sim)
@@ -100,6 +116,8 @@ static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_
     for (uint32_t i = 0; i < bytes; i++) {
         uint8_t answer = 0xFF;
         count_byte(sim);
+        if (restarts_now(sim))
+            return CM_CONTACT_LOST;
         if (sim->contact)
             answer = avr_model_byte(&sim->model, out ? out[i] : 0, sim->half_ns);
         else
@@ -131,6 +149,8 @@ static enum cm_status sim_sense(struct cm_port *port, enum cm_line line, uint16_
         *value = sim->model.supply_mv;
     else if (line == CM_LINE_MISO)
         *value = through_faults(sim, sim->contact && !avr_model_miso(&sim->model) ? 0x00 : 0xFF) & 1;
+    else if (line == CM_LINE_RESET)
+        *value = !sim->model.reset_low;
     else
         *value = sim->lines[line] != CM_LOW;
     return CM_OK;
@@ -178,7 +198,8 @@ static struct cm_traits traits_of(const struct sim_bench *bench)
     uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI);
     return (struct cm_traits){
         .lines = CM_LINE_BIT(CM_LINE_RESET) | (port->only_lines ? spi : 0),
-        .senses = CM_LINE_BIT(CM_LINE_MISO) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
+        .senses = CM_LINE_BIT(CM_LINE_MISO) | CM_LINE_BIT(CM_LINE_RESET) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
+        .clock_min_hz = port->min_clock_hz,
         .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : DEFAULT_MAX_CLOCK_HZ,
         .supply_min_mv = port->feeds_from_mv,
         .supply_max_mv = port->feeds_to_mv,
@@ -343,6 +364,11 @@ const struct sim_bench *cm_sim_bench(const struct cm_sim *sim)
 struct sim_faults *cm_sim_faults(struct cm_sim *sim)
 {
     return &sim->faults;
+}
+
+bool cm_sim_grants(const struct cm_sim *sim)
+{
+    return !sim->faults.no_rights;
 }
 
 uint64_t cm_sim_bytes(const struct cm_sim *sim)

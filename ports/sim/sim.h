@@ -20,6 +20,9 @@ struct cm_sim;
 /** Sets a bench up, from its state if it has one, else new. NULL with the reason in `error` (SIM_ERROR_BYTES) on failure. */
 struct cm_sim *cm_sim_open(const char *bench_path, char *error);
 
+/** False where the bench plays a system that does not let us use the port. The port must not be used then. */
+bool cm_sim_grants(const struct cm_sim *sim);
+
 /** The port. It belongs to the simulation. */
 struct cm_port *cm_sim_port(struct cm_sim *sim);
 

@@ -20,7 +20,7 @@
 
 enum {
     RESET_LOW_US = 100,     // t_RST is 2.5 us at most
-    RESET_PULSE_US = 100,   // two cycles of the slowest clock, 32.768 kHz, are 61 us
+    RESET_PULSE_US = 500,   // two cycles of the slowest clock: a watch crystal's divided by eight
     ENTER_WAIT_US = 20000,  // "wait for at least 20 ms"
     TRIES = 3,              // reset pulses at each clock
     SCK_PULSES = 32,        // AT90S sheets: no device after that many
@@ -32,10 +32,10 @@ enum {
 };
 
 // 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128 kHz oscillator,
-// 6 kHz a watch crystal.
+// 6 kHz a watch crystal, 3 kHz and 1 kHz the same two divided by eight.
 // Last of all the first one again, blindly, for the AT90S1200.
-static const uint32_t SCK_LADDER_HZ[] = {200000, 25000, 6000, 200000};
-enum { RUNGS = sizeof SCK_LADDER_HZ / sizeof SCK_LADDER_HZ[0] };
+static const uint8_t SCK_LADDER_KHZ[] = {200, 25, 6, 3, 1, 200};
+enum { RUNGS = sizeof SCK_LADDER_KHZ };
 
 /* --- batches --------------------------------------------------------------------------------------------------- */
 
@@ -188,7 +188,7 @@ static enum cm_status try_clock(struct cm_session *session, uint32_t hz)
         return status;
     for (uint8_t i = 0; i < TRIES && status == CM_NO_CHIP; i++)
         status = knock(session, hz);
-    bool can_nudge = hz == SCK_LADDER_HZ[0] && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK));
+    bool can_nudge = hz == 200000 && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK));
     for (uint8_t i = 0; i < SCK_PULSES && can_nudge && status == CM_NO_CHIP; i++)
         status = nudge(session);
     return status;
@@ -206,7 +206,7 @@ enum cm_status cm_avr_enter(struct cm_session *session)
     enum cm_status status = try_clock(session, known);
     for (uint8_t rung = 0; rung < RUNGS && status == CM_NO_CHIP; rung++) {
         session->blind = is_silent || rung == RUNGS - 1;
-        status = try_clock(session, SCK_LADDER_HZ[rung]);
+        status = try_clock(session, SCK_LADDER_KHZ[rung] * 1000u);
     }
     if (!status)
         return CM_OK;
