@@ -15,22 +15,6 @@ static const char OLD_FIRMWARE[] = SOURCE_FOLDER "/demo/firmware/strike-node-1.2
 
 static struct outcome outcome;
 
-/* A bench file of this name, and the --via that names it. */
-static void make_bench(const char *name, const char *part, const char *more, char *path, char *via)
-{
-    char text[1000], file[100];
-    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: %s\n  supply_mv: 5000\n%s", part, more);
-    snprintf(file, sizeof file, "%s.yaml", name);
-    write_file(path, 200, file, text);
-    snprintf(via, 220, "--via=sim:%s", path);
-}
-
-static void assert_says(const char *text, const char *wanted)
-{
-    if (!strstr(text, wanted))
-        fail_msg("'%s' is not in:\n%s", wanted, text);
-}
-
 static json_t *parsed(void)
 {
     json_error_t error;

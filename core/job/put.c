@@ -482,7 +482,7 @@ static enum cm_status execute_if_agreed(struct work *work)
         return cm_fail(work->session, CM_STOPPED, CM_STEP_OPEN);
     uint32_t start = port->now_us(port);
     enum cm_status status = execute(work);
-    work->report->actual_us += port->now_us(port) - start;
+    work->report->actual_us = port->now_us(port) - start;
     return status;
 }
 

@@ -67,7 +67,7 @@ bool avr_model_init(struct avr_model *model, const struct cm_avr_part *row)
     memcpy(model->active_fuses, model->fuses, sizeof model->fuses);
     memcpy(model->calibration, (const uint8_t[4]){0x9E, 0x5B, 0xA1, 0xA7}, sizeof model->calibration);
     model->lock = 0xFF;
-    model->slow_percent = 100;
+    model->slow_percent = model->trim_percent = 100;
     return true;
 }
 
@@ -84,6 +84,11 @@ static void start_running(struct avr_model *model)
 {
     memcpy(model->active_fuses, model->fuses, sizeof model->fuses);
     model->cpu_hz = avr_model_clock(model->row, model->fuses, model->board_hz);
+    if (avr_model_clock(model->row, model->fuses, 0)) // not the board's
+        model->cpu_hz = model->cpu_hz / 100 * model->trim_percent;
+    model->deaf = avr_model_fuse(model->row, model->active_fuses, "RSTDISBL") == 0 ||
+                  avr_model_fuse(model->row, model->active_fuses, "DWEN") == 0 ||
+                  avr_model_fuse(model->row, model->active_fuses, "SPIEN") == 1;
     model->enabled = false;
 }
 
@@ -127,10 +132,7 @@ void avr_model_reset(struct avr_model *model, bool low)
 
 static bool listens(const struct avr_model *model)
 {
-    if (!model->reset_low || model->supply_mv < ALIVE_FROM_MV || model->cpu_hz == 0)
-        return false;
-    return avr_model_fuse(model->row, model->active_fuses, "RSTDISBL") != 0 &&
-           avr_model_fuse(model->row, model->active_fuses, "SPIEN") != 1;
+    return model->reset_low && model->supply_mv >= ALIVE_FROM_MV && model->cpu_hz != 0 && !model->deaf;
 }
 
 /* --- busy ------------------------------------------------------------------------------------------------------ */

@@ -36,8 +36,10 @@ struct avr_model {
     uint8_t *flash, *eeprom;
     uint8_t fuses[3], lock, calibration[4];
     uint8_t active_fuses[3]; /* as latched when the part last left reset */
+    bool deaf;               /* by those: no reset pin, or it is the debugger's, or no serial programming */
     uint32_t board_hz;       /* crystal or clock that the board provides; 0: none */
     uint32_t cpu_hz;         /* 0: no clock, the part is deaf */
+    uint32_t trim_percent;   /* real frequency of internal oscillators, in percent of their name; 100 is usual */
     uint32_t slow_percent;   /* busy times as a part of the data sheet's; 100 is usual */
     uint16_t supply_mv;
     uint64_t now_ns, busy_until_ns, reset_low_ns, reset_high_ns;

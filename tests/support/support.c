@@ -148,3 +148,18 @@ void run_tool(struct outcome *outcome, const char *first, ...)
     read_all(out, outcome->out, sizeof outcome->out);
     read_all(err, outcome->err, sizeof outcome->err);
 }
+
+void make_bench(const char *name, const char *part, const char *more, char *path, char *via)
+{
+    char text[1000], file[100];
+    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: %s\n  supply_mv: 5000\n%s", part, more);
+    snprintf(file, sizeof file, "%s.yaml", name);
+    write_file(path, 200, file, text);
+    snprintf(via, 220, "--via=sim:%s", path);
+}
+
+void assert_says(const char *text, const char *wanted)
+{
+    if (!strstr(text, wanted))
+        fail_msg("'%s' is not in:\n%s", wanted, text);
+}

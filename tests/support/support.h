@@ -54,4 +54,10 @@ struct outcome {
 };
 void run_tool(struct outcome *outcome, const char *first, ...);
 
+/* A bench file of this name at 5 V, and the --via that names it; `path` has 200 bytes, `via` 220. */
+void make_bench(const char *name, const char *part, const char *more, char *path, char *via);
+
+/* Fails, and shows the text, where it does not have the words. */
+void assert_says(const char *text, const char *wanted);
+
 #endif

@@ -27,6 +27,7 @@ enum {
     SLACK = 1024,           // a half of SCK must be longer than two cycles, not as long: one part in 1024 slower
     FAST_CPU_HZ = 12000000, // from here on a half takes three cycles
     VENDOR = 0x1E,          // first byte of every AVR's signature
+    NOTHING = 0xFF,         // what comes over a wire that nobody drives
     AT90S1200_ID = 0x90,    // and the second of this one
     TIMEOUT_FACTOR = 4,     // a busy part gets so many times its data sheet's time before we give up
 };
@@ -228,7 +229,7 @@ enum cm_status cm_avr_identify(struct cm_session *session)
             cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_IN, 0, SIGNATURE_BYTES)->in = session->id;
         cm_avr_add_proof(session);
         enum cm_status status = cm_batch_run(session);
-        if (status == CM_DIFFERS)
+        if (status == CM_DIFFERS || (!status && session->id[0] == NOTHING))
             return cm_refine(session, CM_CONTACT_LOST);
         if (status != CM_CONTACT_LOST || !session->echoes)
             return status;

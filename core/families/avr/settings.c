@@ -366,11 +366,11 @@ struct field {
 static const struct field FIELDS[] = {
     {"clock", "CKSEL", NULL},
     {"clock", "OSCSEL", NULL},
+    {"pll", "PLLCK", ONE(ON_PLL)}, // before what hangs on it
     {"start-up", "SUT", NULL},
     {"clock-divide", "CKDIV", ONE(DIVIDE)},
     {"clock-out", "CKOUT", ONE(CLOCK_OUT)},
     {"oscillator-swing", "CKOPT", ONE(SWING)},
-    {"pll", "PLLCK", ONE(ON_PLL)},
     {"ultra-low-power-clock", "ULPOSCSEL", ONE(ULTRA_LOW_POWER)},
     {"brown-out-detector", "BODEN", ONE(DETECTOR)},
     {"brown-out", "BODLEVEL", NULL},

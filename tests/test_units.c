@@ -1,0 +1,569 @@
+/* Hardware: simulated benches, through the tool: settings, capsules, backups, boot loaders, recipes, wiring, faults. */
+#define _GNU_SOURCE /* asprintf */
+#include "support/support.h"
+#include <dirent.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#define DEMO SOURCE_FOLDER "/demo"
+static const char FIRMWARE[] = DEMO "/firmware/strike-node-1.4.hex";
+static const char OLD_NODE[] = "  flash: " DEMO "/firmware/strike-node-1.2.hex\n  eeprom: " DEMO "/firmware/bell-7.hex\n";
+static const char CONSOLE[] = "  board_clock_hz: 16000000\nport:\n  measures_supply: true\n";
+
+static struct outcome outcome;
+
+static unsigned count_backups(void)
+{
+    char path[300];
+    unsigned count = 0;
+    snprintf(path, sizeof path, "%s/coldmint/backups", test_folder());
+    DIR *folder = opendir(path);
+    for (struct dirent *entry; folder && (entry = readdir(folder)) != NULL;)
+        count += strstr(entry->d_name, ".mint") != NULL;
+    if (folder)
+        closedir(folder);
+    return count;
+}
+
+/* The bench's line that shows this fact, e.g. "fuses 0x62". */
+static void assert_bench(const char *path, const char *fact)
+{
+    run_tool(&outcome, "bench", "show", path, NULL);
+    assert_says(outcome.out, fact);
+}
+
+/* --- tune --------------------------------------------------------------------------------------------------------- */
+
+static void tune_shows_and_changes_by_name(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    make_bench("tune", "attiny84a", "", path, via);
+    run_tool(&outcome, "tune", via, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "clock                  internal-8MHz");
+    assert_says(outcome.out, "the CPU starts at 1 MHz");
+    run_tool(&outcome, "tune", via, "brown-out", NULL);
+    assert_says(outcome.out, "* off");
+    assert_says(outcome.out, "2.7V");
+    run_tool(&outcome, "tune", via, "--plan", "clock-divide=by-1", NULL);
+    assert_says(outcome.out, "by-8 -> by-1");
+    assert_bench(path, "fuses 0x62 0xDF 0xFF");
+    run_tool(&outcome, "tune", via, "clock-divide=by-1", "brown-out=2.7V", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "low fuse               0x62 -> 0xE2");
+    assert_says(outcome.out, "entered anew, the CPU runs at 8 MHz");
+    assert_bench(path, "fuses 0xE2 0xDD 0xFF");
+    assert_says(outcome.out, "breaches  none");
+    run_tool(&outcome, "tune", via, "clock-divide=by-1", NULL);
+    assert_says(outcome.out, "it had them before");
+    run_tool(&outcome, "tune", via, "--json", NULL);
+    assert_says(outcome.out, "\"brown-out\": \"2.7V\"");
+}
+
+static void tune_names_what_there_is(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    make_bench("tune-wrong", "attiny84a", "", path, via);
+    run_tool(&outcome, "tune", via, "speed=fast", NULL);
+    assert_int_equal(outcome.code, 2);
+    assert_says(outcome.err, "one of: clock, start-up, clock-divide");
+    run_tool(&outcome, "tune", via, "brown-out=3.3V", NULL);
+    assert_int_equal(outcome.code, 2);
+    assert_says(outcome.err, "one of: off, 1.8V, 2.7V, 4.3V");
+    run_tool(&outcome, "tune", via, "--allow=everything", "reset-pin=io", NULL);
+    assert_int_equal(outcome.code, 2);
+    run_tool(&outcome, "tune", "--chip=attiny84a", "--bytes=E2,DF,FF,FF,00", NULL);
+    assert_int_equal(outcome.code, 2);
+    run_tool(&outcome, "tune", "--bytes=E2", NULL);
+    assert_int_equal(outcome.code, 2);
+    assert_bench(path, "fuses 0x62 0xDF 0xFF");
+}
+
+static void tune_works_without_a_chip(void **state)
+{
+    (void)state;
+    run_tool(&outcome, "tune", "--chip=atmega328p", "--bytes=0xF7,0xD8,0xFC", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "crystal-full-swing");
+    assert_says(outcome.out, "4096-bytes");
+    run_tool(&outcome, "tune", "--chip=atmega328p", "--bytes=F7,D8,FC", "reset-pin=io", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "on a chip this would be refused");
+    assert_says(outcome.out, "high fuse 0x58");
+}
+
+static void each_fence_refuses_and_says_why(void **state)
+{
+    static const struct {
+        const char *part, *bench, *choice, *says, *allow;
+        int code_when_allowed;
+    } CASES[] = {
+        {"attiny84a", "", "reset-pin=io", "end programming over these pins", "--allow=reset-pin", 0},
+        {"attiny84a", "", "debug-wire=on", "end programming over these pins", "--allow=debug-wire", 0},
+        {"attiny84a", "", "serial-programming=off", "cannot be changed over these pins", "--allow=serial-programming", 10},
+        {"attiny84a", "", "clock=external-clock", "may not be there", "--allow=clock", 4},
+        {"attiny84a", "", "clock=bits-0111", "gives this value no meaning", "--allow=clock", 4},
+        {"atmega328p", "", "memory-lock=no-writing", "bar later work", "--allow=memory-lock", 0},
+        {"atmega328p", "", "boot-lock=no-writing", "bar later work", "--allow=boot-lock", 0},
+        {"atmega328p", "  lock: 0xFE\n", "memory-lock=open", "chip erase only", "--allow=memory-lock", 10},
+        {"attiny84a", "port:\n  measures_supply: true\n", "brown-out=4.3V", "", "", 0},
+    };
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        char path[200], via[220], name[30];
+        snprintf(name, sizeof name, "fence-%u", (unsigned)i);
+        make_bench(name, CASES[i].part, CASES[i].bench, path, via);
+        run_tool(&outcome, "tune", via, CASES[i].choice, NULL);
+        if (CASES[i].says[0] == '\0') {
+            assert_int_equal(outcome.code, 0); // no fence here
+            continue;
+        }
+        assert_int_equal(outcome.code, 10);
+        assert_says(outcome.err, CASES[i].says);
+        assert_says(outcome.err, "nothing was changed");
+        assert_bench(path, "settings written 0");
+        run_tool(&outcome, "tune", via, CASES[i].allow, CASES[i].choice, NULL);
+        if (outcome.code != CASES[i].code_when_allowed)
+            fail_msg("%s allowed: exit %d\n%s%s", CASES[i].choice, outcome.code, outcome.out, outcome.err);
+    }
+}
+
+static void a_brown_out_level_above_the_supply_is_refused(void **state)
+{
+    char path[200], text[300];
+    (void)state;
+    snprintf(text, sizeof text, "bench: low\nchip:\n  part: attiny84a\n  supply_mv: 3300\nport:\n  measures_supply: true\n");
+    write_file(path, sizeof path, "low.yaml", text);
+    char via[220];
+    snprintf(via, sizeof via, "--via=sim:%s", path);
+    run_tool(&outcome, "tune", via, "brown-out=4.3V", NULL);
+    assert_int_equal(outcome.code, 10);
+    assert_says(outcome.err, "the level would be 4.3 V; the supply is 3.30 V");
+    assert_bench(path, "settings written 0");
+    run_tool(&outcome, "tune", via, "brown-out=2.7V", NULL);
+    assert_int_equal(outcome.code, 0);
+}
+
+/* --- capsules ----------------------------------------------------------------------------------------------------- */
+
+static void a_chip_is_kept_wiped_and_restored(void **state)
+{
+    char path[200], via[220], kept[220];
+    (void)state;
+    make_bench("kept", "attiny84a", OLD_NODE, path, via);
+    run_tool(&outcome, "tune", via, "clock-divide=by-1", "eeprom-on-erase=kept", NULL);
+    assert_int_equal(outcome.code, 0);
+    snprintf(kept, sizeof kept, "%s/bell-7", test_folder());
+    run_tool(&outcome, "keep", via, "--notes=north side", kept, NULL);
+    assert_int_equal(outcome.code, 0);
+    strcat(kept, ".mint");
+    assert_says(outcome.out, "bell-7.mint holds all that the chip holds");
+    run_tool(&outcome, "tune", via, "clock-divide=by-8", "eeprom-on-erase=cleared", NULL);
+    run_tool(&outcome, "blank", via, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "match", via, kept, NULL);
+    assert_int_equal(outcome.code, 1);
+    assert_says(outcome.err, "differ in flash");
+    assert_says(outcome.out, "by-8 -> by-1");
+    run_tool(&outcome, "put", via, kept, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "north side");
+    run_tool(&outcome, "match", via, kept, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "put", via, kept, NULL);
+    assert_says(outcome.out, "it did before");
+    assert_bench(path, "fuses 0xE2 0xD7 0xFF");
+    assert_says(outcome.out, "breaches  none");
+    run_tool(&outcome, "keep", via, kept, NULL);
+    assert_int_equal(outcome.code, 10); // it is there already
+    make_bench("other", "attiny85", "", path, via);
+    run_tool(&outcome, "put", via, kept, NULL);
+    assert_int_equal(outcome.code, 5);
+    assert_says(outcome.err, "another kind of chip");
+    assert_bench(path, "pages written 0");
+}
+
+static void a_locked_chip_is_not_kept_as_nonsense(void **state)
+{
+    char path[200], via[220], kept[220];
+    (void)state;
+    snprintf(kept, sizeof kept, "%s/nonsense.mint", test_folder());
+    make_bench("locked", "attiny84a", "  lock: 0xFC\n", path, via);
+    run_tool(&outcome, "keep", via, kept, NULL);
+    assert_int_equal(outcome.code, 6);
+    assert_says(outcome.err, "locked against reading");
+    assert_int_not_equal(access(kept, F_OK), 0);
+}
+
+static void damaged_capsules_do_no_harm(void **state)
+{
+    char path[200], via[220], kept[220], damaged[220];
+    (void)state;
+    make_bench("damage", "attiny84a", OLD_NODE, path, via);
+    snprintf(kept, sizeof kept, "%s/whole.mint", test_folder());
+    snprintf(damaged, sizeof damaged, "%s/damaged.mint", test_folder());
+    run_tool(&outcome, "keep", via, kept, NULL);
+    FILE *file = fopen(kept, "rb");
+    static uint8_t whole[16384];
+    size_t bytes = fread(whole, 1, sizeof whole, file);
+    fclose(file);
+    srand(7);
+    for (int round = 0; round < 30; round++) {
+        size_t at = (size_t)rand() % bytes;
+        whole[at] ^= 0x10;
+        file = fopen(damaged, "wb");
+        fwrite(whole, 1, round % 3 ? bytes : at, file);
+        fclose(file);
+        whole[at] ^= 0x10;
+        run_tool(&outcome, "put", via, damaged, NULL);
+        assert_int_equal(outcome.code, 9);
+        assert_says(outcome.err, round % 3 || at > 0 ? "damaged.mint" : "is empty");
+    }
+    assert_bench(path, "erases 0, pages written 0, eeprom writes 0, settings written 0");
+}
+
+/* --- backups ------------------------------------------------------------------------------------------------------ */
+
+static void a_chip_is_kept_before_it_is_changed(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    char bench[500];
+    snprintf(bench, sizeof bench, "%s  fuses: [0x62, 0xDE, 0xFF]\n", OLD_NODE); // like no other test's
+    make_bench("backup", "attiny84a", bench, path, via);
+    unsigned before = count_backups();
+    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "backup    ");
+    assert_int_equal(count_backups(), before + 1);
+    char kept[300];
+    const char *line = strstr(outcome.out, "backup    ") + 10;
+    snprintf(kept, sizeof kept, "%.*s", (int)strcspn(line, "\n"), line);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL); // nothing to change, nothing to keep
+    assert_int_equal(count_backups(), before + 1);
+    run_tool(&outcome, "put", via, kept, NULL); // the backup is the way back
+    assert_int_equal(outcome.code, 0);
+    assert_int_equal(count_backups(), before + 2);
+    run_tool(&outcome, "match", via, DEMO "/firmware/strike-node-1.2.hex", NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL); // the same contents once more: not stored twice
+    assert_says(outcome.out, "holds the same already");
+    assert_int_equal(count_backups(), before + 2);
+    run_tool(&outcome, "blank", via, "--no-backup", NULL);
+    assert_int_equal(count_backups(), before + 2);
+}
+
+static void without_a_backup_nothing_is_changed(void **state)
+{
+    char path[200], via[220], file[300];
+    (void)state;
+    make_bench("no-room", "attiny84a", OLD_NODE, path, via);
+    snprintf(file, sizeof file, "%s/not-a-folder", test_folder());
+    write_file(file, sizeof file, "not-a-folder", "in the way");
+    setenv("XDG_STATE_HOME", file, 1);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    setenv("XDG_STATE_HOME", test_folder(), 1);
+    assert_int_equal(outcome.code, 9);
+    assert_bench(path, "erases 0, pages written 0");
+}
+
+/* --- boot loaders ------------------------------------------------------------------------------------------------- */
+
+static void mint_console(const char *name, char *path, char *via)
+{
+    make_bench(name, "atmega1284p", CONSOLE, path, via);
+    run_tool(&outcome, "mint", via, DEMO "/recipes/console.yaml", NULL);
+    if (outcome.code)
+        fail_msg("%s%s", outcome.out, outcome.err);
+}
+
+static void a_boot_loader_in_use_is_precious(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    mint_console("loader", path, via);
+    run_tool(&outcome, "put", via, "--clock=16MHz", FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 10);
+    assert_says(outcome.err, "would erase a boot loader in use");
+    assert_says(outcome.err, "0x1F800");
+    assert_bench(path, "erases 0");
+    run_tool(&outcome, "put", via, "--clock=16MHz", "--keep-boot", DEMO "/firmware/loader-console.hex", NULL);
+    assert_int_equal(outcome.code, 9); // the file and the chip both have one
+    run_tool(&outcome, "put", via, "--clock=16MHz", "--keep-boot", FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "match", via, "--clock=16MHz", DEMO "/firmware/loader-console.hex", NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "match", via, "--clock=16MHz", FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "put", via, "--clock=16MHz", "--lose-boot", DEMO "/firmware/strike-node-1.2.hex", NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "look", via, "--clock=16MHz", NULL);
+    assert_says(outcome.out, "and that is BLANK");
+}
+
+/* --- recipes ------------------------------------------------------------------------------------------------------ */
+
+static void a_bare_node_is_minted_in_one_command(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    make_bench("bare", "attiny84a", "port:\n  measures_supply: true\n", path, via);
+    run_tool(&outcome, "mint", via, "--plan", DEMO "/recipes/strike-node.yaml", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "1. settings, then anew at 8 MHz");
+    assert_bench(path, "erases 0, pages written 0, eeprom writes 0, settings written 0");
+    run_tool(&outcome, "mint", via, DEMO "/recipes/strike-node.yaml", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "minted: this attiny84a is a strike node, version 1.5");
+    assert_bench(path, "fuses 0xE2 0xD5 0xFE");
+    assert_says(outcome.out, "breaches  none");
+    run_tool(&outcome, "mint", via, DEMO "/recipes/strike-node.yaml", NULL);
+    assert_says(outcome.out, "it was before");
+    run_tool(&outcome, "match", via, "--region=eeprom", DEMO "/firmware/bell-7.hex", NULL);
+    assert_int_equal(outcome.code, 0);
+    char flash[220];
+    snprintf(flash, sizeof flash, "%s/bare.bin", test_folder());
+    run_tool(&outcome, "keep", via, "--region=flash", flash, NULL);
+    FILE *file = fopen(flash, "rb");
+    static uint8_t bytes[8192];
+    assert_int_equal(fread(bytes, 1, sizeof bytes, file), 8192);
+    fclose(file);
+    assert_int_equal(bytes[0] | bytes[1] << 8, 0xCCFF); // rjmp 0x1A00
+    assert_int_equal(bytes[0x19FF] & 0xF0, 0xC0);       // the application's own
+}
+
+static void the_console_is_minted_with_its_loader_locked(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    mint_console("console", path, via);
+    assert_says(outcome.out, "then anew at 16 MHz");
+    assert_bench(path, "fuses 0xF7 0xD4 0xFC  lock 0xEF");
+    assert_says(outcome.out, "breaches  none");
+    run_tool(&outcome, "mint", via, DEMO "/recipes/console.yaml", NULL);
+    assert_says(outcome.out, "it was before");
+    char other[220];
+    make_bench("no-crystal", "atmega1284p", "", other, via);
+    run_tool(&outcome, "mint", via, DEMO "/recipes/console.yaml", NULL);
+    assert_int_equal(outcome.code, 4);
+    assert_says(outcome.err, "its new clock does not run");
+    make_bench("wrong-board", "attiny84a", "", other, via);
+    run_tool(&outcome, "mint", via, DEMO "/recipes/console.yaml", NULL);
+    assert_int_equal(outcome.code, 5);
+}
+
+static const char RECIPE[] = "recipe: a test\nchip: attiny84a\nsupply: 4.5V to 5.5V\nsettings:\n  clock: internal-8MHz\n"
+                             "  clock-divide: by-1\nflash: " DEMO "/firmware/strike-node-1.4.hex\n";
+
+static void errors_in_a_recipe_name_line_key_and_choices(void **state)
+{
+    static const struct {
+        const char *recipe;
+        const char *says[3];
+    } CASES[] = {
+        {"recipe: x\nchip: attiny84a\nspeed: fast\n", {"line 3: key 'speed'", "no such key", "one of: recipe, chip, board"}},
+        {"recipe: x\nchip: attiny84z\n", {"line 2, key 'chip': attiny84z", "no such chip", "coldmint chips"}},
+        {"recipe: x\nchip: attiny84a\nsettings:\n  clock: internal-9MHz\n",
+         {"line 4: clock=internal-9MHz", "no such choice", "one of: external-clock, internal-8MHz"}},
+        {"recipe: x\nchip: attiny84a\nsettings:\n  clok: internal-8MHz\n",
+         {"line 4: clok=", "no setting of this name", "one of: clock, start-up"}},
+        {"recipe: x\nchip: attiny84a\nsettings:\n  clock: internal-8MHz\n  clock: internal-8MHz\n",
+         {"line 5: clock", "named twice", ""}},
+        {"recipe: x\nchip: attiny84a\nchip: attiny84a\n", {"line 3: key 'chip'", "twice", ""}},
+        {"recipe: x\nchip: attiny84a\nsupply: much\n", {"line 3, key 'supply': much", "no supply", "4.5V to 5.5V"}},
+        {"recipe: x\nchip: attiny84a\nboard-clock: fast\n", {"line 3, key 'board-clock'", "no frequency", "16MHz"}},
+        {"recipe: x\nchip: attiny84a\nenter: door\n", {"line 3, key 'enter': door", "", "one of: reset-vector"}},
+        {"recipe: x\nchip: attiny84a\nallow: [speed]\n", {"line 3, key 'allow': speed", "no such setting", ""}},
+        {"recipe: x\nchip: attiny84a\nsettings: fast\n", {"line 3: settings", "names and words", ""}},
+        {"recipe: x\nchip: [a, b]\n", {"line 2: key 'chip'", "a plain value", ""}},
+        {"chip: attiny84a\n", {"key 'recipe' is missing", "", ""}},
+        {"recipe: x\nchip: attiny84a\n  bad: [\n", {"line 3", "is not YAML", ""}},
+        {"- one\n- two\n", {"is not a recipe", "", ""}},
+    };
+    char path[200], via[220], file[200];
+    (void)state;
+    make_bench("recipes", "attiny84a", "", path, via);
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        write_file(file, sizeof file, "wrong-recipe.yaml", CASES[i].recipe);
+        run_tool(&outcome, "mint", via, file, NULL);
+        assert_int_equal(outcome.code, 9);
+        for (int n = 0; n < 3; n++)
+            assert_says(outcome.err, CASES[i].says[n]);
+    }
+    assert_bench(path, "settings written 0");
+}
+
+static void a_recipe_is_held_to_its_supply_and_its_fences(void **state)
+{
+    char path[200], via[220], file[200], text[600];
+    (void)state;
+    snprintf(text, sizeof text, "bench: low\nchip:\n  part: attiny84a\n  supply_mv: 3300\nport:\n  measures_supply: true\n");
+    write_file(path, sizeof path, "low-node.yaml", text);
+    snprintf(via, sizeof via, "--via=sim:%s", path);
+    write_file(file, sizeof file, "recipe.yaml", RECIPE);
+    run_tool(&outcome, "mint", via, file, NULL);
+    assert_int_equal(outcome.code, 10);
+    assert_says(outcome.err, "3.30 V measured; line 3 of the recipe wants 4.50 to 5.50 V");
+    static const struct {
+        const char *more;
+        int code;
+    } CASES[] = {
+        {"lock:\n  memory-lock: no-writing\n", 0},
+        {"allow: reset-pin\nlock:\n  reset-pin: io\n", 0},
+        {"lock:\n  reset-pin: io\n", 10},
+    };
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        char name[30];
+        snprintf(name, sizeof name, "fenced-%u", (unsigned)i);
+        make_bench(name, "attiny84a", "", path, via);
+        snprintf(text, sizeof text, "%s%s", RECIPE, CASES[i].more);
+        write_file(file, sizeof file, "recipe.yaml", text);
+        run_tool(&outcome, "mint", via, file, NULL);
+        if (outcome.code != CASES[i].code)
+            fail_msg("%s: exit %d\n%s", CASES[i].more, outcome.code, outcome.err);
+    }
+}
+
+/* Whatever a file holds, the tool answers with one of its codes, and a chip is touched by a whole recipe only. */
+static void damaged_recipes_do_no_harm(void **state)
+{
+    char path[200], via[220], file[200], damaged[sizeof RECIPE + 8];
+    (void)state;
+    make_bench("recipe-fuzz", "attiny84a", "", path, via);
+    srand(11);
+    for (int round = 0; round < 80; round++) {
+        memcpy(damaged, RECIPE, sizeof RECIPE);
+        for (int i = 0; i < 1 + round % 4; i++)
+            damaged[(size_t)rand() % (sizeof RECIPE - 1)] = "abz019:-#[]{}\"'\n \t&*!|>%@,?\x01\xC3"[rand() % 29];
+        if (round % 5 == 0)
+            damaged[(size_t)rand() % sizeof RECIPE] = '\0';
+        write_file(file, sizeof file, "damaged.yaml", damaged);
+        run_tool(&outcome, "mint", via, "--plan", file, NULL);
+        if (outcome.code != 0 && outcome.code != 2 && outcome.code != 5 && outcome.code != 9 && outcome.code != 10)
+            fail_msg("exit %d for:\n%s\n%s", outcome.code, damaged, outcome.err);
+    }
+    assert_bench(path, "erases 0, pages written 0, eeprom writes 0, settings written 0");
+}
+
+/* --- wires -------------------------------------------------------------------------------------------------------- */
+
+static void wires_are_drawn(void **state)
+{
+    char path[220], head[9] = "";
+    (void)state;
+    run_tool(&outcome, "wires", "attiny84a", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "MOSI    PA6   7 |              | 8   PA5    MISO");
+    assert_says(outcome.out, "to pin 4 (PB3)");
+    run_tool(&outcome, "wires", "--chip=atmega2561", "--json", NULL);
+    assert_says(outcome.out, "\"MOSI\": \"2 (PE0)\"");
+    run_tool(&outcome, "wires", "--chip=atmega1284p", "--package=tqfp-44", NULL);
+    assert_says(outcome.out, "44 43 42");
+    run_tool(&outcome, "wires", "--chip=atmega1284p", "--package=DIP-8", NULL);
+    assert_int_equal(outcome.code, 2);
+    assert_says(outcome.err, "DIP-40, TQFP-44");
+    run_tool(&outcome, "wires", "at90pwm81", NULL);
+    assert_int_equal(outcome.code, 2);
+    assert_says(outcome.err, "no package of this part is in the tables");
+    static const char *const ENDINGS[] = {".png", ""};
+    static const char *const HEADS[] = {"\x89PNG\r\n\x1A\n", "<?xml ve"};
+    for (int i = 0; i < 2; i++) {
+        snprintf(path, sizeof path, "%s/drawing%s", test_folder(), ENDINGS[i]);
+        run_tool(&outcome, "wires", "atmega1284p", "--output", path, NULL);
+        assert_int_equal(outcome.code, 0);
+        FILE *file = fopen(i ? strcat(path, ".svg") : path, "rb");
+        assert_non_null(file);
+        assert_int_equal(fread(head, 1, 8, file), 8);
+        fclose(file);
+        assert_memory_equal(head, HEADS[i], 8);
+    }
+    run_tool(&outcome, "wires", "attiny84a", "--output=/nowhere/at/all.png", NULL);
+    assert_int_equal(outcome.code, 9);
+    run_tool(&outcome, "wires", "attiny84a", "--output=drawing.jpg", NULL);
+    assert_int_equal(outcome.code, 2);
+}
+
+/* --- faults told apart -------------------------------------------------------------------------------------------- */
+
+static void faults_are_told_apart(void **state)
+{
+    static const struct {
+        const char *bench, *option;
+        int code;
+        const char *what, *advice;
+    } CASES[] = {
+        {"faults:\n  no_rights: true\n", "--json", 3, "no right to use the port", "give your user the right"},
+        {"port:\n  measures_supply: true\nfaults:\n  no_power: true\n", "--json", 4, "has no power",
+         "switch the board's supply on"},
+        {"faults:\n  reset_held: true\n  miso: high\n", "--json", 4, "held in reset", "let go of the button"},
+        {"faults:\n  reset_held: true\n", "--json", 0, "\"reset_held\": true", ""},
+        {"faults:\n  miso: low\n", "--json", 4, "no chip answers", "MISO stays low"},
+        {"faults:\n  miso: high\n", "--json", 4, "no chip answers", "MISO stays high"},
+        {"", "--chip=attiny85", 5, "not the chip that was asked for", "which board is connected"},
+        {"  fuses: [0x64, 0xDF, 0xFF]\nport:\n  min_clock_hz: 50000\n", "--json", 4, "at the clocks that this port can make",
+         "below 200 kHz"},
+        {"", "--clock=8MHz", 0, "its own clock is slower than --clock 8MHz says", ""},
+        {"faults:\n  restart_every_bytes: 40\n", "--json", 8, "the programmer restarted", "a capacitor on its reset helps"},
+    };
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        char path[200], via[220], name[30];
+        snprintf(name, sizeof name, "apart-%u", (unsigned)i);
+        make_bench(name, "attiny84a", CASES[i].bench, path, via);
+        run_tool(&outcome, "look", via, CASES[i].option, NULL);
+        if (outcome.code != CASES[i].code)
+            fail_msg("case %u: exit %d\n%s%s", (unsigned)i, outcome.code, outcome.out, outcome.err);
+        bool on_stdout = outcome.code == 0 || strcmp(CASES[i].option, "--json") == 0;
+        assert_says(on_stdout ? outcome.out : outcome.err, CASES[i].what);
+        assert_says(on_stdout ? outcome.out : outcome.err, CASES[i].advice);
+    }
+}
+
+static void a_job_goes_on_after_the_programmer_restarted(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    make_bench("restart", "attiny84a", "faults:\n  restart_every_bytes: 3000\n", path, via);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "the programmer restarted ");
+    run_tool(&outcome, "bench", "break", path, "rights=none", "reset=held", NULL);
+    assert_says(outcome.out, "rights=none");
+    run_tool(&outcome, "look", via, NULL);
+    assert_int_equal(outcome.code, 3);
+    run_tool(&outcome, "bench", "mend", path, NULL);
+    run_tool(&outcome, "match", via, FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 0);
+}
+
+int main(void)
+{
+    const struct CMUnitTest tests[] = {
+        cmocka_unit_test(tune_shows_and_changes_by_name),
+        cmocka_unit_test(tune_names_what_there_is),
+        cmocka_unit_test(tune_works_without_a_chip),
+        cmocka_unit_test(each_fence_refuses_and_says_why),
+        cmocka_unit_test(a_brown_out_level_above_the_supply_is_refused),
+        cmocka_unit_test(a_chip_is_kept_wiped_and_restored),
+        cmocka_unit_test(a_locked_chip_is_not_kept_as_nonsense),
+        cmocka_unit_test(damaged_capsules_do_no_harm),
+        cmocka_unit_test(a_chip_is_kept_before_it_is_changed),
+        cmocka_unit_test(without_a_backup_nothing_is_changed),
+        cmocka_unit_test(a_boot_loader_in_use_is_precious),
+        cmocka_unit_test(a_bare_node_is_minted_in_one_command),
+        cmocka_unit_test(the_console_is_minted_with_its_loader_locked),
+        cmocka_unit_test(errors_in_a_recipe_name_line_key_and_choices),
+        cmocka_unit_test(a_recipe_is_held_to_its_supply_and_its_fences),
+        cmocka_unit_test(damaged_recipes_do_no_harm),
+        cmocka_unit_test(wires_are_drawn),
+        cmocka_unit_test(faults_are_told_apart),
+        cmocka_unit_test(a_job_goes_on_after_the_programmer_restarted),
+    };
+    test_folder();
+    return cmocka_run_group_tests_name("units", tests, NULL, NULL);
+}
