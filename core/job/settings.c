@@ -77,7 +77,7 @@ const char *cm_setting_word(const struct cm_setting *setting, uint8_t value, cha
     const struct cm_choice *choice = cm_setting_choice(setting, value);
     uint8_t at = 0;
     if (choice) {
-        for (; choice->word[at] && at < CM_WORD_BYTES - 1; at++)
+        for (; at < CM_WORD_BYTES - 1 && choice->word[at]; at++)
             text[at] = choice->word[at];
     } else {
         memcpy(text, BITS, BITS_LENGTH);
