@@ -159,13 +159,27 @@ static void say_plan(struct tool *tool, const struct cm_report *report)
             report->carried ? ", eeprom carried over" : "", time);
 }
 
-static bool wants_data(const struct job *job)
+/* Would data be overwritten, beyond filling what is blank? Reads no more than the bytes that are wanted there. */
+static enum cm_status would_overwrite_data(struct job *job, bool *overwrites)
 {
-    for (uint8_t i = 0; i < job->want_count; i++) {
-        if (job->wants[i].region == CM_REGION_DATA)
-            return true;
+    enum cm_status status = CM_OK;
+    uint8_t wanted[64], found[64];
+    uint32_t start, count;
+    struct cm_region region;
+    for (uint8_t i = 0; i < job->want_count && !status && !*overwrites; i++) {
+        const struct cm_source *source = &job->wants[i].source;
+        if (job->wants[i].region != CM_REGION_DATA || !cm_region(&job->tool->session, CM_REGION_DATA, &region))
+            continue;
+        for (uint32_t at = 0; !status && source->extent(source->context, at, &start, &count); at = start + count) {
+            count = count < sizeof found ? count : (uint32_t)sizeof found;
+            status = source->read(source->context, start, wanted, count);
+            if (!status)
+                status = cm_read(&job->tool->session, CM_REGION_DATA, start, found, count);
+            for (uint32_t n = 0; n < count; n++)
+                *overwrites |= found[n] != wanted[n] && found[n] != region.erased;
+        }
     }
-    return false;
+    return status;
 }
 
 /* Blank bytes are filled without a loss; an erase, or the data memory, is kept first. */
@@ -175,7 +189,10 @@ static bool on_plan(void *context, const struct cm_report *report)
     say_plan(job->tool, report);
     if (report->erase)
         job->code = guard_boot(job);
-    bool loses = report->erase || (report->pages_written && wants_data(job));
+    bool loses = report->erase;
+    enum cm_status status = report->pages_written && !loses ? would_overwrite_data(job, &loses) : CM_OK;
+    if (status)
+        job->code = tool_fail(job->tool, status);
     if (!job->code && loses && !job->backed_up) {
         job->code = backup_chip(job->tool, true, job->steps.now);
         job->backed_up = !job->code;

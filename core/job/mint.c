@@ -61,6 +61,16 @@ static bool needs_unlocking(const struct cm_words *words, const struct cm_part *
     return opens || (changes && protection->bars_writing);
 }
 
+static bool is_open(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes)
+{
+    struct cm_setting_byte byte;
+    for (uint8_t i = 0; words->byte(part, i, &byte); i++) {
+        if (byte.only_falls && (~bytes[i] & byte.named))
+            return false;
+    }
+    return true;
+}
+
 static enum cm_status fail_locked(struct cm_session *session, const struct cm_protection *protection)
 {
     return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock, protection->lock);
@@ -81,14 +91,15 @@ enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *m
     const struct cm_words *words = cm_words_of(session);
     struct cm_protection protection;
     memset(steps, 0, sizeof *steps);
+    memset(&protection, 0, sizeof protection);
     enum cm_status status = cm_read_settings(session, steps->now);
     if (!status)
         status = cm_check_supply(session);
-    if (!status)
+    const struct cm_part *part = session->part;
+    if (!status && !is_open(words, part, steps->now)) // an open chip bars nothing
         status = cm_protection_steadily(session, &protection);
     if (status)
         return status;
-    const struct cm_part *part = session->part;
     take_named(words, part, mint->settings ? mint->settings : steps->now, steps);
     steps->unlocks = needs_unlocking(words, part, &protection, steps);
     if (steps->unlocks && !mint->put.unprotect)
@@ -191,11 +202,23 @@ static enum cm_status unlock(struct cm_session *session, const struct cm_mint *m
     return status ? status : cm_erase_steadily(session);
 }
 
+/* The byte with the clock alone at the old one: the others are written faster at the new. */
 static enum cm_status write_early(struct cm_session *session, struct cm_mint_report *report)
 {
+    const struct cm_words *words = cm_words_of(session);
     const struct cm_mint_steps *steps = &report->steps;
-    enum cm_status status = cm_write_setting_bytes(session, steps->now, steps->early, &report->settings_written);
-    return status || !steps->reenters ? status : cm_reenter_at(session, steps->cpu_hz_then);
+    uint8_t with_clock[CM_SETTING_BYTES];
+    enum cm_status status = CM_OK;
+    memcpy(with_clock, steps->now, sizeof with_clock);
+    for (uint8_t i = 0; steps->reenters && i < cm_setting_byte_count(words, session->part); i++) {
+        if (words->clock_mask(session->part, i))
+            with_clock[i] = steps->early[i];
+    }
+    if (steps->reenters)
+        status = cm_write_setting_bytes(session, steps->now, with_clock, &report->settings_written);
+    if (!status && steps->reenters)
+        status = cm_reenter_at(session, steps->cpu_hz_then);
+    return status ? status : cm_write_setting_bytes(session, with_clock, steps->early, &report->settings_written);
 }
 
 /* The settings held back; the lock bits after all others, since they bar those. */

@@ -13,7 +13,7 @@ bool cm_changes_clock(const struct cm_words *words, const struct cm_part *part, 
 /* Would the chip no longer be programmable over these pins? */
 bool cm_ends_access(const struct cm_words *words, const struct cm_part *part, const uint8_t *now, const uint8_t *wanted);
 
-/* Lets the chip go and enters anew, as fast as this clock allows (0: unknown). CM_NO_CHIP where it does not run. */
+/* Enters anew, whose reset pulse makes settings take effect, as fast as this clock allows (0: unknown). CM_NO_CHIP where it does not run. */
 enum cm_status cm_reenter_at(struct cm_session *session, uint32_t cpu_hz);
 
 /* Enters anew; not counted as contact that was lost. */

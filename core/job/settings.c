@@ -282,7 +282,6 @@ enum cm_status cm_reenter_at(struct cm_session *session, uint32_t cpu_hz)
 {
     session->cpu_hz = cpu_hz;
     session->clock_hz = 0;
-    session->family->leave(session); // fuses take effect when the part leaves programming mode
     enum cm_status status = cm_recover_quietly(session);
     if (status || cpu_hz == 0 || session->clock_hz > cpu_hz / 8)
         return status;
