@@ -37,13 +37,15 @@ static bool holds_the_same(struct capsule_file *file, const struct chip_contents
     return same;
 }
 
-/* A backup that holds the same already; its path goes to `path`. */
-static bool find_equal(struct tool *tool, const char *stem, const struct chip_contents *contents, char *path, size_t bytes)
+/* A backup that holds the same already, whatever the part was called then; its path goes to `path`. */
+static bool find_equal(struct tool *tool, const struct chip_contents *contents, char *path, size_t bytes)
 {
-    char pattern[3200];
+    const struct cm_part *part = tool->session.part;
+    char pattern[3200], folder[3000];
     glob_t found;
     bool same = false;
-    snprintf(pattern, sizeof pattern, "%s*.mint", stem);
+    state_folder(folder, sizeof folder);
+    snprintf(pattern, sizeof pattern, "%s/backups/*-%02X%02X%02X-*.mint", folder, part->id[0], part->id[1], part->id[2]);
     if (glob(pattern, 0, NULL, &found) != 0)
         return false;
     struct words before = tool->words;
@@ -75,7 +77,7 @@ static enum exit_code store(struct tool *tool, const struct chip_contents *conte
 {
     char stem[3100], path[4096];
     stem_of(tool, stem, sizeof stem);
-    bool kept = find_equal(tool, stem, contents, path, sizeof path);
+    bool kept = find_equal(tool, contents, path, sizeof path);
     if (!kept) {
         name_backup(stem, path, sizeof path);
         make_folders(path);

@@ -192,16 +192,23 @@ static bool parse_supply(const char *text, uint16_t *from, uint16_t *to)
     return *from && *to && *from <= *to;
 }
 
-/* The part's own words for each setting; the lines make an error easy to find. */
+/* One choice; the line makes an error easy to find. */
+static enum exit_code choose(struct tool *tool, const struct recipe *recipe, const struct recipe_choice *choice, uint8_t *bytes)
+{
+    char text[200], where[300];
+    snprintf(text, sizeof text, "%.90s=%.90s", choice->name.text, choice->word.text);
+    snprintf(where, sizeof where, "%.180s, line %u: ", recipe->path, choice->name.line);
+    return settings_choose(tool, recipe->part, bytes, text, where, EXIT_BAD_FILE);
+}
+
 enum exit_code recipe_choose(struct tool *tool, const struct recipe *recipe, uint8_t *bytes)
 {
     enum exit_code code = EXIT_GOOD;
-    for (uint8_t i = 0; i < recipe->choice_count && !code; i++) {
-        const struct recipe_choice *choice = &recipe->choices[i];
-        char text[200], where[300];
-        snprintf(text, sizeof text, "%.90s=%.90s", choice->name.text, choice->word.text);
-        snprintf(where, sizeof where, "%.180s, line %u: ", recipe->path, choice->name.line);
-        code = settings_choose(tool, recipe->part, bytes, text, where, EXIT_BAD_FILE);
+    for (uint8_t rank = 0; rank < RANKS; rank++) {
+        for (uint8_t i = 0; i < recipe->choice_count && !code; i++) {
+            if (settings_rank(recipe->part, bytes, recipe->choices[i].name.text) == rank)
+                code = choose(tool, recipe, &recipe->choices[i], bytes);
+        }
     }
     return code;
 }

@@ -6,7 +6,7 @@
 #include <stdio.h>
 #include <string.h>
 
-enum { NAME_WIDTH = 22, WORD_WIDTH = 26 };
+enum { NAME_WIDTH = 22, WORD_WIDTH = 26, CHANGE_WIDTH = 38 };
 
 static const struct cm_words *words_for(const struct tool *tool)
 {
@@ -82,7 +82,7 @@ void settings_show_change(struct tool *tool, const struct cm_part *part, const u
             continue;
         const struct cm_choice *choice = cm_setting_choice(&now, is);
         snprintf(text, sizeof text, "%s -> %s", from, to);
-        say(tool, first ? "change" : "", "%-*s %-*s %s%s%s", NAME_WIDTH, now.name, 2 * WORD_WIDTH - 10, text, colour("\033[2m"),
+        say(tool, first ? "change" : "", "%-*s %-*s %s%s%s", NAME_WIDTH, now.name, CHANGE_WIDTH, text, colour("\033[2m"),
             choice && choice->means ? choice->means : "", colour("\033[0m"));
         json_array_append_new(changes, json_pack("{s:s, s:s, s:s}", "setting", now.name, "from", from, "to", to));
         first = false;
@@ -144,6 +144,17 @@ enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, ui
     snprintf(evidence, sizeof evidence, "%s%.200s", where, choice);
     snprintf(advice, sizeof advice, "one of: %s", known[0] ? known : "none: this part's settings are not offered");
     return tool_fail_as(tool, code, what, evidence, advice);
+}
+
+uint8_t settings_rank(const struct cm_part *part, const uint8_t *bytes, const char *choice)
+{
+    struct cm_setting setting;
+    size_t length = strcspn(choice, "=");
+    for (uint8_t i = 0; tool_kit.words->setting(part, bytes, i, &setting) && i < RANKS - 1; i++) {
+        if (strlen(setting.name) == length && strncmp(setting.name, choice, length) == 0)
+            return i;
+    }
+    return RANKS - 1;
 }
 
 enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *part, const uint8_t *bytes, const char *name)

@@ -16,6 +16,13 @@ void settings_show_change(struct tool *tool, const struct cm_part *part, const u
 enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, uint8_t *bytes, const char *choice, const char *where,
                                enum exit_code code);
 
+/*
+ * The place of a choice's setting among the part's: choices are made in this order, since a start-up time means something for its clock only.
+ * Those that name no setting come last.
+ */
+enum { RANKS = 64 };
+uint8_t settings_rank(const struct cm_part *part, const uint8_t *bytes, const char *choice);
+
 /* Lists the choices of one setting. */
 enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *part, const uint8_t *bytes, const char *name);
 

@@ -147,8 +147,8 @@ static void say_findings(struct tool *tool)
     if (tool->reset_held)
         say(tool, "note", "RESET is held low by something on the board: the chip answers, but its program cannot run");
     if (told_hz && session->clock_hz < told_hz / 8)
-        say(tool, "note", "the chip answers at %.1f kHz only, so its own clock is slower than --clock %s says", session->clock_hz / 1e3,
-            tool->clock);
+        say(tool, "note", "the chip answers at %.1f kHz only, so its own clock is slower than --clock %s says",
+            session->clock_hz / 1e3, tool->clock);
     set_json(tool, "reset_held", json_boolean(tool->reset_held));
 }
 

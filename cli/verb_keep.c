@@ -118,7 +118,7 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
     for (uint8_t i = 0; i < contents.count; i++) {
         bytes += contents.regions[i].bytes;
         if (!code)
-            say(tool, i ? "" : "kept", "%-12s %u bytes", contents.regions[i].name, (unsigned)contents.regions[i].bytes);
+            say(tool, i ? "" : "bytes", "%-12s %6u", contents.regions[i].name, (unsigned)contents.regions[i].bytes);
     }
     chip_contents_free(&contents);
     if (code)

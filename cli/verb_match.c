@@ -153,7 +153,7 @@ static enum exit_code compare_capsule(struct tool *tool, struct capsule_file *fi
         else if (status && !code)
             code = tell_difference(tool, status, name, &report);
         else
-            say(tool, i ? "" : "compared", "%-12s %u bytes %s", name, (unsigned)report.bytes, status ? "differ" : "match");
+            say(tool, i ? "" : "compared", "%-12s %6u bytes %s", name, (unsigned)report.bytes, status ? "differ" : "match");
         if (status && status != CM_DIFFERS)
             return code;
     }

@@ -42,13 +42,17 @@ static enum exit_code take_things(struct request *request, const char *const *th
 {
     enum exit_code code = EXIT_GOOD;
     memcpy(request->after, request->before, sizeof request->after);
-    for (; *things && !code; things++) {
-        if (strchr(*things, '=')) {
-            code = settings_choose(request->tool, request->part, request->after, *things, "", EXIT_USAGE);
-            request->changes = true;
-        } else {
-            code = settings_show_choices(request->tool, request->part, request->before, *things);
-            *showed = true;
+    for (uint8_t rank = 0; rank < RANKS; rank++) {
+        for (const char *const *thing = things; *thing && !code; thing++) {
+            if (settings_rank(request->part, request->before, *thing) != rank)
+                continue;
+            if (strchr(*thing, '=')) {
+                code = settings_choose(request->tool, request->part, request->after, *thing, "", EXIT_USAGE);
+                request->changes = true;
+            } else {
+                code = settings_show_choices(request->tool, request->part, request->before, *thing);
+                *showed = true;
+            }
         }
     }
     return code;

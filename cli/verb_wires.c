@@ -90,8 +90,8 @@ static void print_columns(const struct wiring *wiring, int first, int step, bool
     size_t longest = 0;
     for (int i = 0; i < side; i++) {
         const struct pin *pin = &wiring->pins[first + i * step - 1];
-        snprintf(labels[i], LETTERS, "%s%s%s", pin->name, pin->role >= ROLE_RESET && pin->role <= ROLE_MISO ? " " : "",
-                 pin->role >= ROLE_RESET && pin->role <= ROLE_MISO ? role_names[pin->role] : "");
+        const char *role = pin->role <= ROLE_MISO && strcmp(pin->name, role_names[pin->role]) != 0 ? role_names[pin->role] : "";
+        snprintf(labels[i], LETTERS, "%s%s%s", pin->name, *role ? " " : "", role);
         longest = strlen(labels[i]) > longest ? strlen(labels[i]) : longest;
     }
     for (size_t row = 0; row < longest; row++) {

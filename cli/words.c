@@ -89,12 +89,14 @@ static void explain_silence(const struct tool *tool, const struct cm_failure *fa
     if (cannot_go_slow && !tool->reset_held) {
         snprintf(words->what, sizeof words->what, "no chip answers at the clocks that this port can make");
         snprintf(words->try, sizeof words->try,
-                 "a chip whose own clock is below %u kHz is too slow for this port: use one that goes down to 1 kHz; or see to plug and supply",
+                 "a chip whose own clock is below %u kHz is too slow for this port: use one that goes down to 1 kHz; or see to "
+                 "plug and supply",
                  (unsigned)least_hz * 4 / 1000);
     } else if (tool->reset_held) {
         snprintf(words->what, sizeof words->what, "the target is held in reset");
-        snprintf(words->try, sizeof words->try,
-                 "RESET was low before anything here drove it: let go of the button, or look for a short or a supervisor that holds it");
+        snprintf(
+            words->try, sizeof words->try,
+            "RESET was low before anything here drove it: let go of the button, or look for a short or a supervisor that holds it");
     } else if (is_all(answer, 0xFF))
         snprintf(
             words->try, sizeof words->try,
@@ -148,10 +150,11 @@ static void explain_restarts(const struct tool *tool, struct words *words)
 {
     snprintf(words->what, sizeof words->what, "the programmer restarted in the middle of the job");
     explain_place(&tool->session.failure, words);
-    snprintf(words->evidence, sizeof words->evidence, "it let go of all lines and began anew, %u times; the chip was not lost by itself",
-             (unsigned)tool_restarts(tool));
+    snprintf(words->evidence, sizeof words->evidence,
+             "it let go of all lines and began anew, %u times; the chip was not lost by itself", (unsigned)tool_restarts(tool));
     snprintf(words->try, sizeof words->try,
-             "look at the programmer's own supply: feed the board by itself; where opening the port resets the programmer, a capacitor on "
+             "look at the programmer's own supply: feed the board by itself; where opening the port resets the programmer, a "
+             "capacitor on "
              "its reset helps. Then run the same command again");
 }
 

@@ -91,6 +91,9 @@ static void tune_works_without_a_chip(void **state)
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "crystal-full-swing");
     assert_says(outcome.out, "4096-bytes");
+    run_tool(&outcome, "tune", "--chip=atmega328p", "--bytes=E2,D8,FC", "start-up=16Kck+4ms", "clock=crystal-8MHz-up", NULL);
+    assert_int_equal(outcome.code, 0); // in whatever order they are named
+    assert_says(outcome.out, "low fuse 0xEF");
     run_tool(&outcome, "tune", "--chip=atmega328p", "--bytes=F7,D8,FC", "reset-pin=io", NULL);
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "on a chip this would be refused");

@@ -121,18 +121,26 @@ bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part
     return false;
 }
 
-/* What a value means may hang on another setting, as start-up bits do on the clock: what is left unnamed becomes the last that has a name. */
+/* The value whose word is the same as that of a choice of another table; else the last that has a name. */
+static uint8_t counterpart(const struct cm_setting *setting, const struct cm_choice *choice)
+{
+    uint8_t last = 0;
+    for (unsigned v = 0; v < 1u << width(setting->mask); v++) {
+        const struct cm_choice *own = cm_setting_choice(setting, (uint8_t)v);
+        if (own && choice && is_same(own->word, choice->word))
+            return (uint8_t)v;
+        last = own ? (uint8_t)v : last;
+    }
+    return last;
+}
+
+/* What a value means may hang on another setting, as start-up bits do on the clock: with another table the word is kept, not the bits. */
 static void settle_dependents(const struct cm_words *words, const struct cm_part *part, const uint8_t *before, uint8_t *bytes)
 {
     struct cm_setting old, now;
     for (uint8_t i = 0; words->setting(part, bytes, i, &now) && words->setting(part, before, i, &old); i++) {
-        uint8_t value = cm_setting_value(&now, bytes);
-        if (old.choices == now.choices || cm_setting_choice(&now, value))
-            continue;
-        for (unsigned v = 0; v < 1u << width(now.mask); v++) {
-            if (cm_setting_choice(&now, (uint8_t)v))
-                cm_set_setting(&now, bytes, (uint8_t)v);
-        }
+        if (old.choices != now.choices && now.choices)
+            cm_set_setting(&now, bytes, counterpart(&now, cm_setting_choice(&old, cm_setting_value(&old, before))));
     }
 }
 

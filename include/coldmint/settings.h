@@ -107,7 +107,8 @@ bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part
                         struct cm_setting *out);
 
 /**
- * Makes a choice in the bytes. A start-up time that the new clock does not have becomes that clock's slowest.
+ * Makes a choice in the bytes. Where what a setting means hangs on this one (a start-up time on the clock), it keeps its word, or gets the
+ * last of the words it has now, which is the slowest. So choose in the order in which the settings are numbered.
  * CM_BAD_ARGUMENT: no setting of that name, or CM_DIFFERS: the setting has no such choice. Nothing is changed then.
  */
 enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *part, uint8_t *bytes, const char *name,
