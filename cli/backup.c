@@ -109,7 +109,10 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
     struct cm_region region;
     if (tool->no_backup)
         return EXIT_GOOD;
+    struct cm_protection protection;
     enum cm_status status = chip_read(tool, memories, &contents);
+    if (!status && memories && cm_protection(&tool->session, &protection) == CM_OK && protection.bars_reading)
+        say(tool, "note", "lock bits bar reading the memories: only the settings can be kept");
     for (uint8_t i = 0; !status && settings && tool_kit.words->byte(tool->session.part, i, &byte); i++) {
         cm_region(&tool->session, byte.region, &region);
         for (uint8_t n = 0; n < contents.count; n++) {

@@ -8,12 +8,6 @@
 
 enum { NAME_WIDTH = 22, WORD_WIDTH = 26, CHANGE_WIDTH = 38 };
 
-static const struct cm_words *words_for(const struct tool *tool)
-{
-    (void)tool;
-    return tool_kit.words; // one family so far
-}
-
 const char *clock_text(uint32_t hz, char *text, size_t bytes)
 {
     if (hz == 0)
@@ -36,7 +30,7 @@ static void bytes_text(const struct cm_words *words, const struct cm_part *part,
 
 void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t *bytes)
 {
-    const struct cm_words *words = words_for(tool);
+    const struct cm_words *words = tool_kit.words;
     struct cm_setting setting;
     char word[CM_WORD_BYTES], text[200], clock[SHORT_TEXT];
     json_t *in_words = json_object(), *raw = json_object();
@@ -68,7 +62,7 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
 
 void settings_show_change(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after)
 {
-    const struct cm_words *words = words_for(tool);
+    const struct cm_words *words = tool_kit.words;
     struct cm_setting old, now;
     struct cm_setting_byte byte;
     char from[CM_WORD_BYTES], to[CM_WORD_BYTES], text[100];
@@ -120,7 +114,7 @@ static void list_words(const struct cm_setting *setting, char *text, size_t room
 enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, uint8_t *bytes, const char *choice, const char *where,
                                enum exit_code code)
 {
-    const struct cm_words *words = words_for(tool);
+    const struct cm_words *words = tool_kit.words;
     char name[64], what[200], evidence[300], advice[400];
     const char *equals = strchr(choice, '=');
     snprintf(name, sizeof name, "%.*s", equals ? (int)(equals - choice) : 60, choice);
@@ -159,7 +153,7 @@ uint8_t settings_rank(const struct cm_part *part, const uint8_t *bytes, const ch
 
 enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *part, const uint8_t *bytes, const char *name)
 {
-    const struct cm_words *words = words_for(tool);
+    const struct cm_words *words = tool_kit.words;
     struct cm_setting setting;
     json_t *list = json_array();
     if (!cm_setting_by_name(words, part, bytes, name, &setting)) {
@@ -225,7 +219,7 @@ static enum exit_code refuse(struct tool *tool, const struct cm_fence *fence)
 static enum exit_code check_brown_out(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
                                       const char *const *allowed, uint16_t supply_mv)
 {
-    const struct cm_words *words = words_for(tool);
+    const struct cm_words *words = tool_kit.words;
     uint16_t level = words->brown_out_mv(part, after);
     char evidence[200];
     if (supply_mv == 0 || level <= supply_mv || level == words->brown_out_mv(part, before) || is_allowed(allowed, "brown-out"))
@@ -238,7 +232,7 @@ static enum exit_code check_brown_out(struct tool *tool, const struct cm_part *p
 enum exit_code settings_check_fences(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
                                      const char *const *allowed, uint16_t supply_mv, unsigned kinds)
 {
-    const struct cm_words *words = words_for(tool);
+    const struct cm_words *words = tool_kit.words;
     struct cm_fence fence;
     for (uint8_t i = 0; cm_next_fence(words, part, before, after, i, &fence); i = (uint8_t)(fence.index + 1)) {
         bool can_be_allowed = fence.kind != CM_FENCE_NOT_HERE && fence.kind != CM_FENCE_OPENS;
@@ -246,4 +240,15 @@ enum exit_code settings_check_fences(struct tool *tool, const struct cm_part *pa
             return refuse(tool, &fence);
     }
     return check_brown_out(tool, part, before, after, allowed, supply_mv);
+}
+
+enum exit_code settings_check_allowed(struct tool *tool, const struct cm_part *part)
+{
+    const uint8_t any[CM_SETTING_BYTES] = {0};
+    struct cm_setting setting;
+    for (char **name = tool->allow; name && *name; name++) {
+        if (!cm_setting_by_name(tool_kit.words, part, any, *name, &setting))
+            return tool_fail_as(tool, EXIT_USAGE, "--allow names no setting of this part", *name, "'coldmint tune' lists them");
+    }
+    return EXIT_GOOD;
 }

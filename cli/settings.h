@@ -32,6 +32,9 @@ enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *pa
 enum exit_code settings_check_fences(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
                                      const char *const *allowed, uint16_t supply_mv, unsigned kinds);
 
+/* The names behind --allow must be settings: a slip in one must not look like a permission. */
+enum exit_code settings_check_allowed(struct tool *tool, const struct cm_part *part);
+
 /* "8 MHz", "128 kHz", or "the board's" for 0. */
 const char *clock_text(uint32_t hz, char *text, size_t bytes);
 

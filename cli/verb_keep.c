@@ -102,6 +102,9 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
     char path[4096], took[SHORT_TEXT];
     struct chip_contents contents;
     name_with_extension(path, sizeof path, asked ? asked : tool->session.part->name, ".mint");
+    if (tool->notes && strlen(tool->notes) >= CM_CAPSULE_NOTES)
+        return tool_fail_as(tool, EXIT_USAGE, "the notes are too long for a capsule", "199 bytes are the most",
+                            "make them shorter");
     enum exit_code code = check_readable(tool);
     if (code)
         return code;

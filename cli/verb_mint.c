@@ -209,6 +209,8 @@ static enum exit_code mint(struct job *job, const struct recipe *recipe)
     if (!code)
         code = tool_begin(tool);
     if (!code)
+        code = settings_check_allowed(tool, recipe->part);
+    if (!code)
         carry_tell_left_behind(tool);
     if (!code)
         code = load(job, recipe, paths);

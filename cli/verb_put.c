@@ -112,12 +112,17 @@ static enum exit_code put_capsule(struct job *job, const char *const *things)
         capsule_say(tool, &job->capsule);
         code = capsule_check_chip(tool, &job->capsule);
     }
+    if (!code)
+        code = settings_check_allowed(tool, tool->session.part);
     enum cm_status status = code ? CM_OK : cm_read_settings(&tool->session, now);
     if (code || status)
         return code ? code : tool_fail(tool, status);
     memcpy(job->settings, now, sizeof now);
     want_capsule(job);
-    code = settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow, 0, kinds);
+    uint16_t mv;
+    if (cm_supply_mv(&tool->session, &mv) != CM_OK)
+        mv = 0;
+    code = settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow, mv, kinds);
     if (!code)
         code = job_run(job);
     if (!code)

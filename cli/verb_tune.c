@@ -58,18 +58,6 @@ static enum exit_code take_things(struct request *request, const char *const *th
     return code;
 }
 
-/* The allowed names must be settings: a slip in one must not look like a permission. */
-static enum exit_code check_allowed(const struct request *request)
-{
-    struct cm_setting setting;
-    for (char **name = request->tool->allow; name && *name; name++) {
-        if (!cm_setting_by_name(tool_kit.words, request->part, request->before, *name, &setting))
-            return tool_fail_as(request->tool, EXIT_USAGE, "--allow names no setting of this part", *name,
-                                "'coldmint tune' lists them");
-    }
-    return EXIT_GOOD;
-}
-
 static enum exit_code write_settings(struct request *request)
 {
     struct tool *tool = request->tool;
@@ -149,7 +137,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     bool showed = false;
     enum exit_code code = begin(&request);
     if (!code)
-        code = check_allowed(&request);
+        code = settings_check_allowed(tool, request.part);
     if (!code)
         code = take_things(&request, things, &showed);
     if (code)

@@ -94,9 +94,9 @@ static void explain_silence(const struct tool *tool, const struct cm_failure *fa
                  (unsigned)least_hz * 4 / 1000);
     } else if (tool->reset_held) {
         snprintf(words->what, sizeof words->what, "the target is held in reset");
-        snprintf(
-            words->try, sizeof words->try,
-            "RESET was low before anything here drove it: let go of the button, or look for a short or a supervisor that holds it");
+        snprintf(words->try, sizeof words->try,
+                 "RESET was low before anything here drove it: let go of the button, look for a short or a supervisor "
+                 "that holds it; a board without power looks the same");
     } else if (is_all(answer, 0xFF))
         snprintf(
             words->try, sizeof words->try,

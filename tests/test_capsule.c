@@ -1,4 +1,5 @@
 /* Hardware: none. Capsules in memory: written, read, and damaged at every byte. */
+#include "support/crc.h"
 #include "support/support.h"
 #include <coldmint/capsule.h>
 #include <stdlib.h>
@@ -144,18 +145,6 @@ static void every_flipped_bit_and_every_cut_is_seen(void **state)
         assert_int_equal(open_buffer(&capsule, buffer), CM_BAD_IMAGE);
     assert_int_equal(open_buffer(&capsule, buffer), CM_OK);
     free_buffer(buffer);
-}
-
-/* The checksum of IEEE 802.3, a bit at a time: not the library's way. */
-static uint32_t slow_crc(const uint8_t *bytes, size_t count)
-{
-    uint32_t crc = 0xFFFFFFFF;
-    for (size_t i = 0; i < count; i++) {
-        crc ^= bytes[i];
-        for (int bit = 0; bit < 8; bit++)
-            crc = crc & 1 ? crc >> 1 ^ 0xEDB88320u : crc >> 1;
-    }
-    return ~crc;
 }
 
 /* Ends a file, however odd, with the right checksum, so that what is behind it is looked at. */

@@ -82,7 +82,7 @@ def sheet_names(names):
     return " ".join(name(w) for w in words)
 NO_BOOT_SECTION = r"atmega48"  # the header of one of them has boot lock bits; the sheet has no boot section
 
-# Which table of core/families/avr/settings.c reads CKSEL (with SUT), and which BODLEVEL. Sub-families number them differently.
+# Which table of core/families/avr/setting_tables.c reads CKSEL (with SUT), and which BODLEVEL. Sub-families number them differently.
 CLOCKS = [
     (r"atmega(8|16|32|64|128)a?$|atmega85[13]5$", "OLD_MEGA"), (r"attiny26$", "TINY26"),
     (r"attiny13a?$", "TINY13"), (r"attiny[248]4a?$|attiny43u$", "TINY24"), (r"attiny[248]5$", "TINY25"),

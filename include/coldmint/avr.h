@@ -40,7 +40,7 @@ enum cm_avr_generation {
     CM_AVR_POLLED       /**< Poll RDY/BSY, EEPROM by page */
 };
 
-/** How a part's CKSEL and SUT bits are read: the sub-families number their clock sources differently (settings.c). */
+/** How a part's CKSEL and SUT bits are read: the sub-families number their clock sources differently (setting_tables.c). */
 enum cm_avr_clock {
     CM_AVR_CLOCK_MEGA48,
     CM_AVR_CLOCK_OLD_MEGA,
