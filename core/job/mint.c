@@ -25,10 +25,10 @@ static void hold_back(const struct cm_words *words, const struct cm_part *part, 
     }
 }
 
-/* A clock that is slower waits to the end, too; one from the board is taken to be the faster. */
-static bool is_slower(uint32_t then, uint32_t now)
+/* A clock that is slower waits to the end, too. One from the board of which nothing is known is as fast as the bus shows. */
+static bool is_slower(const struct cm_session *session, uint32_t then, uint32_t now)
 {
-    return then && (now == 0 || then < now);
+    return then && then < (now ? now : session->clock_hz * 4);
 }
 
 static void keep_clock(const struct cm_words *words, const struct cm_part *part, struct cm_mint_steps *steps)
@@ -110,7 +110,7 @@ enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *m
     hold_back(words, part, steps, steps->early);
     steps->cpu_hz_now = words->cpu_hz(part, steps->now, mint->board_hz);
     steps->cpu_hz_then = words->cpu_hz(part, steps->early, mint->board_hz);
-    if (is_slower(steps->cpu_hz_then, steps->cpu_hz_now)) {
+    if (is_slower(session, steps->cpu_hz_then, steps->cpu_hz_now)) {
         keep_clock(words, part, steps);
         steps->cpu_hz_then = steps->cpu_hz_now;
     }

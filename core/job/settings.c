@@ -252,7 +252,7 @@ enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot)
     for (uint32_t at = boot->start; !status && !boot->in_use && at < region.bytes; at += sizeof chunk) {
         struct cm_access access = {CM_ACCESS_READ, CM_REGION_MAIN, at, chunk, sizeof chunk};
         status = cm_access(session, &access);
-        for (uint8_t i = 0; i < sizeof chunk; i++)
+        for (uint8_t i = 0; !status && i < sizeof chunk; i++)
             boot->in_use |= chunk[i] != region.erased;
     }
     return status;
