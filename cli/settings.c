@@ -53,9 +53,12 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
     set_json(tool, "setting_bytes", raw);
     set_json(tool, "cpu_hz", json_integer(words->cpu_hz(part, bytes, 0)));
     bytes_text(words, part, bytes, text, sizeof text);
+    const uint32_t any_board_hz = 8; // to see whether the clock comes from there; eight, since it may be divided
+    uint32_t hz = words->cpu_hz(part, bytes, 0);
+    bool is_known = hz || words->cpu_hz(part, bytes, any_board_hz);
     if (text[0])
-        say(tool, "bytes", "%s; the CPU starts at %s%s", text, clock_text(words->cpu_hz(part, bytes, 0), clock, sizeof clock),
-            words->cpu_hz(part, bytes, 0) ? "" : " clock");
+        say(tool, "bytes", "%s; the CPU starts at %s%s", text,
+            is_known ? clock_text(hz, clock, sizeof clock) : "a clock that is in no table here", hz || !is_known ? "" : " clock");
     else
         say(tool, "settings", "this part's fuses and lock bits differ from sheet to sheet, and are not offered");
 }

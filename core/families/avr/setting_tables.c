@@ -169,10 +169,9 @@ static const struct cm_choice RADIO_CLOCKS[] = {{6, BOARD(CRYSTAL), START_CRYSTA
                                                 {14, BOARD(CRYSTAL), START_CRYSTAL_0, "radio-crystal-14", NEEDS_CRYSTAL, 0},
                                                 {15, BOARD(CRYSTAL), START_CRYSTAL_1, "radio-crystal", NEEDS_CRYSTAL, 0},
                                                 LAST_CHOICE};
+// The battery parts have internal oscillators only; how fast the values make them is in no sheet at hand.
 static const struct cm_choice OSCSELS[] = {
-    {1, FREE, START_BATTERY, "internal-slow", NULL, 0}, // ATmega64HVE2: one bit, both internal
-    {2, FREE, START_BATTERY, "internal", NULL, 0},
-    LAST_CHOICE};
+    {1, FREE, START_BATTERY, "internal-1", NULL, 0}, {2, FREE, START_BATTERY, "internal-2", NULL, 0}, LAST_CHOICE};
 
 const struct cm_choice *const cm_avr_clock_choices[CM_AVR_CLOCK_COUNT][7] = {
     [CM_AVR_CLOCK_MEGA48] = {EXTERNAL, RC8_AT_2, RC128K_AT_3, WATCH_AT_4_5, FULL_SWING_AT_6_7, CRYSTALS_FROM_8},
@@ -215,7 +214,9 @@ static const struct cm_choice LEVELS_USUAL[] = {LEVEL(6, "1.8V", 1800), LEVEL(5,
                                                 LAST_CHOICE};
 static const struct cm_choice LEVELS_2_BITS[] = {NO_LEVEL(3), LEVEL(2, "1.8V", 1800), LEVEL(1, "2.7V", 2700),
                                                  LEVEL(0, "4.3V", 4300), LAST_CHOICE};
-static const struct cm_choice LEVELS_1_BIT[] = {LEVEL(1, "2.7V", 2700), LEVEL(0, "4.0V", 4000), LAST_CHOICE};
+static const char WITH_DETECTOR[] = "with the detector on, the chip is held in reset below this supply";
+static const struct cm_choice LEVELS_1_BIT[] = {
+    {1, FREE, 0, "2.7V", WITH_DETECTOR, 2700}, {0, FREE, 0, "4.0V", WITH_DETECTOR, 4000}, LAST_CHOICE};
 static const struct cm_choice LEVELS_TINY25[] = {LEVEL(3, "2.3V", 2300), LEVEL(2, "2.2V", 2200), LEVEL(1, "1.9V", 1900),
                                                  LEVEL(0, "2.0V", 2000), LAST_CHOICE};
 static const struct cm_choice LEVELS_BODACT[] = {LEVEL(7, "1.8V-as-delivered", 1800), LAST_CHOICE};
