@@ -45,7 +45,7 @@ struct tool {
     /* options of some */
     char *region, *format, *bytes, *notes, *package, *output;
     char **allow; /* settings whose fences are open; ended by NULL */
-    int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup;
+    int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup, settings_too;
     uint32_t board_hz; /* a recipe's word for the board's clock; 0: none */
     /* what is behind the port */
     struct cm_sim *sim;

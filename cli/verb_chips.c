@@ -46,6 +46,12 @@ static void say_facts(const struct tool *tool, const struct cm_avr_part *row)
     say(tool, "eeprom", "%u bytes in pages of %u", (unsigned)row->eeprom_bytes, (unsigned)row->eeprom_page_bytes);
     say(tool, "writing", "%s; page %.1f ms, erase %.1f ms at most", GENERATIONS[row->generation],
         row->times->t_wd_flash_us / 1000.0, row->times->t_wd_erase_us / 1000.0);
+    char packages[100] = "none in the tables here";
+    size_t used = 0;
+    for (uint8_t i = 0; cm_avr_pinout(&row->part, i) && used < sizeof packages; i++)
+        used +=
+            (size_t)snprintf(packages + used, sizeof packages - used, "%s%s", i ? ", " : "", cm_avr_pinout(&row->part, i)->package);
+    say(tool, "packages", "%s; 'coldmint wires %s' shows the pins", packages, row->part.name);
     for (uint8_t i = 0; i < row->fuse_bytes; i++)
         say(tool, i ? "" : "fuses", "%-8s 0x%02X  bits 0 to 7: %s", BYTES[i], row->fuse_default[i], row->fuse_bits[i]);
 }

@@ -54,6 +54,76 @@ static enum exit_code load_files(struct job *job, const char *const *things)
     return EXIT_GOOD;
 }
 
+/* --- settings that an ELF file carries ---------------------------------------------------------------------------- */
+
+/* Lays the bytes that a file has for a region of settings over those in the job. */
+static enum exit_code take_setting_bytes(struct job *job, const char *path, bool *found)
+{
+    struct tool *tool = job->tool;
+    struct cm_setting_byte byte;
+    struct cm_region region;
+    enum exit_code code = EXIT_GOOD;
+    for (uint8_t i = 0; !code && tool_kit.words->byte(tool->session.part, i, &byte); i++) {
+        struct image_file file;
+        uint32_t start, count;
+        cm_region(&tool->session, byte.region, &region);
+        code = image_file_load(tool, path, region.name, &file);
+        bool has =
+            !code && file.bytes && file.source.extent(file.source.context, byte.address, &start, &count) && start == byte.address;
+        if (has)
+            file.source.read(file.source.context, byte.address, &job->settings[i], 1);
+        *found |= has;
+        image_file_free(&file);
+    }
+    return code;
+}
+
+static bool has_elf(const struct job *job)
+{
+    for (uint8_t i = 0; i < job->file_count; i++) {
+        if (strcmp(job->files[i].format, "ELF") == 0)
+            return true;
+    }
+    return false;
+}
+
+static enum exit_code want_settings(struct job *job, const uint8_t *now)
+{
+    struct tool *tool = job->tool;
+    uint16_t mv;
+    job->has_settings = true;
+    if (cm_supply_mv(&tool->session, &mv) != CM_OK)
+        mv = 0;
+    enum exit_code code = settings_check_allowed(tool, tool->session.part);
+    return code ? code
+                : settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow, mv,
+                                        ALL_FENCES);
+}
+
+/* Fuses and lock bits in the files are told, and wanted with --settings. */
+static enum exit_code look_for_settings(struct job *job)
+{
+    struct tool *tool = job->tool;
+    uint8_t now[CM_SETTING_BYTES];
+    bool found = false;
+    if (!has_elf(job))
+        return EXIT_GOOD;
+    enum cm_status status = cm_read_settings(&tool->session, now);
+    enum exit_code code = status ? tool_fail(tool, status) : EXIT_GOOD;
+    memcpy(job->settings, now, sizeof now);
+    for (uint8_t i = 0; i < job->file_count && !code; i++) {
+        if (strcmp(job->files[i].format, "ELF") == 0)
+            code = take_setting_bytes(job, job->files[i].path, &found);
+    }
+    if (code || !found || memcmp(job->settings, now, sizeof now) == 0)
+        return code;
+    if (tool->settings_too)
+        return want_settings(job, now);
+    say(tool, "note", "the file also wants other fuses or lock bits than the chip has; --settings writes them:");
+    settings_show_change(tool, tool->session.part, now, job->settings);
+    return EXIT_GOOD;
+}
+
 static void say_verdict(struct job *job)
 {
     struct tool *tool = job->tool;
@@ -74,6 +144,8 @@ static enum exit_code put_files(struct job *job, const char *const *things)
         code = load_files(job, things);
     if (!code)
         code = job_check_overlap(job);
+    if (!code)
+        code = look_for_settings(job);
     if (!code)
         code = job_run(job);
     if (!code)
@@ -154,8 +226,9 @@ static const struct poptOption options[] = {
     {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased; its lock byte is put back", NULL},
     {"keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0, "carry a boot loader in use over a chip erase", NULL},
     {"lose-boot", 0, POPT_ARG_NONE, &the_tool.lose_boot, 0, "a chip erase may take a boot loader in use along", NULL},
-    {"allow", 0, POPT_ARG_ARGV, &the_tool.allow, 0, "of a capsule: make a choice of this setting that is refused otherwise",
-     "SETTING"},
+    {"settings", 0, POPT_ARG_NONE, &the_tool.settings_too, 0, "also write the fuses and lock bits that an ELF file carries", NULL},
+    {"allow", 0, POPT_ARG_ARGV, &the_tool.allow, 0,
+     "of a capsule or ELF file: make a choice of this setting that is refused otherwise", "SETTING"},
     NO_BACKUP_OPTION,
     {"wait", 0, POPT_ARG_INT, &the_tool.wait_seconds, 0, "if contact is lost, wait so long for it and go on", "SECONDS"},
     {"lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0, "a chip erase may clear the eeprom, instead of carrying it over", NULL},

@@ -275,6 +275,26 @@ static void without_a_backup_nothing_is_changed(void **state)
     assert_bench(path, "erases 0, pages written 0");
 }
 
+/* --- settings in an ELF file -------------------------------------------------------------------------------------- */
+
+static void fuses_in_an_elf_file_are_told_and_written_when_asked(void **state)
+{
+    char path[200], via[220];
+    (void)state;
+    make_bench("elf-fuses", "attiny84a", "", path, via);
+    run_tool(&outcome, "put", via, DEMO "/firmware/strike-node-1.5.elf", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "--settings writes them");
+    assert_says(outcome.out, "by-8 -> by-1");
+    assert_bench(path, "fuses 0x62 0xDF 0xFF");
+    run_tool(&outcome, "put", via, "--settings", DEMO "/firmware/strike-node-1.5.elf", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_bench(path, "fuses 0xE2 0xD5 0xFE");
+    run_tool(&outcome, "put", via, "--settings", DEMO "/firmware/strike-node-1.5.elf", NULL);
+    assert_says(outcome.out, "it did before");
+    assert_true(strstr(outcome.out, "--settings writes them") == NULL);
+}
+
 /* --- boot loaders ------------------------------------------------------------------------------------------------- */
 
 static void mint_console(const char *name, char *path, char *via)
@@ -571,6 +591,7 @@ int main(void)
         cmocka_unit_test(damaged_capsules_do_no_harm),
         cmocka_unit_test(a_chip_is_kept_before_it_is_changed),
         cmocka_unit_test(without_a_backup_nothing_is_changed),
+        cmocka_unit_test(fuses_in_an_elf_file_are_told_and_written_when_asked),
         cmocka_unit_test(a_boot_loader_in_use_is_precious),
         cmocka_unit_test(a_bare_node_is_minted_in_one_command),
         cmocka_unit_test(the_console_is_minted_with_its_loader_locked),

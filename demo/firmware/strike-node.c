@@ -19,6 +19,11 @@
 #define VERSION "1.4"
 #endif
 
+#ifdef WITH_FUSES
+#include <avr/fuse.h>
+FUSES = {.low = 0xE2, .high = 0xD5, .extended = 0xFE}; // as recipes/strike-node.yaml has them
+#endif
+
 enum { COIL = _BV(PA0), LAMP = _BV(PA1), LINE = _BV(PB2), STRIKE = 0xB0, BIT_US = 417, SETTLE_MS = 2 };
 
 const char BANNER[] PROGMEM = "Larkspur Carillon strike node " VERSION;
