@@ -1,0 +1,13 @@
+/* Stands in for avr-libc where a test compiles the demo's boot loader for this computer: an ATtiny84A of arrays. */
+#ifndef CM_TEST_AVR_CHIP_H
+#define CM_TEST_AVR_CHIP_H
+
+#include <stddef.h>
+#include <stdint.h>
+
+enum { SIGNATURE_0 = 0x1E, SIGNATURE_1 = 0x93, SIGNATURE_2 = 0x0C, SPM_PAGESIZE = 64, E2END = 511 };
+#define FLASHEND 0x1FFF
+
+extern uint8_t chip_flash[FLASHEND + 1], chip_eeprom[E2END + 1];
+
+#endif
