@@ -1,5 +1,5 @@
 /*
- * The EEPROM carried over a chip erase: put on disk before the erase, and taken away again when it is back in the chip.
+ * What is carried over a chip erase, EEPROM and lock byte: put on disk before the erase, and taken away again when it is back in the chip.
  */
 #include "job.h"
 #include <glob.h>
@@ -9,61 +9,107 @@
 #include <time.h>
 #include <unistd.h>
 
-/* Beginning of the names of this part's saved EEPROMs. */
-static void carried_stem(const struct tool *tool, char *stem, size_t bytes)
+/* Beginning of the names of this part's saved EEPROMs or lock bytes. */
+static void carried_stem(const struct tool *tool, const char *what, char *stem, size_t bytes)
 {
     char folder[2900];
     state_folder(folder, sizeof folder);
-    snprintf(stem, bytes, "%s/carried/%s-eeprom-", folder, tool->session.part->name);
+    snprintf(stem, bytes, "%s/carried/%s-%s-", folder, tool->session.part->name, what);
 }
 
-static void name_carried_file(struct job *job)
+static void name_carried_file(const struct job *job, const char *what, char *path, size_t bytes)
 {
     char stamp[32], stem[3000];
     time_t now = time(NULL);
     struct tm parts;
     strftime(stamp, sizeof stamp, "%Y%m%d-%H%M%S", gmtime_r(&now, &parts));
-    carried_stem(job->tool, stem, sizeof stem);
-    snprintf(job->carried_path, sizeof job->carried_path, "%s%s-%ld.hex", stem, stamp, (long)getpid());
-    make_folders(job->carried_path);
+    carried_stem(job->tool, what, stem, sizeof stem);
+    snprintf(path, bytes, "%s%s-%ld.hex", stem, stamp, (long)getpid());
+    make_folders(path);
+}
+
+/* Newest file of this kind that an earlier put has left; false where there is none. */
+static bool find_left_behind(const struct tool *tool, const char *what, char *path, size_t bytes)
+{
+    char pattern[3100];
+    glob_t found;
+    carried_stem(tool, what, pattern, sizeof pattern - 10);
+    strcat(pattern, "*.hex");
+    bool is_there = glob(pattern, 0, NULL, &found) == 0 && found.gl_pathc > 0;
+    if (is_there)
+        snprintf(path, bytes, "%s", found.gl_pathv[found.gl_pathc - 1]);
+    globfree(&found);
+    return is_there;
+}
+
+static void tell_lifted_lock(struct tool *tool, const char *path)
+{
+    struct image_file file;
+    uint8_t lock = 0xFF;
+    struct words before = tool->words;
+    if (image_file_load(tool, path, "lock", &file) == EXIT_GOOD && file.bytes == 1)
+        file.source.read(file.source.context, 0, &lock, 1);
+    image_file_free(&file);
+    tool->words = before; // a damaged file of ours is no failure of this command
+    say(tool, "note", "an earlier put was cut off; the lock byte it had lifted was 0x%02X: see 'tune', then remove %s", lock, path);
 }
 
 /* An earlier put was cut off between the erase and the end: what it had saved is still there. */
 void carry_tell_left_behind(struct tool *tool)
 {
-    char pattern[3100];
-    glob_t found;
-    carried_stem(tool, pattern, sizeof pattern - 10);
-    strcat(pattern, "*.hex");
-    if (glob(pattern, 0, NULL, &found) == 0 && found.gl_pathc > 0)
+    char path[4096];
+    if (find_left_behind(tool, "eeprom", path, sizeof path))
         say(tool, "note", "an earlier put was cut off; the eeprom it had saved is in %s: add eeprom=THAT-FILE, then remove it",
-            found.gl_pathv[found.gl_pathc - 1]);
-    globfree(&found);
+            path);
+    if (find_left_behind(tool, "lock", path, sizeof path))
+        tell_lifted_lock(tool, path);
 }
 
-/* The erase is next: what it takes along is put on disk first. */
-enum cm_status carry_save(void *context, uint8_t region, const uint8_t *bytes, uint32_t count)
+static enum cm_status save(struct job *job, const char *path, const uint8_t *bytes, uint32_t count)
 {
-    struct job *job = context;
     struct new_file file;
     struct cm_record_writer writer;
-    (void)region;
-    name_carried_file(job);
-    if (new_file_open(job->tool, job->carried_path, &file))
+    if (new_file_open(job->tool, path, &file))
         return CM_REFUSED;
     cm_record_write_begin(&writer, CM_RECORDS_INTEL, new_file_text, file.stream);
     if (cm_record_write(&writer, 0, bytes, count) || cm_record_write_end(&writer)) {
         new_file_drop(&file);
         return CM_REFUSED;
     }
-    if (new_file_commit(job->tool, &file))
-        return CM_REFUSED;
-    say(job->tool, "eeprom", "%u bytes saved, to be carried over the erase", (unsigned)count);
-    return CM_OK;
+    return new_file_commit(job->tool, &file) ? CM_REFUSED : CM_OK;
+}
+
+/* The erase is next: what it takes along is put on disk first. */
+enum cm_status carry_save(void *context, uint8_t region, const uint8_t *bytes, uint32_t count)
+{
+    struct job *job = context;
+    (void)region;
+    name_carried_file(job, "eeprom", job->carried_path, sizeof job->carried_path);
+    enum cm_status status = save(job, job->carried_path, bytes, count);
+    if (status)
+        job->carried_path[0] = '\0';
+    else
+        say(job->tool, "eeprom", "%u bytes saved, to be carried over the erase", (unsigned)count);
+    return status;
+}
+
+enum exit_code carry_save_lock(struct job *job, const uint8_t *settings)
+{
+    struct cm_setting_byte byte;
+    for (uint8_t i = 0; tool_kit.words->byte(job->tool->session.part, i, &byte); i++) {
+        if (!byte.only_falls || (settings[i] & byte.named) == byte.named)
+            continue;
+        name_carried_file(job, "lock", job->lock_path, sizeof job->lock_path);
+        if (save(job, job->lock_path, &settings[i], 1) != CM_OK)
+            return job->tool->words.code;
+    }
+    return EXIT_GOOD;
 }
 
 void carry_end(struct job *job, enum cm_status status)
 {
+    if (status == CM_OK && job->lock_path[0])
+        unlink(job->lock_path);
     if (!job->carried_path[0])
         return;
     if (status == CM_OK) {

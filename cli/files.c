@@ -4,6 +4,8 @@
 #include "tool.h"
 #include <errno.h>
 #include <fcntl.h>
+#include <glob.h>
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -228,6 +230,24 @@ void image_file_free(struct image_file *file)
 
 /* --- writing --------------------------------------------------------------------------------------------------- */
 
+/* A command that was killed leaves its unfinished file behind: where its process is gone, nobody needs it. */
+static void remove_stale(const char *path)
+{
+    char pattern[4200];
+    glob_t found;
+    snprintf(pattern, sizeof pattern, "%s.new-*", path);
+    if (strpbrk(path, "*?[\\") || glob(pattern, 0, NULL, &found) != 0)
+        return;
+    for (size_t i = 0; i < found.gl_pathc; i++) {
+        const char *number = found.gl_pathv[i] + strlen(path) + 5;
+        char *end;
+        long pid = strtol(number, &end, 10);
+        if (end != number && *end == '\0' && pid > 1 && kill((pid_t)pid, 0) != 0 && errno == ESRCH)
+            unlink(found.gl_pathv[i]);
+    }
+    globfree(&found);
+}
+
 enum exit_code new_file_open(struct tool *tool, const char *path, struct new_file *file)
 {
     char what[400];
@@ -239,6 +259,7 @@ enum exit_code new_file_open(struct tool *tool, const char *path, struct new_fil
         return tool_fail_as(tool, EXIT_REFUSED, what, "nothing is overwritten without being asked",
                             "give another name, or --replace");
     }
+    remove_stale(path);
     int descriptor = open(file->temporary, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
     file->stream = descriptor >= 0 ? fdopen(descriptor, "wb") : NULL;
     return file->stream ? EXIT_GOOD

@@ -197,6 +197,8 @@ static bool on_plan(void *context, const struct cm_report *report)
         job->code = backup_chip(job->tool, true, job->steps.now);
         job->backed_up = !job->code;
     }
+    if (!job->code && report->erase)
+        job->code = carry_save_lock(job, job->steps.now);
     return !job->code;
 }
 
@@ -279,6 +281,14 @@ static void describe(struct job *job, uint8_t *carry, uint32_t carry_bytes, stru
     }
 }
 
+/* The steps reckon with open lock bits: the byte as it still stands is read once more. */
+static enum exit_code save_lifted_lock(struct job *job)
+{
+    uint8_t now[CM_SETTING_BYTES];
+    enum cm_status status = cm_read_settings(&job->tool->session, now);
+    return status ? tool_fail(job->tool, status) : carry_save_lock(job, now);
+}
+
 /* What must be known, and safe, before anything is done. */
 static enum exit_code prepare(struct job *job, const struct cm_mint *mint)
 {
@@ -296,6 +306,8 @@ static enum exit_code prepare(struct job *job, const struct cm_mint *mint)
         code = guard_boot(job);
     if (!code && job->steps.unlocks && !tool->only_plan)
         code = backup_chip(tool, true, NULL); // what lock bits let us read
+    if (!code && job->steps.unlocks && !tool->only_plan)
+        code = save_lifted_lock(job);
     job->backed_up = job->steps.unlocks;
     return code;
 }

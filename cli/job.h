@@ -20,7 +20,7 @@ struct job {
     uint32_t board_hz;
     struct cm_boot boot;
     struct cm_memory kept_boot;
-    char carried_path[4096];
+    char carried_path[4096], lock_path[4096];
     enum exit_code code; /* why the plan was not agreed to */
     bool backed_up;
 };
@@ -40,6 +40,7 @@ void job_names(const struct job *job, char *names, size_t bytes);
 
 /* The EEPROM carried over an erase: saved to a file before, and the file removed after. A struct cm_carry's `saved`. */
 enum cm_status carry_save(void *job, uint8_t region, const uint8_t *bytes, uint32_t count);
+enum exit_code carry_save_lock(struct job *job, const uint8_t *settings); /* the same for a lock byte that an erase will lift */
 void carry_end(struct job *job, enum cm_status status);
 void carry_tell_left_behind(struct tool *tool);
 

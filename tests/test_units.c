@@ -275,6 +275,47 @@ static void without_a_backup_nothing_is_changed(void **state)
     assert_bench(path, "erases 0, pages written 0");
 }
 
+/* --- what a cut-off command leaves --------------------------------------------------------------------------------- */
+
+static void a_lifted_lock_is_remembered(void **state)
+{
+    char path[200], via[220], bench[400], pattern[300];
+    (void)state;
+    snprintf(bench, sizeof bench,
+             "  flash: " DEMO "/firmware/strike-node-1.2.hex\n  lock: 0xFE\nfaults:\n  contact_lost_after_bytes: 4500\n");
+    make_bench("lifted", "attiny84a", bench, path, via);
+    run_tool(&outcome, "put", via, "--unprotect", "--no-backup", FIRMWARE, NULL);
+    assert_int_equal(outcome.code, 8);
+    assert_says(outcome.err, "The lock byte was 0xFE and is not back");
+    run_tool(&outcome, "bench", "mend", path, NULL);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL); // as after a kill: only the file tells
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "the lock byte it had lifted was 0xFE");
+    snprintf(pattern, sizeof pattern, "rm %s/coldmint/carried/*-lock-*.hex", test_folder());
+    assert_int_equal(system(pattern), 0);
+    run_tool(&outcome, "tune", via, "--allow=memory-lock", "memory-lock=no-writing", NULL);
+    assert_int_equal(outcome.code, 0);
+    run_tool(&outcome, "put", via, "--unprotect", "--no-backup", DEMO "/firmware/strike-node-1.2.hex", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "lock byte put back");
+    assert_int_not_equal(system(pattern), 0); // nothing is left of a job that ended well
+}
+
+static void unfinished_files_of_dead_commands_go(void **state)
+{
+    char path[200], via[220], stale[260], own[260], kept[220], name[60];
+    (void)state;
+    make_bench("stale", "attiny84a", "", path, via);
+    snprintf(kept, sizeof kept, "%s/stale.mint", test_folder());
+    write_file(stale, sizeof stale, "stale.mint.new-999999999", "half a file");
+    snprintf(name, sizeof name, "stale.mint.new-%ld", (long)getpid());
+    write_file(own, sizeof own, name, "of a command that still runs");
+    run_tool(&outcome, "keep", via, kept, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_int_not_equal(access(stale, F_OK), 0);
+    assert_int_equal(access(own, F_OK), 0);
+}
+
 /* --- settings in an ELF file -------------------------------------------------------------------------------------- */
 
 static void fuses_in_an_elf_file_are_told_and_written_when_asked(void **state)
@@ -591,6 +632,8 @@ int main(void)
         cmocka_unit_test(damaged_capsules_do_no_harm),
         cmocka_unit_test(a_chip_is_kept_before_it_is_changed),
         cmocka_unit_test(without_a_backup_nothing_is_changed),
+        cmocka_unit_test(a_lifted_lock_is_remembered),
+        cmocka_unit_test(unfinished_files_of_dead_commands_go),
         cmocka_unit_test(fuses_in_an_elf_file_are_told_and_written_when_asked),
         cmocka_unit_test(a_boot_loader_in_use_is_precious),
         cmocka_unit_test(a_bare_node_is_minted_in_one_command),

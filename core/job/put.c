@@ -14,100 +14,14 @@
  * last. The survey's findings are kept as one bit a page in what the workspace has beyond a page; pages past that are compared
  * again.
  */
-#include "access.h"
-#include <coldmint/image.h>
+#include "pages.h"
 #include <string.h>
 
 enum page_state { PAGE_EQUAL, PAGE_REACHABLE, PAGE_NEEDS_ERASE };
 
-/* A page of a want, and the run of wanted bytes within it that is looked at. */
-struct place {
-    const struct cm_want *want;
-    struct cm_region region;
-    uint32_t page;
-    uint32_t end; // of the page
-};
-
-/* A put in progress. */
-struct work {
-    struct cm_session *session;
-    const struct cm_put *put;
-    struct cm_report *report;
-    struct cm_protection protection;
-    uint8_t *page;       // contents wanted in the page at hand
-    uint32_t page_bytes; // of the largest page
-    uint8_t *map;        // a bit a page: it needs writing
-    uint32_t map_pages;  // that the map has room for
-    struct place place;  // the page at hand
-    uint32_t ordinal;    // of the page at hand, over all wants
-    uint32_t work_bytes; // bytes in pages that need writing, for progress
-    bool all_dirty;      // after an erase: nothing of the survey holds
-    struct cm_memory carried;
-    struct cm_want carry_want;
-};
-
-typedef enum cm_status page_fn(struct work *work);
-
-/* First run of wanted bytes at or after `from` that lies in the page. */
-static bool run_in_page(const struct work *work, uint32_t from, uint32_t *start, uint32_t *count)
-{
-    const struct cm_source *source = &work->place.want->source;
-    if (from >= work->place.end || !source->extent(source->context, from, start, count) || *start >= work->place.end)
-        return false;
-    if (*count > work->place.end - *start)
-        *count = work->place.end - *start;
-    return true;
-}
-
-static enum cm_status load_page(struct work *work)
-{
-    uint32_t start, count;
-    memset(work->page, work->place.region.erased, work->place.region.page_bytes);
-    for (uint32_t at = work->place.page; run_in_page(work, at, &start, &count); at = start + count) {
-        const struct cm_source *source = &work->place.want->source;
-        enum cm_status status = source->read(source->context, start, work->page + (start - work->place.page), count);
-        if (status)
-            return cm_fail_at(work->session, status, CM_STEP_READ, work->place.region.name, start);
-    }
-    return CM_OK;
-}
-
-/* The wants in force: carried data stands in for a want of the same region, which has been laid over it. */
-static const struct cm_want *want_at(const struct work *work, uint8_t i)
-{
-    bool carries = work->report->carried;
-    if (i == work->put->want_count)
-        return carries ? &work->carry_want : NULL;
-    return i < work->put->want_count ? &work->put->wants[i] : NULL;
-}
-
-static enum cm_status each_page(struct work *work, page_fn *act)
-{
-    const struct cm_want *want;
-    enum cm_status status = CM_OK;
-    work->ordinal = 0;
-    for (uint8_t i = 0; !status && (want = want_at(work, i)) != NULL; i++) {
-        struct place *place = &work->place;
-        uint32_t start, count;
-        place->want = want;
-        cm_region(work->session, want->region, &place->region);
-        if (work->report->carried && want != &work->carry_want && want->region == work->carry_want.region)
-            continue;
-        for (uint32_t at = 0; !status && want->source.extent(want->source.context, at, &start, &count); at = place->end) {
-            place->page = start & ~(place->region.page_bytes - 1);
-            place->end = place->page + place->region.page_bytes; // pages divide their region
-            status = load_page(work);
-            if (!status)
-                status = act(work);
-            work->ordinal++;
-        }
-    }
-    return status;
-}
-
 /* --- checks before anything is read ---------------------------------------------------------------------------- */
 
-static enum cm_status check_want(struct work *work, const struct cm_want *want)
+static enum cm_status check_want(struct cm_put_work *work, const struct cm_want *want)
 {
     struct cm_session *session = work->session;
     struct cm_region region;
@@ -127,7 +41,8 @@ static enum cm_status check_want(struct work *work, const struct cm_want *want)
     return CM_OK;
 }
 
-static enum cm_status begin(struct work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+static enum cm_status begin(struct cm_put_work *work, struct cm_session *session, const struct cm_put *put,
+                            struct cm_report *report)
 {
     memset(work, 0, sizeof *work);
     memset(report, 0, sizeof *report);
@@ -153,7 +68,7 @@ static enum cm_status begin(struct work *work, struct cm_session *session, const
 
 /* --- survey ---------------------------------------------------------------------------------------------------- */
 
-static bool is_blank_before(const struct work *work, uint32_t address)
+static bool is_blank_before(const struct cm_put_work *work, uint32_t address)
 {
     for (uint32_t i = 0; i < address - work->place.page; i++) {
         if (work->page[i] != work->place.region.erased)
@@ -162,24 +77,24 @@ static bool is_blank_before(const struct work *work, uint32_t address)
     return true;
 }
 
-static enum cm_status access_page(struct work *work, enum cm_access_kind kind, uint32_t start, uint32_t count)
+static enum cm_status access_page(struct cm_put_work *work, enum cm_access_kind kind, uint32_t start, uint32_t count)
 {
     struct cm_access access = {kind, work->place.want->region, start, work->page + (start - work->place.page), count};
     return cm_access(work->session, &access);
 }
 
 /* Compares or tests all runs of a page from `from` on. */
-static enum cm_status over_runs(struct work *work, enum cm_access_kind kind, uint32_t from)
+static enum cm_status over_runs(struct cm_put_work *work, enum cm_access_kind kind, uint32_t from)
 {
     uint32_t start, count;
     enum cm_status status = CM_OK;
-    for (uint32_t at = from; !status && run_in_page(work, at, &start, &count); at = start + count)
+    for (uint32_t at = from; !status && cm_run_in_page(work, at, &start, &count); at = start + count)
         status = access_page(work, kind, start, count);
     return status;
 }
 
 /* What stands between the page and what is wanted of it. An erase is never decided on a single reading. */
-static enum cm_status examine(struct work *work, enum page_state *state)
+static enum cm_status examine(struct cm_put_work *work, enum page_state *state)
 {
     const struct cm_failure *failure = &work->session->failure;
     *state = PAGE_EQUAL;
@@ -200,20 +115,20 @@ static enum cm_status examine(struct work *work, enum page_state *state)
 }
 
 /* Adds the cost of a page to the plan. */
-static void count_cost(struct work *work, enum cm_cost cost)
+static void count_cost(struct cm_put_work *work, enum cm_cost cost)
 {
     work->report->predicted_us +=
         work->session->family->cost_us(work->session, work->place.want->region, cost, work->place.region.page_bytes);
 }
 
-static void count_write(struct work *work)
+static void count_write(struct cm_put_work *work)
 {
     work->report->pages_written++;
     work->work_bytes += work->place.region.page_bytes;
     count_cost(work, CM_COST_PROGRAM);
 }
 
-static enum cm_status survey_page(struct work *work)
+static enum cm_status survey_page(struct cm_put_work *work)
 {
     enum page_state state;
     enum cm_status status = examine(work, &state);
@@ -234,19 +149,19 @@ static enum cm_status survey_page(struct work *work)
 }
 
 /* Does a page need writing after an erase? */
-static bool is_wanted_blank(const struct work *work)
+static bool is_wanted_blank(const struct cm_put_work *work)
 {
     return is_blank_before(work, work->place.end);
 }
 
-static bool outlives_erase(const struct work *work)
+static bool outlives_erase(const struct cm_put_work *work)
 {
     return !(work->place.region.traits & CM_REGION_ERASED) ||
            (work->place.want->region == CM_REGION_DATA && work->protection.keeps_data);
 }
 
 /* The plan after an erase, from the images alone. */
-static enum cm_status count_page(struct work *work)
+static enum cm_status count_page(struct cm_put_work *work)
 {
     work->report->pages++;
     if (outlives_erase(work) || !is_wanted_blank(work)) {
@@ -259,7 +174,7 @@ static enum cm_status count_page(struct work *work)
 }
 
 /* Where reading is barred there is nothing to save: `unprotect` has given the contents up. */
-static bool would_lose_data(struct work *work, struct cm_region *region)
+static bool would_lose_data(struct cm_put_work *work, struct cm_region *region)
 {
     const struct cm_protection *protection = &work->protection;
     return !work->put->lose_data && !protection->keeps_data && !protection->bars_reading &&
@@ -267,7 +182,7 @@ static bool would_lose_data(struct work *work, struct cm_region *region)
 }
 
 /* What the erase would take along will be carried over it; or the job ends here. */
-static enum cm_status secure_data(struct work *work)
+static enum cm_status secure_data(struct cm_put_work *work)
 {
     const struct cm_carry *carry = &work->put->carry;
     struct cm_region region;
@@ -286,23 +201,23 @@ static enum cm_status secure_data(struct work *work)
     return CM_OK;
 }
 
-static enum cm_status plan_with_erase(struct work *work)
+static enum cm_status plan_with_erase(struct cm_put_work *work)
 {
     struct cm_report *report = work->report;
     report->pages = report->pages_equal = report->pages_blank = report->pages_written = 0;
     work->work_bytes = 0;
     work->all_dirty = report->erase = true;
     report->predicted_us = work->session->family->cost_us(work->session, CM_REGION_MAIN, CM_COST_ERASE, 0);
-    enum cm_status status = each_page(work, count_page);
+    enum cm_status status = cm_each_page(work, count_page);
     return status ? status : secure_data(work);
 }
 
-static enum cm_status survey(struct work *work)
+static enum cm_status survey(struct cm_put_work *work)
 {
     const struct cm_protection *protection = &work->protection;
     enum cm_status status = CM_OK;
     if (!protection->bars_reading)
-        status = each_page(work, survey_page);
+        status = cm_each_page(work, survey_page);
     if (status && !(status == CM_DIFFERS && work->report->erase))
         return status;
     bool must_write = protection->bars_reading || work->report->pages_written > 0;
@@ -316,7 +231,7 @@ static enum cm_status survey(struct work *work)
 
 /* --- carrying the data region over an erase --------------------------------------------------------------------- */
 
-static enum cm_status read_carry(struct work *work, const struct cm_region *region)
+static enum cm_status read_carry(struct cm_put_work *work, const struct cm_region *region)
 {
     const struct cm_carry *carry = &work->put->carry;
     struct cm_access read = {CM_ACCESS_READ, CM_REGION_DATA, 0, carry->bytes, region->bytes};
@@ -330,7 +245,7 @@ static enum cm_status read_carry(struct work *work, const struct cm_region *regi
 }
 
 /* Lays what is wanted of the data region over what was carried. */
-static enum cm_status overlay(struct work *work)
+static enum cm_status overlay(struct cm_put_work *work)
 {
     uint32_t start, count;
     for (uint8_t i = 0; i < work->put->want_count; i++) {
@@ -348,7 +263,7 @@ static enum cm_status overlay(struct work *work)
 
 /* --- execute --------------------------------------------------------------------------------------------------- */
 
-static enum cm_status show_progress(struct work *work)
+static enum cm_status show_progress(struct cm_put_work *work)
 {
     uint32_t done = work->report->bytes_written < work->work_bytes ? work->report->bytes_written : work->work_bytes;
     struct cm_progress progress = {CM_STEP_PROGRAM, work->place.region.name, done, work->work_bytes};
@@ -356,7 +271,7 @@ static enum cm_status show_progress(struct work *work)
 }
 
 /* Writes a run; where its verify fails, looks again and writes once more before giving up. */
-static enum cm_status write_run(struct work *work, uint32_t start, uint32_t count)
+static enum cm_status write_run(struct cm_put_work *work, uint32_t start, uint32_t count)
 {
     enum cm_status status = access_page(work, CM_ACCESS_PROGRAM, start, count);
     if (status != CM_WRITE_FAILED)
@@ -372,7 +287,7 @@ static enum cm_status write_run(struct work *work, uint32_t start, uint32_t coun
 }
 
 /* Where each byte takes its own time, only those that differ are written. */
-static enum cm_status write_differing(struct work *work, uint32_t start, uint32_t count)
+static enum cm_status write_differing(struct cm_put_work *work, uint32_t start, uint32_t count)
 {
     uint32_t end = start + count;
     for (;;) {
@@ -386,12 +301,12 @@ static enum cm_status write_differing(struct work *work, uint32_t start, uint32_
     }
 }
 
-static enum cm_status write_page(struct work *work)
+static enum cm_status write_page(struct cm_put_work *work)
 {
     bool by_bytes = work->place.region.traits & CM_REGION_BYTE_COSTS;
     uint32_t start, count;
     enum cm_status status = CM_OK;
-    for (uint32_t at = work->place.page; !status && run_in_page(work, at, &start, &count); at = start + count) {
+    for (uint32_t at = work->place.page; !status && cm_run_in_page(work, at, &start, &count); at = start + count) {
         status = by_bytes ? write_differing(work, start, count) : write_run(work, start, count);
         work->report->bytes_written += status ? 0 : count;
     }
@@ -400,7 +315,7 @@ static enum cm_status write_page(struct work *work)
 }
 
 /* A page that the erase has cleared. */
-static enum cm_status fill_erased_page(struct work *work)
+static enum cm_status fill_erased_page(struct cm_put_work *work)
 {
     if (!is_wanted_blank(work))
         return write_page(work);
@@ -411,7 +326,7 @@ static enum cm_status fill_erased_page(struct work *work)
     return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
 }
 
-static enum cm_status execute_page(struct work *work)
+static enum cm_status execute_page(struct cm_put_work *work)
 {
     if (work->all_dirty && !outlives_erase(work))
         return fill_erased_page(work);
@@ -425,7 +340,7 @@ static enum cm_status execute_page(struct work *work)
 }
 
 /* Reads the carry, erases, and forgets the survey. From here on the chip is not what it was. */
-static enum cm_status erase_chip(struct work *work)
+static enum cm_status erase_chip(struct cm_put_work *work)
 {
     struct cm_region region;
     enum cm_status status = CM_OK;
@@ -444,7 +359,7 @@ static enum cm_status erase_chip(struct work *work)
     return cm_erase_steadily(work->session);
 }
 
-static enum cm_status put_lock_back(struct work *work)
+static enum cm_status put_lock_back(struct cm_put_work *work)
 {
     struct cm_protection *protection = &work->protection;
     if (!work->report->unlocked)
@@ -456,25 +371,25 @@ static enum cm_status put_lock_back(struct work *work)
     return status;
 }
 
-static enum cm_status execute(struct work *work)
+static enum cm_status execute(struct cm_put_work *work)
 {
     struct cm_report *report = work->report;
     report->pages_written = report->pages_blank = report->bytes_written = 0;
     enum cm_status status = report->erase ? erase_chip(work) : CM_OK;
     if (!status)
-        status = each_page(work, execute_page);
+        status = cm_each_page(work, execute_page);
     return status ? status : put_lock_back(work);
 }
 
 /* A page taken for blank was not, if a bit is 0 that must be 1; a bit that stays 1 is worn, and no erase helps. */
-static bool would_erase_help(const struct work *work)
+static bool would_erase_help(const struct cm_put_work *work)
 {
     const struct cm_failure *failure = &work->session->failure;
     return !(work->place.region.traits & CM_REGION_REWRITES) && (~failure->found & failure->expected);
 }
 
 /* The caller hears the plan, and may leave it at that. */
-static enum cm_status execute_if_agreed(struct work *work)
+static enum cm_status execute_if_agreed(struct cm_put_work *work)
 {
     const struct cm_put *put = work->put;
     struct cm_port *port = work->session->port;
@@ -486,7 +401,7 @@ static enum cm_status execute_if_agreed(struct work *work)
     return status;
 }
 
-static enum cm_status plan(struct work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+static enum cm_status plan(struct cm_put_work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
     uint32_t start = session->port->now_us(session->port);
     enum cm_status status = begin(work, session, put, report);
@@ -498,13 +413,13 @@ static enum cm_status plan(struct work *work, struct cm_session *session, const 
 
 enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
-    struct work work;
+    struct cm_put_work work;
     return plan(&work, session, put, report);
 }
 
 enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
-    struct work work;
+    struct cm_put_work work;
     enum cm_status status = plan(&work, session, put, report);
     if (status)
         return status;
