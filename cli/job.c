@@ -175,7 +175,7 @@ static enum cm_status would_overwrite_data(struct job *job, bool *overwrites)
             status = source->read(source->context, start, wanted, count);
             if (!status)
                 status = cm_read(&job->tool->session, CM_REGION_DATA, start, found, count);
-            for (uint32_t n = 0; n < count; n++)
+            for (uint32_t n = 0; !status && n < count; n++)
                 *overwrites |= found[n] != wanted[n] && found[n] != region.erased;
         }
     }

@@ -190,6 +190,8 @@ enum exit_code tool_begin(struct tool *tool)
 void tool_close(struct tool *tool)
 {
     tool_progress_end(tool);
+    if (tool_restarts(tool))
+        set_json(tool, "restarts", json_integer(tool_restarts(tool)));
     if (tool_restarts(tool) && !tool->words.code)
         say(tool, "note", "the programmer restarted %u times in the middle, and the job went on", (unsigned)tool_restarts(tool));
     if (tool->open)

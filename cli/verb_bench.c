@@ -245,8 +245,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "bench does not do that", act, "make, show, break, mend or renew");
     char via[4200];
     snprintf(via, sizeof via, "sim:%s", path);
-    free(tool->via);
+    free(tool->via); // which `path` may lie in
     tool->via = strdup(via);
+    path = via + 4;
     enum exit_code code = tool_open_port(tool);
     if (code)
         return code;

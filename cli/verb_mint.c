@@ -90,7 +90,7 @@ static enum exit_code join(struct job *job, const struct recipe *recipe)
     if (!recipe->enter.text)
         return EXIT_GOOD;
     cm_region(&job->tool->session, CM_REGION_MAIN, &region);
-    struct joined joined = {malloc(region.bytes), calloc(region.bytes, sizeof(bool)), region.bytes};
+    struct joined joined = {calloc(region.bytes, 1), calloc(region.bytes, sizeof(bool)), region.bytes};
     enum exit_code code = joined.bytes && joined.present
                               ? join_by_vector(job, recipe, &joined)
                               : tool_fail_as(job->tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");

@@ -96,6 +96,8 @@ static enum exit_code apply(struct request *request)
                                                 (const char *const *)tool->allow, mv, ALL_FENCES);
     if (!tool->open) {
         if (code)
+            set_json(tool, "would_be_refused", json_string(tool->words.what));
+        if (code)
             say(tool, "note", "on a chip this would be %s (%s)", tool->words.what, tool->words.evidence);
         memset(&tool->words, 0, sizeof tool->words);
         settings_show(tool, request->part, request->after);

@@ -72,6 +72,9 @@ static void the_story_of_one_chip(void **state)
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "bench", "show", path, NULL);
     assert_says(outcome.out, "breaches  none");
+    run_tool(&outcome, "bench", "show", via, NULL); // the bench named by --via
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "story.yaml)");
 }
 
 static void each_failure_has_its_code_and_three_parts(void **state)
