@@ -266,7 +266,8 @@ enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t 
     enum cm_status status = CM_OK;
     for (uint8_t pass = 0; pass < 2; pass++) {
         for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++) {
-            uint8_t changed = (uint8_t)((now[i] ^ wanted[i]) & byte.named), bits = wanted[i];
+            uint8_t changed = (uint8_t)((now[i] ^ wanted[i]) & byte.named),
+                    bits = (uint8_t)(now[i] ^ changed); // reserved ones as read
             bool has_clock = words->clock_mask(session->part, i) != 0;
             if (!changed || has_clock != (pass == 1))
                 continue;
