@@ -348,6 +348,7 @@ enum exit_code job_run(struct job *job)
     struct cm_mint_report report;
     struct cm_mint mint;
     struct cm_region data;
+    char took[SHORT_TEXT];
     uint32_t carry_bytes = cm_region(&tool->session, CM_REGION_DATA, &data) ? data.bytes : 0;
     uint8_t *carry = carry_bytes ? malloc(carry_bytes) : NULL;
     describe(job, carry, carry_bytes, &mint);
@@ -374,8 +375,8 @@ enum exit_code job_run(struct job *job)
     if (tool->planned_work && !tool->only_plan)
         say_done(tool, &report.put);
     if (report.settings_written)
-        say(tool, "settings", "%u byte%s written and read back", (unsigned)report.settings_written,
-            report.settings_written == 1 ? "" : "s");
+        say(tool, "settings", "%u byte%s written and read back; %s in all", (unsigned)report.settings_written,
+            report.settings_written == 1 ? "" : "s", seconds_text(report.actual_us, took, sizeof took));
     tool->planned_work |= report.settings_written > 0;
     return EXIT_GOOD;
 }
