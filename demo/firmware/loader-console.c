@@ -52,8 +52,7 @@ void board_run(void)
     while (!(UCSR0A & _BV(TXC0)))
         ; // the last byte of an answer
     UCSR0B = 0;
-    for (;;)
-        __asm__ volatile("jmp 0");
+    application(); // by its own reset vector
 }
 
 void board_fill(uint32_t address, uint16_t word)

@@ -86,6 +86,7 @@ static uint8_t fill(uint8_t count)
     uint32_t address = number_at(0);
     if (count < 5 || !(count & 1) || address & 1 || address + count - 3 > application_end)
         return OUT_OF_BOUNDS;
+    eeprom_busy_wait(); // no SPM while the EEPROM is being written
     for (uint8_t i = 3; i < count; i += 2, address += 2)
         board_fill(address, (uint16_t)(payload[i] | payload[i + 1] << 8));
     return GOOD;

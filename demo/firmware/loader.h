@@ -10,6 +10,8 @@ enum { LOADER_VERSION = 1 };
 /* First byte of flash that the loader keeps for itself; the application ends before it. */
 extern const uint32_t application_end;
 
+void application(void) __attribute__((noreturn)); /* where it begins: the linker is told (build) */
+
 void board_begin(void);
 bool board_receive(uint8_t *byte, uint16_t wait_ms); /* false: nothing came in that time */
 void board_send(uint8_t byte);

@@ -1,0 +1,1 @@
+static inline void wdt_disable(void) {}
