@@ -10,17 +10,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <time.h>
 #include <unistd.h>
-
-/* Beginning of the names of this part's backups. */
-static void stem_of(const struct tool *tool, char *stem, size_t bytes)
-{
-    const struct cm_part *part = tool->session.part;
-    char folder[3000];
-    state_folder(folder, sizeof folder);
-    snprintf(stem, bytes, "%s/backups/%s-%02X%02X%02X-", folder, part->name, part->id[0], part->id[1], part->id[2]);
-}
 
 static bool holds_the_same(struct capsule_file *file, const struct chip_contents *contents)
 {
@@ -38,13 +28,12 @@ static bool holds_the_same(struct capsule_file *file, const struct chip_contents
 }
 
 /* A backup that holds the same already, whatever the part was called then; its path goes to `path`. */
-static bool find_equal(struct tool *tool, const struct chip_contents *contents, char *path, size_t bytes)
+static bool find_equal(struct tool *tool, const char *folder, const struct chip_contents *contents, char *path, size_t bytes)
 {
     const struct cm_part *part = tool->session.part;
-    char pattern[3200], folder[3000];
+    char pattern[3200];
     glob_t found;
     bool same = false;
-    state_folder(folder, sizeof folder);
     snprintf(pattern, sizeof pattern, "%s/backups/*-%02X%02X%02X-*.mint", folder, part->id[0], part->id[1], part->id[2]);
     if (glob(pattern, 0, NULL, &found) != 0)
         return false;
@@ -62,24 +51,24 @@ static bool find_equal(struct tool *tool, const struct chip_contents *contents, 
     return same;
 }
 
-static void name_backup(const char *stem, char *path, size_t bytes)
+static void name_backup(const struct tool *tool, const char *folder, char *path, size_t bytes)
 {
-    char stamp[32];
-    time_t now = time(NULL);
-    struct tm parts;
-    strftime(stamp, sizeof stamp, "%Y%m%d-%H%M%S", gmtime_r(&now, &parts));
-    snprintf(path, bytes, "%s%s.mint", stem, stamp);
+    const struct cm_part *part = tool->session.part;
+    char stem[3200], stamp[SHORT_TEXT];
+    snprintf(stem, sizeof stem, "%s/backups/%s-%02X%02X%02X-%s", folder, part->name, part->id[0], part->id[1], part->id[2],
+             stamp_text(stamp));
+    snprintf(path, bytes, "%s.mint", stem);
     for (int i = 2; access(path, F_OK) == 0; i++)
-        snprintf(path, bytes, "%s%s-%d.mint", stem, stamp, i);
+        snprintf(path, bytes, "%s-%d.mint", stem, i);
 }
 
 static enum exit_code store(struct tool *tool, const struct chip_contents *contents)
 {
-    char stem[3100], path[4096];
-    stem_of(tool, stem, sizeof stem);
-    bool kept = find_equal(tool, contents, path, sizeof path);
+    char folder[3000], path[4096];
+    state_folder(folder, sizeof folder);
+    bool kept = find_equal(tool, folder, contents, path, sizeof path);
     if (!kept) {
-        name_backup(stem, path, sizeof path);
+        name_backup(tool, folder, path, sizeof path);
         make_folders(path);
         enum exit_code code = capsule_write(tool, contents, "kept before a change", path);
         if (code)
@@ -109,9 +98,8 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
     struct cm_region region;
     if (tool->no_backup)
         return EXIT_GOOD;
-    struct cm_protection protection;
     enum cm_status status = chip_read(tool, memories, &contents);
-    if (!status && memories && cm_protection(&tool->session, &protection) == CM_OK && protection.bars_reading)
+    if (!status && memories && contents.locked)
         say(tool, "note", "lock bits bar reading the memories: only the settings can be kept");
     for (uint8_t i = 0; !status && settings && tool_kit.words->byte(tool->session.part, i, &byte); i++) {
         cm_region(&tool->session, byte.region, &region);

@@ -71,16 +71,15 @@ void capsule_say(struct tool *tool, const struct capsule_file *file)
 enum exit_code capsule_check_chip(struct tool *tool, const struct capsule_file *file)
 {
     const struct cm_capsule_facts *facts = &file->capsule.facts;
-    const struct cm_part *part = tool->session.part, *its = cm_part_by_name(&tool_kit, 1, facts->chip);
+    const struct cm_part *part = tool->session.part;
     struct cm_region region;
     char evidence[300];
-    bool same = facts->id_bytes == part->id_bytes && memcmp(facts->id, part->id, part->id_bytes) == 0;
+    bool same = cm_part_by_name(&tool_kit, 1, facts->chip) && facts->id_bytes == part->id_bytes &&
+                memcmp(facts->id, part->id, part->id_bytes) == 0;
     for (uint8_t i = 0; same && i < file->capsule.region_count; i++) {
         int index = cm_region_by_name(&tool->session, file->capsule.regions[i].name);
         same = index >= 0 && cm_region(&tool->session, (uint8_t)index, &region) && region.bytes == file->capsule.regions[i].bytes;
     }
-    if (same && !its)
-        same = false;
     if (same)
         return EXIT_GOOD;
     snprintf(evidence, sizeof evidence, "it is of %s, id %02X %02X %02X; the chip is %s, id %02X %02X %02X", facts->chip,
@@ -111,9 +110,10 @@ enum cm_status chip_read(struct tool *tool, bool memories, struct chip_contents 
     struct cm_region region;
     memset(contents, 0, sizeof *contents);
     enum cm_status status = cm_protection(session, &protection);
+    contents->locked = !status && protection.bars_reading;
     for (uint8_t i = 0; !status && cm_region(session, i, &region); i++) {
-        bool wanted = region.bytes && (memories || (region.traits & CM_REGION_SETTINGS));
-        if (!wanted || (protection.bars_reading && !(region.traits & CM_REGION_SETTINGS)))
+        bool is_readable = (region.traits & CM_REGION_SETTINGS) || (memories && !contents->locked);
+        if (!region.bytes || !is_readable)
             continue;
         uint8_t n = contents->count, *bytes = malloc(region.bytes);
         if (!bytes)
@@ -145,13 +145,12 @@ void chip_contents_free(struct chip_contents *contents)
 static void describe_chip(struct tool *tool, const char *notes, struct cm_capsule_facts *facts)
 {
     const struct cm_part *part = tool->session.part;
-    uint16_t mv = 0;
     memset(facts, 0, sizeof *facts);
     snprintf(facts->chip, sizeof facts->chip, "%s", part->name);
     snprintf(facts->family, sizeof facts->family, "%s", tool->session.family->name);
     memcpy(facts->id, part->id, part->id_bytes);
     facts->id_bytes = part->id_bytes;
-    facts->supply_mv = cm_supply_mv(&tool->session, &mv) == CM_OK ? mv : 0;
+    facts->supply_mv = tool_supply_mv(tool);
     facts->time = (int64_t)time(NULL);
     snprintf(facts->tool, sizeof facts->tool, "coldmint %s", CM_VERSION);
     snprintf(facts->notes, sizeof facts->notes, "%s", notes ? notes : "");

@@ -34,6 +34,7 @@ struct chip_contents {
     struct cm_capsule_region regions[CM_CAPSULE_REGIONS];
     uint8_t *bytes[CM_CAPSULE_REGIONS];
     uint8_t count;
+    bool locked; /* lock bits bar reading the memories, so those are not among them */
 };
 enum cm_status chip_read(struct tool *tool, bool memories, struct chip_contents *contents);
 void chip_contents_free(struct chip_contents *contents);

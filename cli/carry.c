@@ -6,7 +6,6 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <time.h>
 #include <unistd.h>
 
 /* Beginning of the names of this part's saved EEPROMs or lock bytes. */
@@ -19,12 +18,9 @@ static void carried_stem(const struct tool *tool, const char *what, char *stem, 
 
 static void name_carried_file(const struct job *job, const char *what, char *path, size_t bytes)
 {
-    char stamp[32], stem[3000];
-    time_t now = time(NULL);
-    struct tm parts;
-    strftime(stamp, sizeof stamp, "%Y%m%d-%H%M%S", gmtime_r(&now, &parts));
+    char stamp[SHORT_TEXT], stem[3000];
     carried_stem(job->tool, what, stem, sizeof stem);
-    snprintf(path, bytes, "%s%s-%ld.hex", stem, stamp, (long)getpid());
+    snprintf(path, bytes, "%s%s-%ld.hex", stem, stamp_text(stamp), (long)getpid());
     make_folders(path);
 }
 

@@ -11,6 +11,7 @@
 #include <string.h>
 #include <strings.h>
 #include <sys/stat.h>
+#include <time.h>
 #include <unistd.h>
 
 enum { MOST_FILE_BYTES = 256 << 20 };
@@ -23,6 +24,14 @@ static enum exit_code fail_file(struct tool *tool, const char *path, const char 
 }
 
 /* --- folders -------------------------------------------------------------------------------------------------- */
+
+const char *stamp_text(char *text)
+{
+    time_t now = time(NULL);
+    struct tm parts;
+    strftime(text, SHORT_TEXT, "%Y%m%d-%H%M%S", gmtime_r(&now, &parts));
+    return text;
+}
 
 void state_folder(char *folder, size_t bytes)
 {

@@ -215,11 +215,9 @@ enum exit_code recipe_choose(struct tool *tool, const struct recipe *recipe, uin
 
 static enum exit_code check_choices(struct tool *tool, const struct recipe *recipe)
 {
-    const struct cm_avr_part *row = cm_avr_row(recipe->part);
     struct cm_setting setting;
     uint8_t bytes[CM_SETTING_BYTES];
-    memset(bytes, 0xFF, sizeof bytes);
-    memcpy(bytes, row->fuse_default, row->fuse_bytes);
+    settings_as_delivered(recipe->part, bytes);
     for (uint8_t i = 0; i < recipe->allow_count; i++) {
         if (!cm_setting_by_name(tool_kit.words, recipe->part, bytes, recipe->allow[i].text, &setting))
             return fail_text(tool, recipe, &recipe->allow[i], "allow", "this part has no such setting",

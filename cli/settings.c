@@ -19,6 +19,13 @@ const char *clock_text(uint32_t hz, char *text, size_t bytes)
     return text;
 }
 
+void settings_as_delivered(const struct cm_part *part, uint8_t *bytes)
+{
+    const struct cm_avr_part *row = cm_avr_row(part);
+    memset(bytes, 0xFF, CM_SETTING_BYTES);
+    memcpy(bytes, row->fuse_default, row->fuse_bytes);
+}
+
 static void bytes_text(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes, char *text, size_t room)
 {
     struct cm_setting_byte byte;
@@ -49,12 +56,12 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
     struct cm_setting_byte byte;
     for (uint8_t i = 0; words->byte(part, i, &byte); i++)
         json_object_set_new(raw, byte.name, json_integer(bytes[i]));
-    set_json(tool, "settings", in_words);
-    set_json(tool, "setting_bytes", raw);
-    set_json(tool, "cpu_hz", json_integer(words->cpu_hz(part, bytes, 0)));
-    bytes_text(words, part, bytes, text, sizeof text);
     const uint32_t any_board_hz = 8; // to see whether the clock comes from there; eight, since it may be divided
     uint32_t hz = words->cpu_hz(part, bytes, 0);
+    set_json(tool, "settings", in_words);
+    set_json(tool, "setting_bytes", raw);
+    set_json(tool, "cpu_hz", json_integer(hz));
+    bytes_text(words, part, bytes, text, sizeof text);
     bool is_known = hz || words->cpu_hz(part, bytes, any_board_hz);
     if (text[0])
         say(tool, "bytes", "%s; the CPU starts at %s%s", text,
@@ -114,33 +121,46 @@ static void list_words(const struct cm_setting *setting, char *text, size_t room
     }
 }
 
+/* There is no such setting, or no such choice of it: tells what there is. */
+static enum exit_code fail_choice(struct tool *tool, enum exit_code code, const char *what, const char *where, const char *choice,
+                                  const char *known)
+{
+    char evidence[300], advice[400];
+    snprintf(evidence, sizeof evidence, "%s%.200s", where, choice);
+    snprintf(advice, sizeof advice, "one of: %s", known[0] ? known : "none: this part's settings are not offered");
+    return tool_fail_as(tool, code, what, evidence, advice);
+}
+
+static enum exit_code fail_name(struct tool *tool, enum exit_code code, const struct cm_part *part, const uint8_t *bytes,
+                                const char *where, const char *choice)
+{
+    char what[200], known[360] = "";
+    snprintf(what, sizeof what, "%s has no setting of this name", part->name);
+    list_names(tool_kit.words, part, bytes, known, sizeof known);
+    return fail_choice(tool, code, what, where, choice, known);
+}
+
 enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, uint8_t *bytes, const char *choice, const char *where,
                                enum exit_code code)
 {
     const struct cm_words *words = tool_kit.words;
-    char name[64], what[200], evidence[300], advice[400];
+    struct cm_setting setting;
+    char name[64], what[200], evidence[300], known[360] = "";
     const char *equals = strchr(choice, '=');
-    snprintf(name, sizeof name, "%.*s", equals ? (int)(equals - choice) : 60, choice);
     if (!equals) {
         snprintf(evidence, sizeof evidence, "%s'%.100s' has no '='", where, choice);
         return tool_fail_as(tool, code, "not a choice", evidence, "write NAME=WORD, for example clock-divide=by-1");
     }
+    snprintf(name, sizeof name, "%.*s", (int)(equals - choice), choice);
     enum cm_status status = cm_choose(words, part, bytes, name, equals + 1);
     if (status == CM_OK)
         return EXIT_GOOD;
-    struct cm_setting setting;
-    char known[360] = "";
-    if (status == CM_BAD_ARGUMENT) {
-        snprintf(what, sizeof what, "%s has no setting of this name", part->name);
-        list_names(words, part, bytes, known, sizeof known);
-    } else {
-        snprintf(what, sizeof what, "%s has no such choice on %s", name, part->name);
-        if (cm_setting_by_name(words, part, bytes, name, &setting))
-            list_words(&setting, known, sizeof known);
-    }
-    snprintf(evidence, sizeof evidence, "%s%.200s", where, choice);
-    snprintf(advice, sizeof advice, "one of: %s", known[0] ? known : "none: this part's settings are not offered");
-    return tool_fail_as(tool, code, what, evidence, advice);
+    if (status == CM_BAD_ARGUMENT)
+        return fail_name(tool, code, part, bytes, where, choice);
+    snprintf(what, sizeof what, "%s has no such choice on %s", name, part->name);
+    if (cm_setting_by_name(words, part, bytes, name, &setting))
+        list_words(&setting, known, sizeof known);
+    return fail_choice(tool, code, what, where, choice, known);
 }
 
 uint8_t settings_rank(const struct cm_part *part, const uint8_t *bytes, const char *choice)
@@ -158,15 +178,9 @@ enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *pa
 {
     const struct cm_words *words = tool_kit.words;
     struct cm_setting setting;
+    if (!cm_setting_by_name(words, part, bytes, name, &setting))
+        return fail_name(tool, EXIT_USAGE, part, bytes, "", name);
     json_t *list = json_array();
-    if (!cm_setting_by_name(words, part, bytes, name, &setting)) {
-        char choice[80];
-        uint8_t copy[CM_SETTING_BYTES];
-        json_decref(list);
-        memcpy(copy, bytes, sizeof copy);
-        snprintf(choice, sizeof choice, "%.60s=", name);
-        return settings_choose(tool, part, copy, choice, "", EXIT_USAGE);
-    }
     uint8_t now = cm_setting_value(&setting, bytes);
     bool first = true;
     for (const struct cm_choice *const *table = setting.choices; table && *table; table++) {

@@ -6,6 +6,9 @@
 
 enum { ALL_FENCES = ~0u >> 1 };
 
+/* The setting bytes of a new part, unlocked. */
+void settings_as_delivered(const struct cm_part *part, uint8_t *bytes);
+
 /* Lists every setting of a part in words, with the bytes; and into the answer, as "settings" and "setting_bytes". */
 void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t *bytes);
 

@@ -152,6 +152,12 @@ static void say_findings(struct tool *tool)
     set_json(tool, "reset_held", json_boolean(tool->reset_held));
 }
 
+uint16_t tool_supply_mv(struct tool *tool)
+{
+    uint16_t mv;
+    return tool->open && cm_supply_mv(&tool->session, &mv) == CM_OK ? mv : 0;
+}
+
 uint32_t tool_restarts(const struct tool *tool)
 {
     return tool->sim ? cm_sim_port(tool->sim)->restarts : 0; // of the port behind a recorder, too

@@ -99,6 +99,7 @@ uint16_t parse_volts(const char *text);               /* "3.3V" in mV; 0 where i
 enum exit_code recording_begin(struct tool *tool);
 void recording_end(struct tool *tool);
 void tool_close(struct tool *tool);
+uint16_t tool_supply_mv(struct tool *tool);      /* measured at the target; 0: this port cannot, or no port is open */
 uint32_t tool_restarts(const struct tool *tool); /* times that the programmer restarted */
 
 /* Leaves the session's failure as the verb's. */
@@ -144,6 +145,9 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
     }
 
 /* --- files --- */
+
+/* The time now as file names have it: 20261123-101500. Returns `text` (SHORT_TEXT). */
+const char *stamp_text(char *text);
 
 /* Folder for what the tool keeps of its own; and the folders above a file, made. */
 void state_folder(char *folder, size_t bytes);

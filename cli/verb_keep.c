@@ -39,6 +39,14 @@ static enum exit_code name_file(struct tool *tool, const char *asked, const char
     return EXIT_GOOD;
 }
 
+static enum exit_code fail_reading(struct tool *tool, enum cm_status status)
+{
+    enum exit_code code = tool_fail(tool, status);
+    return status != CM_DIFFERS ? code
+                                : tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence,
+                                               "seat the clip again and repeat");
+}
+
 static enum exit_code keep(struct tool *tool, const char *path, int region, const struct file_format *format)
 {
     struct kept kept = {.tool = tool, .format = format};
@@ -56,11 +64,7 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
         new_file_drop(&kept.file);
         if (status == CM_BAD_IMAGE)
             return tool_fail_as(tool, EXIT_BAD_FILE, "the file cannot be written", path, "make room on the disk");
-        code = tool_fail(tool, status);
-        if (status == CM_DIFFERS)
-            tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence,
-                         "seat the clip again and repeat");
-        return status == CM_DIFFERS ? EXIT_CONTACT_LOST : code;
+        return fail_reading(tool, status);
     }
     code = new_file_commit(tool, &kept.file);
     if (code)
@@ -112,10 +116,7 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
     enum cm_status status = chip_read(tool, true, &contents);
     uint32_t ended = tool->port->now_us(tool->port);
     if (status)
-        code = tool_fail(tool, status);
-    if (status == CM_DIFFERS)
-        code = tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence,
-                            "seat the clip again and repeat");
+        code = fail_reading(tool, status);
     if (!code)
         code = capsule_write(tool, &contents, tool->notes, path);
     for (uint8_t i = 0; i < contents.count; i++) {

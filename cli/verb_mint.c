@@ -121,14 +121,12 @@ static enum exit_code load(struct job *job, const struct recipe *recipe, char (*
     return code ? code : job_check_overlap(job);
 }
 
-static enum exit_code check_supply(struct tool *tool, const struct recipe *recipe, uint16_t *mv)
+static enum exit_code check_supply(struct tool *tool, const struct recipe *recipe, uint16_t mv)
 {
     char evidence[200];
-    if (cm_supply_mv(&tool->session, mv) != CM_OK)
-        *mv = 0;
-    if (*mv == 0 || recipe->supply_from_mv == 0 || (*mv >= recipe->supply_from_mv && *mv <= recipe->supply_to_mv))
+    if (mv == 0 || recipe->supply_from_mv == 0 || (mv >= recipe->supply_from_mv && mv <= recipe->supply_to_mv))
         return EXIT_GOOD;
-    snprintf(evidence, sizeof evidence, "%.2f V measured; line %u of the recipe wants %.2f to %.2f V", *mv / 1000.0,
+    snprintf(evidence, sizeof evidence, "%.2f V measured; line %u of the recipe wants %.2f to %.2f V", mv / 1000.0,
              recipe->supply.line, recipe->supply_from_mv / 1000.0, recipe->supply_to_mv / 1000.0);
     return tool_fail_as(tool, EXIT_REFUSED, "refused: the supply is not what the recipe wants", evidence,
                         "nothing was changed; set the supply right");
@@ -157,8 +155,8 @@ static enum exit_code want_settings(struct job *job, const struct recipe *recipe
 {
     struct tool *tool = job->tool;
     uint8_t now[CM_SETTING_BYTES];
-    uint16_t mv;
-    enum exit_code code = check_supply(tool, recipe, &mv);
+    uint16_t mv = tool_supply_mv(tool);
+    enum exit_code code = check_supply(tool, recipe, mv);
     if (code)
         return code;
     enum cm_status status = cm_read_settings(&tool->session, now);

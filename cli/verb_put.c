@@ -57,23 +57,36 @@ static enum exit_code load_files(struct job *job, const char *const *things)
 /* --- settings that an ELF file carries ---------------------------------------------------------------------------- */
 
 /* Lays the bytes that a file has for a region of settings over those in the job. */
-static enum exit_code take_setting_bytes(struct job *job, const char *path, bool *found)
+static enum exit_code take_setting_region(struct job *job, const char *path, uint8_t index, bool *found)
 {
     struct tool *tool = job->tool;
     struct cm_setting_byte byte;
     struct cm_region region;
-    enum exit_code code = EXIT_GOOD;
-    for (uint8_t i = 0; !code && tool_kit.words->byte(tool->session.part, i, &byte); i++) {
-        struct image_file file;
-        uint32_t start, count;
-        cm_region(&tool->session, byte.region, &region);
-        code = image_file_load(tool, path, region.name, &file);
+    struct image_file file;
+    uint32_t start, count;
+    cm_region(&tool->session, index, &region);
+    enum exit_code code = image_file_load(tool, path, region.name, &file);
+    for (uint8_t i = 0; !code && file.bytes && tool_kit.words->byte(tool->session.part, i, &byte); i++) {
         bool has =
-            !code && file.bytes && file.source.extent(file.source.context, byte.address, &start, &count) && start == byte.address;
+            byte.region == index && file.source.extent(file.source.context, byte.address, &start, &count) && start == byte.address;
         if (has)
             file.source.read(file.source.context, byte.address, &job->settings[i], 1);
         *found |= has;
-        image_file_free(&file);
+    }
+    image_file_free(&file);
+    return code;
+}
+
+/* The file is read once for each region that settings live in: their bytes stand together. */
+static enum exit_code take_settings(struct job *job, const char *path, bool *found)
+{
+    struct cm_setting_byte byte;
+    enum exit_code code = EXIT_GOOD;
+    int last = -1;
+    for (uint8_t i = 0; !code && tool_kit.words->byte(job->tool->session.part, i, &byte); i++) {
+        if (byte.region != last)
+            code = take_setting_region(job, path, byte.region, found);
+        last = byte.region;
     }
     return code;
 }
@@ -90,14 +103,11 @@ static bool has_elf(const struct job *job)
 static enum exit_code want_settings(struct job *job, const uint8_t *now)
 {
     struct tool *tool = job->tool;
-    uint16_t mv;
     job->has_settings = true;
-    if (cm_supply_mv(&tool->session, &mv) != CM_OK)
-        mv = 0;
     enum exit_code code = settings_check_allowed(tool, tool->session.part);
     return code ? code
-                : settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow, mv,
-                                        ALL_FENCES);
+                : settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow,
+                                        tool_supply_mv(tool), ALL_FENCES);
 }
 
 /* Fuses and lock bits in the files are told, and wanted with --settings. */
@@ -113,7 +123,7 @@ static enum exit_code look_for_settings(struct job *job)
     memcpy(job->settings, now, sizeof now);
     for (uint8_t i = 0; i < job->file_count && !code; i++) {
         if (strcmp(job->files[i].format, "ELF") == 0)
-            code = take_setting_bytes(job, job->files[i].path, &found);
+            code = take_settings(job, job->files[i].path, &found);
     }
     if (code || !found || memcmp(job->settings, now, sizeof now) == 0)
         return code;
@@ -191,10 +201,8 @@ static enum exit_code put_capsule(struct job *job, const char *const *things)
         return code ? code : tool_fail(tool, status);
     memcpy(job->settings, now, sizeof now);
     want_capsule(job);
-    uint16_t mv;
-    if (cm_supply_mv(&tool->session, &mv) != CM_OK)
-        mv = 0;
-    code = settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow, mv, kinds);
+    code = settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow,
+                                 tool_supply_mv(tool), kinds);
     if (!code)
         code = job_run(job);
     if (!code)

@@ -17,11 +17,9 @@ struct request {
 /* "E2,DF,FF" or "0xE2 0xDF": bytes in the order of cm_setting_byte; those not given are the part's when new. */
 static enum exit_code parse_bytes(struct tool *tool, const struct cm_part *part, uint8_t *bytes)
 {
-    const struct cm_avr_part *row = cm_avr_row(part);
     uint8_t count = cm_setting_byte_count(tool_kit.words, part), at = 0;
     char advice[100];
-    memset(bytes, 0xFF, CM_SETTING_BYTES);
-    memcpy(bytes, row->fuse_default, row->fuse_bytes);
+    settings_as_delivered(part, bytes);
     for (const char *text = tool->bytes; *text; at++) {
         char *end;
         unsigned long value = strtoul(text, &end, 16);
@@ -88,12 +86,9 @@ static enum exit_code write_settings(struct request *request)
 static enum exit_code apply(struct request *request)
 {
     struct tool *tool = request->tool;
-    uint16_t mv = 0;
-    if (tool->open && cm_supply_mv(&tool->session, &mv) != CM_OK)
-        mv = 0;
     settings_show_change(tool, request->part, request->before, request->after);
     enum exit_code code = settings_check_fences(tool, request->part, request->before, request->after,
-                                                (const char *const *)tool->allow, mv, ALL_FENCES);
+                                                (const char *const *)tool->allow, tool_supply_mv(tool), ALL_FENCES);
     if (!tool->open) {
         if (code)
             set_json(tool, "would_be_refused", json_string(tool->words.what));

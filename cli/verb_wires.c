@@ -139,17 +139,24 @@ static void print_quad(const struct wiring *wiring)
     print_columns(wiring, side + 1, 1, false);
 }
 
-/* "4 (PB3)", or "7, 20" for the several pins of a supply. */
-static void pins_with(const struct wiring *wiring, enum role role, char *text, size_t bytes)
+void wires_pins(const struct wiring *wiring, enum role role, char *text, size_t bytes)
 {
     size_t used = 0;
     text[0] = '\0';
     for (int i = 0; i < wiring->pinout->pins && used < bytes; i++) {
-        if (wiring->pins[i].role != role)
-            continue;
-        bool is_line = role <= ROLE_MISO; // of supplies there may be many, and their names are no news
-        used += (size_t)snprintf(text + used, bytes - used, is_line ? "%s%d (%s)" : "%s%d", used ? ", " : "", i + 1,
-                                 wiring->pins[i].name);
+        if (wiring->pins[i].role == role)
+            used += (size_t)snprintf(text + used, bytes - used, "%s%d", used ? ", " : "", i + 1);
+    }
+}
+
+/* "4 (PB3)" for a line, which has one pin; "7, 20" for a supply, whose pins' names are no news. */
+static void pins_in_words(const struct wiring *wiring, enum role role, char *text, size_t bytes)
+{
+    wires_pins(wiring, role, text, bytes);
+    for (int i = 0; role <= ROLE_MISO && i < wiring->pinout->pins; i++) {
+        size_t used = strlen(text);
+        if (wiring->pins[i].role == role)
+            snprintf(text + used, bytes - used, " (%s)", wiring->pins[i].name);
     }
 }
 
@@ -167,7 +174,7 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
     json_t *lines = json_object();
     for (int role = ROLE_RESET; role < ROLE_COUNT; role++) {
         char pins[200];
-        pins_with(wiring, (enum role)role, pins, sizeof pins);
+        pins_in_words(wiring, (enum role)role, pins, sizeof pins);
         say(tool, role == ROLE_RESET ? "lines" : "", "%-7s to pin %-24s %s%s%s", role_names[role], pins, colour("\033[2m"),
             NOTES[role], colour("\033[0m"));
         json_object_set_new(lines, role_names[role], json_string(pins));

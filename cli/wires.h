@@ -22,6 +22,9 @@ struct wiring {
     const char *feeding;        /* who feeds the target, in words */
 };
 
+/* The numbers of the pins that have a role: "10, 31". */
+void wires_pins(const struct wiring *wiring, enum role role, char *text, size_t bytes);
+
 /* Draws into a file, by its extension .svg or .png. EXIT_GOOD, or the failure is told. */
 enum exit_code wires_draw(struct tool *tool, const struct wiring *wiring, const char *path);
 

@@ -154,16 +154,6 @@ static void draw_quad(cairo_t *cr, const struct wiring *wiring)
 
 /* --- the lines in words ------------------------------------------------------------------------------------------- */
 
-static void pin_list(const struct wiring *wiring, enum role role, char *text, size_t bytes)
-{
-    size_t used = 0;
-    text[0] = '\0';
-    for (int i = 0; i < wiring->pinout->pins && used < bytes; i++) {
-        if (wiring->pins[i].role == role)
-            used += (size_t)snprintf(text + used, bytes - used, "%s%d", used ? ", " : "", i + 1);
-    }
-}
-
 static void draw_list(cairo_t *cr, const struct wiring *wiring)
 {
     static const char *const NOTES[ROLE_COUNT] = {
@@ -174,7 +164,7 @@ static void draw_list(cairo_t *cr, const struct wiring *wiring)
     for (int role = ROLE_RESET; role < ROLE_COUNT; role++, y += 44) {
         draw_flag(cr, MARGIN, y, 15, (enum role)role, false);
         char pins[100];
-        pin_list(wiring, (enum role)role, pins, sizeof pins);
+        wires_pins(wiring, (enum role)role, pins, sizeof pins);
         snprintf(text, sizeof text, "to pin%s %s", strchr(pins, ',') ? "s" : "", pins);
         ink(cr, INK);
         write_text(cr, MARGIN + 100, y - 2, 16, true, LEFT, text);

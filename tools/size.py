@@ -13,7 +13,7 @@ ROOT = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
 FLAGS = "-mcpu=cortex-m0plus -mthumb -Os -std=c11 -ffreestanding -ffunction-sections -fdata-sections".split()
 LIMIT_CODE, LIMIT_RAM = 8192, 1024
 POINTERS = {  # who calls through a pointer, and what can be behind it
-    "cm_checked": ["access"], "find_chip": ["cm_avr_enter", "cm_avr_identify"], "cm_close": ["cm_avr_leave"],
+    "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "cm_close": ["cm_avr_leave"],
     "cm_erase": ["erase"], "cm_protection": ["protection"], "cm_region": ["region"],
     "cm_each_page": ["survey_page", "count_page", "execute_page", "memory_extent", "memory_read"],
     "steadily": ["act_access", "act_erase", "act_protection"], "count_cost": ["cost_us"],

@@ -48,19 +48,6 @@ static void take_named(const struct cm_words *words, const struct cm_part *part,
         steps->late[i] = (uint8_t)((steps->now[i] & ~byte.named) | (wanted[i] & byte.named));
 }
 
-/* Must lock bits become 1, or do they bar what has to be written? */
-static bool needs_unlocking(const struct cm_words *words, const struct cm_part *part, const struct cm_protection *protection,
-                            const struct cm_mint_steps *steps)
-{
-    struct cm_setting_byte byte;
-    bool opens = false, changes = false;
-    for (uint8_t i = 0; words->byte(part, i, &byte); i++) {
-        opens |= byte.only_falls && (steps->late[i] & ~steps->now[i]);
-        changes |= !byte.only_falls && steps->late[i] != steps->now[i];
-    }
-    return opens || (changes && protection->bars_writing);
-}
-
 static bool is_open(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes)
 {
     struct cm_setting_byte byte;
@@ -101,7 +88,8 @@ enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *m
     if (status)
         return status;
     take_named(words, part, mint->settings ? mint->settings : steps->now, steps);
-    steps->unlocks = needs_unlocking(words, part, &protection, steps);
+    struct cm_setting_byte barred;
+    steps->unlocks = cm_settings_barred(words, part, &protection, steps->now, steps->late, &barred);
     if (steps->unlocks && !mint->put.unprotect)
         return fail_locked(session, &protection);
     if (steps->unlocks)
@@ -147,8 +135,7 @@ enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mi
     struct cm_session ahead = *session; // as it will be: reading at today's clock, reckoning with tomorrow's
     if (report->steps.reenters && report->steps.cpu_hz_then)
         ahead.clock_hz = report->steps.cpu_hz_then / 4;
-    struct cm_put put = mint->put;
-    status = put.want_count ? cm_plan(&ahead, &put, &report->put) : CM_OK;
+    status = mint->put.want_count ? cm_plan(&ahead, &mint->put, &report->put) : CM_OK;
     session->failure = ahead.failure;
     session->segment_known = false;
     *predicted_us = report->put.predicted_us + settings_cost(session, &report->steps);

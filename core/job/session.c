@@ -20,20 +20,11 @@ enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const s
     return cm_port_has_spi(port) ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
 }
 
-static bool is_same_name(const char *a, const char *b)
-{
-    while (*a && *a == *b) {
-        a++;
-        b++;
-    }
-    return *a == *b;
-}
-
 const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name)
 {
     for (uint8_t k = 0; k < kit_count; k++) {
         for (uint16_t i = 0; i < kits[k].part_count; i++) {
-            if (is_same_name(kits[k].parts[i]->name, name))
+            if (cm_is_same_text(kits[k].parts[i]->name, name))
                 return kits[k].parts[i];
         }
     }
@@ -108,8 +99,7 @@ static enum cm_status check_power(struct cm_session *session)
     return status;
 }
 
-/* The way in and the id; again where contact was so bad in between that the id did not come through. */
-static enum cm_status find_chip(struct cm_session *session)
+enum cm_status cm_find_chip(struct cm_session *session)
 {
     enum { TRIES = 3 };
     enum cm_status status = CM_CONTACT_LOST;
@@ -126,7 +116,7 @@ static enum cm_status find_family(struct cm_session *session)
     enum cm_status status = CM_NO_CHIP;
     for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP; k++) {
         session->family = session->kits[k].family;
-        status = find_chip(session);
+        status = cm_find_chip(session);
     }
     return status;
 }
@@ -161,7 +151,7 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
 
 enum cm_status cm_recover(struct cm_session *session)
 {
-    enum cm_status status = find_chip(session);
+    enum cm_status status = cm_find_chip(session);
     if (!status)
         session->recoveries++;
     return status;
@@ -189,7 +179,7 @@ int cm_region_by_name(const struct cm_session *session, const char *name)
 {
     struct cm_region region;
     for (uint8_t i = 0; cm_region(session, i, &region); i++) {
-        if (region.bytes && is_same_name(region.name, name))
+        if (region.bytes && cm_is_same_text(region.name, name))
             return i;
     }
     return -1;

@@ -16,6 +16,19 @@ enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, e
 /* Changes the status of the record and returns it. */
 enum cm_status cm_refine(struct cm_session *session, enum cm_status status);
 
+/* The way in and the id; again where contact was so bad in between that the id did not come through. */
+enum cm_status cm_find_chip(struct cm_session *session);
+
+/* Are two texts the same? The core has no strcmp. */
+static inline bool cm_is_same_text(const char *a, const char *b)
+{
+    while (*a && *a == *b) {
+        a++;
+        b++;
+    }
+    return *a == *b;
+}
+
 /* One access to a region, bounds checked, split into pages where it programs. */
 enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
                           uint32_t count);

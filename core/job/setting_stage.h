@@ -16,7 +16,11 @@ bool cm_ends_access(const struct cm_words *words, const struct cm_part *part, co
 /* Enters anew, whose reset pulse makes settings take effect, as fast as this clock allows (0: unknown). CM_NO_CHIP where it does not run. */
 enum cm_status cm_reenter_at(struct cm_session *session, uint32_t cpu_hz);
 
-/* Enters anew; not counted as contact that was lost. */
-enum cm_status cm_recover_quietly(struct cm_session *session);
+/*
+ * Do lock bits bar the change? They bar other settings; they themselves can be programmed further, and are opened by an erase only. `byte` is
+ * the first that is barred.
+ */
+bool cm_settings_barred(const struct cm_words *words, const struct cm_part *part, const struct cm_protection *protection,
+                        const uint8_t *now, const uint8_t *wanted, struct cm_setting_byte *byte);
 
 #endif

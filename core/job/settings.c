@@ -28,10 +28,10 @@ uint8_t cm_setting_byte_count(const struct cm_words *words, const struct cm_part
     return count;
 }
 
-static uint8_t width(uint8_t mask)
+uint8_t cm_setting_width(const struct cm_setting *setting)
 {
     uint8_t bits = 0;
-    for (; mask; mask &= (uint8_t)(mask - 1))
+    for (uint8_t mask = setting->mask; mask; mask &= (uint8_t)(mask - 1))
         bits++;
     return bits;
 }
@@ -82,28 +82,19 @@ const char *cm_setting_word(const struct cm_setting *setting, uint8_t value, cha
     } else {
         memcpy(text, BITS, BITS_LENGTH);
         at = BITS_LENGTH;
-        for (uint8_t bit = width(setting->mask); bit > 0; bit--)
+        for (uint8_t bit = cm_setting_width(setting); bit > 0; bit--)
             text[at++] = (char)('0' + (value >> (bit - 1) & 1));
     }
     text[at] = '\0';
     return text;
 }
 
-static bool is_same(const char *a, const char *b)
-{
-    while (*a && *a == *b) {
-        a++;
-        b++;
-    }
-    return *a == *b;
-}
-
 /* The value that a word stands for, "bits-0101" included. */
 static bool value_of(const struct cm_setting *setting, const char *word, uint8_t *value)
 {
     char text[CM_WORD_BYTES];
-    for (unsigned v = 0; v < 1u << width(setting->mask); v++) {
-        if (!is_same(cm_setting_word(setting, (uint8_t)v, text), word))
+    for (unsigned v = 0; v < 1u << cm_setting_width(setting); v++) {
+        if (!cm_is_same_text(cm_setting_word(setting, (uint8_t)v, text), word))
             continue;
         *value = (uint8_t)v;
         return true;
@@ -115,7 +106,7 @@ bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part
                         struct cm_setting *out)
 {
     for (uint8_t i = 0; words->setting(part, bytes, i, out); i++) {
-        if (is_same(out->name, name))
+        if (cm_is_same_text(out->name, name))
             return true;
     }
     return false;
@@ -125,9 +116,9 @@ bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part
 static uint8_t counterpart(const struct cm_setting *setting, const struct cm_choice *choice)
 {
     uint8_t last = 0;
-    for (unsigned v = 0; v < 1u << width(setting->mask); v++) {
+    for (unsigned v = 0; v < 1u << cm_setting_width(setting); v++) {
         const struct cm_choice *own = cm_setting_choice(setting, (uint8_t)v);
-        if (own && choice && is_same(own->word, choice->word))
+        if (own && choice && cm_is_same_text(own->word, choice->word))
             return (uint8_t)v;
         last = own ? (uint8_t)v : last;
     }
@@ -229,7 +220,7 @@ enum cm_status cm_learn_clock(struct cm_session *session, uint32_t board_hz)
         return CM_OK;
     session->cpu_hz = hz;
     session->clock_hz = 0;
-    return cm_recover_quietly(session);
+    return cm_find_chip(session);
 }
 
 enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot)
@@ -291,20 +282,12 @@ enum cm_status cm_reenter_at(struct cm_session *session, uint32_t cpu_hz)
 {
     session->cpu_hz = cpu_hz;
     session->clock_hz = 0;
-    enum cm_status status = cm_recover_quietly(session);
+    enum cm_status status = cm_find_chip(session);
     if (status || cpu_hz == 0 || session->clock_hz > cpu_hz / 8)
         return status;
     session->cpu_hz = cpu_hz / 10 * 9; // it answers slowly only: an internal oscillator may be a tenth off
     session->clock_hz = 0;
-    return cm_recover_quietly(session);
-}
-
-enum cm_status cm_recover_quietly(struct cm_session *session)
-{
-    uint16_t recoveries = session->recoveries;
-    enum cm_status status = cm_recover(session);
-    session->recoveries = recoveries;
-    return status;
+    return cm_find_chip(session);
 }
 
 bool cm_ends_access(const struct cm_words *words, const struct cm_part *part, const uint8_t *now, const uint8_t *wanted)
@@ -317,21 +300,25 @@ bool cm_ends_access(const struct cm_words *words, const struct cm_part *part, co
     return false;
 }
 
-/* Lock bits bar the fuses too; they themselves can still be programmed further. */
+bool cm_settings_barred(const struct cm_words *words, const struct cm_part *part, const struct cm_protection *protection,
+                        const uint8_t *now, const uint8_t *wanted, struct cm_setting_byte *byte)
+{
+    for (uint8_t i = 0; words->byte(part, i, byte); i++) {
+        uint8_t changed = (uint8_t)((now[i] ^ wanted[i]) & byte->named);
+        if (byte->only_falls ? (changed & wanted[i]) != 0 : changed && protection->bars_writing)
+            return true;
+    }
+    return false;
+}
+
 static enum cm_status check_open(struct cm_session *session, const uint8_t *now, const uint8_t *wanted)
 {
-    const struct cm_words *words = cm_words_of(session);
     struct cm_protection protection;
     struct cm_setting_byte byte;
     enum cm_status status = cm_protection_steadily(session, &protection);
-    for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++) {
-        uint8_t changed = (uint8_t)((now[i] ^ wanted[i]) & byte.named);
-        bool barred = byte.only_falls ? (changed & wanted[i]) != 0 : changed && protection.bars_writing;
-        if (barred)
-            return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, byte.name, byte.address, protection.open_lock,
-                                protection.lock);
-    }
-    return status;
+    if (status || !cm_settings_barred(cm_words_of(session), session->part, &protection, now, wanted, &byte))
+        return status;
+    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, byte.name, byte.address, protection.open_lock, protection.lock);
 }
 
 enum cm_status cm_tune(struct cm_session *session, const uint8_t *wanted, struct cm_tune_report *report)

@@ -92,6 +92,9 @@ const struct cm_words *cm_words_of(const struct cm_session *session);
 /** The same for a part that is not in a session: `kit` is the one that carries it. Number of setting bytes. */
 uint8_t cm_setting_byte_count(const struct cm_words *words, const struct cm_part *part);
 
+/** How many bits a setting has. */
+uint8_t cm_setting_width(const struct cm_setting *setting);
+
 /** The value of a setting in the bytes, its bits packed from bit 0 up; and the way back. */
 uint8_t cm_setting_value(const struct cm_setting *setting, const uint8_t *bytes);
 void cm_set_setting(const struct cm_setting *setting, uint8_t *bytes, uint8_t value);

@@ -198,7 +198,8 @@ static struct cm_traits traits_of(const struct sim_bench *bench)
     uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI);
     return (struct cm_traits){
         .lines = CM_LINE_BIT(CM_LINE_RESET) | (port->only_lines ? spi : 0),
-        .senses = CM_LINE_BIT(CM_LINE_MISO) | CM_LINE_BIT(CM_LINE_RESET) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
+        .senses =
+            CM_LINE_BIT(CM_LINE_MISO) | CM_LINE_BIT(CM_LINE_RESET) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
         .clock_min_hz = port->min_clock_hz,
         .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : DEFAULT_MAX_CLOCK_HZ,
         .supply_min_mv = port->feeds_from_mv,

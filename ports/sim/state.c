@@ -69,11 +69,12 @@ static json_t *numbers_u8(const uint8_t *values, size_t count)
 
 static json_t *faults_object(const struct sim_faults *faults)
 {
-    return json_pack("{s:I, s:I, s:I, s:i, s:I, s:b, s:I, s:b, s:b}", "contact_lost_after_bytes", (json_int_t)faults->contact_lost_after_bytes,
-                     "contact_back_after_bytes", (json_int_t)faults->contact_back_after_bytes, "flip_every_bytes",
-                     (json_int_t)faults->flip_every_bytes, "miso", (int)faults->miso, "slow_percent",
-                     (json_int_t)faults->slow_percent, "no_power", faults->no_power, "restart_every_bytes", (json_int_t)faults->restart_every_bytes,
-                     "reset_held", faults->reset_held, "no_rights", faults->no_rights);
+    return json_pack("{s:I, s:I, s:I, s:i, s:I, s:b, s:I, s:b, s:b}", "contact_lost_after_bytes",
+                     (json_int_t)faults->contact_lost_after_bytes, "contact_back_after_bytes",
+                     (json_int_t)faults->contact_back_after_bytes, "flip_every_bytes", (json_int_t)faults->flip_every_bytes, "miso",
+                     (int)faults->miso, "slow_percent", (json_int_t)faults->slow_percent, "no_power", faults->no_power,
+                     "restart_every_bytes", (json_int_t)faults->restart_every_bytes, "reset_held", faults->reset_held, "no_rights",
+                     faults->no_rights);
 }
 
 static json_t *state_object(const struct sim_state *state)
@@ -179,9 +180,9 @@ static bool load_faults(json_t *object, struct sim_faults *faults)
 {
     json_int_t lost, back, flip, slow, restart = 0;
     int miso, no_power, held = 0, no_rights = 0;
-    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b}", "contact_lost_after_bytes", &lost, "contact_back_after_bytes", &back,
-                    "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow, "no_power", &no_power, "restart_every_bytes", &restart,
-                    "reset_held", &held, "no_rights", &no_rights))
+    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b}", "contact_lost_after_bytes", &lost,
+                    "contact_back_after_bytes", &back, "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow, "no_power",
+                    &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights))
         return false;
     *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost,
                                   .contact_back_after_bytes = (uint32_t)back,

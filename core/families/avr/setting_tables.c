@@ -26,7 +26,7 @@ static const char SLOW[] = "programming is slow then: SCK at most a quarter of i
 
 /* --- start-up times: SUT, by kind of clock ------------------------------------------------------------------------ */
 
-const struct cm_choice cm_avr_start_choices[START_COUNT][9] = {
+static const struct cm_choice START_TABLES[START_COUNT][9] = {
     [START_RC] = {{0, FREE, 0, "6ck", NULL, 0}, {1, FREE, 0, "6ck+4ms", NULL, 0}, {2, FREE, 0, "6ck+65ms", NULL, 0}, LAST_CHOICE},
     [START_CRYSTAL_0] = {{0, FREE, 0, "258ck+4ms", NULL, 0},
                          {1, FREE, 0, "258ck+65ms", NULL, 0},
@@ -393,3 +393,9 @@ const struct cm_choice *const cm_avr_boot_choices[4][2] = {
     {BOOT_SIZES_1024}, {BOOT_SIZES_2048}, {BOOT_SIZES_4096}, {BOOT_SIZES_8192}};
 
 const struct cm_choice *const cm_avr_level_1_bit[2] = {LEVELS_1_BIT}, *const cm_avr_level_2_bits[2] = {LEVELS_2_BITS};
+
+const struct cm_choice *const cm_avr_start_choices[START_COUNT][2] = {
+    {START_TABLES[START_RC]},        {START_TABLES[START_CRYSTAL_0]}, {START_TABLES[START_CRYSTAL_1]},
+    {START_TABLES[START_WATCH]},     {START_TABLES[START_WATCH_SUT]}, {START_TABLES[START_OLD_RC]},
+    {START_TABLES[START_PLL]},       {START_TABLES[START_PLL_26]},    {START_TABLES[START_ONE_BIT]},
+    {START_TABLES[START_ONE_BIT_0]}, {START_TABLES[START_ONE_BIT_1]}, {START_TABLES[START_BATTERY]}};

@@ -31,7 +31,7 @@ enum { CM_AVR_FIELD_COUNT = 36, CM_AVR_LOCK_FIELDS = 3 };
 
 extern const struct cm_avr_field cm_avr_fields[CM_AVR_FIELD_COUNT];
 extern const struct cm_setting cm_avr_lock_settings[CM_AVR_LOCK_FIELDS]; /* their byte is the one after the fuses */
-extern const struct cm_choice cm_avr_start_choices[START_COUNT][9];
+extern const struct cm_choice *const cm_avr_start_choices[START_COUNT][2];
 extern const struct cm_choice *const cm_avr_clock_choices[CM_AVR_CLOCK_COUNT][7];
 extern const struct cm_choice *const cm_avr_level_choices[CM_AVR_BROWN_OUT_COUNT][4];
 extern const struct cm_choice *const cm_avr_level_1_bit[2], *const cm_avr_level_2_bits[2];

@@ -5,9 +5,7 @@
  */
 #include "setting_tables.h"
 
-/* --- from the part's row to its settings -------------------------------------------------------------------------- */
-
-/* Length of the bit name at `at` if it is `stem` and a digit or none, 0 if not. */
+/* Is the bit's name at `at` the stem, and a digit or none behind it? */
 static bool is_of_field(const char *at, const char *stem)
 {
     while (*stem && *at == *stem) {
@@ -53,11 +51,9 @@ static const struct cm_choice *const *boot_sizes(const struct cm_avr_part *row)
     return cm_avr_boot_choices[i];
 }
 
-static const struct cm_choice *const *brown_outs(const struct cm_avr_part *row, uint8_t mask)
+static const struct cm_choice *const *brown_outs(const struct cm_avr_part *row, const struct cm_setting *level)
 {
-    uint8_t bits = 0;
-    for (; mask; mask &= (uint8_t)(mask - 1))
-        bits++;
+    uint8_t bits = cm_setting_width(level);
     return bits == 1 ? cm_avr_level_1_bit : bits == 2 ? cm_avr_level_2_bits : cm_avr_level_choices[row->brown_out];
 }
 
@@ -66,18 +62,13 @@ static const struct cm_choice *clock_choice(const struct cm_avr_part *row, const
 /* What SUT means hangs on the clock. The battery parts have one table; a clock without a name has none. */
 static const struct cm_choice *const *starts(const struct cm_avr_part *row, const uint8_t *bytes)
 {
-    static const struct cm_choice *const TABLES[START_COUNT][2] = {
-        {cm_avr_start_choices[START_RC]},        {cm_avr_start_choices[START_CRYSTAL_0]}, {cm_avr_start_choices[START_CRYSTAL_1]},
-        {cm_avr_start_choices[START_WATCH]},     {cm_avr_start_choices[START_WATCH_SUT]}, {cm_avr_start_choices[START_OLD_RC]},
-        {cm_avr_start_choices[START_PLL]},       {cm_avr_start_choices[START_PLL_26]},    {cm_avr_start_choices[START_ONE_BIT]},
-        {cm_avr_start_choices[START_ONE_BIT_0]}, {cm_avr_start_choices[START_ONE_BIT_1]}, {cm_avr_start_choices[START_BATTERY]}};
     uint8_t byte, pll = find(row, "PLLCK", &byte);
     if (pll && !(bytes[byte] & pll))
-        return TABLES[START_PLL_26];
+        return cm_avr_start_choices[START_PLL_26];
     if (row->clock == CM_AVR_CLOCK_BATTERY)
-        return TABLES[START_BATTERY];
+        return cm_avr_start_choices[START_BATTERY];
     const struct cm_choice *clock = clock_choice(row, bytes);
-    return clock ? TABLES[clock->start] : NULL;
+    return clock ? cm_avr_start_choices[clock->start] : NULL;
 }
 
 static void describe(const struct cm_avr_part *row, const uint8_t *bytes, const struct cm_avr_field *field, struct cm_setting *out)
@@ -90,7 +81,7 @@ static void describe(const struct cm_avr_part *row, const uint8_t *bytes, const 
     if (field->stem[0] == 'S') // SUT
         out->choices = starts(row, bytes);
     else if (field->stem[0] == 'B') // BODLEVEL, BOOTSZ
-        out->choices = field->stem[2] == 'D' ? brown_outs(row, out->mask) : boot_sizes(row);
+        out->choices = field->stem[2] == 'D' ? brown_outs(row, out) : boot_sizes(row);
     else
         out->choices = cm_avr_clock_choices[row->clock];
 }
