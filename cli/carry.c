@@ -76,10 +76,10 @@ static enum cm_status save(struct job *job, const char *path, const uint8_t *byt
 }
 
 /* The erase is next: what it takes along is put on disk first. */
-enum cm_status carry_save(void *context, uint8_t region, const uint8_t *bytes, uint32_t count)
+enum cm_status carry_save(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     struct job *job = context;
-    (void)region;
+    (void)region, (void)address;
     name_carried_file(job, "eeprom", job->carried_path, sizeof job->carried_path);
     enum cm_status status = save(job, job->carried_path, bytes, count);
     if (status)

@@ -39,7 +39,7 @@ void job_free(struct job *job);
 void job_names(const struct job *job, char *names, size_t bytes);
 
 /* The EEPROM carried over an erase: saved to a file before, and the file removed after. A struct cm_carry's `saved`. */
-enum cm_status carry_save(void *job, uint8_t region, const uint8_t *bytes, uint32_t count);
+enum cm_status carry_save(void *job, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
 enum exit_code carry_save_lock(struct job *job, const uint8_t *settings); /* the same for a lock byte that an erase will lift */
 void carry_end(struct job *job, enum cm_status status);
 void carry_tell_left_behind(struct tool *tool);

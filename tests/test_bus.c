@@ -133,7 +133,7 @@ static void a_broken_echo_names_its_item(void **state)
         assert_int_equal(cm_port_run(&port, ops, 2, &trouble), checked ? CM_CONTACT_LOST : CM_OK);
         if (checked) {
             assert_int_equal(trouble.op, 1);
-            assert_int_equal(trouble.item, at / 4);
+            assert_int_equal(trouble.address, at / 4);
             assert_int_equal(trouble.found, (uint8_t)~trouble.expected);
         }
     }

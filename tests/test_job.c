@@ -329,10 +329,11 @@ struct saved {
     enum cm_status answer;
 };
 
-static enum cm_status save(void *context, uint8_t region, const uint8_t *bytes, uint32_t count)
+static enum cm_status save(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     struct saved *saved = context;
     assert_int_equal(region, CM_REGION_DATA);
+    assert_int_equal(address, 0);
     saved->calls++;
     memcpy(saved->bytes, bytes, count);
     return saved->answer;

@@ -15,8 +15,8 @@ LIMIT_CODE, LIMIT_RAM = 8192, 1024
 POINTERS = {  # who calls through a pointer, and what can be behind it
     "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "cm_close": ["cm_avr_leave"],
     "cm_erase": ["erase"], "cm_protection": ["protection"], "cm_region": ["region"],
-    "cm_each_page": ["survey_page", "count_page", "execute_page", "memory_extent", "memory_read"],
-    "steadily": ["act_access", "act_erase", "act_protection"], "count_cost": ["cost_us"],
+    "engage": ["cm_put_by_chip"], "cm_each_page": ["survey_page", "count_page", "execute_page", "memory_extent", "memory_read"],
+    "cm_steadily": ["act_access", "act_erase", "act_protection"], "count_cost": ["cost_us"],
 }
 
 def link(folder):

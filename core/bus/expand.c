@@ -81,7 +81,8 @@ static bool data_holds(const struct cm_each *each, uint32_t item, uint8_t found,
 static enum cm_status check_answer(const struct cm_each *each, uint32_t item, const uint8_t *out, const uint8_t *in,
                                    struct cm_trouble *trouble)
 {
-    trouble->item = item;
+    trouble->address = each->first + item;
+    trouble->placed = each->address_bytes != 0;
     if (each->echo && !echo_holds(out, in, each->bytes, trouble))
         return CM_CONTACT_LOST;
     return data_holds(each, item, in[each->data_at], trouble) ? CM_OK : CM_DIFFERS;
@@ -150,6 +151,8 @@ static enum cm_status run_op(struct cm_port *port, struct cm_op *op, struct cm_t
         return run_poll(port, &op->poll, trouble);
     case CM_OP_EACH:
         return run_each(port, &op->each, trouble);
+    case CM_OP_FRAMES:
+        return op->frames.expand(port, &op->frames, trouble);
     case CM_OP_KIND_COUNT:
         break;
     }
@@ -173,5 +176,5 @@ enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t cou
 bool cm_port_has_spi(const struct cm_port *port)
 {
     bool has_functions = port->run || (port->shift && port->line && port->wait_us);
-    return has_functions && port->now_us && (port->traits.lines & CM_LINE_BIT(CM_LINE_RESET));
+    return has_functions && port->now_us;
 }

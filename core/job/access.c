@@ -9,15 +9,13 @@
 
 enum { RECOVERIES_AN_ACCESS = 3 };
 
-typedef enum cm_status act_fn(struct cm_session *session, void *argument);
-
 static bool may_go_on_trying(const struct cm_session *session)
 {
     return session->on_lost && session->on_lost(session->lost_context, &session->failure);
 }
 
 /* Acts; where contact is lost, finds the chip again and repeats. If that fails too, the first failure stays on record. */
-static enum cm_status steadily(struct cm_session *session, act_fn *act, void *argument)
+enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *act, void *argument)
 {
     enum cm_status status = act(session, argument);
     for (uint8_t i = 0; i < RECOVERIES_AN_ACCESS && status == CM_CONTACT_LOST; i++) {
@@ -53,17 +51,17 @@ static enum cm_status act_protection(struct cm_session *session, void *protectio
 
 enum cm_status cm_access(struct cm_session *session, struct cm_access *access)
 {
-    return steadily(session, act_access, access);
+    return cm_steadily(session, act_access, access);
 }
 
 enum cm_status cm_erase_steadily(struct cm_session *session)
 {
-    return steadily(session, act_erase, NULL);
+    return cm_steadily(session, act_erase, NULL);
 }
 
 enum cm_status cm_protection_steadily(struct cm_session *session, struct cm_protection *protection)
 {
-    return steadily(session, act_protection, protection);
+    return cm_steadily(session, act_protection, protection);
 }
 
 enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context, const struct cm_progress *at)

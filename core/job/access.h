@@ -21,7 +21,11 @@ struct cm_access {
  */
 enum cm_status cm_access(struct cm_session *session, struct cm_access *access);
 
-/* The same for an erase, and for reading what protects the chip. */
+/* The same for anything that may be done again. */
+typedef enum cm_status cm_act_fn(struct cm_session *session, void *argument);
+enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *act, void *argument);
+
+/* And for an erase, and for reading what protects the chip. */
 enum cm_status cm_erase_steadily(struct cm_session *session);
 enum cm_status cm_protection_steadily(struct cm_session *session, struct cm_protection *protection);
 

@@ -55,9 +55,7 @@ enum cm_status cm_batch_run(struct cm_session *session)
         return CM_OK;
     if (status == CM_PORT_FAILED || status == CM_PORT_LACKS || trouble.op >= batch->count)
         return cm_fail(session, status, step);
-    const struct cm_op *op = &batch->ops[trouble.op];
-    bool has_items = op->kind == CM_OP_EACH && op->each.address_bytes;
-    uint32_t address = has_items ? op->each.first + trouble.item : batch->address;
+    uint32_t address = trouble.placed ? trouble.address : batch->address;
     if (trouble.op == batch->verify) {
         step = CM_STEP_VERIFY;
         status = status == CM_DIFFERS ? CM_WRITE_FAILED : status;

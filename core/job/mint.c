@@ -164,7 +164,7 @@ static enum cm_status save_data(struct cm_session *session, const struct cm_put 
         return cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, region.name, session->failure.address);
     status = cm_read_twice(session, CM_REGION_DATA, 0, carry->bytes, region.bytes);
     if (!status && carry->saved)
-        status = carry->saved(carry->context, CM_REGION_DATA, carry->bytes, region.bytes);
+        status = carry->saved(carry->context, CM_REGION_DATA, 0, carry->bytes, region.bytes);
     report->carried = status == CM_OK;
     return status;
 }

@@ -45,12 +45,9 @@ static enum cm_status begin(struct cm_put_work *work, struct cm_session *session
                             struct cm_report *report)
 {
     memset(work, 0, sizeof *work);
-    memset(report, 0, sizeof *report);
     work->session = session;
     work->put = put;
     work->report = report;
-    if (!session->part)
-        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < put->want_count && !status; i++)
         status = check_want(work, &put->wants[i]);
@@ -239,7 +236,7 @@ static enum cm_status read_carry(struct cm_put_work *work, const struct cm_regio
     enum cm_status status = cm_access(work->session, &read);
     if (!status)
         status = cm_access(work->session, &again);
-    if (!status && carry->saved && carry->saved(carry->context, CM_REGION_DATA, carry->bytes, region->bytes) != CM_OK)
+    if (!status && carry->saved && carry->saved(carry->context, CM_REGION_DATA, 0, carry->bytes, region->bytes) != CM_OK)
         status = cm_fail(work->session, CM_REFUSED, CM_STEP_CARRY);
     return status;
 }
@@ -411,17 +408,11 @@ static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
     return status;
 }
 
-enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
-{
-    struct cm_put_work work;
-    return plan(&work, session, put, report);
-}
-
-enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
 {
     struct cm_put_work work;
     enum cm_status status = plan(&work, session, put, report);
-    if (status)
+    if (status || aim == CM_PUT_PLAN)
         return status;
     status = execute_if_agreed(&work);
     if (status == CM_WRITE_FAILED && !report->erase && would_erase_help(&work)) {

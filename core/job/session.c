@@ -2,6 +2,7 @@
  * A session: power, the way in, the id against the tables, bounds for every access, and the way out.
  */
 #include "batch.h"
+#include <coldmint/job.h>
 #include <string.h>
 
 enum { NO_POWER_BELOW_MV = 1500 }; // no part of any table runs on less; what is measured then leaks in through signal lines
@@ -33,17 +34,11 @@ const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_cou
 
 const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t number)
 {
-    if (!session->family)
-        return NULL;
-    for (uint8_t k = 0; k < session->kit_count; k++) {
-        const struct cm_kit *kit = &session->kits[k];
-        if (kit->family != session->family)
-            continue;
-        for (uint16_t i = 0; i < kit->part_count; i++) {
-            const struct cm_part *part = kit->parts[i];
-            if (memcmp(part->id, session->id, part->id_bytes) == 0 && number-- == 0)
-                return part;
-        }
+    const struct cm_kit *kit = session->kit;
+    for (uint16_t i = 0; kit && i < kit->part_count; i++) {
+        const struct cm_part *part = kit->parts[i];
+        if (part->id_bytes && memcmp(part->id, session->id, part->id_bytes) == 0 && number-- == 0)
+            return part;
     }
     return NULL;
 }
@@ -99,6 +94,11 @@ static enum cm_status check_power(struct cm_session *session)
     return status;
 }
 
+static enum cm_status settle(struct cm_session *session)
+{
+    return session->part && session->family->memory ? session->family->memory->settle(session) : CM_OK;
+}
+
 enum cm_status cm_find_chip(struct cm_session *session)
 {
     enum { TRIES = 3 };
@@ -107,46 +107,61 @@ enum cm_status cm_find_chip(struct cm_session *session)
         status = session->family->enter(session);
         if (!status)
             status = session->family->identify(session);
+        if (!status)
+            status = settle(session);
     }
     return status;
 }
 
-static enum cm_status find_family(struct cm_session *session)
+/* The kits whose lines the port has, one after the other; where a part is asserted, only a kit that has it. */
+static enum cm_status find_family(struct cm_session *session, const char *asserted, const struct cm_part **wanted)
 {
-    enum cm_status status = CM_NO_CHIP;
-    for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP; k++) {
-        session->family = session->kits[k].family;
+    enum cm_status status = asserted ? CM_BAD_ARGUMENT : CM_PORT_LACKS;
+    for (uint8_t k = 0; k < session->kit_count && (!session->kit || status == CM_NO_CHIP); k++) {
+        const struct cm_kit *kit = &session->kits[k];
+        if (asserted && !(*wanted = cm_part_by_name(kit, 1, asserted)))
+            continue;
+        status = CM_PORT_LACKS;
+        if (kit->family->lines & ~session->port->traits.lines)
+            continue;
+        session->kit = kit;
+        session->family = kit->family;
         status = cm_find_chip(session);
     }
-    return status;
+    return session->kit ? status : cm_fail(session, status, CM_STEP_IDENTIFY);
+}
+
+/* Which part it is: the one that was wanted, the first in the table that has the id, or what the chip tells of itself. */
+static enum cm_status choose_part(struct cm_session *session, const struct cm_part *wanted)
+{
+    const struct cm_part *part = wanted ? wanted : cm_candidate(session, 0);
+    if (wanted && memcmp(wanted->id, session->id, wanted->id_bytes) != 0)
+        return cm_fail(session, CM_WRONG_CHIP, CM_STEP_IDENTIFY);
+    if (!part && session->kit->found) {
+        enum cm_status status = session->family->memory->describe(session);
+        if (status)
+            return status;
+        part = session->kit->found;
+    }
+    if (!part)
+        return cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
+    session->part = part;
+    return settle(session);
 }
 
 enum cm_status cm_identify(struct cm_session *session, const char *asserted)
 {
+    const struct cm_part *wanted = NULL;
     cm_fail(session, CM_OK, CM_STEP_NONE);
     memset(session->id, 0, sizeof session->id);
     session->part = NULL;
-    const struct cm_part *wanted = NULL;
-    if (asserted) {
-        wanted = cm_part_by_name(session->kits, session->kit_count, asserted);
-        if (!wanted)
-            return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_IDENTIFY);
-    }
-    session->family = session->kits[0].family;
+    session->kit = NULL;
     enum cm_status status = session->supply_mv ? feed(session) : CM_OK;
     if (!status)
         status = check_power(session);
     if (!status)
-        status = find_family(session);
-    if (status)
-        return status;
-    const struct cm_part *first = cm_candidate(session, 0);
-    if (wanted && memcmp(wanted->id, session->id, wanted->id_bytes) != 0)
-        return cm_fail(session, CM_WRONG_CHIP, CM_STEP_IDENTIFY);
-    if (!first)
-        return cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
-    session->part = wanted ? wanted : first;
-    return CM_OK;
+        status = find_family(session, asserted, &wanted);
+    return status ? status : choose_part(session, wanted);
 }
 
 enum cm_status cm_recover(struct cm_session *session)
@@ -234,4 +249,20 @@ enum cm_status cm_protection(struct cm_session *session, struct cm_protection *p
     memset(protection, 0, sizeof *protection);
     cm_fail(session, CM_OK, CM_STEP_NONE);
     return session->part ? session->family->protection(session, protection) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
+}
+
+static enum cm_status engage(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
+{
+    memset(report, 0, sizeof *report);
+    return session->part ? session->family->put(session, put, report, aim) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
+}
+
+enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    return engage(session, put, report, CM_PUT_PLAN);
+}
+
+enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    return engage(session, put, report, CM_PUT_DO);
 }

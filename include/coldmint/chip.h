@@ -12,12 +12,17 @@
 
 struct cm_session;
 struct cm_words;
+struct cm_put;
+struct cm_report;
+struct cm_guard_rules;
+
+enum { CM_ID_BYTES = 6 /**< longest id of any family */ };
 
 /** What all parts have, at the start of each family's row. */
 struct cm_part {
     char name[16]; /**< lower case, as the compiler names it; within the row, so that an unused row takes its name along */
-    uint8_t id[4];
-    uint8_t id_bytes;
+    uint8_t id[CM_ID_BYTES];
+    uint8_t id_bytes; /**< 0: the part has no id, and is taken only where it is asked for by name */
     uint16_t supply_min_mv;
     uint16_t supply_max_mv;
 };
@@ -63,12 +68,39 @@ enum cm_access_kind {
 
 enum cm_cost { CM_COST_READ, CM_COST_PROGRAM, CM_COST_ERASE };
 
+/** A unit that a memory can erase: aligned to its own size. The whole chip may be the largest. */
+struct cm_erase_unit {
+    uint32_t bytes;
+    uint32_t us; /**< typical time of one */
+};
+
+/** What the engine is to do with a put: work out the plan, or do it as well. */
+enum cm_put_aim { CM_PUT_PLAN, CM_PUT_DO };
+
+/** What memory chips have beyond other families. */
+struct cm_memory_rules {
+    /**
+     * The id that was read is in no table: fills kit->found from what the chip tells of itself. CM_UNKNOWN_CHIP where that is not enough.
+     */
+    enum cm_status (*describe)(struct cm_session *session);
+    /** The part is known, for the first time or anew: brings it into the state that the functions below expect. */
+    enum cm_status (*settle)(struct cm_session *session);
+    /** The units that region 0 is erased by, the smallest first; false beyond the last. NULL: none. */
+    bool (*erase_unit)(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
+    /** Erases a run of such units; without any proof that they are blank then. */
+    enum cm_status (*erase_units)(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
+    /** Reads the first byte of each piece (a power of two) of an area, one after the other into `bytes`. */
+    enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
+    const struct cm_guard_rules *guard; /**< protection of areas by registers (guard.h); NULL: none */
+};
+
 /**
  * A family's driver. Every function works on a session whose part is known, except `enter` and `identify`. Addresses and counts
  * have been checked against the region by the caller. Failures are left in the session.
  */
 struct cm_family {
     const char *name;
+    uint32_t lines; /**< CM_LINE_BIT of each line that the port must drive, beside the bus */
     /** Brings the chip into its programming mode, trying the ways that an expert would. */
     enum cm_status (*enter)(struct cm_session *session);
     /** Reads the id, twice, into the session; where the part is known already, proves that it is still there. */
@@ -80,10 +112,14 @@ struct cm_family {
     /** Reads, compares or programs; see enum cm_access_kind. */
     enum cm_status (*access)(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
                              uint32_t count);
+    /** Erases the whole chip. NULL: the family erases by units. */
     enum cm_status (*erase)(struct cm_session *session);
     enum cm_status (*protection)(struct cm_session *session, struct cm_protection *protection);
     /** Time in microseconds of reading or programming so many bytes (4096 at most), or of an erase, at the session's clock. */
     uint32_t (*cost_us)(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
+    /** The engine that puts images into chips of this family: cm_put_by_chip, cm_put_by_blocks (job.h). */
+    enum cm_status (*put)(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
+    const struct cm_memory_rules *memory; /**< what memories have beyond that; NULL: not a memory */
 };
 
 /** A family with the parts of it that a build carries. */
@@ -92,6 +128,7 @@ struct cm_kit {
     const struct cm_part *const *parts;
     uint16_t part_count;
     const struct cm_words *words; /**< the family's settings in words (settings.h), or NULL */
+    struct cm_part *found;        /**< a row in RAM for a part that is in no table but tells of itself (SFDP); or NULL */
 };
 
 #endif

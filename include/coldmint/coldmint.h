@@ -8,6 +8,11 @@
 
 #include <coldmint/avr.h>
 #include <coldmint/chip.h>
+#include <coldmint/ee25.h>
+#include <coldmint/ee25_parts.h>
+#include <coldmint/guard.h>
+#include <coldmint/nor.h>
+#include <coldmint/nor_parts.h>
 #include <coldmint/records.h>
 #include <coldmint/image.h>
 #include <coldmint/job.h>

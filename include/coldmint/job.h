@@ -7,6 +7,7 @@
 #ifndef COLDMINT_JOB_H
 #define COLDMINT_JOB_H
 
+#include <coldmint/guard.h>
 #include <coldmint/session.h>
 #include <coldmint/source.h>
 
@@ -27,12 +28,15 @@ struct cm_progress {
 /** Called about once a page. Return false to stop the job cleanly (CM_STOPPED). */
 typedef bool cm_progress_fn(void *context, const struct cm_progress *progress);
 
-/** A data region that a chip erase would take along, saved and put back by cm_put. */
+/**
+ * What an erase would take along beyond the images, saved and put back by cm_put: the data region of a chip that is erased as a whole; of a memory, the rest of a
+ * sector that an image covers in part.
+ */
 struct cm_carry {
-    uint8_t *bytes; /**< the caller's, as large as the region; NULL: a job that would lose data is refused */
+    uint8_t *bytes; /**< the caller's, as large as the region; NULL: a job that would lose data is refused. A memory's go through the workspace */
     uint32_t size;
     /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but CM_OK ends the job. */
-    enum cm_status (*saved)(void *context, uint8_t region, const uint8_t *bytes, uint32_t count);
+    enum cm_status (*saved)(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
     void *context;
 };
 
@@ -43,7 +47,8 @@ struct cm_put {
     const struct cm_want *wants;
     uint8_t want_count;
     bool
-        unprotect; /**< a locked chip may be erased to get at it, and what cannot be read is lost; the lock byte is put back last */
+        unprotect; /**< a locked chip may be erased to get at it, and what cannot be read is lost; the lock byte is put back last. A memory's protection
+                      is lifted and put back, and nothing is lost */
     bool lose_data; /**< a chip erase may take the data region along; say so too where all of it is wanted anew */
     struct cm_carry carry;
     cm_progress_fn *progress; /**< or NULL */
@@ -51,15 +56,21 @@ struct cm_put {
     /** Told the plan before anything is changed, and once more where an erase turns out to be needed in the midst of it; NULL, or return false to leave it at that (CM_STOPPED). */
     bool (*planned)(void *context, const struct cm_report *report);
     void *planned_context;
+    /** Before a memory's protection is lifted: its registers. Keep them safe; anything but CM_OK ends the job. NULL: not told. */
+    enum cm_status (*lifting)(void *context, const struct cm_guard *guard);
+    void *lifting_context;
 };
 
 /** What a job found and did. */
 struct cm_report {
-    bool erase;             /**< a chip erase is needed / was done */
-    bool carried;           /**< the data region was carried over the erase */
-    bool relocked;          /**< the lock byte was put back */
+    bool erase;             /**< a chip erase is needed / was done; of a memory, any erase */
+    bool carried;           /**< data were carried over an erase */
+    bool relocked;          /**< the lock byte, or a memory's protection, was put back */
     bool unlocked;          /**< an erase lifted the lock byte, and it is not back: the job ended before */
-    uint8_t lock;           /**< the lock byte that stood there before an erase */
+    uint8_t lock;           /**< the lock byte that stood there before an erase; of a memory, its status register */
+    uint32_t erases;        /**< of a memory: erase instructions */
+    uint32_t erased_bytes;  /**< in them */
+    uint32_t carried_bytes; /**< beside the images, saved and put back */
     uint32_t pages;         /**< pages that the images touch */
     uint32_t pages_equal;   /**< of them, already right */
     uint32_t pages_blank;   /**< of them, right by being blank after the erase */
@@ -83,6 +94,13 @@ enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, str
  * CM_STOPPED.
  */
 enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report);
+
+/**
+ * The engines behind the two, one for chips that are erased as a whole and one for memories that are erased by blocks. A family names
+ * its own, so that a build carries no other.
+ */
+enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
+enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
 
 /** Called for each byte that differs. Return false to stop looking. */
 typedef bool cm_difference_fn(void *context, uint32_t address, uint8_t wanted, uint8_t found);

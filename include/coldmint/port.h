@@ -19,6 +19,9 @@ enum cm_line {
     CM_LINE_SCK,
     CM_LINE_MOSI,
     CM_LINE_MISO,
+    CM_LINE_SELECT, /**< chip select of a memory, active low */
+    CM_LINE_WP,     /**< its write protect pin, active low */
+    CM_LINE_HOLD,   /**< its hold pin, active low */
     CM_LINE_SUPPLY, /**< for sense only: the target's supply in mV */
     CM_LINE_COUNT
 };
@@ -38,7 +41,9 @@ struct cm_poll {
     uint8_t at;    /**< place of the answer's byte that counts */
     uint8_t mask;
     uint8_t want;
-    bool echo; /**< check the echo, as in struct cm_each */
+    bool echo;     /**< check the echo, as in struct cm_each */
+    uint8_t never; /**< in frames: what a chip that is there never answers here, but a loose wire does: CM_CONTACT_LOST at once; 0: none */
+    uint32_t pause_us; /**< in frames: between two askings, so that the bus is not kept busy for nothing */
     uint32_t timeout_us;
 };
 
@@ -79,6 +84,44 @@ struct cm_each {
     uint32_t pause_us;           /**< after each item: wait so long */
 };
 
+struct cm_port;
+struct cm_trouble;
+
+/**
+ * Instructions to a memory on SPI, each in a frame of its own: SELECT low, opcode, address, dummy bytes, data, SELECT high.
+ *
+ * `count` bytes from `first` on are worked through in frames that end where the address is a multiple of `piece` (a page, a sector; 0: one
+ * frame for all). Without address bytes there is one frame, with `count` bytes of data. Addresses go most significant byte first; where the address
+ * has the bit above its address bytes, the opcode is XORed with `toggle` (small EEPROMs have the ninth address bit there).
+ *
+ * A frame may be preceded by `enable`, and followed by `ready`, then by reading the piece back and comparing it with `out`. So a whole run of
+ * pages, each enabled, programmed, waited for and proven, is one operation; so is a run of sectors to erase (OUT, and `out` is NULL).
+ */
+struct cm_frames {
+    uint8_t opcode;        /**< 0: no frame; only `ready` */
+    uint8_t toggle;        /**< see above; 0: none */
+    uint8_t address_bytes; /**< 0 to 4 */
+    uint8_t dummies;       /**< bytes between address and data */
+    uint8_t enable;        /**< opcode in a frame of its own before each frame; 0: none */
+    uint8_t verify;        /**< opcode that reads each piece back; CM_DIFFERS where it is not what was written; 0: none */
+    bool chained;          /**< address and enable go with the first frame only; `finish` goes after the last (word programming) */
+    uint8_t finish;
+    uint8_t sample;          /**< with IN: bytes of each frame, one after the other into `in`, instead of all; 0: all */
+    enum cm_each_data data;  /**< what happens with the data */
+    uint32_t first;          /**< address of the first byte */
+    uint32_t count;          /**< bytes */
+    uint32_t piece;          /**< a power of two, or 0 */
+    const uint8_t *out;      /**< `count` bytes, for OUT, MATCH and FITS; NULL with OUT: no data go with the frames */
+    uint8_t *in;             /**< `count` bytes, for IN */
+    const struct cm_poll *enabled; /**< after `enable`, in a frame: asked once; CM_DIFFERS where it does not hold */
+    const struct cm_poll *ready;   /**< after each frame, in frames: wait for this */
+    /** What it is on a port without `run`: cm_expand_frames. The driver names it, so that a build without memories does not carry it. */
+    enum cm_status (*expand)(struct cm_port *port, const struct cm_frames *frames, struct cm_trouble *trouble);
+};
+
+/** A cm_frames by the port's small functions. Driving SELECT is `line`; the data go through `shift`, in one direction at a time. */
+enum cm_status cm_expand_frames(struct cm_port *port, const struct cm_frames *frames, struct cm_trouble *trouble);
+
 enum cm_op_kind {
     CM_OP_SUPPLY, /**< feed the target with so many mV; 0 is off */
     CM_OP_CLOCK,  /**< set the bus clock and bring the bus to idle: SCK and MOSI driven low. 0 Hz: let go of the bus */
@@ -88,6 +131,7 @@ enum cm_op_kind {
     CM_OP_SHIFT,  /**< bytes out and in, full duplex, most significant bit first, SPI mode 0 */
     CM_OP_POLL,
     CM_OP_EACH,
+    CM_OP_FRAMES,
     CM_OP_KIND_COUNT
 };
 
@@ -120,13 +164,15 @@ struct cm_op {
         } shift;
         struct cm_poll poll;
         struct cm_each each;
+        struct cm_frames frames;
     };
 };
 
 /** Where and why a batch stopped. */
 struct cm_trouble {
     uint32_t op;      /**< index of the operation that failed */
-    uint32_t item;    /**< item of an each */
+    uint32_t address; /**< that an each or the frames had come to */
+    bool placed;      /**< there is such an address */
     uint8_t expected; /**< for CM_CONTACT_LOST and CM_DIFFERS */
     uint8_t found;
 };
@@ -148,13 +194,15 @@ struct cm_traits {
  *  1. Functions block until done. They return CM_OK, or CM_PORT_FAILED where the hardware or the system refused.
  *  2. Until the first CM_OP_CLOCK and after cm_close, every line is released and the supply is as it was found.
  *  3. `line`, with CM_RELEASED, lets the line float or go to its pull-up.
- *  4. `shift` is SPI mode 0, most significant bit first; SCK idles low between calls. `in` may be NULL or equal `out`.
+ *  4. `shift` is SPI mode 0, most significant bit first; SCK idles low between calls. `in` may be NULL or equal `out`; `out` may be NULL, and
+ *     anything goes out then. Memories are talked to in one direction at a time, so a half-duplex bus will do for them.
  *  5. `wait_us` waits at least as long as it is told; longer only costs time. `now_us` may wrap around.
  *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it took. The core asks for
  *     none below traits.clock_min_hz, and never for 0: to let go of the bus it releases those of SCK and MOSI that `line` can drive.
  *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with `run` must accept that batch.
  *
- *  8. A port whose hardware restarts in mid-job has let go of every line. It counts that in `restarts`, returns CM_CONTACT_LOST
+ *  8. Two changes of SELECT are 100 ns apart or more: that is how long a memory wants to be deselected.
+ *  9. A port whose hardware restarts in mid-job has let go of every line. It counts that in `restarts`, returns CM_CONTACT_LOST
  *     from what it was doing, and works again: the core finds the chip anew, as after any loss of contact.
  *
  * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`. A port with
@@ -172,7 +220,7 @@ struct cm_port {
     void (*wait_us)(struct cm_port *port, uint32_t us);
     uint32_t (*now_us)(struct cm_port *port);
     uint32_t half_bit_us; /**< for cm_lines_shift: half a clock period */
-    uint32_t restarts;    /**< counted by the port: times that its hardware restarted in the middle of its work (obligation 8) */
+    uint32_t restarts;    /**< counted by the port: times that its hardware restarted in the middle of its work (obligation 9) */
 };
 
 /**
@@ -188,7 +236,7 @@ enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t cou
 enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
 enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes);
 
-/** True where the port has all the traits that programming over SPI and a reset line needs. */
+/** True where the port has the functions that SPI needs. Which lines are wanted is each family's own. */
 bool cm_port_has_spi(const struct cm_port *port);
 
 #endif

@@ -32,6 +32,7 @@ struct cm_session {
     struct cm_port *port;
     const struct cm_kit *kits;
     uint8_t kit_count;
+    const struct cm_kit *kit; /**< of them, the one in use */
     const struct cm_family *family;
     const struct cm_part *part; /**< NULL until identified */
     uint8_t *workspace;
@@ -41,12 +42,15 @@ struct cm_session {
     uint16_t supply_mv;  /**< feed the target with this, if not 0 and the port can. Set it after cm_open */
     uint16_t tries;      /**< how often entering was tried */
     uint16_t recoveries; /**< times that contact was lost and found again */
-    uint8_t id[4];
+    uint8_t id[CM_ID_BYTES];
     bool entered;
     bool blind;      /**< entering: also try for a part that does not answer Programming Enable */
     bool echoes;     /**< the part repeats what it hears: each instruction proves the contact */
     uint8_t segment; /**< extended address byte that the chip holds */
     bool segment_known;
+    uint8_t id_way;     /**< of a memory: which of the id instructions it answers */
+    bool wide;          /**< of a memory: it was switched to 4-byte addresses */
+    bool unguarded;     /**< protection was lifted by us: lift it anew where the chip has been off */
     /** Asked when contact is lost and the chip is not found again at once: true to go on trying, after whatever wait the
      *  caller sees fit; NULL: never. Set it, and its context, after cm_open. */
     bool (*on_lost)(void *context, const struct cm_failure *failure);
@@ -68,11 +72,12 @@ enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const s
  *
  * asserted: name of the part that must be there, or NULL. Where several parts share the id, the asserted one is taken, else the
  * first; cm_candidate lists all. Errors: CM_NO_POWER, CM_NO_CHIP, CM_UNKNOWN_CHIP, CM_WRONG_CHIP, CM_BAD_ARGUMENT (no part of
- * that name), CM_PORT_LACKS, CM_PORT_FAILED.
+ * that name), CM_PORT_LACKS (lines that no
+ * family of the kits could do with), CM_PORT_FAILED. A part without an id is taken only where it is asserted.
  */
 enum cm_status cm_identify(struct cm_session *session, const char *asserted);
 
-/** The parts that have the id that was read: number 0, 1, ...; NULL beyond the last. */
+/** The parts of the tables that have the id that was read: number 0, 1, ...; NULL beyond the last. */
 const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t number);
 
 /** Lets the target run: lines released, supply as found. Safe to call at any time, also twice. */

@@ -20,6 +20,9 @@ static const cyaml_schema_field_t CHIP_FIELDS[] = {
     CYAML_FIELD_UINT_PTR("lock", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, lock),
     CYAML_FIELD_STRING_PTR("flash", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, flash, 1, 4096),
     CYAML_FIELD_STRING_PTR("eeprom", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, eeprom, 1, 4096),
+    CYAML_FIELD_SEQUENCE("status", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, status, &BYTE, 1, 3),
+    CYAML_FIELD_BOOL("wp_low", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, wp_low),
+    CYAML_FIELD_UINT("neighbour_from_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, neighbour_from_mv),
     CYAML_FIELD_END,
 };
 
@@ -29,6 +32,9 @@ static const cyaml_schema_field_t PORT_FIELDS[] = {
     CYAML_FIELD_UINT("feeds_from_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_port, feeds_from_mv),
     CYAML_FIELD_UINT("feeds_to_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_port, feeds_to_mv),
     CYAML_FIELD_BOOL("measures_supply", CYAML_FLAG_OPTIONAL, struct sim_bench_port, measures_supply),
+    CYAML_FIELD_BOOL("drives_wp", CYAML_FLAG_OPTIONAL, struct sim_bench_port, drives_wp),
+    CYAML_FIELD_BOOL("drives_hold", CYAML_FLAG_OPTIONAL, struct sim_bench_port, drives_hold),
+    CYAML_FIELD_UINT("batch_us", CYAML_FLAG_OPTIONAL, struct sim_bench_port, batch_us),
     CYAML_FIELD_BOOL("only_lines", CYAML_FLAG_OPTIONAL, struct sim_bench_port, only_lines),
     CYAML_FIELD_END,
 };
@@ -40,6 +46,9 @@ static const cyaml_schema_field_t FAULT_FIELDS[] = {
     CYAML_FIELD_ENUM("miso", CYAML_FLAG_OPTIONAL, struct sim_faults, miso, STUCK, CYAML_ARRAY_LEN(STUCK)),
     CYAML_FIELD_UINT("slow_percent", CYAML_FLAG_OPTIONAL, struct sim_faults, slow_percent),
     CYAML_FIELD_UINT("restart_every_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, restart_every_bytes),
+    CYAML_FIELD_UINT("worn_at", CYAML_FLAG_OPTIONAL, struct sim_faults, worn_at),
+    CYAML_FIELD_UINT("stuck_at", CYAML_FLAG_OPTIONAL, struct sim_faults, stuck_at),
+    CYAML_FIELD_BOOL("registers_stuck", CYAML_FLAG_OPTIONAL, struct sim_faults, registers_stuck),
     CYAML_FIELD_BOOL("reset_held", CYAML_FLAG_OPTIONAL, struct sim_faults, reset_held),
     CYAML_FIELD_BOOL("no_rights", CYAML_FLAG_OPTIONAL, struct sim_faults, no_rights),
     CYAML_FIELD_BOOL("no_power", CYAML_FLAG_OPTIONAL, struct sim_faults, no_power),

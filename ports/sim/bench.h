@@ -16,8 +16,12 @@ struct sim_bench_chip {
     uint8_t *fuses;
     unsigned fuses_count;
     uint8_t *lock; /* one byte, if given */
-    char *flash;   /* Intel HEX files beside the bench file */
+    char *flash;   /* files beside the bench file: Intel HEX, or the raw bytes where the name ends in .bin */
     char *eeprom;
+    uint8_t *status; /* status registers of a memory */
+    unsigned status_count;
+    bool wp_low;                /* the board holds its write protect pin low */
+    uint16_t neighbour_from_mv; /* in circuit: from this supply on the rest of the board wakes up and talks on the same wires; 0: never */
 };
 
 struct sim_bench_port {
@@ -25,6 +29,9 @@ struct sim_bench_port {
     uint16_t feeds_from_mv, feeds_to_mv;
     bool measures_supply;
     bool only_lines; /* no SPI hardware: the core makes the clock itself */
+    bool drives_wp;  /* a memory's write protect and hold pins are wired */
+    bool drives_hold;
+    uint32_t batch_us; /* each batch takes so much longer: a port at the end of a link */
 };
 
 /* What is wrong with the bench; all zero: nothing. */
@@ -38,6 +45,9 @@ struct sim_faults {
     bool no_power;
     bool reset_held; /* something on the board holds RESET low */
     bool no_rights;  /* the system does not let us use the port */
+    uint32_t worn_at;  /* of a memory, less one: an erase leaves the byte here; 0: nowhere */
+    uint32_t stuck_at; /* likewise: bit 0 of it reads 1 for ever */
+    bool registers_stuck; /* its status registers take nothing */
 };
 
 struct sim_bench {

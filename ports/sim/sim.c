@@ -11,14 +11,18 @@
 #include <string.h>
 #include <time.h>
 
-enum { DEFAULT_MAX_CLOCK_HZ = 8000000, SAVE_EVERY_NS = 250000000, SAVE_SHARE = 20 };
+enum { DEFAULT_MAX_CLOCK_HZ = 8000000, MEMORY_MAX_CLOCK_HZ = 33000000, LINE_NS = 125, CALLS_A_LOOK = 64, SAVE_EVERY_NS = 250000000, SAVE_SHARE = 20 };
 
 struct cm_sim {
     struct cm_port port;
     struct sim_bench *bench;
-    struct avr_model model;
+    const struct sim_kind *kind;
+    union sim_model model;
+    const struct cm_nor_part *nor; /* the memory's row, or NULL: an AVR */
+    uint64_t *now_ns;              /* the model's */
     struct sim_faults faults;
     char *folder;
+    uint32_t noise, calls;
     uint64_t bytes, fault_bytes;
     uint64_t half_ns;
     uint32_t clocks; // made by hand, on a port with lines only
@@ -36,11 +40,34 @@ static uint64_t host_ns(void)
 
 /* --- the wires ------------------------------------------------------------------------------------------------- */
 
-/* RESET has a pull-up on the board; SCK floats low. Without contact the chip sees only those. */
+/* How a line looks at the chip: pulled up on the board where nobody drives it, or held by something. Without contact the chip sees only that. */
+static bool is_low(const struct cm_sim *sim, enum cm_line line)
+{
+    bool held = (line == CM_LINE_RESET && sim->faults.reset_held) || (line == CM_LINE_WP && sim->bench->chip.wp_low);
+    bool driven = sim->contact && sim->lines[line] != CM_RELEASED;
+    if (line == CM_LINE_WP && driven)
+        return sim->lines[line] == CM_LOW; // stronger than the board's resistor
+    return held || (driven && sim->lines[line] == CM_LOW);
+}
+
 static void drive_chip(struct cm_sim *sim)
 {
-    bool low = sim->faults.reset_held || (sim->contact && sim->lines[CM_LINE_RESET] == CM_LOW);
-    avr_model_reset(&sim->model, low);
+    static const enum cm_line LINES[] = {CM_LINE_RESET, CM_LINE_HOLD, CM_LINE_WP, CM_LINE_SELECT};
+    for (size_t i = 0; i < sizeof LINES / sizeof LINES[0]; i++)
+        sim->kind->line(&sim->model, LINES[i], is_low(sim, LINES[i]));
+}
+
+/* In circuit: from some supply on, the rest of the board is awake and talks on the same wires. */
+static bool neighbour_talks(const struct cm_sim *sim)
+{
+    uint16_t from = sim->bench->chip.neighbour_from_mv;
+    return from && sim->kind->supply_mv(&sim->model) >= from;
+}
+
+static uint8_t next_noise(struct cm_sim *sim)
+{
+    sim->noise = sim->noise * 1664525u + 1013904223u;
+    return (uint8_t)(sim->noise >> 24);
 }
 
 static bool has_contact(const struct cm_sim *sim)
@@ -61,7 +88,7 @@ static bool restarts_now(struct cm_sim *sim)
     for (int i = 0; i < CM_LINE_COUNT; i++)
         sim->lines[i] = CM_RELEASED;
     drive_chip(sim);
-    sim->model.now_ns += BOOT_NS;
+    *sim->now_ns += BOOT_NS;
     sim->port.restarts++;
     return true;
 }
@@ -77,8 +104,10 @@ static void count_byte(struct cm_sim *sim)
     }
 }
 
-static uint8_t through_faults(const struct cm_sim *sim, uint8_t byte)
+static uint8_t through_faults(struct cm_sim *sim, uint8_t byte)
 {
+    if (neighbour_talks(sim))
+        byte &= next_noise(sim) | next_noise(sim); // another driver pulls low now and then
     if (sim->faults.miso != SIM_STUCK_NOT)
         return sim->faults.miso == SIM_STUCK_LOW ? 0x00 : 0xFF;
     if (sim->faults.flip_every_bytes && sim->fault_bytes % sim->faults.flip_every_bytes == 0)
@@ -90,7 +119,7 @@ static void keep_pace(struct cm_sim *sim)
 {
     if (sim->bench->pace <= 0)
         return;
-    double due_ns = (double)(sim->model.now_ns - sim->begun_ns) / sim->bench->pace;
+    double due_ns = (double)(*sim->now_ns - sim->begun_ns) / sim->bench->pace;
     uint64_t gone_ns = host_ns() - sim->begun_host_ns;
     if (due_ns > (double)gone_ns + 1e6) {
         uint64_t left = (uint64_t)due_ns - gone_ns;
@@ -102,10 +131,24 @@ static void keep_pace(struct cm_sim *sim)
 static enum cm_status save_now_and_then(struct cm_sim *sim)
 {
     keep_pace(sim);
+    if (sim->nor && sim->model.nor.registers_changed) { // a real chip remembers them, whatever becomes of us
+        sim->model.nor.registers_changed = false;
+        return cm_sim_save(sim) ? CM_OK : CM_PORT_FAILED;
+    }
+    if (++sim->calls % CALLS_A_LOOK)
+        return CM_OK; // looking at the clock takes time as well
     uint64_t since = host_ns() - sim->saved_host_ns;
     if (since < SAVE_EVERY_NS || since < SAVE_SHARE * sim->save_took_ns)
         return CM_OK; // a large state on a slow disk must not take all the time
     return cm_sim_save(sim) ? CM_OK : CM_PORT_FAILED;
+}
+
+/* Nothing between port and chip that a byte would have to be looked at for. */
+static bool is_undisturbed(const struct cm_sim *sim)
+{
+    const struct sim_faults *faults = &sim->faults;
+    return sim->contact && !faults->contact_lost_after_bytes && !faults->flip_every_bytes && !faults->restart_every_bytes &&
+           faults->miso == SIM_STUCK_NOT && !neighbour_talks(sim);
 }
 
 /* --- the port's functions -------------------------------------------------------------------------------------- */
@@ -113,15 +156,25 @@ static enum cm_status save_now_and_then(struct cm_sim *sim)
 static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
     struct cm_sim *sim = port->context;
+    if (is_undisturbed(sim)) {
+        for (uint32_t i = 0; i < bytes; i++) {
+            uint8_t answer = sim->kind->byte(&sim->model, out ? out[i] : 0, sim->half_ns);
+            if (in)
+                in[i] = answer;
+        }
+        sim->bytes += bytes;
+        sim->fault_bytes += bytes;
+        return save_now_and_then(sim);
+    }
     for (uint32_t i = 0; i < bytes; i++) {
         uint8_t answer = 0xFF;
         count_byte(sim);
         if (restarts_now(sim))
             return CM_CONTACT_LOST;
         if (sim->contact)
-            answer = avr_model_byte(&sim->model, out ? out[i] : 0, sim->half_ns);
+            answer = sim->kind->byte(&sim->model, out ? out[i] : 0, sim->half_ns);
         else
-            sim->model.now_ns += 16 * sim->half_ns;
+            *sim->now_ns += 16 * sim->half_ns;
         if (in)
             in[i] = through_faults(sim, answer);
     }
@@ -132,12 +185,15 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
 {
     struct cm_sim *sim = port->context;
     sim->lines[line] = level;
-    drive_chip(sim);
+    if (line != CM_LINE_SCK && line != CM_LINE_MOSI) {
+        *sim->now_ns += LINE_NS;
+        sim->kind->line(&sim->model, line, is_low(sim, line));
+    }
     if (line == CM_LINE_SCK) {
         if (level == CM_HIGH && ++sim->clocks % 8 == 0)
             count_byte(sim);
         if (sim->contact)
-            avr_model_sck(&sim->model, level == CM_HIGH, sim->lines[CM_LINE_MOSI] == CM_HIGH);
+            sim->kind->sck(&sim->model, level == CM_HIGH, sim->lines[CM_LINE_MOSI] == CM_HIGH);
     }
     return CM_OK;
 }
@@ -145,14 +201,15 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
 static enum cm_status sim_sense(struct cm_port *port, enum cm_line line, uint16_t *value)
 {
     struct cm_sim *sim = port->context;
+    bool shared = line == CM_LINE_SCK || line == CM_LINE_MOSI || line == CM_LINE_MISO || line == CM_LINE_SELECT;
     if (line == CM_LINE_SUPPLY)
-        *value = sim->model.supply_mv;
+        *value = sim->kind->supply_mv(&sim->model);
     else if (line == CM_LINE_MISO)
-        *value = through_faults(sim, sim->contact && !avr_model_miso(&sim->model) ? 0x00 : 0xFF) & 1;
-    else if (line == CM_LINE_RESET)
-        *value = !sim->model.reset_low;
+        *value = through_faults(sim, sim->contact && !sim->kind->miso(&sim->model) ? 0x00 : 0xFF) & 1;
+    else if (shared && sim->lines[line] == CM_RELEASED && neighbour_talks(sim))
+        *value = next_noise(sim) & 1;
     else
-        *value = sim->lines[line] != CM_LOW;
+        *value = !is_low(sim, line);
     return CM_OK;
 }
 
@@ -174,14 +231,14 @@ static enum cm_status sim_supply(struct cm_port *port, uint16_t mv)
     if (bench->chip.supply_mv && mv)
         return CM_PORT_FAILED; // the board has a supply of its own: never both
     if (!sim->faults.no_power && !bench->chip.supply_mv)
-        avr_model_supply(&sim->model, mv);
+        sim->kind->supply(&sim->model, mv);
     return CM_OK;
 }
 
 static void sim_wait_us(struct cm_port *port, uint32_t us)
 {
     struct cm_sim *sim = port->context;
-    sim->model.now_ns += (uint64_t)us * 1000;
+    *sim->now_ns += (uint64_t)us * 1000;
     keep_pace(sim);
 }
 
@@ -192,19 +249,31 @@ static uint32_t sim_now_us(struct cm_port *port)
 
 /* --- setting up and taking down -------------------------------------------------------------------------------- */
 
-static struct cm_traits traits_of(const struct sim_bench *bench)
+static struct cm_traits traits_of(const struct sim_bench *bench, const struct sim_kind *kind)
 {
     const struct sim_bench_port *port = &bench->port;
-    uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI);
+    uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI), lines = kind->lines | (port->only_lines ? spi : 0);
+    uint32_t usual_hz = kind == &sim_nor ? MEMORY_MAX_CLOCK_HZ : DEFAULT_MAX_CLOCK_HZ;
+    lines |= (port->drives_wp ? CM_LINE_BIT(CM_LINE_WP) : 0) | (port->drives_hold ? CM_LINE_BIT(CM_LINE_HOLD) : 0);
     return (struct cm_traits){
-        .lines = CM_LINE_BIT(CM_LINE_RESET) | (port->only_lines ? spi : 0),
-        .senses =
-            CM_LINE_BIT(CM_LINE_MISO) | CM_LINE_BIT(CM_LINE_RESET) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
+        .lines = lines,
+        .senses = lines | spi | CM_LINE_BIT(CM_LINE_MISO) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
         .clock_min_hz = port->min_clock_hz,
-        .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : DEFAULT_MAX_CLOCK_HZ,
+        .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : usual_hz,
         .supply_min_mv = port->feeds_from_mv,
         .supply_max_mv = port->feeds_to_mv,
     };
+}
+
+/* A batch at the end of a link: it takes its time to get there and back, and is expanded on the other side. */
+static enum cm_status run_over_link(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble)
+{
+    struct cm_sim *sim = port->context;
+    *sim->now_ns += (uint64_t)sim->bench->port.batch_us * 1000;
+    port->run = NULL;
+    enum cm_status status = cm_port_run(port, ops, count, trouble);
+    port->run = run_over_link;
+    return status;
 }
 
 static void make_port(struct cm_sim *sim)
@@ -212,7 +281,8 @@ static void make_port(struct cm_sim *sim)
     bool only_lines = sim->bench->port.only_lines;
     sim->port = (struct cm_port){
         .context = sim,
-        .traits = traits_of(sim->bench),
+        .traits = traits_of(sim->bench, sim->kind),
+        .run = sim->bench->port.batch_us ? run_over_link : NULL,
         .shift = only_lines ? cm_lines_shift : sim_shift,
         .clock = only_lines ? cm_lines_clock : sim_clock,
         .line = sim_line,
@@ -228,6 +298,7 @@ static void make_port(struct cm_sim *sim)
 struct memory_target {
     uint8_t *bytes;
     uint32_t count;
+    uint8_t flip; /* XORed to each byte */
 };
 
 static enum cm_status into_memory(void *context, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line)
@@ -236,15 +307,41 @@ static enum cm_status into_memory(void *context, uint32_t address, const uint8_t
     (void)line;
     if (count > target->count || address > target->count - count)
         return CM_TOO_LARGE;
-    memcpy(target->bytes + address, bytes, count);
+    for (uint32_t i = 0; i < count; i++)
+        target->bytes[address + i] = bytes[i] ^ target->flip;
     return CM_OK;
 }
 
-/* Fills a memory of the new chip from a HEX file that is named relative to the bench file. */
-static bool load_hex(const char *bench_path, const char *name, struct memory_target target, char *error)
+/* Reads records, or the raw bytes; false with the reason in `error`. */
+static bool read_contents(FILE *file, const char *path, struct memory_target *target, char *error)
+{
+    struct cm_record_reader reader;
+    char text[4096];
+    size_t got, length = strlen(path);
+    bool raw = length > 4 && strcmp(path + length - 4, ".bin") == 0;
+    uint32_t at = 0;
+    cm_record_begin(&reader, into_memory, target);
+    while ((got = fread(text, 1, sizeof text, file)) > 0) {
+        enum cm_status status = raw ? into_memory(target, at, (const uint8_t *)text, (uint32_t)got, 0) : cm_record_feed(&reader, text, got);
+        if (raw && status)
+            snprintf(error, SIM_ERROR_BYTES, "%.300s is larger than the chip", path);
+        if (status)
+            break;
+        at += (uint32_t)got;
+    }
+    if (raw)
+        return error[0] == '\0';
+    if (cm_record_end(&reader) == CM_OK)
+        return true;
+    snprintf(error, SIM_ERROR_BYTES, "%.300s, line %u: %s", path, (unsigned)reader.line, cm_record_fault_word(reader.fault));
+    return false;
+}
+
+/* Fills a memory of the new chip from a file that is named relative to the bench file. */
+static bool load_contents(const char *bench_path, const char *name, struct memory_target target, char *error)
 {
     const char *slash = strrchr(bench_path, '/');
-    char path[4352], text[4096];
+    char path[4352];
     int folder = slash && name[0] != '/' ? (int)(slash - bench_path + 1) : 0;
     snprintf(path, sizeof path, "%.*s%s", folder, bench_path, name);
     FILE *file = fopen(path, "rb");
@@ -252,42 +349,52 @@ static bool load_hex(const char *bench_path, const char *name, struct memory_tar
         snprintf(error, SIM_ERROR_BYTES, "%.300s: %s", path, strerror(errno));
         return false;
     }
-    struct cm_record_reader reader;
-    cm_record_begin(&reader, into_memory, &target);
-    size_t got;
-    while ((got = fread(text, 1, sizeof text, file)) > 0 && cm_record_feed(&reader, text, got) == CM_OK)
-        continue;
+    bool good = read_contents(file, path, &target, error);
     fclose(file);
-    if (cm_record_end(&reader) == CM_OK)
-        return true;
-    snprintf(error, SIM_ERROR_BYTES, "%.300s, line %u: %s", path, (unsigned)reader.line, cm_record_fault_word(reader.fault));
-    return false;
+    return good;
 }
 
-/* Finds the bench's part in the library's table of AVR parts. */
-static const struct cm_avr_part *find_part(const char *name)
+/* Finds the bench's part in the library's tables. */
+static const struct cm_part *find_part(const char *name, const struct sim_kind **kind)
 {
-    static const struct cm_kit kit = {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT};
-    return cm_avr_row(cm_part_by_name(&kit, 1, name));
+    static const struct cm_kit kits[] = {{.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT},
+                                         {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT},
+                                         {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT}};
+    const struct cm_part *part = cm_part_by_name(&kits[0], 1, name);
+    *kind = part ? &sim_avr : &sim_nor;
+    return part ? part : cm_part_by_name(&kits[1], 2, name);
 }
 
-static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *error)
+static bool make_new_avr(struct cm_sim *sim, const char *bench_path, char *error)
 {
     const struct sim_bench_chip *chip = &sim->bench->chip;
-    struct avr_model *model = &sim->model;
+    struct avr_model *model = &sim->model.avr;
     for (unsigned i = 0; i < chip->fuses_count; i++)
         model->fuses[i] = chip->fuses[i];
     if (chip->lock)
         model->lock = *chip->lock;
-    return (!chip->flash ||
-            load_hex(bench_path, chip->flash, (struct memory_target){model->flash, model->row->flash_bytes}, error)) &&
-           (!chip->eeprom ||
-            load_hex(bench_path, chip->eeprom, (struct memory_target){model->eeprom, model->row->eeprom_bytes}, error));
+    return (!chip->flash || load_contents(bench_path, chip->flash, (struct memory_target){model->flash, model->row->flash_bytes, 0}, error)) &&
+           (!chip->eeprom || load_contents(bench_path, chip->eeprom, (struct memory_target){model->eeprom, model->row->eeprom_bytes, 0}, error));
+}
+
+static bool make_new_memory(struct cm_sim *sim, const char *bench_path, char *error)
+{
+    const struct sim_bench_chip *chip = &sim->bench->chip;
+    struct nor_model *model = &sim->model.nor;
+    const char *name = chip->flash ? chip->flash : chip->eeprom;
+    for (unsigned i = 0; i < chip->status_count; i++)
+        model->registers[i] = chip->status[i] & model->row->status->kept[i];
+    return !name || load_contents(bench_path, name, (struct memory_target){model->memory, model->row->bytes, 0xFF}, error);
+}
+
+static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *error)
+{
+    return sim->nor ? make_new_memory(sim, bench_path, error) : make_new_avr(sim, bench_path, error);
 }
 
 static struct sim_state state_of(struct cm_sim *sim)
 {
-    return (struct sim_state){&sim->model, &sim->faults, &sim->bytes, &sim->fault_bytes};
+    return (struct sim_state){&sim->model, sim->nor != NULL, &sim->faults, &sim->bytes, &sim->fault_bytes};
 }
 
 static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
@@ -295,39 +402,68 @@ static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
     sim->bench = sim_bench_load(bench_path, error);
     if (!sim->bench)
         return false;
-    const struct cm_avr_part *row = find_part(sim->bench->chip.part);
-    if (!row) {
+    const struct cm_part *part = find_part(sim->bench->chip.part, &sim->kind);
+    if (!part) {
         snprintf(error, SIM_ERROR_BYTES, "chip.part: no part is called '%s'", sim->bench->chip.part);
         return false;
     }
+    sim->now_ns = sim->kind->now_ns(&sim->model);
     sim->folder = sim_state_folder(bench_path);
     sim->faults = sim->bench->faults;
+    sim->nor = sim->kind == &sim_nor ? cm_nor_row(part) : NULL;
     struct sim_state state = state_of(sim);
-    if (!sim->folder || !avr_model_init(&sim->model, row)) {
-        snprintf(error, SIM_ERROR_BYTES, "out of memory");
+    bool is_new = true, has_room = sim->folder != NULL;
+    if (has_room && sim->nor) {
+        uint8_t *memory = sim_memory_map(sim->folder, sim->nor->bytes, &is_new);
+        has_room = memory != NULL;
+        nor_model_init(&sim->model.nor, sim->nor, memory);
+    } else if (has_room) {
+        has_room = avr_model_init(&sim->model.avr, cm_avr_row(part));
+    }
+    if (!has_room) {
+        snprintf(error, SIM_ERROR_BYTES, "no room for the chip: %s", strerror(errno));
         return false;
     }
     enum sim_state_found found = sim_state_load(sim->folder, &state, error);
-    return found == SIM_STATE_LOADED || (found == SIM_STATE_NONE && make_new_chip(sim, bench_path, error));
+    if (found != SIM_STATE_NONE)
+        return found == SIM_STATE_LOADED;
+    return make_new_chip(sim, bench_path, error);
 }
 
 /* What the faults do to chip and wires at once. */
 static void apply_faults(struct cm_sim *sim)
 {
-    sim->model.slow_percent = sim->faults.slow_percent ? sim->faults.slow_percent : 100;
+    *sim->kind->slow_percent(&sim->model) = sim->faults.slow_percent ? sim->faults.slow_percent : 100;
     sim->contact = has_contact(sim);
-    avr_model_supply(&sim->model, sim->faults.no_power ? 0 : sim->bench->chip.supply_mv);
+    sim->kind->supply(&sim->model, sim->faults.no_power ? 0 : sim->bench->chip.supply_mv);
+    if (sim->nor) {
+        sim->model.nor.worn_at = sim->faults.worn_at - 1; // 0 becomes UINT32_MAX: nowhere
+        sim->model.nor.stuck_at = sim->faults.stuck_at - 1;
+        sim->model.nor.registers_stuck = sim->faults.registers_stuck;
+    }
     drive_chip(sim);
 }
 
 static void switch_on(struct cm_sim *sim)
 {
-    sim->model.board_hz = sim->bench->chip.board_clock_hz;
+    if (!sim->nor)
+        sim->model.avr.board_hz = sim->bench->chip.board_clock_hz;
     sim->half_ns = 2500;
-    sim->begun_ns = sim->model.now_ns;
+    sim->begun_ns = *sim->now_ns;
     sim->begun_host_ns = sim->saved_host_ns = host_ns();
     make_port(sim);
     apply_faults(sim);
+}
+
+static void free_all(struct cm_sim *sim)
+{
+    if (sim->nor && sim->model.nor.memory)
+        sim_memory_unmap(sim->model.nor.memory, sim->nor->bytes);
+    else if (!sim->nor && sim->kind)
+        avr_model_free(&sim->model.avr);
+    sim_bench_free(sim->bench);
+    free(sim->folder);
+    free(sim);
 }
 
 struct cm_sim *cm_sim_open(const char *bench_path, char *error)
@@ -338,12 +474,8 @@ struct cm_sim *cm_sim_open(const char *bench_path, char *error)
         switch_on(sim);
         return sim;
     }
-    if (sim) {
-        avr_model_free(&sim->model);
-        sim_bench_free(sim->bench);
-        free(sim->folder);
-    }
-    free(sim);
+    if (sim)
+        free_all(sim);
     return NULL;
 }
 
@@ -354,7 +486,12 @@ struct cm_port *cm_sim_port(struct cm_sim *sim)
 
 struct avr_model *cm_sim_model(struct cm_sim *sim)
 {
-    return &sim->model;
+    return sim->nor ? NULL : &sim->model.avr;
+}
+
+struct nor_model *cm_sim_memory(struct cm_sim *sim)
+{
+    return sim->nor ? &sim->model.nor : NULL;
 }
 
 const struct sim_bench *cm_sim_bench(const struct cm_sim *sim)
@@ -379,7 +516,7 @@ uint64_t cm_sim_bytes(const struct cm_sim *sim)
 
 uint64_t cm_sim_time_us(const struct cm_sim *sim)
 {
-    return sim->model.now_ns / 1000;
+    return *sim->now_ns / 1000;
 }
 
 void cm_sim_restart_faults(struct cm_sim *sim)
@@ -402,10 +539,7 @@ bool cm_sim_close(struct cm_sim *sim)
 {
     bool saved = cm_sim_save(sim);
     int error = errno;
-    avr_model_free(&sim->model);
-    sim_bench_free(sim->bench);
-    free(sim->folder);
-    free(sim);
+    free_all(sim);
     errno = error;
     return saved;
 }

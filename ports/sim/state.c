@@ -9,10 +9,12 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/mman.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
 enum { ROW = 32, FORMAT = 1 };
+static const char MEMORY[] = "/memory.cells";
 
 static char *join(const char *a, const char *b)
 {
@@ -69,17 +71,35 @@ static json_t *numbers_u8(const uint8_t *values, size_t count)
 
 static json_t *faults_object(const struct sim_faults *faults)
 {
-    return json_pack("{s:I, s:I, s:I, s:i, s:I, s:b, s:I, s:b, s:b}", "contact_lost_after_bytes",
+    return json_pack("{s:I, s:I, s:I, s:i, s:I, s:b, s:I, s:b, s:b, s:I, s:I, s:b}", "contact_lost_after_bytes",
                      (json_int_t)faults->contact_lost_after_bytes, "contact_back_after_bytes",
                      (json_int_t)faults->contact_back_after_bytes, "flip_every_bytes", (json_int_t)faults->flip_every_bytes, "miso",
                      (int)faults->miso, "slow_percent", (json_int_t)faults->slow_percent, "no_power", faults->no_power,
                      "restart_every_bytes", (json_int_t)faults->restart_every_bytes, "reset_held", faults->reset_held, "no_rights",
-                     faults->no_rights);
+                     faults->no_rights, "worn_at", (json_int_t)faults->worn_at, "stuck_at", (json_int_t)faults->stuck_at, "registers_stuck",
+                     faults->registers_stuck);
+}
+
+/* A memory's cells are in a file of their own. */
+static json_t *memory_object(const struct sim_state *state)
+{
+    const struct nor_model *model = &state->model->nor;
+    json_t *breaches = json_array();
+    for (int i = 0; i < NOR_BREACH_COUNT; i++)
+        json_array_append_new(breaches, json_integer(model->breaches[i]));
+    return json_pack("{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}", "format", FORMAT, "part", model->row->part.name,
+                     "time_ns", (json_int_t)model->now_ns, "bytes", (json_int_t)*state->bytes, "fault_bytes", (json_int_t)*state->fault_bytes,
+                     "programs", (json_int_t)model->programs, "erases", (json_int_t)model->erases, "busy_until_ns",
+                     (json_int_t)model->busy_until_ns, "supply_mv", (int)model->supply_mv, "wide", model->wide, "asleep", model->asleep, "registers",
+                     numbers_u8(model->registers, CM_NOR_REGISTERS), "locks", numbers_u8(model->sector_locks, sizeof model->sector_locks),
+                     "faults", faults_object(state->faults), "breaches", breaches);
 }
 
 static json_t *state_object(const struct sim_state *state)
 {
-    const struct avr_model *model = state->model;
+    if (state->is_memory)
+        return memory_object(state);
+    const struct avr_model *model = &state->model->avr;
     json_t *breaches = json_array();
     for (int i = 0; i < BREACH_COUNT; i++)
         json_array_append_new(breaches, json_integer(model->breaches[i]));
@@ -130,14 +150,42 @@ bool sim_state_save(const char *folder, const struct sim_state *state)
 
 bool sim_state_remove(const char *folder)
 {
-    char *path = join(folder, "/state.json"), *temporary = join(folder, "/state.json.new");
+    char *path = join(folder, "/state.json"), *temporary = join(folder, "/state.json.new"), *memory = join(folder, MEMORY);
     bool good = path && temporary && (unlink(path) == 0 || errno == ENOENT);
     if (temporary)
         unlink(temporary);
+    if (memory)
+        unlink(memory);
+    free(memory);
     rmdir(folder); // stays if somebody put something else there
     free(temporary);
     free(path);
     return good;
+}
+
+/* --- a memory's cells ---------------------------------------------------------------------------------------------- */
+
+uint8_t *sim_memory_map(const char *folder, uint32_t bytes, bool *is_new)
+{
+    char *path = join(folder, MEMORY), *state = join(folder, "/state.json");
+    bool made = mkdir(folder, 0777) == 0 || errno == EEXIST;
+    *is_new = !state || access(state, F_OK) != 0;
+    int file = path && made ? open(path, O_RDWR | O_CREAT | O_CLOEXEC | (*is_new ? O_TRUNC : 0), 0666) : -1;
+    void *memory = MAP_FAILED;
+    if (file >= 0 && ftruncate(file, (off_t)bytes) == 0)
+        memory = mmap(NULL, bytes, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0);
+    int error = errno;
+    if (file >= 0)
+        close(file); // the mapping stays
+    free(path);
+    free(state);
+    errno = error;
+    return memory == MAP_FAILED ? NULL : memory;
+}
+
+void sim_memory_unmap(uint8_t *memory, uint32_t bytes)
+{
+    munmap(memory, bytes);
 }
 
 /* --- reading --------------------------------------------------------------------------------------------------- */
@@ -178,11 +226,12 @@ static bool load_memory(const json_t *rows, uint8_t *bytes, uint32_t count)
 
 static bool load_faults(json_t *object, struct sim_faults *faults)
 {
-    json_int_t lost, back, flip, slow, restart = 0;
-    int miso, no_power, held = 0, no_rights = 0;
-    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b}", "contact_lost_after_bytes", &lost,
+    json_int_t lost, back, flip, slow, restart = 0, worn = 0, stuck = 0;
+    int miso, no_power, held = 0, no_rights = 0, registers = 0;
+    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b}", "contact_lost_after_bytes", &lost,
                     "contact_back_after_bytes", &back, "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow, "no_power",
-                    &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights))
+                    &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights, "worn_at", &worn, "stuck_at",
+                    &stuck, "registers_stuck", &registers))
         return false;
     *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost,
                                   .contact_back_after_bytes = (uint32_t)back,
@@ -192,13 +241,53 @@ static bool load_faults(json_t *object, struct sim_faults *faults)
                                   .no_power = no_power,
                                   .restart_every_bytes = (uint32_t)restart,
                                   .reset_held = held,
-                                  .no_rights = no_rights};
+                                  .no_rights = no_rights,
+                                  .worn_at = (uint32_t)worn,
+                                  .stuck_at = (uint32_t)stuck,
+                                  .registers_stuck = registers};
     return miso >= SIM_STUCK_NOT && miso <= SIM_STUCK_HIGH;
+}
+
+static bool load_numbers(const json_t *array, uint8_t *bytes, size_t count)
+{
+    for (size_t i = 0; i < count; i++)
+        bytes[i] = (uint8_t)json_integer_value(json_array_get(array, i));
+    return json_array_size(array) == count;
+}
+
+static bool load_memory_object(json_t *object, struct sim_state *state)
+{
+    struct nor_model *model = &state->model->nor;
+    const char *part;
+    json_int_t time_ns, bytes, fault_bytes, programs, erases, busy_until_ns;
+    json_t *registers, *locks, *faults, *breaches;
+    int format, supply_mv, wide, asleep;
+    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}", "format", &format, "part", &part, "time_ns",
+                    &time_ns, "bytes", &bytes, "fault_bytes", &fault_bytes, "programs", &programs, "erases", &erases, "busy_until_ns",
+                    &busy_until_ns, "supply_mv", &supply_mv, "wide", &wide, "asleep", &asleep, "registers", &registers, "locks", &locks, "faults", &faults, "breaches",
+                    &breaches) ||
+        format != FORMAT || strcmp(part, model->row->part.name) != 0)
+        return false;
+    for (size_t i = 0; i < NOR_BREACH_COUNT; i++)
+        model->breaches[i] = (uint32_t)json_integer_value(json_array_get(breaches, i));
+    model->now_ns = (uint64_t)time_ns;
+    model->busy_until_ns = (uint64_t)busy_until_ns;
+    model->programs = (uint32_t)programs;
+    model->erases = (uint32_t)erases;
+    model->supply_mv = (uint16_t)supply_mv; // as it was left: the board has not been off since
+    model->wide = wide;
+    model->asleep = asleep;
+    *state->bytes = (uint64_t)bytes;
+    *state->fault_bytes = (uint64_t)fault_bytes;
+    return load_faults(faults, state->faults) && load_numbers(registers, model->registers, CM_NOR_REGISTERS) &&
+           load_numbers(locks, model->sector_locks, sizeof model->sector_locks);
 }
 
 static bool load_object(json_t *object, struct sim_state *state)
 {
-    struct avr_model *model = state->model;
+    if (state->is_memory)
+        return load_memory_object(object, state);
+    struct avr_model *model = &state->model->avr;
     const char *part;
     json_int_t time_ns, bytes, fault_bytes, pages, eeprom_writes, erases, settings;
     json_t *fuses, *breaches, *flash, *eeprom, *faults;

@@ -2,11 +2,12 @@
 #ifndef CM_SIM_STATE_H
 #define CM_SIM_STATE_H
 
-#include "avr_model.h"
 #include "bench.h"
+#include "chip.h"
 
 struct sim_state {
-    struct avr_model *model;
+    union sim_model *model;
+    bool is_memory;
     struct sim_faults *faults;
     uint64_t *bytes;       /* over the wires */
     uint64_t *fault_bytes; /* the same, since the faults were set */
@@ -20,5 +21,12 @@ char *sim_state_folder(const char *bench_path);
 enum sim_state_found sim_state_load(const char *folder, struct sim_state *state, char *error);
 bool sim_state_save(const char *folder, const struct sim_state *state);
 bool sim_state_remove(const char *folder);
+
+/*
+ * The cells of a memory chip: a file in the folder, mapped, so that what is programmed stays whatever becomes of the program. Inverted: a hole is blank.
+ * `is_new` says whether it was made now. NULL with errno set where it cannot be.
+ */
+uint8_t *sim_memory_map(const char *folder, uint32_t bytes, bool *is_new);
+void sim_memory_unmap(uint8_t *memory, uint32_t bytes);
 
 #endif

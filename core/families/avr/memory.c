@@ -16,6 +16,7 @@
  * A page is loaded, written, waited for and read back in one batch.
  */
 #include "avr.h"
+#include <coldmint/job.h>
 #include <string.h>
 
 static const uint8_t READ_FUSE[3][2] = {{0x50, 0x00}, {0x58, 0x08}, {0x50, 0x08}};
@@ -293,6 +294,7 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
 
 const struct cm_family cm_avr = {
     .name = "avr",
+    .lines = CM_LINE_BIT(CM_LINE_RESET),
     .enter = cm_avr_enter,
     .identify = cm_avr_identify,
     .leave = cm_avr_leave,
@@ -301,4 +303,5 @@ const struct cm_family cm_avr = {
     .erase = erase,
     .protection = protection,
     .cost_us = cost_us,
+    .put = cm_put_by_chip,
 };

@@ -1,0 +1,155 @@
+/*
+ * Serial EEPROMs: the way in, and the family's table of functions. The memory itself is as SPI flash is: core/families/nor/.
+ *
+ *     06 -> write enable latch is 1        04 -> it is 0        05 reads it
+ *
+ * An EEPROM has no id. That one is there shows in its write enable latch, which goes up and down as it is told: wires that float, or are held, do not do that. Nor do they
+ * answer so when asked anew behind each reading.
+ *
+ * A program instruction wraps round within its page; pages are never crossed here. There is no erase: a byte is written over.
+ */
+#include "../nor/nor.h"
+#include <coldmint/ee25.h>
+#include <coldmint/job.h>
+#include <string.h>
+
+enum { T_WAKE_US = 100, FIRST_HZ = 1000000, SLOWEST_HZ = 50000, CMD_WAKE = 0xAB, BUSY_WAIT_US = 20000 };
+
+static void add_latch(struct cm_session *session, uint8_t opcode, struct cm_poll *poll, bool up)
+{
+    cm_nor_set_enabled(poll);
+    poll->want = up ? STATUS_ENABLED : 0;
+    struct cm_frames *frames = cm_nor_add_frames(session, 0);
+    frames->enable = opcode;
+    frames->enabled = poll;
+}
+
+/* The latch up, down, and up and down again. */
+static enum cm_status try_latch(struct cm_session *session)
+{
+    struct cm_poll up, down;
+    uint8_t answer = 0;
+    for (uint8_t i = 0; i < 2; i++) {
+        add_latch(session, CMD_WRITE_ENABLE, &up, true);
+        add_latch(session, CMD_WRITE_DISABLE, &down, false);
+    }
+    struct cm_frames *frames = cm_nor_add_frames(session, CMD_READ_STATUS);
+    frames->data = CM_EACH_IN;
+    frames->in = &answer;
+    frames->count = 1;
+    enum cm_status status = cm_batch_run(session);
+    if (status == CM_DIFFERS)
+        memset(session->failure.answer, session->failure.found, sizeof session->failure.answer);
+    return status == CM_DIFFERS ? CM_NO_CHIP : status;
+}
+
+static enum cm_status knock(struct cm_session *session, uint32_t hz)
+{
+    struct cm_poll ready = {.code = {CMD_READ_STATUS}, .at = 1, .mask = STATUS_BUSY, .timeout_us = BUSY_WAIT_US};
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_nor_add_lines(session, hz);
+    cm_nor_add_frames(session, CMD_WAKE); // some have a deep power-down
+    cm_batch_wait(session, T_WAKE_US);
+    cm_nor_add_frames(session, 0)->ready = &ready; // a write may still be under way
+    session->tries++;
+    enum cm_status status = cm_batch_run(session);
+    if (status && status != CM_TIMED_OUT)
+        return status;
+    cm_batch_begin(session, CM_STEP_ENTER, "status", 0);
+    return try_latch(session);
+}
+
+static enum cm_status enter(struct cm_session *session)
+{
+    uint32_t hz = session->cpu_hz && session->cpu_hz < FIRST_HZ ? session->cpu_hz : FIRST_HZ;
+    cm_fail(session, CM_OK, CM_STEP_ENTER);
+    session->tries = 0;
+    session->entered = true; // lines are driven from here on
+    enum cm_status status = CM_NO_CHIP;
+    for (; status == CM_NO_CHIP && hz >= SLOWEST_HZ; hz /= 5)
+        status = knock(session, hz);
+    if (!status)
+        return CM_OK;
+    cm_nor_leave(session);
+    session->failure.step = CM_STEP_ENTER;
+    return cm_refine(session, status);
+}
+
+/* There is nothing to be read; without a part that was asked for, cm_identify ends with an unknown chip. */
+static enum cm_status identify(struct cm_session *session)
+{
+    memset(session->id, 0, sizeof session->id);
+    return CM_OK;
+}
+
+static enum cm_status settle(struct cm_session *session)
+{
+    uint32_t hz = session->clock_hz ? session->clock_hz : cm_nor_part_of(session)->clock_hz;
+    if (session->cpu_hz && session->cpu_hz < hz)
+        hz = session->cpu_hz;
+    cm_batch_begin(session, CM_STEP_ENTER, "status", 0);
+    struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
+    clock->clock.want_hz = hz;
+    enum cm_status status = try_latch(session);
+    session->clock_hz = clock->clock.real_hz;
+    return status == CM_NO_CHIP ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
+static enum cm_status describe(struct cm_session *session)
+{
+    return cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
+}
+
+/* Is the chip still there? Asked behind what the wires alone could have answered. */
+static bool is_still_there(struct cm_session *session)
+{
+    struct cm_failure record = session->failure;
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    bool there = try_latch(session) == CM_OK;
+    session->failure = record;
+    return there;
+}
+
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
+                             uint32_t count)
+{
+    enum cm_status status = cm_nor_access(session, kind, region, address, bytes, count);
+    bool proven = kind == CM_ACCESS_PROGRAM && status == CM_OK; // its latch and its reading back have told
+    bool doubtful = status == CM_OK || status == CM_DIFFERS || status == CM_WRITE_FAILED || status == CM_TIMED_OUT;
+    if (proven || !doubtful || is_still_there(session))
+        return status;
+    return cm_fail_at(session, CM_CONTACT_LOST, CM_STEP_READ, "eeprom", address);
+}
+
+static bool erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit)
+{
+    (void)session, (void)index, (void)unit;
+    return false;
+}
+
+static enum cm_status erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes)
+{
+    (void)index, (void)address, (void)bytes;
+    return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
+}
+
+static const struct cm_memory_rules MEMORY = {.describe = describe,
+                                              .settle = settle,
+                                              .erase_unit = erase_unit,
+                                              .erase_units = erase_units,
+                                              .sample = cm_nor_sample,
+                                              .guard = &cm_nor_guard_rules};
+
+const struct cm_family cm_ee25 = {
+    .name = "ee25",
+    .lines = CM_LINE_BIT(CM_LINE_SELECT),
+    .enter = enter,
+    .identify = identify,
+    .leave = cm_nor_leave,
+    .region = cm_nor_region,
+    .access = access,
+    .protection = cm_nor_protection,
+    .cost_us = cm_nor_cost_us,
+    .put = cm_put_by_blocks,
+    .memory = &MEMORY,
+};

@@ -1,0 +1,327 @@
+/*
+ * The way in to an SPI memory: wake it, ask who it is, and bring it to its best clock.
+ *
+ *     SELECT ~~\_______/~~~~~ 50 us ~~~~\________________________________/~~
+ *     MOSI      |  AB  |                 |  9F  |
+ *     MISO                                      | maker | kind | size | (more)
+ *
+ * A memory left in deep power-down hears only AB. One left in another mode (continuous read, 4-byte addresses) is brought back by FF and by the reset pair
+ * 66 99 of JESD252. 9F is JEDEC's id; parts from before it answer 90 (maker and device behind three address bytes) or AB (one byte behind three others). The
+ * first byte of such an id is the opcode that brought it here, so that ids of different kinds are never taken for each other.
+ *
+ * JEDEC's maker codes have odd parity (JEP106): one that has not is noise.
+ */
+#include "nor.h"
+#include <string.h>
+
+enum {
+    CMD_WAKE = 0xAB,
+    CMD_ENTER_4 = 0xB7,
+    CMD_EXIT_4 = 0xE9,
+    CMD_RESET_ENABLE = 0x66,
+    CMD_RESET = 0x99,
+    CMD_NO_MODE = 0xFF,     // "mode bit reset": ends a continuous read
+    T_WAKE_US = 50,         // t_RES: 3 us with most, 30 us with the oldest, 35 us with some
+    T_RESET_US = 100,       // t_RST 30 us; 35 us with some
+    FIRST_HZ = 1000000,     // for asking: long wires and clips stand it
+    SLOWEST_HZ = 50000,     // below that it is not the clock
+    BUSY_WAIT_US = 4000000, // an erase that another command began may still run; nearly all are over by then
+    POLLS = 128,            // in a typical time
+    ID_PROOF_BYTES = 3,     // what comes behind them is not promised to be the same each time
+};
+
+/* An id instruction. */
+static const struct {
+    uint8_t opcode, skip, bytes;
+} WAYS[] = {{0x9F, 0, CM_ID_BYTES}, {0x90, 3, 2}, {CMD_WAKE, 3, 1}};
+enum { WAY_COUNT = sizeof WAYS / sizeof WAYS[0] };
+
+/* --- batches ---------------------------------------------------------------------------------------------------- */
+
+struct cm_frames *cm_nor_add_frames(struct cm_session *session, uint8_t opcode)
+{
+    struct cm_frames *frames = &cm_batch_add(session, CM_OP_FRAMES)->frames;
+    frames->opcode = opcode;
+    frames->expand = cm_expand_frames;
+    return frames;
+}
+
+struct cm_frames *cm_nor_add_at(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t first, uint32_t count)
+{
+    const struct cm_nor_part *part = cm_nor_part_of(session);
+    bool own_opcode = part->wide == CM_NOR_OPCODES_4 && wide;
+    struct cm_frames *frames = cm_nor_add_frames(session, own_opcode ? wide : opcode);
+    frames->address_bytes = own_opcode || session->wide ? 4 : part->address_bytes;
+    frames->toggle = part->high_in_opcode ? 0x08 : 0;
+    frames->first = first;
+    frames->count = count;
+    return frames;
+}
+
+static struct cm_frames *add_id(struct cm_session *session, enum cm_each_data data, uint8_t *id, uint8_t bytes)
+{
+    struct cm_frames *frames = cm_nor_add_frames(session, WAYS[session->id_way].opcode);
+    frames->dummies = WAYS[session->id_way].skip;
+    frames->data = data;
+    frames->out = frames->in = id;
+    frames->count = bytes;
+    return frames;
+}
+
+void cm_nor_add_proof(struct cm_session *session)
+{
+    bool has_tag = session->id_way > 0;
+    uint8_t bytes = WAYS[session->id_way].bytes;
+    if (session->id[0])
+        add_id(session, CM_EACH_MATCH, session->id + has_tag, bytes < ID_PROOF_BYTES ? bytes : ID_PROOF_BYTES);
+}
+
+void cm_nor_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t typical_us, uint32_t timeout_us)
+{
+    bool by_flags = cm_nor_part_of(session)->status->flag_status;
+    memset(poll, 0, sizeof *poll);
+    poll->code[0] = by_flags ? 0x70 : CMD_READ_STATUS;
+    poll->at = 1;
+    poll->mask = by_flags ? 0x80 : STATUS_BUSY;
+    poll->want = by_flags ? 0x80 : 0;
+    poll->never = 0xFF; // busy, enabled and everything protected cannot be at once
+    poll->pause_us = (typical_us + POLLS - 1) / POLLS; // late by half of that on average
+    poll->timeout_us = timeout_us;
+}
+
+void cm_nor_set_enabled(struct cm_poll *poll)
+{
+    memset(poll, 0, sizeof *poll);
+    poll->code[0] = CMD_READ_STATUS;
+    poll->at = 1;
+    poll->mask = STATUS_ENABLED | STATUS_BUSY;
+    poll->want = STATUS_ENABLED;
+}
+
+static bool is_still_there(struct cm_session *session)
+{
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    cm_nor_add_proof(session);
+    return cm_batch_try(session) == CM_OK;
+}
+
+enum cm_status cm_nor_run(struct cm_session *session)
+{
+    enum cm_status status = cm_batch_run(session);
+    bool doubtful = status == CM_DIFFERS || status == CM_WRITE_FAILED || status == CM_TIMED_OUT;
+    if (!doubtful || !session->part || !session->id[0])
+        return status;
+    uint8_t clear = cm_nor_part_of(session)->status->clear;
+    if (status == CM_TIMED_OUT && clear) { // an error flag holds such parts busy
+        cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+        cm_nor_add_frames(session, clear);
+        (void)cm_batch_try(session);
+    }
+    return is_still_there(session) ? status : cm_refine(session, CM_CONTACT_LOST);
+}
+
+/* --- the way in ------------------------------------------------------------------------------------------------- */
+
+/* Bus at a clock; hold and write protect pins high where they are wired; the chip deselected. */
+void cm_nor_add_lines(struct cm_session *session, uint32_t hz)
+{
+    static const uint8_t HIGH[] = {CM_LINE_HOLD, CM_LINE_WP, CM_LINE_SELECT};
+    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
+    for (uint8_t i = 0; i < sizeof HIGH; i++) {
+        if (!(session->port->traits.lines & CM_LINE_BIT(HIGH[i])))
+            continue;
+        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+        op->line.line = (enum cm_line)HIGH[i];
+        op->line.level = CM_HIGH;
+    }
+}
+
+static enum cm_status wake(struct cm_session *session, uint32_t hz)
+{
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_nor_add_lines(session, hz);
+    cm_nor_add_frames(session, CMD_WAKE);
+    cm_batch_wait(session, T_WAKE_US);
+    return cm_batch_run(session);
+}
+
+/* Ends whatever mode the chip was left in. */
+static enum cm_status reset(struct cm_session *session)
+{
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_nor_add_frames(session, CMD_NO_MODE);
+    cm_nor_add_frames(session, CMD_RESET_ENABLE);
+    cm_nor_add_frames(session, CMD_RESET);
+    cm_batch_wait(session, T_RESET_US);
+    cm_nor_add_frames(session, CMD_WAKE);
+    cm_batch_wait(session, T_WAKE_US);
+    return cm_batch_run(session);
+}
+
+static bool is_odd(uint8_t byte)
+{
+    byte ^= (uint8_t)(byte >> 4);
+    byte ^= (uint8_t)(byte >> 2);
+    byte ^= (uint8_t)(byte >> 1);
+    return byte & 1;
+}
+
+static bool is_id(const uint8_t *id, uint8_t way)
+{
+    bool is_maker = is_odd(id[0]) && id[0] != 0x00;
+    if (WAYS[way].bytes == 1)
+        return id[0] != 0x00 && id[0] != 0xFF;
+    bool is_stuck = id[0] == id[1] && (WAYS[way].bytes == 2 || id[1] == id[2]);
+    return is_maker && !is_stuck && id[1] != 0xFF;
+}
+
+/* Asks in one way, twice; CM_NO_CHIP where nothing comes that could be an id, or not the same again. */
+static enum cm_status ask(struct cm_session *session, uint8_t way)
+{
+    uint8_t id[CM_ID_BYTES] = {0}, again[CM_ID_BYTES] = {0}, tag = way > 0;
+    session->id_way = way;
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    add_id(session, CM_EACH_IN, id, WAYS[way].bytes);
+    add_id(session, CM_EACH_IN, again, WAYS[way].bytes);
+    enum cm_status status = cm_batch_run(session);
+    if (way == 0)
+        memcpy(session->failure.answer, id, sizeof session->failure.answer);
+    session->tries++;
+    if (status)
+        return status;
+    uint8_t sure = WAYS[way].bytes < ID_PROOF_BYTES ? WAYS[way].bytes : ID_PROOF_BYTES;
+    if (!is_id(id, way) || memcmp(id, again, sure) != 0)
+        return CM_NO_CHIP;
+    if (session->part)
+        return CM_OK; // identify compares
+    memset(session->id, 0, sizeof session->id);
+    session->id[0] = tag ? WAYS[way].opcode : 0;
+    memcpy(session->id + tag, id, WAYS[way].bytes);
+    return CM_OK;
+}
+
+/* A chip in the midst of an erase answers its status and nothing else. */
+static enum cm_status wait_while_busy(struct cm_session *session)
+{
+    struct cm_poll poll = {.code = {CMD_READ_STATUS}, .at = 1, .mask = STATUS_BUSY, .never = 0xFF, .timeout_us = BUSY_WAIT_US};
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_nor_add_frames(session, 0)->ready = &poll;
+    return cm_batch_try(session);
+}
+
+static enum cm_status knock(struct cm_session *session, uint32_t hz)
+{
+    uint8_t first = session->part ? session->id_way : 0, last = session->part ? session->id_way : WAY_COUNT - 1;
+    struct cm_failure record;
+    enum cm_status status = wake(session, hz);
+    if (!status)
+        status = ask(session, first);
+    if (status != CM_NO_CHIP)
+        return status;
+    record = session->failure; // what 9F brought is what is told
+    (void)wait_while_busy(session);
+    status = reset(session);
+    for (uint8_t way = first; way <= last && (way == first || status == CM_NO_CHIP); way++)
+        status = status && status != CM_NO_CHIP ? status : ask(session, way);
+    if (status == CM_NO_CHIP)
+        memcpy(session->failure.answer, record.answer, sizeof record.answer);
+    return status;
+}
+
+enum cm_status cm_nor_enter(struct cm_session *session)
+{
+    uint32_t hz = session->clock_hz && session->clock_hz < FIRST_HZ ? session->clock_hz : FIRST_HZ;
+    if (session->cpu_hz && session->cpu_hz < hz)
+        hz = session->cpu_hz;
+    cm_fail(session, CM_OK, CM_STEP_ENTER);
+    session->tries = 0;
+    session->wide = false;
+    session->entered = true; // lines are driven from here on
+    enum cm_status status = knock(session, hz);
+    for (hz /= 5; status == CM_NO_CHIP && hz >= SLOWEST_HZ && hz >= session->port->traits.clock_min_hz; hz /= 5)
+        status = knock(session, hz);
+    if (!status)
+        return CM_OK;
+    cm_nor_leave(session);
+    session->failure.step = CM_STEP_ENTER; // the last answer stays in the record
+    return cm_refine(session, status);
+}
+
+enum cm_status cm_nor_identify(struct cm_session *session)
+{
+    cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
+    cm_nor_add_proof(session);
+    enum cm_status status = cm_batch_run(session);
+    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
+/* --- settling --------------------------------------------------------------------------------------------------- */
+
+/* The fastest clock at which the id still comes right: not above the part's, nor what the caller said. */
+static enum cm_status raise_clock(struct cm_session *session)
+{
+    uint32_t hz = session->clock_hz ? session->clock_hz : cm_nor_part_of(session)->clock_hz;
+    enum cm_status status = CM_DIFFERS;
+    if (session->cpu_hz && session->cpu_hz < hz)
+        hz = session->cpu_hz;
+    for (; status == CM_DIFFERS && hz >= SLOWEST_HZ; hz /= 2) {
+        cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
+        struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
+        clock->clock.want_hz = hz;
+        cm_nor_add_proof(session);
+        cm_nor_add_proof(session);
+        status = cm_batch_run(session);
+        session->clock_hz = clock->clock.real_hz;
+    }
+    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
+static enum cm_status switch_addresses(struct cm_session *session, uint8_t opcode)
+{
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_nor_add_frames(session, opcode)->enable = cm_nor_part_of(session)->wide == CM_NOR_WREN_B7 ? CMD_WRITE_ENABLE : 0;
+    if (cm_nor_part_of(session)->wide == CM_NOR_WREN_B7)
+        cm_nor_add_frames(session, CMD_WRITE_DISABLE);
+    return cm_batch_run(session);
+}
+
+enum cm_status cm_nor_settle(struct cm_session *session)
+{
+    const struct cm_nor_part *part = cm_nor_part_of(session);
+    enum cm_status status = raise_clock(session);
+    if (!status && !part->erases && !part->rewrites && session->kit->found && cm_nor_describe(session) == CM_OK)
+        part = cm_nor_part_of(session); // where the table is silent, the chip's own tables tell
+    if (!status && part->wide >= CM_NOR_B7) {
+        session->wide = true;
+        status = switch_addresses(session, CMD_ENTER_4);
+    }
+    if (status || !session->unguarded)
+        return status;
+    struct cm_guard guard; // the chip may have been off: what we lifted may be back
+    memset(&guard, 0, sizeof guard);
+    status = cm_nor_guard_rules.look(session, &guard);
+    return status || !guard.bytes ? status : cm_nor_guard_rules.lift(session, &guard);
+}
+
+void cm_nor_leave(struct cm_session *session)
+{
+    static const uint8_t LINES[] = {CM_LINE_SELECT, CM_LINE_WP, CM_LINE_HOLD};
+    if (!session->entered)
+        return;
+    session->entered = false;
+    if (session->wide && session->part)
+        (void)switch_addresses(session, CMD_EXIT_4);
+    session->wide = false;
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+    cm_batch_add(session, CM_OP_CLOCK); // the bus first, while the chip is deselected
+    (void)cm_batch_try(session);
+    for (uint8_t i = 0; i < sizeof LINES; i++) {
+        if (!(session->port->traits.lines & CM_LINE_BIT(LINES[i])))
+            continue;
+        cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // each by itself: one that fails must not keep the others
+        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+        op->line.line = (enum cm_line)LINES[i];
+        op->line.level = CM_RELEASED;
+        (void)cm_batch_try(session);
+    }
+}

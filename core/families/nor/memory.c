@@ -1,0 +1,278 @@
+/*
+ * The memories of an SPI part, and the family's table of functions.
+ *
+ *     read      03 address -> bytes, as many as are wanted          13 with four address bytes
+ *     program   06, 02 address bytes (within one page)              12
+ *               06, AD address two bytes, AD two bytes, ..., 04     parts without pages ("auto address increment")
+ *     erase     06, 20 / 52 / D8 address                            21 / 5C / DC; C7 for all
+ *     ready     05 -> status, bit 0 is busy, bit 1 write enable
+ *
+ * A run of pages is one operation: each is enabled, the enable is looked at, the page goes out, is waited for and read back. So a loose wire shows before the page that it would
+ * spoil, or in it.
+ */
+#include "nor.h"
+#include <coldmint/job.h>
+#include <string.h>
+
+enum {
+    CMD_READ_4 = 0x13,
+    CMD_PROGRAM_4 = 0x12,
+    CMD_PROGRAM_WORDS = 0xAD,
+    OVERHEAD_BITS = 80, // of a page: enable, status, opcode and address, poll, and the head of its reading back
+    FACTOR_MAX = 6,     // an erase of the whole chip gets so many times its typical time
+};
+
+static const char *const REGION_NAMES[2][CM_NOR_STATUS + 1] = {{"flash", "", "status"}, {"eeprom", "", "status"}};
+
+bool cm_nor_region(const struct cm_part *any, uint8_t index, struct cm_region *region)
+{
+    const struct cm_nor_part *part = cm_nor_row(any);
+    if (index > CM_NOR_STATUS)
+        return false;
+    memset(region, 0, sizeof *region);
+    region->name = REGION_NAMES[part->rewrites][index];
+    region->page_bytes = 1;
+    region->erased = 0xFF;
+    if (index == CM_NOR_FLASH) {
+        region->bytes = part->bytes;
+        region->page_bytes = part->page_bytes < 8 ? 256 : part->page_bytes; // without pages: a convenient portion
+        region->traits = CM_REGION_WRITABLE | (part->rewrites ? CM_REGION_REWRITES : CM_REGION_ERASED);
+    } else if (index == CM_NOR_STATUS) {
+        region->bytes = part->status->count;
+        region->traits = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_REWRITES;
+    }
+    return true;
+}
+
+/* --- status as a region ----------------------------------------------------------------------------------------- */
+
+static enum cm_status access_status(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
+                                    uint32_t count)
+{
+    uint8_t now[CM_NOR_REGISTERS];
+    enum cm_status status = cm_nor_read_status(session, now);
+    if (status)
+        return status;
+    if (kind == CM_ACCESS_READ)
+        memcpy(bytes, now + address, count);
+    if (kind == CM_ACCESS_PROGRAM) {
+        memcpy(now + address, bytes, count);
+        return cm_nor_write_status(session, now);
+    }
+    for (uint32_t i = 0; i < count; i++) {
+        if (bytes[i] != now[address + i])
+            return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, "status", address + i, bytes[i], now[address + i]);
+    }
+    return CM_OK;
+}
+
+/* --- reading and comparing -------------------------------------------------------------------------------------- */
+
+static const char *name_of(const struct cm_session *session)
+{
+    return REGION_NAMES[cm_nor_part_of(session)->rewrites][CM_NOR_FLASH];
+}
+
+/* FF from a loose wire looks like a blank chip: each reading ends with the id. */
+static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS};
+    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, name_of(session), address);
+    struct cm_frames *frames = cm_nor_add_at(session, CMD_READ, CMD_READ_4, address, count);
+    frames->data = (enum cm_each_data)DATA[kind];
+    frames->in = bytes;
+    frames->out = bytes;
+    cm_nor_add_proof(session);
+    enum cm_status status = cm_nor_run(session);
+    return status == CM_DIFFERS && kind == CM_ACCESS_READ ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
+enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
+{
+    cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);
+    struct cm_frames *frames = cm_nor_add_at(session, CMD_READ, CMD_READ_4, address, count);
+    frames->data = CM_EACH_IN;
+    frames->piece = piece;
+    frames->sample = 1;
+    frames->in = bytes;
+    cm_nor_add_proof(session);
+    enum cm_status status = cm_nor_run(session);
+    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
+/* --- programming ------------------------------------------------------------------------------------------------ */
+
+/* A write enable that does not come up is a write that failed. */
+static enum cm_status run_write(struct cm_session *session)
+{
+    enum cm_status status = cm_nor_run(session);
+    return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
+}
+
+static struct cm_frames *add_program(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t address, uint8_t *bytes,
+                                     uint32_t count, const struct cm_poll *polls)
+{
+    struct cm_frames *frames = cm_nor_add_at(session, opcode, wide, address, count);
+    frames->enable = CMD_WRITE_ENABLE;
+    frames->enabled = &polls[0];
+    frames->ready = &polls[1];
+    frames->data = CM_EACH_OUT;
+    frames->out = bytes;
+    return frames;
+}
+
+/* Words by auto address increment, which begins at an even address; a byte before and a byte behind go by themselves. */
+static void add_words(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count, const struct cm_poll *polls)
+{
+    uint32_t before = address & 1, words = (count - before) & ~1u, after = count - before - words;
+    if (before)
+        add_program(session, CMD_PROGRAM, 0, address, bytes, 1, polls);
+    if (words) {
+        struct cm_frames *frames = add_program(session, CMD_PROGRAM_WORDS, 0, address + before, bytes + before, words, polls);
+        frames->piece = 2;
+        frames->chained = true;
+        frames->finish = CMD_WRITE_DISABLE;
+    }
+    if (after)
+        add_program(session, CMD_PROGRAM, 0, address + before + words, bytes + before + words, 1, polls);
+}
+
+static void add_verify(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    cm_batch_verify(session);
+    struct cm_frames *frames = cm_nor_add_at(session, CMD_READ, CMD_READ_4, address, count);
+    frames->data = CM_EACH_MATCH;
+    frames->out = bytes;
+}
+
+static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    const struct cm_nor_part *part = cm_nor_part_of(session);
+    struct cm_poll polls[2];
+    cm_nor_set_enabled(&polls[0]);
+    cm_nor_set_ready(session, &polls[1], part->times->program_us, part->times->program_max_us);
+    cm_batch_begin(session, CM_STEP_PROGRAM, name_of(session), address);
+    if (part->page_bytes == 2) {
+        add_words(session, address, bytes, count, polls);
+        add_verify(session, address, bytes, count);
+    } else {
+        cm_batch_verify(session);
+        struct cm_frames *frames = add_program(session, CMD_PROGRAM, CMD_PROGRAM_4, address, bytes, count, polls);
+        frames->piece = part->page_bytes;
+        frames->verify = frames->opcode == CMD_PROGRAM_4 ? CMD_READ_4 : CMD_READ;
+    }
+    return run_write(session);
+}
+
+enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
+                             uint32_t count)
+{
+    if (index == CM_NOR_STATUS)
+        return access_status(session, kind, address, bytes, count);
+    return kind == CM_ACCESS_PROGRAM ? program(session, address, bytes, count) : read(session, kind, address, bytes, count);
+}
+
+/* --- erasing ---------------------------------------------------------------------------------------------------- */
+
+static uint32_t chip_us(const struct cm_nor_part *part)
+{
+    uint64_t us = (uint64_t)part->erases->chip_ms_per_mib * part->bytes / 1049; // a MiB is 1048576 bytes, a ms 1000 us
+    return us < UINT32_MAX / FACTOR_MAX ? (uint32_t)us : UINT32_MAX / FACTOR_MAX;
+}
+
+/* The erase units of a part, and the whole chip behind them. */
+static bool find_unit(const struct cm_nor_part *part, uint8_t index, struct cm_nor_erase *unit)
+{
+    uint8_t count = 0;
+    if (!part->erases)
+        return false;
+    while (count < CM_NOR_ERASES && part->erases->units[count].bytes && part->erases->units[count].bytes <= part->bytes)
+        count++;
+    if (index < count)
+        *unit = part->erases->units[index];
+    else if (index == count && part->erases->chip_opcode)
+        *unit = (struct cm_nor_erase){part->bytes, chip_us(part), FACTOR_MAX * chip_us(part), part->erases->chip_opcode, 0};
+    else
+        return false;
+    return true;
+}
+
+bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *out)
+{
+    struct cm_nor_erase unit;
+    if (!find_unit(cm_nor_part_of(session), index, &unit))
+        return false;
+    *out = (struct cm_erase_unit){unit.bytes, unit.us};
+    return true;
+}
+
+enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes)
+{
+    const struct cm_nor_part *part = cm_nor_part_of(session);
+    struct cm_nor_erase unit;
+    struct cm_poll enabled, ready;
+    if (!find_unit(part, index, &unit))
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
+    cm_nor_set_enabled(&enabled);
+    cm_nor_set_ready(session, &ready, unit.us, unit.max_us);
+    cm_batch_begin(session, CM_STEP_ERASE, name_of(session), address);
+    bool is_chip = unit.opcode == part->erases->chip_opcode && unit.bytes == part->bytes;
+    struct cm_frames *frames = is_chip ? cm_nor_add_frames(session, unit.opcode)
+                                       : cm_nor_add_at(session, unit.opcode, unit.opcode_4, address, bytes);
+    frames->piece = unit.bytes;
+    frames->data = CM_EACH_OUT; // without bytes
+    frames->enable = CMD_WRITE_ENABLE;
+    frames->enabled = &enabled;
+    frames->ready = &ready;
+    return run_write(session);
+}
+
+/* --- the rest --------------------------------------------------------------------------------------------------- */
+
+/* Nothing bars reading; what bars writing is guard.c's. */
+enum cm_status cm_nor_protection(struct cm_session *session, struct cm_protection *protection)
+{
+    (void)session;
+    (void)protection;
+    return CM_OK;
+}
+
+/* Microseconds that bits take on the wire; 4096 bytes of them at most fit the reckoning. */
+static uint32_t bits_us(const struct cm_session *session, uint32_t bits)
+{
+    uint32_t khz = session->clock_hz / 1000;
+    return khz ? (bits * 1000 + khz / 2) / khz : 0;
+}
+
+uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
+{
+    const struct cm_nor_part *part = cm_nor_part_of(session);
+    (void)index;
+    if (cost == CM_COST_READ)
+        return bits_us(session, 8 * bytes);
+    bool by_words = part->page_bytes < 8;
+    uint32_t writes = (bytes + part->page_bytes - 1) / part->page_bytes;
+    uint32_t own_bits = by_words ? 40 : OVERHEAD_BITS;
+    return writes * part->times->program_us + bits_us(session, 16 * bytes + writes * own_bits);
+}
+
+static const struct cm_memory_rules MEMORY = {.describe = cm_nor_describe,
+                                              .settle = cm_nor_settle,
+                                              .erase_unit = cm_nor_erase_unit,
+                                              .erase_units = cm_nor_erase_units,
+                                              .sample = cm_nor_sample,
+                                              .guard = &cm_nor_guard_rules};
+
+const struct cm_family cm_nor = {
+    .name = "nor",
+    .lines = CM_LINE_BIT(CM_LINE_SELECT),
+    .enter = cm_nor_enter,
+    .identify = cm_nor_identify,
+    .leave = cm_nor_leave,
+    .region = cm_nor_region,
+    .access = cm_nor_access,
+    .protection = cm_nor_protection,
+    .cost_us = cm_nor_cost_us,
+    .put = cm_put_by_blocks,
+    .memory = &MEMORY,
+};

@@ -1,0 +1,66 @@
+/* Inside of the driver of SPI memories: what its files share, and what the EEPROMs take from it. */
+#ifndef CM_NOR_DRIVER_H
+#define CM_NOR_DRIVER_H
+
+#include "../../job/batch.h"
+#include <coldmint/guard.h>
+#include <coldmint/nor.h>
+
+enum {
+    CMD_WRITE_STATUS = 0x01,
+    CMD_PROGRAM = 0x02,
+    CMD_READ = 0x03,
+    CMD_WRITE_DISABLE = 0x04,
+    CMD_READ_STATUS = 0x05,
+    CMD_WRITE_ENABLE = 0x06,
+    STATUS_BUSY = 0x01,
+    STATUS_ENABLED = 0x02, /* WEL */
+    WIDE_FROM = 0x1000000, /* bytes that three address bytes reach */
+};
+
+static inline const struct cm_nor_part *cm_nor_part_of(const struct cm_session *session)
+{
+    return cm_nor_row(session->part);
+}
+
+/* Adds frames of one opcode, or a frame that is an opcode alone. */
+struct cm_frames *cm_nor_add_frames(struct cm_session *session, uint8_t opcode);
+
+/* The same with addresses: `wide` is the opcode with four address bytes always, for parts that have one. */
+struct cm_frames *cm_nor_add_at(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t first, uint32_t count);
+
+/* Adds a comparison of the id: who answers is still who answered before. */
+void cm_nor_add_proof(struct cm_session *session);
+
+/* Runs the batch; a mismatch by a chip that is not there any more is CM_CONTACT_LOST. */
+enum cm_status cm_nor_run(struct cm_session *session);
+
+/* Polls: the chip is ready; the write enable latch is set. */
+void cm_nor_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t typical_us, uint32_t timeout_us);
+void cm_nor_set_enabled(struct cm_poll *poll);
+
+/* The way in. */
+void cm_nor_add_lines(struct cm_session *session, uint32_t hz);
+enum cm_status cm_nor_enter(struct cm_session *session);
+enum cm_status cm_nor_identify(struct cm_session *session);
+enum cm_status cm_nor_settle(struct cm_session *session);
+enum cm_status cm_nor_describe(struct cm_session *session);
+void cm_nor_leave(struct cm_session *session);
+
+/* Status registers. `bytes` has room for CM_NOR_REGISTERS; flags read as 0. */
+enum cm_status cm_nor_read_status(struct cm_session *session, uint8_t *bytes);
+enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wanted);
+
+extern const struct cm_guard_rules cm_nor_guard_rules;
+
+/* The memories, for both families. */
+enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
+                             uint32_t count);
+bool cm_nor_region(const struct cm_part *part, uint8_t index, struct cm_region *region);
+bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
+enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
+enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
+enum cm_status cm_nor_protection(struct cm_session *session, struct cm_protection *protection);
+uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
+
+#endif

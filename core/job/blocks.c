@@ -1,0 +1,346 @@
+/*
+ * Put, for memories that are erased by blocks: the cheapest way to what is wanted, block by block.
+ *
+ * Survey: each sector that an image touches is equal, wants programming only, or wants an erase (blocks_survey.c); two bits a sector are kept.
+ *
+ * Plan: within each of the largest blocks the erases are chosen bottom up. An erase unit is taken as a whole where that, with writing back all that is not blank in it, takes less time
+ * than what its halves or sectors would: times are the data sheet's, and the wire's at the clock in use. The whole chip is one more unit, where the images cover all of it.
+ *
+ *     64 KiB |E..E....E.EE....|     six sectors of 45 ms and their pages, or 150 ms and all pages that are not blank?
+ *
+ * Execute, in ascending order. What an erase takes along beside the images is read twice before, handed to the caller to keep safe, and written back at once; the job is not
+ * stopped in between. Every page is read back behind its writing, every page that stays blank is compared.
+ *
+ * Protection that covers anything to be changed ends the job before it begins, or is lifted and put back, whatever comes in between.
+ */
+#include "blocks.h"
+#include <string.h>
+
+enum { SMALLEST_SAMPLES = 2 };
+
+/* --- beginning -------------------------------------------------------------------------------------------------- */
+
+static enum cm_status check_want(struct cm_blocks *work, const struct cm_want *want)
+{
+    struct cm_session *session = work->session;
+    uint32_t start, count, last = 0;
+    if (want->region != CM_REGION_MAIN)
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
+    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = last) {
+        if (count > work->region.bytes || start > work->region.bytes - count)
+            return cm_fail_at(session, CM_TOO_LARGE, CM_STEP_OPEN, work->region.name,
+                              start < work->region.bytes ? work->region.bytes : start);
+        work->report->bytes += count;
+        last = start + count;
+    }
+    return CM_OK;
+}
+
+/* Erase units, but for those so small that the map has no room for each of them: then larger ones have to do. */
+static void find_units(struct cm_blocks *work, uint32_t map_bytes)
+{
+    const struct cm_memory_rules *memory = work->session->family->memory;
+    struct cm_erase_unit unit;
+    for (uint8_t i = 0; work->unit_count < CM_UNITS && memory->erase_unit(work->session, i, &unit); i++) {
+        if (work->unit_count == 0 && work->region.bytes / unit.bytes / 4 > map_bytes)
+            work->first_unit = (uint8_t)(i + 1);
+        else
+            work->units[work->unit_count++] = unit;
+    }
+    work->has_chip_unit = work->unit_count && work->units[work->unit_count - 1].bytes == work->region.bytes;
+    work->sector = work->unit_count ? work->units[0].bytes : work->region.page_bytes;
+    while (!work->unit_count && work->region.bytes / work->sector / 4 > map_bytes)
+        work->sector *= 2;
+}
+
+/* The map gets a quarter of the workspace at most; of the rest, a byte a page is for samples, whole pages are for contents. */
+static bool share_workspace(struct cm_blocks *work)
+{
+    uint32_t bytes = work->session->workspace_bytes, page = work->region.page_bytes;
+    find_units(work, bytes / 4);
+    uint32_t map_bytes = (work->region.bytes / work->sector + 3) / 4, pages = (bytes - map_bytes) / (page + 1);
+    work->map = work->session->workspace;
+    work->samples = work->map + map_bytes;
+    work->buffer = work->samples + pages;
+    work->buffer_bytes = pages * page;
+    memset(work->map, 0, map_bytes);
+    return bytes > map_bytes && pages > 0;
+}
+
+static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    memset(work, 0, sizeof *work);
+    work->session = session;
+    work->put = put;
+    work->report = report;
+    work->barred_at = UINT32_MAX;
+    cm_region(session, CM_REGION_MAIN, &work->region);
+    enum cm_status status = share_workspace(work) ? CM_OK : cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);
+    for (uint8_t i = 0; i < put->want_count && !status; i++)
+        status = check_want(work, &put->wants[i]);
+    if (!status)
+        status = cm_check_supply(session);
+    return status ? status : cm_guard_look(session, &work->guard);
+}
+
+/* --- writing ---------------------------------------------------------------------------------------------------- */
+
+struct writing {
+    uint32_t start, count;
+    uint8_t *bytes;
+};
+
+static enum cm_status act_write(struct cm_session *session, void *argument)
+{
+    const struct writing *run = argument;
+    return session->family->access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, run->start, run->bytes, run->count);
+}
+
+static enum cm_status access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count)
+{
+    struct cm_access access = {kind, CM_REGION_MAIN, start, bytes, count};
+    return cm_access(work->session, &access);
+}
+
+/* Writes a run of pages and reads each back; where one fails, looks again and writes once more before giving up. */
+static enum cm_status write_run(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
+{
+    struct writing run = {start, count, bytes};
+    enum cm_status status = cm_steadily(work->session, act_write, &run);
+    if (status == CM_WRITE_FAILED) {
+        status = access_bytes(work, CM_ACCESS_MATCH, start, bytes, count);
+        if (status == CM_DIFFERS && (work->region.traits & CM_REGION_REWRITES))
+            status = CM_OK;
+        else if (status == CM_DIFFERS)
+            status = access_bytes(work, CM_ACCESS_FITS, start, bytes, count);
+        if (status == CM_OK)
+            status = cm_steadily(work->session, act_write, &run);
+        if (status == CM_DIFFERS) {
+            work->session->failure.step = CM_STEP_VERIFY;
+            status = cm_refine(work->session, CM_WRITE_FAILED);
+        }
+    }
+    if (status)
+        return status;
+    work->report->bytes_written += count;
+    work->report->pages_written += cm_pages_in(work, start, count);
+    work->done_bytes += count;
+    return CM_OK;
+}
+
+static enum cm_status program_run(struct cm_blocks *work, uint32_t start, uint32_t count)
+{
+    return write_run(work, start, work->buffer + (start - work->chunk_start), count);
+}
+
+/* Fills a run of an area that was erased: pages that are not blank are written, several at once; those that are, compared. */
+static enum cm_status fill_run(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
+{
+    enum cm_status status = CM_OK;
+    uint32_t page = work->region.page_bytes;
+    for (uint32_t at = 0, next; !status && at < count; at = next) {
+        next = cm_piece_end(start + at, page, start + count) - start;
+        bool blank = cm_is_erased(work, bytes + at, next - at);
+        while (next < count && cm_is_erased(work, bytes + next, cm_piece_end(start + next, page, start + count) - start - next) == blank)
+            next = cm_piece_end(start + next, page, start + count) - start;
+        if (blank)
+            status = access_bytes(work, CM_ACCESS_MATCH, start + at, bytes + at, next - at);
+        else
+            status = write_run(work, start + at, bytes + at, next - at);
+        if (blank && !status)
+            work->report->pages_blank += cm_pages_in(work, start + at, next - at);
+    }
+    return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
+}
+
+struct erasing {
+    uint8_t level;
+    uint32_t start;
+};
+
+static enum cm_status act_erase(struct cm_session *session, void *argument)
+{
+    const struct erasing *erasing = argument;
+    struct cm_erase_unit unit;
+    session->family->memory->erase_unit(session, erasing->level, &unit);
+    return session->family->memory->erase_units(session, erasing->level, erasing->start, unit.bytes);
+}
+
+/* Reads what is beside the images in an area, twice, and hands it to the caller to keep. The buffer then holds all that the area shall hold. */
+static enum cm_status carry(struct cm_blocks *work, uint32_t start, uint32_t bytes)
+{
+    const struct cm_carry *hook = &work->put->carry;
+    uint32_t at = start, end = start + bytes, run, count;
+    enum cm_status status = CM_OK;
+    while (!status && at < end) {
+        bool wanted = cm_wanted_run(work, at, end, &run, &count);
+        uint32_t gap = (wanted ? run : end) - at;
+        uint8_t *place = work->buffer + (at - start);
+        if (gap)
+            status = cm_read_twice(work->session, CM_REGION_MAIN, at, place, gap);
+        bool holds_data = gap && !status && !cm_is_erased(work, place, gap);
+        if (holds_data)
+            work->report->carried_bytes += gap;
+        if (holds_data && hook->saved && hook->saved(hook->context, CM_REGION_MAIN, at, place, gap) != CM_OK)
+            return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, work->region.name, at);
+        if (!status && wanted)
+            status = cm_load_wanted(work, run, work->buffer + (run - start), count);
+        at += gap + (wanted ? count : 0);
+    }
+    return status;
+}
+
+static enum cm_status tell_written(struct cm_blocks *work)
+{
+    uint32_t done = work->done_bytes < work->work_bytes ? work->done_bytes : work->work_bytes;
+    return cm_tell_progress(work, CM_STEP_PROGRAM, done, work->work_bytes);
+}
+
+/* Fills an area that all is wanted of, chunk by chunk. */
+static enum cm_status fill_from_images(struct cm_blocks *work, uint32_t start, uint32_t bytes)
+{
+    enum cm_status status = CM_OK;
+    uint32_t run, count;
+    for (uint32_t at = start, end = start + bytes; !status && cm_wanted_run(work, at, end, &run, &count); at = run + count) {
+        count = cm_blocks_chunk(work, run, run + count);
+        status = cm_load_wanted(work, run, work->buffer, count);
+        if (!status)
+            status = fill_run(work, run, work->buffer, count);
+        if (!status)
+            status = tell_written(work);
+    }
+    return status;
+}
+
+/* Erases a unit and fills it. An erase that leaves a bit is done once more: then the block is worn. */
+static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t start)
+{
+    enum { TRIES = 2 };
+    struct erasing erasing = {(uint8_t)(work->first_unit + level), start};
+    uint32_t bytes = work->units[level].bytes;
+    bool covered = cm_is_covered(work, start, bytes);
+    enum cm_status status = cm_tell_progress(work, CM_STEP_ERASE, start, work->region.bytes);
+    if (!status && !covered)
+        status = bytes <= work->buffer_bytes ? carry(work, start, bytes)
+                                             : cm_fail_at(work->session, CM_NO_ROOM, CM_STEP_CARRY, work->region.name, start);
+    if (status)
+        return status;
+    for (uint8_t i = 0; i < TRIES; i++) {
+        status = cm_steadily(work->session, act_erase, &erasing);
+        work->report->erases++;
+        work->report->erased_bytes += bytes;
+        if (!status)
+            status = covered ? fill_from_images(work, start, bytes) : fill_run(work, start, work->buffer, bytes);
+        if (status != CM_WRITE_FAILED)
+            break;
+    }
+    cm_clear_sectors(work, start, bytes);
+    return status;
+}
+
+/* --- executing -------------------------------------------------------------------------------------------------- */
+
+/* A run of sectors that want programming only: looked at once more, page by page. One that turns out to need an erase is marked so. */
+static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint32_t count)
+{
+    const struct cm_failure *failure = &work->session->failure;
+    enum cm_status status = cm_load_wanted(work, start, work->buffer, count);
+    work->chunk_start = start;
+    if (!status)
+        status = cm_examine_chunk(work, start, count, program_run);
+    bool was_not_blank = status == CM_WRITE_FAILED && work->unit_count && failure->has_bytes && (~failure->found & failure->expected);
+    if (was_not_blank) {
+        cm_mark_sector(work, failure->address, CM_SECTOR_ERASE);
+        status = CM_OK;
+    }
+    return status ? status : tell_written(work);
+}
+
+static enum cm_status program_all(struct cm_blocks *work)
+{
+    enum cm_status status = CM_OK;
+    uint32_t start, count;
+    for (uint32_t at = 0; !status && cm_wanted_run(work, at, work->region.bytes, &start, &count); at = start + count) {
+        enum cm_sector_state state = cm_sector_at(work, start);
+        uint32_t end = start + count, stop = cm_piece_end(start, work->sector, end);
+        while (stop < end && cm_sector_at(work, stop) == state)
+            stop = cm_piece_end(stop, work->sector, end);
+        count = state == CM_SECTOR_PROGRAM ? cm_blocks_chunk(work, start, stop) : stop - start;
+        if (state == CM_SECTOR_PROGRAM)
+            status = program_chunk(work, start, count);
+    }
+    return status;
+}
+
+/* The caller hears the plan, and may leave it at that. */
+static enum cm_status agree(struct cm_blocks *work)
+{
+    const struct cm_put *put = work->put;
+    bool goes_on = !put->planned || put->planned(put->planned_context, work->report);
+    return goes_on ? CM_OK : cm_fail(work->session, CM_STOPPED, CM_STEP_OPEN);
+}
+
+/* Erases and fills, then programs. A page taken for blank that was not brings another round, and the caller is asked anew where no erase was agreed to. */
+static enum cm_status execute(struct cm_blocks *work)
+{
+    struct cm_report *report = work->report;
+    bool whole_chip = cm_plans_chip_erase(work);
+    report->pages_written = report->pages_blank = report->bytes_written = report->erases = report->erased_bytes = 0;
+    if (whole_chip)
+        return renew(work, (uint8_t)(work->unit_count - 1), 0);
+    for (;;) {
+        enum cm_status status = cm_each_erase(work, renew);
+        if (!status)
+            status = program_all(work);
+        if (status || !cm_needs_erase(work, 0, work->region.bytes))
+            return status;
+        if (!report->erase) {
+            report->erase = true;
+            status = agree(work);
+        }
+        if (status)
+            return status;
+    }
+}
+
+/* Protection is lifted only where it stands in the way, told before, and put back whatever comes in between. */
+static enum cm_status execute_unguarded(struct cm_blocks *work)
+{
+    const struct cm_put *put = work->put;
+    struct cm_session *session = work->session;
+    if (work->barred_at == UINT32_MAX)
+        return execute(work);
+    if (put->lifting && put->lifting(put->lifting_context, &work->guard) != CM_OK)
+        return cm_fail(session, CM_REFUSED, CM_STEP_SETTINGS);
+    work->report->lock = work->guard.registers[0];
+    work->report->unlocked = true;
+    enum cm_status status = cm_guard_lift(session, &work->guard);
+    if (!status)
+        status = execute(work);
+    struct cm_failure failure = session->failure;
+    enum cm_status restored = cm_guard_restore(session, &work->guard);
+    work->report->relocked = restored == CM_OK;
+    work->report->unlocked = restored != CM_OK;
+    if (status)
+        session->failure = failure; // the first one sticks
+    return status ? status : restored;
+}
+
+enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
+{
+    struct cm_blocks work;
+    struct cm_port *port = session->port;
+    uint32_t start = port->now_us(port);
+    enum cm_status status = begin(&work, session, put, report);
+    if (!status)
+        status = cm_plan_blocks(&work);
+    report->survey_us = port->now_us(port) - start;
+    if (status || aim == CM_PUT_PLAN)
+        return status;
+    status = agree(&work);
+    start = port->now_us(port);
+    if (!status && (report->pages_written || report->erases))
+        status = execute_unguarded(&work);
+    report->actual_us = port->now_us(port) - start;
+    return status;
+}

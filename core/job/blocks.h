@@ -1,0 +1,74 @@
+/* A put into a memory that is erased by blocks: what survey (blocks_survey.c) and execution (blocks.c) share. */
+#ifndef CM_JOB_BLOCKS_H
+#define CM_JOB_BLOCKS_H
+
+#include "access.h"
+
+enum { CM_UNITS = 5 };
+
+/* How a sector stands, as two bits of the map. */
+enum cm_sector_state { CM_SECTOR_EQUAL, CM_SECTOR_PROGRAM, CM_SECTOR_ERASE };
+
+struct cm_blocks {
+    struct cm_session *session;
+    const struct cm_put *put;
+    struct cm_report *report;
+    struct cm_region region;
+    struct cm_erase_unit units[CM_UNITS]; /* the smallest first */
+    uint8_t first_unit;                   /* the family's number of the first: smaller ones are left out where the map has no room for them */
+    uint8_t unit_count;
+    bool has_chip_unit;   /* the last of them is the whole chip */
+    uint32_t sector;      /* bytes of the smallest; of a page where there is none */
+    uint8_t *map;         /* two bits a sector */
+    uint8_t *buffer;      /* for contents */
+    uint32_t buffer_bytes;
+    uint8_t *samples;     /* a byte for each page of the buffer */
+    struct cm_guard guard;
+    uint32_t chunk_start; /* address of what is in the buffer */
+    uint32_t barred_at;   /* first address that protection keeps from changing; UINT32_MAX: none */
+    uint32_t work_bytes;  /* pages to write, for progress */
+    uint32_t done_bytes;
+};
+
+/* First run of wanted bytes at or after `from` and before `end`, over all images. */
+bool cm_wanted_run(const struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count);
+
+/* Copies wanted bytes, which one image has all of. */
+enum cm_status cm_load_wanted(const struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count);
+
+/* What to do with a run of bytes that are not what is wanted, and are in the buffer; the first differs, and it ends where a page does. */
+typedef enum cm_status cm_blocks_act_fn(struct cm_blocks *work, uint32_t start, uint32_t count);
+
+/*
+ * Compares `count` wanted bytes, which are in the buffer, with the chip. Runs that can be reached by programming are given to `on_write`; sectors that need an
+ * erase are marked, and passed over.
+ */
+enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t count, cm_blocks_act_fn *on_write);
+
+/* The map. A mark is never weakened but by clearing. */
+enum cm_sector_state cm_sector_at(const struct cm_blocks *work, uint32_t address);
+void cm_mark_sector(struct cm_blocks *work, uint32_t address, enum cm_sector_state state);
+void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes);
+bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes);
+
+/* Works out what is to be done, into the report and the map. CM_PROTECTED where protection stands in the way and must not be lifted. */
+enum cm_status cm_plan_blocks(struct cm_blocks *work);
+bool cm_plans_chip_erase(const struct cm_blocks *work);
+
+/* Acts on every unit that is to be erased as a whole, in ascending order. */
+typedef enum cm_status cm_erase_fn(struct cm_blocks *work, uint8_t level, uint32_t start);
+enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *act);
+
+/* Do the images want every byte of an area? */
+bool cm_is_covered(const struct cm_blocks *work, uint32_t start, uint32_t bytes);
+
+uint32_t cm_pages_in(const struct cm_blocks *work, uint32_t start, uint32_t count);
+enum cm_status cm_tell_progress(struct cm_blocks *work, enum cm_step step, uint32_t done, uint32_t total);
+
+/* Length of the next chunk from `start` that goes through the buffer. */
+uint32_t cm_blocks_chunk(const struct cm_blocks *work, uint32_t start, uint32_t end);
+
+bool cm_is_erased(const struct cm_blocks *work, const uint8_t *bytes, uint32_t count);
+uint32_t cm_piece_end(uint32_t address, uint32_t piece, uint32_t end);
+
+#endif

@@ -1,0 +1,183 @@
+/*
+ * What of an image a memory holds already, and what stands in the way of the rest.
+ *
+ *     equal                      nothing to do
+ *     differs, can be reached    it wants programming only: all bits that must be 1 are 1
+ *     differs, cannot            its sector must be erased
+ *
+ * Everything is compared in one long reading that stops at the first difference. A page whose first wanted byte that is not blank reads blank is taken for blank: reading it to be
+ * sure would cost as much as the reading back that follows anyway. Where one such page is found the others of the chunk are asked for one byte each, in one
+ * batch, so that a memory at the end of a slow link is not asked page by page.
+ */
+#include "blocks.h"
+#include <string.h>
+
+uint32_t cm_piece_end(uint32_t address, uint32_t piece, uint32_t end)
+{
+    uint32_t next = (address & ~(piece - 1)) + piece;
+    return next < end && next > address ? next : end;
+}
+
+bool cm_is_erased(const struct cm_blocks *work, const uint8_t *bytes, uint32_t count)
+{
+    while (count && bytes[count - 1] == work->region.erased)
+        count--;
+    return count == 0;
+}
+
+uint32_t cm_blocks_chunk(const struct cm_blocks *work, uint32_t start, uint32_t end)
+{
+    uint32_t page = work->region.page_bytes, most = work->buffer_bytes;
+    uint32_t lively = work->session->clock_hz / 32 & ~(page - 1); // a quarter of a second on the wire
+    if (lively >= page && lively < most)
+        most = lively;
+    uint32_t stop = (start & ~(page - 1)) + most; // so that chunks end where pages do
+    return (stop < end && stop > start ? stop : end) - start;
+}
+
+/* --- what is wanted --------------------------------------------------------------------------------------------- */
+
+bool cm_wanted_run(const struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count)
+{
+    bool found = false;
+    *start = end;
+    for (uint8_t i = 0; i < work->put->want_count; i++) {
+        const struct cm_source *source = &work->put->wants[i].source;
+        uint32_t at, bytes;
+        if (from >= end || !source->extent(source->context, from, &at, &bytes) || at >= *start || bytes == 0)
+            continue;
+        found = true;
+        *start = at;
+        *count = end - at < bytes ? end - at : bytes;
+    }
+    return found;
+}
+
+enum cm_status cm_load_wanted(const struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
+{
+    for (uint8_t i = 0; i < work->put->want_count; i++) {
+        const struct cm_source *source = &work->put->wants[i].source;
+        uint32_t at, length;
+        if (!source->extent(source->context, start, &at, &length) || at != start)
+            continue;
+        enum cm_status status = source->read(source->context, start, bytes, count);
+        return status ? cm_fail_at(work->session, status, CM_STEP_READ, work->region.name, start) : CM_OK;
+    }
+    return cm_fail_at(work->session, CM_BAD_IMAGE, CM_STEP_READ, work->region.name, start);
+}
+
+/* --- the map ---------------------------------------------------------------------------------------------------- */
+
+enum cm_sector_state cm_sector_at(const struct cm_blocks *work, uint32_t address)
+{
+    uint32_t sector = address / work->sector;
+    return (enum cm_sector_state)(work->map[sector / 4] >> 2 * (sector % 4) & 3);
+}
+
+static void set_state(struct cm_blocks *work, uint32_t address, enum cm_sector_state state)
+{
+    uint32_t sector = address / work->sector, shift = 2 * (sector % 4);
+    work->map[sector / 4] = (uint8_t)((work->map[sector / 4] & ~(3u << shift)) | (unsigned)state << shift);
+}
+
+void cm_mark_sector(struct cm_blocks *work, uint32_t address, enum cm_sector_state state)
+{
+    if (cm_guard_covers(&work->guard, address & ~(work->sector - 1), work->sector) && address < work->barred_at)
+        work->barred_at = address;
+    if (cm_sector_at(work, address) < state)
+        set_state(work, address, state);
+}
+
+void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes)
+{
+    for (uint32_t at = start; at < start + bytes; at += work->sector)
+        set_state(work, at, CM_SECTOR_EQUAL);
+}
+
+/* --- looking ---------------------------------------------------------------------------------------------------- */
+
+static enum cm_status access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count)
+{
+    struct cm_access access = {kind, CM_REGION_MAIN, start, bytes, count};
+    return cm_access(work->session, &access);
+}
+
+/* Can the wanted bytes from a difference to its page's end be reached? An erase is never decided on a single reading. */
+static enum cm_status is_reachable(struct cm_blocks *work, uint32_t at, uint8_t *wanted, uint32_t count, bool *reachable)
+{
+    const struct cm_failure *failure = &work->session->failure;
+    *reachable = work->region.traits & CM_REGION_REWRITES;
+    if (*reachable)
+        return CM_OK;
+    enum cm_status status = CM_DIFFERS;
+    if ((failure->found & failure->expected) == failure->expected)
+        status = access_bytes(work, CM_ACCESS_FITS, at, wanted, count);
+    if (status == CM_DIFFERS)
+        status = access_bytes(work, CM_ACCESS_FITS, at, wanted, count);
+    *reachable = status == CM_OK;
+    return status == CM_DIFFERS ? CM_OK : status;
+}
+
+struct sampling {
+    const struct cm_blocks *work;
+    uint32_t start, count;
+};
+
+static enum cm_status act_sample(struct cm_session *session, void *argument)
+{
+    const struct sampling *sampling = argument;
+    return session->family->memory->sample(session, sampling->start, sampling->count, sampling->work->region.page_bytes,
+                                           sampling->work->samples);
+}
+
+/* Pages from `at` on that are taken for blank, as far as they follow on one another; `at` goes to the first that is not. */
+static enum cm_status pass_blank_pages(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end)
+{
+    const uint8_t *sample = work->samples;
+    struct sampling sampling = {work, *at, end - *at};
+    enum cm_status status = *at < end ? cm_steadily(work->session, act_sample, &sampling) : CM_OK;
+    while (!status && *at < end) {
+        uint32_t next = cm_piece_end(*at, work->region.page_bytes, end);
+        if (*sample++ != work->region.erased || cm_is_erased(work, work->buffer + (*at - start), next - *at))
+            break;
+        cm_mark_sector(work, *at, CM_SECTOR_PROGRAM);
+        *at = next;
+    }
+    return status;
+}
+
+/* At a difference: the page is taken for blank, can be reached, or is not. `at` goes to what is to be looked at next. */
+static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end, cm_blocks_act_fn *on_write)
+{
+    const struct cm_failure *failure = &work->session->failure;
+    uint32_t differs = failure->address, page = differs & ~(work->region.page_bytes - 1), from = page > *at ? page : *at;
+    uint32_t page_end = cm_piece_end(differs, work->region.page_bytes, end);
+    bool blank = work->unit_count && failure->found == work->region.erased &&
+                 cm_is_erased(work, work->buffer + (from - start), differs - from);
+    bool reachable = blank;
+    enum cm_status status = blank ? CM_OK : is_reachable(work, differs, work->buffer + (differs - start), page_end - differs, &reachable);
+    if (!status && !reachable) {
+        cm_mark_sector(work, differs, CM_SECTOR_ERASE);
+        *at = cm_piece_end(differs, work->sector, end);
+        return CM_OK;
+    }
+    *at = page_end;
+    if (!status)
+        cm_mark_sector(work, differs, CM_SECTOR_PROGRAM);
+    if (!status && blank)
+        status = pass_blank_pages(work, start, at, end);
+    return status ? status : on_write(work, differs, *at - differs);
+}
+
+enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t count, cm_blocks_act_fn *on_write)
+{
+    enum cm_status status = CM_OK;
+    uint32_t end = start + count;
+    for (uint32_t at = start; !status && at < end;) {
+        status = access_bytes(work, CM_ACCESS_MATCH, at, work->buffer + (at - start), end - at);
+        if (status != CM_DIFFERS)
+            break;
+        status = judge(work, start, &at, end, on_write);
+    }
+    return status;
+}

@@ -1,0 +1,58 @@
+/*
+ * Protection, family-blind: the rules are each family's own.
+ */
+#include "access.h"
+#include <coldmint/guard.h>
+#include <string.h>
+
+static const struct cm_guard_rules *rules_of(const struct cm_session *session)
+{
+    return session->part && session->family->memory ? session->family->memory->guard : NULL;
+}
+
+static enum cm_status act_look(struct cm_session *session, void *guard)
+{
+    memset(guard, 0, sizeof(struct cm_guard));
+    return rules_of(session)->look(session, guard);
+}
+
+static enum cm_status act_lift(struct cm_session *session, void *guard)
+{
+    return rules_of(session)->lift(session, guard);
+}
+
+static enum cm_status act_restore(struct cm_session *session, void *guard)
+{
+    return rules_of(session)->restore(session, guard);
+}
+
+enum cm_status cm_guard_look(struct cm_session *session, struct cm_guard *guard)
+{
+    memset(guard, 0, sizeof *guard);
+    return rules_of(session) ? cm_steadily(session, act_look, guard) : CM_OK;
+}
+
+bool cm_guard_covers(const struct cm_guard *guard, uint32_t first, uint32_t bytes)
+{
+    return bytes && guard->bytes && first < guard->first + guard->bytes && guard->first < first + bytes;
+}
+
+enum cm_status cm_guard_lift(struct cm_session *session, const struct cm_guard *guard)
+{
+    if (!rules_of(session))
+        return CM_OK;
+    enum cm_status status = cm_steadily(session, act_lift, (void *)(uintptr_t)guard);
+    session->unguarded = status == CM_OK;
+    return status;
+}
+
+enum cm_status cm_guard_restore(struct cm_session *session, const struct cm_guard *guard)
+{
+    session->unguarded = false; // whatever comes of it: a chip that is found again shall not be opened anew
+    return rules_of(session) ? cm_steadily(session, act_restore, (void *)(uintptr_t)guard) : CM_OK;
+}
+
+enum cm_status cm_guard_choose(const struct cm_session *session, struct cm_guard *guard, uint32_t first, uint32_t bytes)
+{
+    return rules_of(session) ? rules_of(session)->choose(session->part, guard, first, bytes) : CM_DIFFERS;
+}

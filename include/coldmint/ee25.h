@@ -1,0 +1,13 @@
+/**
+ * Serial EEPROMs on SPI, the 25 series: the instructions of SPI flash, no erase, and no id. They are taken only where they are asked for by name.
+ */
+#ifndef COLDMINT_EE25_H
+#define COLDMINT_EE25_H
+
+#include <coldmint/nor.h>
+
+extern const struct cm_family cm_ee25; /**< its words are cm_nor_words */
+
+enum { CM_EE25_EEPROM = 0, CM_EE25_STATUS = 2 };
+
+#endif
