@@ -12,23 +12,8 @@
 #include <string.h>
 #include <unistd.h>
 
-static bool holds_the_same(struct capsule_file *file, const struct chip_contents *contents)
-{
-    bool same = file->capsule.region_count == contents->count;
-    for (uint8_t i = 0; same && i < contents->count; i++) {
-        const struct cm_capsule_region *region = &contents->regions[i];
-        same = strcmp(file->capsule.regions[i].name, region->name) == 0 && file->capsule.regions[i].bytes == region->bytes;
-        uint8_t *bytes = same ? malloc(region->bytes) : NULL;
-        struct cm_source source = cm_capsule_source(&file->capsule, i, &file->places[i]);
-        same = bytes && source.read(source.context, 0, bytes, region->bytes) == CM_OK &&
-               memcmp(bytes, contents->bytes[i], region->bytes) == 0;
-        free(bytes);
-    }
-    return same;
-}
-
 /* A backup that holds the same already, whatever the part was called then; its path goes to `path`. */
-static bool find_equal(struct tool *tool, const char *folder, const struct chip_contents *contents, char *path, size_t bytes)
+static bool find_equal(struct tool *tool, const char *folder, struct capsule_file *ours, char *path, size_t bytes)
 {
     const struct cm_part *part = tool->session.part;
     char pattern[3200];
@@ -41,7 +26,7 @@ static bool find_equal(struct tool *tool, const char *folder, const struct chip_
     for (size_t i = found.gl_pathc; i > 0 && !same; i--) {
         struct capsule_file file;
         if (capsule_load(tool, found.gl_pathv[i - 1], &file) == EXIT_GOOD)
-            same = holds_the_same(&file, contents);
+            same = capsule_equal(&file, ours);
         capsule_free(&file);
         if (same)
             snprintf(path, bytes, "%s", found.gl_pathv[i - 1]);
@@ -62,58 +47,43 @@ static void name_backup(const struct tool *tool, const char *folder, char *path,
         snprintf(path, bytes, "%s-%d.mint", stem, i);
 }
 
-static enum exit_code store(struct tool *tool, const struct chip_contents *contents)
+/* The new capsule is looked at where it lies, under its temporary name. */
+static bool is_kept_already(struct tool *tool, const char *folder, const struct new_file *fresh, char *path, size_t bytes)
 {
-    char folder[3000], path[4096];
-    state_folder(folder, sizeof folder);
-    bool kept = find_equal(tool, folder, contents, path, sizeof path);
-    if (!kept) {
-        name_backup(tool, folder, path, sizeof path);
-        make_folders(path);
-        enum exit_code code = capsule_write(tool, contents, "kept before a change", path);
-        if (code)
-            return code;
-    }
-    say(tool, "backup", "%s%s", path, kept ? ", which holds the same already" : "");
-    set_json(tool, "backup", json_string(path));
-    return EXIT_GOOD;
-}
-
-static bool is_blank(const struct chip_contents *contents)
-{
-    for (uint8_t i = 0; i < contents->count; i++) {
-        bool is_memory = strcmp(contents->regions[i].name, "flash") == 0 || strcmp(contents->regions[i].name, "eeprom") == 0;
-        for (uint32_t at = 0; is_memory && at < contents->regions[i].bytes; at++) {
-            if (contents->bytes[i][at] != contents->regions[i].erased)
-                return false;
-        }
-    }
-    return true;
+    struct capsule_file ours;
+    fflush(fresh->stream);
+    bool same = capsule_load(tool, fresh->temporary, &ours) == EXIT_GOOD && find_equal(tool, folder, &ours, path, bytes);
+    capsule_free(&ours);
+    return same;
 }
 
 enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *settings)
 {
-    struct chip_contents contents;
-    struct cm_setting_byte byte;
-    struct cm_region region;
+    char folder[3000], path[4096];
+    struct new_file file;
+    struct kept_facts facts;
     if (tool->no_backup)
         return EXIT_GOOD;
-    enum cm_status status = chip_read(tool, memories, &contents);
-    if (!status && memories && contents.locked)
+    state_folder(folder, sizeof folder);
+    name_backup(tool, folder, path, sizeof path);
+    make_folders(path);
+    enum exit_code code = capsule_keep(tool, path, memories, settings, "kept before a change", &file, &facts);
+    if (code)
+        return code;
+    if (memories && facts.locked)
         say(tool, "note", "lock bits bar reading the memories: only the settings can be kept");
-    for (uint8_t i = 0; !status && settings && tool_kit.words->byte(tool->session.part, i, &byte); i++) {
-        cm_region(&tool->session, byte.region, &region);
-        for (uint8_t n = 0; n < contents.count; n++) {
-            if (strcmp(contents.regions[n].name, region.name) == 0)
-                contents.bytes[n][byte.address] = settings[i]; // as they were before this command
-        }
+    if (memories && facts.blank) {
+        new_file_drop(&file);
+        return EXIT_GOOD;
     }
-    enum exit_code code = status ? tool_fail(tool, status) : EXIT_GOOD;
-    if (status == CM_DIFFERS)
-        code = tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree, so there is no backup",
-                            tool->words.evidence, "nothing was changed; seat the clip again and repeat");
-    if (!code && !(memories && is_blank(&contents)))
-        code = store(tool, &contents);
-    chip_contents_free(&contents);
-    return code;
+    bool kept = is_kept_already(tool, folder, &file, path, sizeof path);
+    if (kept)
+        new_file_drop(&file);
+    else
+        code = new_file_commit(tool, &file);
+    if (code)
+        return code;
+    say(tool, "backup", "%s%s", path, kept ? ", which holds the same already" : "");
+    set_json(tool, "backup", json_string(path));
+    return EXIT_GOOD;
 }

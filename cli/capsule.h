@@ -5,11 +5,11 @@
 #include "tool.h"
 #include <coldmint/capsule.h>
 
-/* A capsule in memory, with a place in each region for its source. */
+/* A capsule's file, open, with a place in each region for its source. */
 struct capsule_file {
     struct cm_capsule capsule;
     struct cm_capsule_place places[CM_CAPSULE_REGIONS];
-    char *contents;
+    struct file_reader *reader;
     const char *path;
 };
 
@@ -29,17 +29,21 @@ enum exit_code capsule_check_chip(struct tool *tool, const struct capsule_file *
 /* The setting bytes that it holds, over those in `bytes`. */
 void capsule_settings(const struct tool *tool, struct capsule_file *file, uint8_t *bytes);
 
-/* All that a chip holds, read twice. Regions that are not read have no bytes. */
-struct chip_contents {
-    struct cm_capsule_region regions[CM_CAPSULE_REGIONS];
-    uint8_t *bytes[CM_CAPSULE_REGIONS];
-    uint8_t count;
+/* What was kept. */
+struct kept_facts {
+    uint32_t bytes, took_us;
+    bool blank;  /* every memory is */
     bool locked; /* lock bits bar reading the memories, so those are not among them */
 };
-enum cm_status chip_read(struct tool *tool, bool memories, struct chip_contents *contents);
-void chip_contents_free(struct chip_contents *contents);
 
-/* Writes it as a capsule; EXIT_GOOD or told. */
-enum exit_code capsule_write(struct tool *tool, const struct chip_contents *contents, const char *notes, const char *path);
+/*
+ * Writes all that the chip holds, read twice, into a new capsule; without `memories` the settings only. `settings` are those from before this command, or NULL: as they are.
+ * EXIT_GOOD: the file is whole, and the caller commits or drops it; else the failure is told, and there is no file.
+ */
+enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories, const uint8_t *settings, const char *notes,
+                            struct new_file *file, struct kept_facts *facts);
+
+/* Do two capsules hold the same? */
+bool capsule_equal(struct capsule_file *one, struct capsule_file *other);
 
 #endif

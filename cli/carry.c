@@ -57,18 +57,20 @@ void carry_tell_left_behind(struct tool *tool)
     if (find_left_behind(tool, "eeprom", path, sizeof path))
         say(tool, "note", "an earlier put was cut off; the eeprom it had saved is in %s: add eeprom=THAT-FILE, then remove it",
             path);
+    if (find_left_behind(tool, "rest", path, sizeof path))
+        say(tool, "note", "an earlier put was cut off; what else was in a sector it had erased is in %s: put that file, then remove it", path);
     if (find_left_behind(tool, "lock", path, sizeof path))
         tell_lifted_lock(tool, path);
 }
 
-static enum cm_status save(struct job *job, const char *path, const uint8_t *bytes, uint32_t count)
+static enum cm_status save(struct job *job, const char *path, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     struct new_file file;
     struct cm_record_writer writer;
     if (new_file_open(job->tool, path, &file))
         return CM_REFUSED;
     cm_record_write_begin(&writer, CM_RECORDS_INTEL, new_file_text, file.stream);
-    if (cm_record_write(&writer, 0, bytes, count) || cm_record_write_end(&writer)) {
+    if (cm_record_write(&writer, address, bytes, count) || cm_record_write_end(&writer)) {
         new_file_drop(&file);
         return CM_REFUSED;
     }
@@ -79,9 +81,15 @@ static enum cm_status save(struct job *job, const char *path, const uint8_t *byt
 enum cm_status carry_save(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     struct job *job = context;
-    (void)region, (void)address;
-    name_carried_file(job, "eeprom", job->carried_path, sizeof job->carried_path);
-    enum cm_status status = save(job, job->carried_path, bytes, count);
+    char what[40] = "eeprom";
+    if (region == CM_REGION_MAIN)
+        snprintf(what, sizeof what, "rest-%08X", (unsigned)address); // several of them in one job
+    name_carried_file(job, what, job->carried_path, sizeof job->carried_path);
+    enum cm_status status = save(job, job->carried_path, address, bytes, count);
+    if (region == CM_REGION_MAIN && !status) {
+        job->carried_files++;
+        return CM_OK;
+    }
     if (status)
         job->carried_path[0] = '\0';
     else
@@ -92,21 +100,42 @@ enum cm_status carry_save(void *context, uint8_t region, uint32_t address, const
 enum exit_code carry_save_lock(struct job *job, const uint8_t *settings)
 {
     struct cm_setting_byte byte;
-    for (uint8_t i = 0; tool_kit.words->byte(job->tool->session.part, i, &byte); i++) {
+    for (uint8_t i = 0; words_of(job->tool->session.part)->byte(job->tool->session.part, i, &byte); i++) {
         if (!byte.only_falls || (settings[i] & byte.named) == byte.named)
             continue;
         name_carried_file(job, "lock", job->lock_path, sizeof job->lock_path);
-        if (save(job, job->lock_path, &settings[i], 1) != CM_OK)
+        if (save(job, job->lock_path, 0, &settings[i], 1) != CM_OK)
             return job->tool->words.code;
     }
     return EXIT_GOOD;
+}
+
+/* What was beside the images in erased sectors: all of it is back, or it is named. */
+static void end_rests(struct job *job, bool are_back)
+{
+    char pattern[3100];
+    glob_t found;
+    carried_stem(job->tool, "rest", pattern, sizeof pattern - 40);
+    size_t used = strlen(pattern);
+    snprintf(pattern + used, sizeof pattern - used, "*-%ld.hex", (long)getpid());
+    if (are_back && glob(pattern, 0, NULL, &found) == 0) {
+        for (size_t i = 0; i < found.gl_pathc; i++)
+            unlink(found.gl_pathv[i]);
+        globfree(&found);
+    }
+    struct words *words = &job->tool->words;
+    used = strlen(words->try);
+    if (!are_back)
+        snprintf(words->try + used, sizeof words->try - used, ". What else was in the sectors is in %.250s", pattern);
 }
 
 void carry_end(struct job *job, enum cm_status status)
 {
     if (status == CM_OK && job->lock_path[0])
         unlink(job->lock_path);
-    if (!job->carried_path[0])
+    if (job->carried_files)
+        end_rests(job, status == CM_OK);
+    if (!job->carried_path[0] || job->carried_files)
         return;
     if (status == CM_OK) {
         unlink(job->carried_path);

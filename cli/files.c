@@ -199,33 +199,46 @@ static enum exit_code load_records(struct tool *tool, struct image_file *file, c
     return EXIT_GOOD;
 }
 
+/* Raw bytes are read where they lie: neither records, nor ELF, nor text that has been misnamed. */
+static bool load_raw(struct image_file *file, const char *path, bool named_raw, bool named_records)
+{
+    char head[4096];
+    file->reader = file_reader_open(path);
+    uint32_t bytes = file->reader ? file_reader_bytes(file->reader) : 0, count = bytes < sizeof head ? bytes : (uint32_t)sizeof head;
+    bool raw = count && file_reader_read(file->reader, 0, (uint8_t *)head, count) == CM_OK && !named_records &&
+               !(count >= 4 && memcmp(head, "\177ELF", 4) == 0) && !begins_as_records(head, count) && (named_raw || !is_text(head, count));
+    if (!raw) {
+        file_reader_close(file->reader);
+        file->reader = NULL;
+        return false;
+    }
+    file->source = file_reader_source(file->reader);
+    file->format = "raw bytes";
+    file->bytes = bytes;
+    file->last = bytes - 1;
+    return true;
+}
+
 enum exit_code image_file_load(struct tool *tool, const char *path, const char *region, struct image_file *file)
 {
     char *contents = NULL;
     size_t bytes = 0;
     memset(file, 0, sizeof *file);
     file->path = path;
+    const struct file_format *format = format_by_extension(path);
+    bool named_raw = format && format->records == CM_RECORDS_UNKNOWN, named_records = format && !named_raw;
+    if (load_raw(file, path, named_raw, named_records))
+        return EXIT_GOOD;
     enum exit_code code = file_read_whole(tool, path, &contents, &bytes);
     if (code)
         return code;
-    const struct file_format *format = format_by_extension(path);
-    bool named_raw = format && format->records == CM_RECORDS_UNKNOWN, named_records = format && !named_raw;
     if (bytes >= 4 && memcmp(contents, "\177ELF", 4) == 0)
         code = elf_load(tool, file, contents, bytes, region);
     else if (begins_as_records(contents, bytes) || named_records)
         code = load_records(tool, file, contents, bytes);
-    else if (is_text(contents, bytes) && !named_raw)
+    else
         code = fail_file(tool, path, "is text, but neither Intel HEX nor S-records", "its first character is neither ':' nor S",
                          "if these really are the raw bytes, name the file with .bin");
-    else {
-        file->contents = contents;
-        file->raw = (struct cm_memory){(const uint8_t *)contents, (uint32_t)bytes, 0};
-        file->source = cm_memory_source(&file->raw);
-        file->format = "raw bytes";
-        file->bytes = (uint32_t)bytes;
-        file->last = file->bytes - 1;
-        return EXIT_GOOD;
-    }
     free(contents);
     return code;
 }
@@ -234,7 +247,9 @@ void image_file_free(struct image_file *file)
 {
     free(file->memory);
     free(file->contents);
+    file_reader_close(file->reader);
     file->memory = file->contents = NULL;
+    file->reader = NULL;
 }
 
 /* --- writing --------------------------------------------------------------------------------------------------- */

@@ -5,6 +5,7 @@
  * new, faster clock.
  */
 #include "job.h"
+#include "guard.h"
 #include "settings.h"
 #include <stdio.h>
 #include <stdlib.h>
@@ -145,6 +146,26 @@ static enum exit_code guard_boot(struct job *job)
 
 /* --- plan and report ---------------------------------------------------------------------------------------------- */
 
+static const char *erased_text(const struct tool *tool, const struct cm_report *report, char *text)
+{
+    struct cm_region region;
+    bool all = cm_region(&tool->session, CM_REGION_MAIN, &region) && report->erases == 1 && report->erased_bytes == region.bytes;
+    if (report->erases == 0)
+        snprintf(text, SHORT_TEXT, "nothing to erase");
+    else if (all)
+        snprintf(text, SHORT_TEXT, "chip erase");
+    else
+        snprintf(text, SHORT_TEXT, "%u erase%s of %u KiB in all", (unsigned)report->erases, report->erases == 1 ? "" : "s", (unsigned)(report->erased_bytes >> 10));
+    return text;
+}
+
+static void say_memory_plan(struct tool *tool, const struct cm_report *report, const char *time)
+{
+    char erased[SHORT_TEXT];
+    say(tool, "plan", "%s, %u of %u pages to write%s; about %s", erased_text(tool, report, erased), (unsigned)report->pages_written,
+        (unsigned)report->pages, report->carried ? ", what else is in the sectors put back" : "", time);
+}
+
 static void say_plan(struct tool *tool, const struct cm_report *report)
 {
     char time[SHORT_TEXT];
@@ -153,6 +174,8 @@ static void say_plan(struct tool *tool, const struct cm_report *report)
     seconds_text(report->predicted_us, time, sizeof time);
     if (!tool->planned_work)
         say(tool, "plan", "nothing to do: all %u pages are right already", (unsigned)report->pages);
+    else if (is_memory(tool->session.part))
+        say_memory_plan(tool, report, time);
     else
         say(tool, "plan", "%s%u of %u pages to write%s%s; about %s", report->erase ? "chip erase, then " : "",
             (unsigned)report->pages_written, (unsigned)report->pages, report->erase ? "" : ", nothing to erase",
@@ -189,7 +212,9 @@ static bool on_plan(void *context, const struct cm_report *report)
     say_plan(job->tool, report);
     if (report->erase)
         job->code = guard_boot(job);
-    bool loses = report->erase;
+    struct cm_region main;
+    bool rewrites = cm_region(&job->tool->session, CM_REGION_MAIN, &main) && (main.traits & CM_REGION_REWRITES);
+    bool loses = report->erase || (rewrites && report->pages_written);
     enum cm_status status = report->pages_written && !loses ? would_overwrite_data(job, &loses) : CM_OK;
     if (status)
         job->code = tool_fail(job->tool, status);
@@ -197,7 +222,7 @@ static bool on_plan(void *context, const struct cm_report *report)
         job->code = backup_chip(job->tool, true, job->steps.now);
         job->backed_up = !job->code;
     }
-    if (!job->code && report->erase)
+    if (!job->code && report->erase && !is_memory(job->tool->session.part))
         job->code = carry_save_lock(job, job->steps.now);
     return !job->code;
 }
@@ -226,7 +251,15 @@ static void say_steps(const struct job *job)
 static void say_done(struct tool *tool, const struct cm_report *report)
 {
     char took[SHORT_TEXT], expected[SHORT_TEXT];
-    if (report->pages_written)
+    char erased[SHORT_TEXT];
+    bool memory = is_memory(tool->session.part);
+    if (memory && report->carried_bytes)
+        say(tool, "carried", "%u bytes beside the image, read twice before the erase and written back", (unsigned)report->carried_bytes);
+    if (memory && (report->pages_written || report->erases))
+        say(tool, "done", "%s; %u pages, %u bytes written and read back in %s (%s expected)%s", erased_text(tool, report, erased), (unsigned)report->pages_written,
+            (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took), seconds_text(report->predicted_us, expected, sizeof expected),
+            report->relocked ? "; protection put back" : "");
+    else if (report->pages_written)
         say(tool, "done", "%s%u pages, %u bytes written and read back in %s (%s expected)%s", report->erase ? "erased; " : "",
             (unsigned)report->pages_written, (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
             seconds_text(report->predicted_us, expected, sizeof expected), report->relocked ? "; lock byte put back" : "");
@@ -238,7 +271,10 @@ static void say_done(struct tool *tool, const struct cm_report *report)
 static void tell_lifted_lock(struct tool *tool, const struct cm_report *report)
 {
     size_t used = strlen(tool->words.try);
-    if (report->unlocked)
+    if (report->unlocked && is_memory(tool->session.part))
+        snprintf(tool->words.try + used, sizeof tool->words.try - used, ". Its protection is lifted and not back: coldmint guard --restore %.250s",
+                 tool->lifted_path);
+    else if (report->unlocked)
         snprintf(tool->words.try + used, sizeof tool->words.try - used, ". The lock byte was 0x%02X and is not back", report->lock);
 }
 
@@ -272,7 +308,9 @@ static void describe(struct job *job, uint8_t *carry, uint32_t carry_bytes, stru
                                      .progress = tool_progress,
                                      .progress_context = tool,
                                      .planned = on_plan,
-                                     .planned_context = job},
+                                     .planned_context = job,
+                                     .lifting = guard_save,
+                                     .lifting_context = tool},
                              .settings = job->has_settings ? job->settings : NULL,
                              .board_hz = job->board_hz};
     if (tool->wait_seconds > 0) {
@@ -331,6 +369,8 @@ static enum exit_code tell_failure(struct job *job, enum cm_status status, const
     struct tool *tool = job->tool;
     if (job->code)
         return job->code;
+    if (status == CM_REFUSED && tool->lifting_code)
+        return tool->lifting_code; // told already
     enum exit_code code = tool_fail(tool, status);
     if (status == CM_NO_CHIP && report->settings_written)
         tool_fail_as(tool, code, "the settings are written, and the chip no longer answers", tool->words.evidence,
@@ -369,6 +409,7 @@ enum exit_code job_run(struct job *job)
     if (status)
         code = tell_failure(job, status, &report);
     carry_end(job, status);
+    guard_saved_end(tool, !report.put.unlocked);
     free(carry);
     if (code)
         return code;

@@ -9,8 +9,8 @@
 #include <string.h>
 #include <unistd.h>
 
-static const struct verb *const VERBS[] = {&verb_wires, &verb_look, &verb_keep, &verb_put,   &verb_match,
-                                           &verb_blank, &verb_tune, &verb_mint, &verb_chips, &verb_bench};
+static const struct verb *const VERBS[] = {&verb_wires, &verb_look, &verb_keep, &verb_put,  &verb_match, &verb_blank,
+                                           &verb_guard, &verb_tune, &verb_raw,  &verb_mint, &verb_chips, &verb_bench};
 enum { VERB_COUNT = sizeof VERBS / sizeof VERBS[0] };
 
 struct tool the_tool;
@@ -21,8 +21,8 @@ static struct poptOption common_options[] = {
     {"via", 'v', POPT_ARG_STRING, &the_tool.via, 0, "through what: sim:BENCH.yaml (or COLDMINT_VIA, or the configuration file)",
      "PORT"},
     {"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0, "the chip that must be there; anything else stops the job", "NAME"},
-    {"clock", 0, POPT_ARG_STRING, &the_tool.clock, 0, "the chip's own clock, if you know it: goes as fast as that allows", "HZ"},
-    {"feed", 0, POPT_ARG_STRING, &the_tool.feed, 0, "feed the target with so many volts, if it has no supply of its own", "VOLTS"},
+    {"clock", 0, POPT_ARG_STRING, &the_tool.clock, 0, "the chip's own clock, if you know it: goes as fast as that allows; of a memory, the fastest for the bus", "HZ"},
+    {"feed", 0, POPT_ARG_STRING, &the_tool.feed, 0, "feed the target with so many volts, if it has no supply of its own; 'search' finds them, in circuit", "VOLTS"},
     {"record", 0, POPT_ARG_STRING, &the_tool.record, 0, "write what crosses the wires to a VCD file, for a waveform viewer",
      "FILE"},
     {"json", 0, POPT_ARG_NONE, &the_tool.json, 0, "one JSON object on stdout, for machines", NULL},

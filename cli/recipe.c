@@ -219,7 +219,7 @@ static enum exit_code check_choices(struct tool *tool, const struct recipe *reci
     uint8_t bytes[CM_SETTING_BYTES];
     settings_as_delivered(recipe->part, bytes);
     for (uint8_t i = 0; i < recipe->allow_count; i++) {
-        if (!cm_setting_by_name(tool_kit.words, recipe->part, bytes, recipe->allow[i].text, &setting))
+        if (!cm_setting_by_name(words_of(recipe->part), recipe->part, bytes, recipe->allow[i].text, &setting))
             return fail_text(tool, recipe, &recipe->allow[i], "allow", "this part has no such setting",
                              "'coldmint tune' lists them");
     }
@@ -228,7 +228,7 @@ static enum exit_code check_choices(struct tool *tool, const struct recipe *reci
 
 static enum exit_code check(struct tool *tool, struct recipe *recipe)
 {
-    recipe->part = cm_part_by_name(&tool_kit, 1, recipe->chip.text);
+    recipe->part = tool_part(recipe->chip.text);
     if (!recipe->part)
         return fail_text(tool, recipe, &recipe->chip, "chip", "no such chip is known",
                          "'coldmint chips' lists them; write the whole name");

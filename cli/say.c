@@ -69,7 +69,8 @@ const char *seconds_text(uint32_t us, char *text, size_t bytes)
 void candidate_names(const struct cm_session *session, char *names, size_t bytes)
 {
     size_t used = 0;
-    snprintf(names, bytes, "in no table");
+    bool found = session->part && !cm_candidate(session, 0); // by its own tables, or by name
+    snprintf(names, bytes, "%s", found ? session->part->name : "in no table");
     for (uint16_t i = 0; cm_candidate(session, i) && used < bytes; i++)
         used += (size_t)snprintf(names + used, bytes - used, "%s%s", i ? " or " : "", cm_candidate(session, i)->name);
 }
@@ -83,21 +84,33 @@ const char *chip_name(const struct tool *tool)
     return names;
 }
 
+const char *id_text(const struct cm_part *part, char *text)
+{
+    bool tagged = part->id_bytes && (part->id[0] == 0x90 || part->id[0] == 0xAB); // an older id instruction, and what it brings
+    snprintf(text, 40, part->id_bytes ? tagged ? "id by %02X:" : "id" : "without an id", part->id[0]);
+    for (uint8_t i = tagged; i < part->id_bytes; i++)
+        snprintf(text + strlen(text), 40 - strlen(text), " %02X", part->id[i]);
+    return text;
+}
+
 void say_chip(struct tool *tool)
 {
     const struct cm_session *session = &tool->session;
     const struct cm_part *part = session->part;
     bool several = cm_candidate(session, 1) != NULL;
-    say(tool, "chip", "%s%s%s, id %02X %02X %02X%s", colour("\033[1m"), chip_name(tool), colour("\033[0m"), part->id[0],
-        part->id[1], part->id[2],
+    char id_words[40];
+    say(tool, "chip", "%s%s%s, %s%s", colour("\033[1m"), chip_name(tool), colour("\033[0m"), id_text(part, id_words),
         tool->chip ? ", as asked for"
         : several  ? ", which they share"
-                   : "");
+        : cm_candidate(session, 0) ? ""
+                   : ", in no table; it tells of itself (SFDP)");
     json_t *shared = json_array();
     for (uint16_t i = 0; cm_candidate(session, i); i++)
         json_array_append_new(shared, json_string(cm_candidate(session, i)->name));
     char id[12];
-    snprintf(id, sizeof id, "%02X%02X%02X", part->id[0], part->id[1], part->id[2]);
+    id[0] = '\0';
+    for (uint8_t i = 0; i < part->id_bytes && i < 5; i++)
+        snprintf(id + 2 * i, 3, "%02X", part->id[i]);
     set_json(tool, "chip",
              json_pack("{s:s, s:s, s:o, s:b, s:I}", "name", part->name, "id", id, "candidates", shared, "asserted",
                        tool->chip != NULL, "bus_clock_hz", (json_int_t)session->clock_hz));

@@ -22,7 +22,9 @@ const char *clock_text(uint32_t hz, char *text, size_t bytes)
 void settings_as_delivered(const struct cm_part *part, uint8_t *bytes)
 {
     const struct cm_avr_part *row = cm_avr_row(part);
-    memset(bytes, 0xFF, CM_SETTING_BYTES);
+    memset(bytes, is_memory(part) ? 0x00 : 0xFF, CM_SETTING_BYTES);
+    if (is_memory(part))
+        return; // nothing protected
     memcpy(bytes, row->fuse_default, row->fuse_bytes);
 }
 
@@ -37,7 +39,7 @@ static void bytes_text(const struct cm_words *words, const struct cm_part *part,
 
 void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t *bytes)
 {
-    const struct cm_words *words = tool_kit.words;
+    const struct cm_words *words = words_of(part);
     struct cm_setting setting;
     char word[CM_WORD_BYTES], text[200], clock[SHORT_TEXT];
     json_t *in_words = json_object(), *raw = json_object();
@@ -63,7 +65,9 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
     set_json(tool, "cpu_hz", json_integer(hz));
     bytes_text(words, part, bytes, text, sizeof text);
     bool is_known = hz || words->cpu_hz(part, bytes, any_board_hz);
-    if (text[0])
+    if (text[0] && is_memory(part))
+        say(tool, "bytes", "%s", text);
+    else if (text[0])
         say(tool, "bytes", "%s; the CPU starts at %s%s", text,
             is_known ? clock_text(hz, clock, sizeof clock) : "a clock that is in no table here", hz || !is_known ? "" : " clock");
     else
@@ -72,7 +76,7 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
 
 void settings_show_change(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after)
 {
-    const struct cm_words *words = tool_kit.words;
+    const struct cm_words *words = words_of(part);
     struct cm_setting old, now;
     struct cm_setting_byte byte;
     char from[CM_WORD_BYTES], to[CM_WORD_BYTES], text[100];
@@ -136,14 +140,14 @@ static enum exit_code fail_name(struct tool *tool, enum exit_code code, const st
 {
     char what[200], known[360] = "";
     snprintf(what, sizeof what, "%s has no setting of this name", part->name);
-    list_names(tool_kit.words, part, bytes, known, sizeof known);
+    list_names(words_of(part), part, bytes, known, sizeof known);
     return fail_choice(tool, code, what, where, choice, known);
 }
 
 enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, uint8_t *bytes, const char *choice, const char *where,
                                enum exit_code code)
 {
-    const struct cm_words *words = tool_kit.words;
+    const struct cm_words *words = words_of(part);
     struct cm_setting setting;
     char name[64], what[200], evidence[300], known[360] = "";
     const char *equals = strchr(choice, '=');
@@ -167,7 +171,7 @@ uint8_t settings_rank(const struct cm_part *part, const uint8_t *bytes, const ch
 {
     struct cm_setting setting;
     size_t length = strcspn(choice, "=");
-    for (uint8_t i = 0; tool_kit.words->setting(part, bytes, i, &setting) && i < RANKS - 1; i++) {
+    for (uint8_t i = 0; words_of(part)->setting(part, bytes, i, &setting) && i < RANKS - 1; i++) {
         if (strlen(setting.name) == length && strncmp(setting.name, choice, length) == 0)
             return i;
     }
@@ -176,7 +180,7 @@ uint8_t settings_rank(const struct cm_part *part, const uint8_t *bytes, const ch
 
 enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *part, const uint8_t *bytes, const char *name)
 {
-    const struct cm_words *words = tool_kit.words;
+    const struct cm_words *words = words_of(part);
     struct cm_setting setting;
     if (!cm_setting_by_name(words, part, bytes, name, &setting))
         return fail_name(tool, EXIT_USAGE, part, bytes, "", name);
@@ -236,7 +240,7 @@ static enum exit_code refuse(struct tool *tool, const struct cm_fence *fence)
 static enum exit_code check_brown_out(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
                                       const char *const *allowed, uint16_t supply_mv)
 {
-    const struct cm_words *words = tool_kit.words;
+    const struct cm_words *words = words_of(part);
     uint16_t level = words->brown_out_mv(part, after);
     char evidence[200];
     if (supply_mv == 0 || level <= supply_mv || level == words->brown_out_mv(part, before) || is_allowed(allowed, "brown-out"))
@@ -249,7 +253,7 @@ static enum exit_code check_brown_out(struct tool *tool, const struct cm_part *p
 enum exit_code settings_check_fences(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
                                      const char *const *allowed, uint16_t supply_mv, unsigned kinds)
 {
-    const struct cm_words *words = tool_kit.words;
+    const struct cm_words *words = words_of(part);
     struct cm_fence fence;
     for (uint8_t i = 0; cm_next_fence(words, part, before, after, i, &fence); i = (uint8_t)(fence.index + 1)) {
         bool can_be_allowed = fence.kind != CM_FENCE_NOT_HERE && fence.kind != CM_FENCE_OPENS;
@@ -264,7 +268,7 @@ enum exit_code settings_check_allowed(struct tool *tool, const struct cm_part *p
     const uint8_t any[CM_SETTING_BYTES] = {0};
     struct cm_setting setting;
     for (char **name = tool->allow; name && *name; name++) {
-        if (!cm_setting_by_name(tool_kit.words, part, any, *name, &setting))
+        if (!cm_setting_by_name(words_of(part), part, any, *name, &setting))
             return tool_fail_as(tool, EXIT_USAGE, "--allow names no setting of this part", *name, "'coldmint tune' lists them");
     }
     return EXIT_GOOD;

@@ -2,16 +2,56 @@
  * The port behind a command, and the chip behind the port.
  */
 #include "tool.h"
+#include "guard.h"
 #include <ctype.h>
 #include <errno.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
-enum { WORKSPACE_BYTES = 65536 };
+enum { WORKSPACE_BYTES = 1 << 20 }; // the largest sector there is, and the map of the largest memory
 
-const struct cm_kit tool_kit = {
-    .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words};
+static struct cm_nor_found found_part; // a chip that tells of itself
+
+const struct cm_kit tool_kits[TOOL_KITS] = {
+    {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words},
+    {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT, .words = &cm_nor_words, .found = &found_part.row.part},
+    {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .words = &cm_nor_words},
+};
+
+const struct cm_part *tool_part(const char *name)
+{
+    return cm_part_by_name(tool_kits, TOOL_KITS, name);
+}
+
+const struct cm_kit *kit_of(const struct cm_part *part)
+{
+    for (int k = 0; k < TOOL_KITS; k++) {
+        for (uint16_t i = 0; i < tool_kits[k].part_count; i++) {
+            if (tool_kits[k].parts[i] == part)
+                return &tool_kits[k];
+        }
+        if (tool_kits[k].found == part)
+            return &tool_kits[k];
+    }
+    return &tool_kits[0];
+}
+
+const struct cm_words *words_of(const struct cm_part *part)
+{
+    return kit_of(part)->words;
+}
+
+bool is_memory(const struct cm_part *part)
+{
+    return kit_of(part)->family->memory != NULL;
+}
+
+const char *main_region(const struct tool *tool)
+{
+    static struct cm_region region;
+    return cm_region(&tool->session, CM_REGION_MAIN, &region) ? region.name : "flash";
+}
 
 enum exit_code tool_fail(struct tool *tool, enum cm_status status)
 {
@@ -55,7 +95,7 @@ uint32_t parse_clock(const char *text)
     const char *rest = factor > 1 ? end + 1 : end;
     bool unit = *rest == '\0' || strcmp(rest, "Hz") == 0 || strcmp(rest, "hz") == 0 || strcmp(rest, "HZ") == 0;
     double hz = value * factor;
-    return end != text && unit && hz >= 1000 && hz <= 40e6 ? (uint32_t)hz : 0;
+    return end != text && unit && hz >= 1000 && hz <= 133e6 ? (uint32_t)hz : 0;
 }
 
 /* "3.3" or "3.3V" in mV; 0 where it is neither, or no supply for a chip. */
@@ -74,11 +114,15 @@ static enum exit_code prepare_feed(struct tool *tool)
     uint16_t mv, found;
     if (!tool->feed)
         return EXIT_GOOD;
-    mv = parse_volts(tool->feed);
     const struct cm_traits *traits = &tool->port->traits;
-    if (mv == 0)
+    tool->searches = strcmp(tool->feed, "search") == 0;
+    if (tool->searches && !tool->chip)
+        return tool_fail_as(tool, EXIT_USAGE, "--feed search needs --chip", "the search begins at the part's highest supply, and never goes above it",
+                            "read the name off the package, and give it with --chip");
+    mv = tool->searches ? traits->supply_max_mv : parse_volts(tool->feed);
+    if (mv == 0 && !tool->searches)
         return tool_fail_as(tool, EXIT_USAGE, "--feed is not a voltage", tool->feed, "1.5 to 6 V, for example --feed 3.3");
-    if (mv < traits->supply_min_mv || mv > traits->supply_max_mv) {
+    if (mv < traits->supply_min_mv || mv > traits->supply_max_mv || mv == 0) {
         snprintf(evidence, sizeof evidence, "%.2f V wanted; it can feed %.2f to %.2f V", mv / 1000.0,
                  traits->supply_min_mv / 1000.0, traits->supply_max_mv / 1000.0);
         return tool_fail_as(tool, EXIT_NO_PORT, "this port cannot feed the target so", evidence,
@@ -89,7 +133,7 @@ static enum exit_code prepare_feed(struct tool *tool)
         return tool_fail_as(tool, EXIT_REFUSED, "refused: the target has a supply of its own", evidence,
                             "leave --feed out; two supplies against each other harm both");
     }
-    tool->session.supply_mv = mv;
+    tool->session.supply_mv = tool->searches ? 0 : mv;
     return EXIT_GOOD;
 }
 
@@ -130,7 +174,7 @@ enum exit_code tool_check_options(struct tool *tool)
     if (tool->chip) {
         for (char *c = tool->chip; *c; c++)
             *c = (char)tolower((unsigned char)*c);
-        if (!cm_part_by_name(&tool_kit, 1, tool->chip)) {
+        if (!tool_part(tool->chip)) {
             snprintf(evidence, sizeof evidence, "'%.100s' is in no table", tool->chip);
             return tool_fail_as(tool, EXIT_USAGE, "no such chip is known", evidence,
                                 "'coldmint chips' lists them; write the whole name");
@@ -146,7 +190,7 @@ static void say_findings(struct tool *tool)
     uint32_t told_hz = tool->clock ? parse_clock(tool->clock) : 0;
     if (tool->reset_held)
         say(tool, "note", "RESET is held low by something on the board: the chip answers, but its program cannot run");
-    if (told_hz && session->clock_hz < told_hz / 8)
+    if (told_hz && !is_memory(session->part) && session->clock_hz < told_hz / 8)
         say(tool, "note", "the chip answers at %.1f kHz only, so its own clock is slower than --clock %s says",
             session->clock_hz / 1e3, tool->clock);
     set_json(tool, "reset_held", json_boolean(tool->reset_held));
@@ -163,33 +207,65 @@ uint32_t tool_restarts(const struct tool *tool)
     return tool->sim ? cm_sim_port(tool->sim)->restarts : 0; // of the port behind a recorder, too
 }
 
-enum exit_code tool_begin(struct tool *tool)
+enum exit_code tool_open_session(struct tool *tool)
 {
-    enum exit_code code = tool_check_options(tool);
-    if (!code)
-        code = tool_open_port(tool);
+    enum exit_code code = tool_open_port(tool);
     if (!code)
         code = recording_begin(tool);
     if (code)
         return code;
     tool->workspace = malloc(WORKSPACE_BYTES);
-    enum cm_status status = cm_open(&tool->session, tool->port, &tool_kit, 1, tool->workspace, WORKSPACE_BYTES);
-    tool->open = status == CM_OK;
+    enum cm_status status = cm_open(&tool->session, tool->port, tool_kits, TOOL_KITS, tool->workspace, WORKSPACE_BYTES);
+    if (status)
+        return tool_fail(tool, status);
+    tool->open = true;
     tool->session.cpu_hz = tool->clock ? parse_clock(tool->clock) : 0;
-    code = status ? EXIT_GOOD : prepare_feed(tool);
+    return prepare_feed(tool);
+}
+
+static void on_supply_try(void *context, const struct cm_supply_try *tried)
+{
+    struct tool *tool = context;
+    json_t *list = json_object_get(tool->answer, "supply_tries");
+    if (!list)
+        set_json(tool, "supply_tries", list = json_array());
+    say(tool, json_array_size(list) ? "" : "supply", "%.1f V: the id came right %u of %u times", tried->mv / 1000.0, tried->good, CM_SUPPLY_ASKS);
+    json_array_append_new(list, json_pack("{s:i, s:i}", "mv", (int)tried->mv, "good", (int)tried->good));
+}
+
+/* Something else on the same wires, before we drive any: in circuit, the rest of the board. */
+static void listen(struct tool *tool)
+{
+    uint32_t changes = tool->port->traits.lines & CM_LINE_BIT(CM_LINE_SELECT) ? cm_listen(&tool->session) : 0;
+    set_json(tool, "other_traffic", json_integer(changes));
+    if (changes)
+        say(tool, "note", "something else talks on these wires: they changed %u times while nobody here drove them. Hold the board's processor in reset, or "
+            "feed the board less: --feed search finds out how much", (unsigned)changes);
+}
+
+static enum cm_status find_chip(struct tool *tool)
+{
+    uint16_t reset_level;
+    listen(tool);
+    if (cm_sense(&tool->session, CM_LINE_RESET, &reset_level) == CM_OK)
+        tool->reset_held = reset_level == 0 && !tool->session.supply_mv;
+    enum cm_status status = tool->searches ? cm_find_supply(&tool->session, tool->chip, on_supply_try, tool) : cm_identify(&tool->session, tool->chip);
+    return !status && !tool->clock ? cm_learn_clock(&tool->session, tool->board_hz) : status;
+}
+
+enum exit_code tool_begin(struct tool *tool)
+{
+    enum exit_code code = tool_check_options(tool);
+    if (!code)
+        code = tool_open_session(tool);
     if (code)
         return code;
-    uint16_t reset_level;
-    if (!status && cm_sense(&tool->session, CM_LINE_RESET, &reset_level) == CM_OK)
-        tool->reset_held = reset_level == 0 && !tool->session.supply_mv;
-    if (!status)
-        status = cm_identify(&tool->session, tool->chip);
-    if (!status && !tool->clock)
-        status = cm_learn_clock(&tool->session, tool->board_hz);
+    enum cm_status status = find_chip(tool);
     if (status)
         return tool_fail(tool, status);
     say_chip(tool);
     say_findings(tool);
+    guard_tell_left_behind(tool);
     return EXIT_GOOD;
 }
 

@@ -47,6 +47,8 @@ struct tool {
     char **allow; /* settings whose fences are open; ended by NULL */
     int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup, settings_too;
     uint32_t board_hz; /* a recipe's word for the board's clock; 0: none */
+    char lifted_path[4096]; /* registers, while they are lifted */
+    enum exit_code lifting_code; /* why they could not be saved */
     /* what is behind the port */
     struct cm_sim *sim;
     struct cm_port *port;
@@ -62,6 +64,7 @@ struct tool {
     bool progress_shown;
     bool waiting; /* for contact, since */
     uint32_t waiting_since_us;
+    bool searches;     /* --feed search */
     bool reset_held;   /* RESET was low before anybody here drove it */
     bool planned_work; /* put: there is something to do */
     /* the answer */
@@ -82,15 +85,22 @@ struct verb {
 };
 
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
-extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_tune, verb_mint, verb_wires, verb_chips,
+extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_guard, verb_tune, verb_raw, verb_mint, verb_wires, verb_chips,
     verb_bench;
-extern const struct cm_kit tool_kit;
+enum { TOOL_KITS = 3 };
+extern const struct cm_kit tool_kits[TOOL_KITS];
+const struct cm_part *tool_part(const char *name);              /* a part of any family by name, or NULL */
+const struct cm_kit *kit_of(const struct cm_part *part);        /* the kit that has it */
+const struct cm_words *words_of(const struct cm_part *part);    /* its settings in words */
+bool is_memory(const struct cm_part *part);
+const char *main_region(const struct tool *tool);               /* "flash" or "eeprom": what a file without REGION= is for */
 
 /* --- begin and end of a verb --- */
 
 /* Opens the port that --via names and identifies the chip, as asserted by --chip. EXIT_GOOD, or the failure is told. */
 enum exit_code tool_begin(struct tool *tool);
 enum exit_code tool_open_port(struct tool *tool);
+enum exit_code tool_open_session(struct tool *tool); /* the port with a session on it, and the supply of --feed; no chip is asked for */
 enum exit_code tool_check_options(struct tool *tool); /* --clock and --chip make sense */
 uint32_t parse_clock(const char *text);               /* "8MHz" in Hz; 0 where it is none */
 uint16_t parse_volts(const char *text);               /* "3.3V" in mV; 0 where it is none */
@@ -115,6 +125,7 @@ void say(const struct tool *tool, const char *label, const char *format, ...) __
 void say_last(struct tool *tool, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void say_chip(struct tool *tool);
 void candidate_names(const struct cm_session *session, char *names, size_t bytes); /* "attiny84 or attiny84a" */
+const char *id_text(const struct cm_part *part, char *text); /* "id EF 40 16"; text has 40 bytes */
 const char *chip_name(const struct tool *tool);                                    /* the one asked for, or all that share the id */
 const char *colour(const char *code); /* an escape sequence on a terminal, "" elsewhere or with NO_COLOR */
 void set_json(struct tool *tool, const char *key, json_t *value);
@@ -128,7 +139,7 @@ void tool_progress_end(struct tool *tool);
 extern volatile sig_atomic_t tool_interrupted;
 
 /* --- failures in words --- */
-void words_for_failure(const struct tool *tool, enum cm_status status, struct words *words);
+void words_for_failure(struct tool *tool, enum cm_status status, struct words *words);
 enum exit_code exit_code_for(enum cm_status status);
 const char *step_words(enum cm_step step);
 
@@ -156,6 +167,14 @@ void make_folders(char *path);
 /* The whole of a file, to be freed. */
 enum exit_code file_read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes);
 
+/* A file read where it lies, of up to 2 GiB. NULL: it cannot be opened. Its `read` is that of sources and of capsules. */
+struct file_reader;
+struct file_reader *file_reader_open(const char *path);
+void file_reader_close(struct file_reader *reader); /* NULL will do */
+uint32_t file_reader_bytes(const struct file_reader *reader);
+enum cm_status file_reader_read(void *reader, uint32_t offset, uint8_t *bytes, uint32_t count);
+struct cm_source file_reader_source(struct file_reader *reader);
+
 /* A format of image files; a name without an extension gets the first one. */
 enum { MOST_EXTENSIONS = 5 };
 struct file_format {
@@ -172,11 +191,11 @@ void name_with_extension(char *path, size_t bytes, const char *asked, const char
 /* An image read from a file. */
 struct image_file {
     struct cm_image image;
-    struct cm_memory raw;
     struct cm_source source;
     const char *path, *format;
     uint32_t bytes, first, last;
     void *memory, *contents;
+    struct file_reader *reader; /* of raw bytes */
 };
 
 /*

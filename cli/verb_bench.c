@@ -23,6 +23,8 @@ static const struct fault FAULTS[] = {
     FAULT("flips", "one bit wrong in every so many bytes read", flip_every_bytes),
     FAULT("restarts", "the programmer restarts after every so many bytes", restart_every_bytes),
     FAULT("slow", "busy times in percent of the data sheet's", slow_percent),
+    FAULT("worn", "of a memory: an erase leaves the byte at this address, less one", worn_at),
+    FAULT("stuck", "of a memory: bit 0 of the byte at this address, less one, reads 1", stuck_at),
 };
 enum { FAULT_COUNT = sizeof FAULTS / sizeof FAULTS[0] };
 
@@ -47,6 +49,8 @@ static void say_faults(struct tool *tool, struct sim_faults *faults)
         say(tool, shown++ ? "" : "faults", "power=off  the board has no supply");
     if (faults->reset_held)
         say(tool, shown++ ? "" : "faults", "reset=held  something on the board holds RESET low");
+    if (faults->registers_stuck)
+        say(tool, shown++ ? "" : "faults", "registers=stuck  its status registers take nothing");
     if (faults->no_rights)
         say(tool, shown++ ? "" : "faults", "rights=none  the system does not let us use the port");
     if (!shown)
@@ -76,16 +80,28 @@ static void say_model(struct tool *tool, const struct avr_model *model)
         (unsigned)model->page_writes, (unsigned)model->eeprom_writes, (unsigned)model->setting_writes);
 }
 
-static void say_breaches(struct tool *tool, const struct avr_model *model)
+static void say_memory(struct tool *tool, const struct nor_model *model)
+{
+    uint32_t used = 0;
+    char registers[40] = "";
+    for (uint8_t i = 0; i < model->row->status->count; i++)
+        snprintf(registers + strlen(registers), sizeof registers - strlen(registers), "%s0x%02X", i ? " " : "", model->registers[i]);
+    say(tool, "chip", "%s%s%s  status %s", colour("\033[1m"), model->row->part.name, colour("\033[0m"), registers);
+    for (uint32_t i = 0; i < model->row->bytes; i++)
+        used += model->memory[i] != 0; // inverted
+    say(tool, "memory", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->bytes);
+    say(tool, "wear", "erases %u, program instructions %u", (unsigned)model->erases, (unsigned)model->programs);
+}
+
+static void say_breaches(struct tool *tool, const uint32_t *counts, const char *const *words, int count)
 {
     json_t *breaches = json_object();
     unsigned kinds = 0;
-    for (int i = 0; i < BREACH_COUNT; i++) {
-        if (!model->breaches[i])
+    for (int i = 0; i < count; i++) {
+        if (!counts[i])
             continue;
-        say(tool, kinds++ ? "" : "breaches", "%s%u times%s  %s", colour("\033[1;31m"), (unsigned)model->breaches[i],
-            colour("\033[0m"), avr_breach_words[i]);
-        json_object_set_new(breaches, avr_breach_words[i], json_integer(model->breaches[i]));
+        say(tool, kinds++ ? "" : "breaches", "%s%u times%s  %s", colour("\033[1;31m"), (unsigned)counts[i], colour("\033[0m"), words[i]);
+        json_object_set_new(breaches, words[i], json_integer(counts[i]));
     }
     if (!kinds)
         say(tool, "breaches", "none: everything on the wires was as the data sheet wants it");
@@ -94,23 +110,30 @@ static void say_breaches(struct tool *tool, const struct avr_model *model)
 
 static enum exit_code show(struct tool *tool, const char *path)
 {
-    const struct avr_model *model = cm_sim_model(tool->sim);
+    const struct avr_model *avr = cm_sim_model(tool->sim);
+    const struct nor_model *memory = cm_sim_memory(tool->sim);
     const struct sim_bench *bench = cm_sim_bench(tool->sim);
     say(tool, "bench", "%s  (%s)", bench->title, path);
-    say_model(tool, model);
+    if (avr)
+        say_model(tool, avr);
+    else
+        say_memory(tool, memory);
     if (bench->chip.supply_mv)
-        say(tool, "supply", "%.2f V from the board", model->supply_mv / 1000.0);
+        say(tool, "supply", "%.2f V from the board", (avr ? avr->supply_mv : memory->supply_mv) / 1000.0);
     else
         say(tool, "supply", "none of its own; the port feeds %.1f to %.1f V", bench->port.feeds_from_mv / 1000.0,
             bench->port.feeds_to_mv / 1000.0);
     say(tool, "time", "%.3f s simulated, %llu bytes on the wires", (double)cm_sim_time_us(tool->sim) / 1e6,
         (unsigned long long)cm_sim_bytes(tool->sim));
     say_faults(tool, cm_sim_faults(tool->sim));
-    say_breaches(tool, model);
+    if (avr)
+        say_breaches(tool, avr->breaches, avr_breach_words, BREACH_COUNT);
+    else
+        say_breaches(tool, memory->breaches, nor_breach_words, NOR_BREACH_COUNT);
     set_json(tool, "bench",
-             json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part", model->row->part.name, "time_us",
+             json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part", avr ? avr->row->part.name : memory->row->part.name, "time_us",
                        (json_int_t)cm_sim_time_us(tool->sim), "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases",
-                       (json_int_t)model->erases, "page_writes", (json_int_t)model->page_writes));
+                       (json_int_t)(avr ? avr->erases : memory->erases), "page_writes", (json_int_t)(avr ? avr->page_writes : memory->programs)));
     say_last(tool, "the bench stands");
     return EXIT_GOOD;
 }
@@ -140,6 +163,7 @@ static bool set_word(struct sim_faults *faults, const char *setting)
     }
     return set_flag(&faults->no_power, setting, "power=off", "power=on") ||
            set_flag(&faults->reset_held, setting, "reset=held", "reset=free") ||
+           set_flag(&faults->registers_stuck, setting, "registers=stuck", "registers=free") ||
            set_flag(&faults->no_rights, setting, "rights=none", "rights=given");
 }
 
@@ -158,7 +182,7 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
     return set_word(faults, setting);
 }
 
-static const char FAULT_SYNTAX[] = "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none";
+static const char FAULT_SYNTAX[] = "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none worn=N stuck=N registers=stuck";
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {
@@ -190,21 +214,21 @@ static enum exit_code make(struct tool *tool, const char *asked)
 {
     struct new_file file;
     char path[4096];
-    if (!tool->chip || !cm_part_by_name(&tool_kit, 1, tool->chip))
+    if (!tool->chip || !tool_part(tool->chip))
         return tool_fail_as(tool, EXIT_USAGE, "which chip shall stand on the bench?",
                             tool->chip ? tool->chip : "--chip is not given", "--chip NAME, with a name from 'coldmint chips'");
     name_with_extension(path, sizeof path, asked, ".yaml");
     enum exit_code code = new_file_open(tool, path, &file);
     if (code)
         return code;
-    const struct cm_part *part = cm_part_by_name(&tool_kit, 1, tool->chip);
+    const struct cm_part *part = tool_part(tool->chip);
     fprintf(file.stream,
             "# A simulated bench; docs/bench.md lists all keys.\n"
             "bench: %s, factory-new\n"
             "chip:\n  part: %s\n  supply_mv: %u\n"
             "port:\n  measures_supply: true\n"
             "pace: 0 # simulated seconds a second; 0 is as fast as it goes\n",
-            part->name, part->name, part->supply_max_mv < 5000 ? 3300u : 5000u);
+            part->name, part->name, part->supply_max_mv < 3300 ? 1800u : part->supply_max_mv < 5000 ? 3300u : 5000u);
     code = new_file_commit(tool, &file);
     if (!code)
         say_last(tool, "%s is a bench: coldmint look --via sim:%s", path, path);

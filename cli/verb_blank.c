@@ -1,20 +1,54 @@
 /*
  * blank: erase the chip, and prove it blank.
  */
-#include "tool.h"
+#include "guard.h"
 
-static enum exit_code run(struct tool *tool, const char *const *things)
+static bool on_plan(void *context, const struct cm_report *report)
 {
+    struct tool *tool = context;
+    tool->planned_work = report->pages_written || report->erases;
+    tool_progress_end(tool);
+    tool->lifting_code = tool->planned_work ? backup_chip(tool, true, NULL) : EXIT_GOOD;
+    return !tool->lifting_code;
+}
+
+/* A memory: blank is what it shall hold, and the cheapest way there is taken. */
+static enum exit_code blank_memory(struct tool *tool)
+{
+    struct cm_region region;
     struct cm_report report;
     char took[SHORT_TEXT];
-    if (things[0])
-        return tool_fail_as(tool, EXIT_USAGE, "blank takes no things", things[0], "coldmint blank --chip NAME");
-    enum exit_code code = tool_begin(tool);
-    if (code)
-        return code;
+    cm_region(&tool->session, CM_REGION_MAIN, &region);
+    struct cm_blank_area area = {0, region.bytes, region.erased};
+    struct cm_want want = {CM_REGION_MAIN, cm_blank_source(&area)};
+    struct cm_put put = {.wants = &want,
+                         .want_count = 1,
+                         .unprotect = tool->unprotect,
+                         .progress = tool_progress,
+                         .progress_context = tool,
+                         .planned = on_plan,
+                         .planned_context = tool,
+                         .lifting = guard_save,
+                         .lifting_context = tool};
+    enum cm_status status = cm_put(&tool->session, &put, &report);
+    tool_progress_end(tool);
+    set_json(tool, "report", json_report(&report));
+    guard_saved_end(tool, !report.unlocked);
+    if (status)
+        return tool->lifting_code ? tool->lifting_code : tool_fail(tool, status);
+    say(tool, "done", "%u erases of %u KiB in all; %u bytes read, all blank, in %s%s", (unsigned)report.erases, (unsigned)(report.erased_bytes >> 10),
+        (unsigned)region.bytes, seconds_text(report.actual_us + report.survey_us, took, sizeof took), report.relocked ? "; protection put back" : "");
+    say_last(tool, "%s is blank%s", chip_name(tool), tool->planned_work ? "" : "; it was before");
+    return EXIT_GOOD;
+}
+
+static enum exit_code blank_chip(struct tool *tool)
+{
+    struct cm_report report;
     struct cm_boot boot;
+    char took[SHORT_TEXT];
     enum cm_status status = cm_find_boot(&tool->session, &boot);
-    code = status ? tool_fail(tool, status) : backup_chip(tool, true, NULL);
+    enum exit_code code = status ? tool_fail(tool, status) : backup_chip(tool, true, NULL);
     if (code)
         return code;
     status = cm_blank(&tool->session, tool_progress, tool, &report);
@@ -30,7 +64,20 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     return EXIT_GOOD;
 }
 
-static const struct poptOption options[] = {NO_BACKUP_OPTION, POPT_TABLEEND};
+static enum exit_code run(struct tool *tool, const char *const *things)
+{
+    if (things[0])
+        return tool_fail_as(tool, EXIT_USAGE, "blank takes no things", things[0], "coldmint blank --chip NAME");
+    enum exit_code code = tool_begin(tool);
+    if (code)
+        return code;
+    return is_memory(tool->session.part) ? blank_memory(tool) : blank_chip(tool);
+}
+
+static const struct poptOption options[] = {
+    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "of a memory: lift its protection for the job, and put it back", NULL},
+    NO_BACKUP_OPTION,
+    POPT_TABLEEND};
 
 const struct verb verb_blank = {
     .name = "blank",

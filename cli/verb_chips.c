@@ -6,11 +6,6 @@
 #include <stdio.h>
 #include <string.h>
 
-static const struct cm_avr_part *row_of(uint16_t i)
-{
-    return cm_avr_row(cm_avr_all_parts[i]);
-}
-
 static json_t *json_row(const struct cm_avr_part *row)
 {
     char id[12];
@@ -56,23 +51,80 @@ static void say_facts(const struct tool *tool, const struct cm_avr_part *row)
         say(tool, i ? "" : "fuses", "%-8s 0x%02X  bits 0 to 7: %s", BYTES[i], row->fuse_default[i], row->fuse_bits[i]);
 }
 
+/* --- memories ------------------------------------------------------------------------------------------------------ */
+
+static json_t *json_memory(const struct cm_kit *kit, const struct cm_nor_part *row)
+{
+    char id[16] = "";
+    json_t *erases = json_array();
+    for (uint8_t i = 0; i < row->part.id_bytes; i++)
+        snprintf(id + 2 * i, 3, "%02X", row->part.id[i]);
+    for (uint8_t i = 0; row->erases && i < CM_NOR_ERASES && row->erases->units[i].bytes; i++)
+        json_array_append_new(erases, json_integer(row->erases->units[i].bytes));
+    return json_pack("{s:s, s:s, s:s, s:I, s:i, s:I, s:i, s:i, s:o}", "name", row->part.name, "family", kit->family->name, "id", id, "bytes",
+                     (json_int_t)row->bytes, "page_bytes", (int)row->page_bytes, "read_clock_hz", (json_int_t)row->clock_hz, "supply_min_mv",
+                     (int)row->part.supply_min_mv, "supply_max_mv", (int)row->part.supply_max_mv, "erase_bytes", erases);
+}
+
+static void say_memory_row(const struct tool *tool, const struct cm_nor_part *row)
+{
+    char id[40];
+    if (!tool->json)
+        printf("%-16s %-20s %9u  %5u  %.1f to %.1f V\n", row->part.name, id_text(&row->part, id), (unsigned)row->bytes, (unsigned)row->page_bytes,
+               row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
+}
+
+static void say_memory_facts(const struct tool *tool, const struct cm_nor_part *row)
+{
+    static const char *const WIDE[] = {"", "; opcodes of their own with four address bytes", "; four address bytes by a mode (B7)", "; four address bytes by a mode (B7, enabled)"};
+    char id[40], unit[40];
+    say(tool, "chip", "%s%s%s  %s, %s", colour("\033[1m"), row->part.name, colour("\033[0m"), id_text(&row->part, id),
+        row->rewrites ? "serial EEPROM on SPI" : "SPI NOR flash");
+    say(tool, "supply", "%.1f to %.1f V", row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
+    say(tool, "memory", "%u bytes; read at %.0f MHz%s", (unsigned)row->bytes, row->clock_hz / 1e6, WIDE[row->wide]);
+    snprintf(unit, sizeof unit, row->page_bytes == 2 ? "words" : row->page_bytes == 1 ? "single bytes" : "pages of %u", (unsigned)row->page_bytes);
+    say(tool, "writing", "%s, %.2f ms each, %.2f at most", unit, row->times->program_us / 1000.0, row->times->program_max_us / 1000.0);
+    for (uint8_t i = 0; row->erases && i < CM_NOR_ERASES && row->erases->units[i].bytes; i++)
+        say(tool, i ? "" : "erasing", "%6u bytes by %02X: %.0f ms, %.0f at most", (unsigned)row->erases->units[i].bytes, row->erases->units[i].opcode,
+            row->erases->units[i].us / 1000.0, row->erases->units[i].max_us / 1000.0);
+    say(tool, "guard", "%s", !row->guard            ? "no block protection"
+                             : row->guard->by_sector ? "a lock for each sector, all set by power-up"
+                             : row->guard->vague     ? "block protection; which bits mean which area is not known here: any is taken for all"
+                             : row->guard->volatile_bits ? "block protection by area, all set by power-up"
+                                                         : "block protection by area");
+}
+
+/* --- all ------------------------------------------------------------------------------------------------------------ */
+
+static unsigned list_kit(struct tool *tool, const struct cm_kit *kit, const char *part_of_name, json_t *rows)
+{
+    unsigned count = 0;
+    bool memory = kit->family->memory != NULL;
+    for (uint16_t i = 0; i < kit->part_count; i++) {
+        if (!strstr(kit->parts[i]->name, part_of_name))
+            continue;
+        if (count++ == 0 && !tool->json)
+            printf(memory ? "%s%-16s %-20s %9s  %5s  %s%s\n" : "%s%-16s %-8s  %7s  %5s  %6s%s\n", colour("\033[2m"), "chip", "id",
+                   memory ? "bytes" : "flash", "page", memory ? "supply" : "eeprom", colour("\033[0m"));
+        if (memory)
+            say_memory_row(tool, cm_nor_row(kit->parts[i]));
+        else
+            say_row(tool, cm_avr_row(kit->parts[i]));
+        json_array_append_new(rows, memory ? json_memory(kit, cm_nor_row(kit->parts[i])) : json_row(cm_avr_row(kit->parts[i])));
+    }
+    return count;
+}
+
 static enum exit_code list(struct tool *tool, const char *part_of_name)
 {
     json_t *rows = json_array();
     unsigned count = 0;
     set_json(tool, "chips", rows);
-    if (!tool->json)
-        printf("%s%-16s %-8s  %7s  %5s  %6s%s\n", colour("\033[2m"), "chip", "id", "flash", "page", "eeprom", colour("\033[0m"));
-    for (uint16_t i = 0; i < CM_AVR_PART_COUNT; i++) {
-        if (!strstr(row_of(i)->part.name, part_of_name))
-            continue;
-        say_row(tool, row_of(i));
-        json_array_append_new(rows, json_row(row_of(i)));
-        count++;
-    }
+    for (int k = 0; k < TOOL_KITS; k++)
+        count += list_kit(tool, &tool_kits[k], part_of_name, rows);
     if (count == 0)
         return tool_fail_as(tool, EXIT_USAGE, "no such chip is known", part_of_name,
-                            "a part of the name will do, for example 'tiny84'");
+                            "a part of the name will do, for example 'tiny84' or 'w25q'");
     say_last(tool, "%u chips", count);
     return EXIT_GOOD;
 }
@@ -82,13 +134,17 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     char name[40] = "";
     for (size_t i = 0; things[0] && things[0][i] && i < sizeof name - 1; i++)
         name[i] = (char)tolower((unsigned char)things[0][i]);
-    const struct cm_part *part = cm_part_by_name(&tool_kit, 1, name);
+    const struct cm_part *part = tool_part(name);
     if (!part)
         return list(tool, name);
-    const struct cm_avr_part *row = cm_avr_row(part);
-    say_facts(tool, row);
     json_t *rows = json_array();
-    json_array_append_new(rows, json_row(row));
+    if (is_memory(part)) {
+        say_memory_facts(tool, cm_nor_row(part));
+        json_array_append_new(rows, json_memory(kit_of(part), cm_nor_row(part)));
+    } else {
+        say_facts(tool, cm_avr_row(part));
+        json_array_append_new(rows, json_row(cm_avr_row(part)));
+    }
     set_json(tool, "chips", rows);
     return EXIT_GOOD;
 }

@@ -104,7 +104,9 @@ static enum exit_code check_readable(struct tool *tool)
 static enum exit_code keep_all(struct tool *tool, const char *asked)
 {
     char path[4096], took[SHORT_TEXT];
-    struct chip_contents contents;
+    struct new_file file;
+    struct kept_facts facts;
+    struct cm_region region;
     name_with_extension(path, sizeof path, asked ? asked : tool->session.part->name, ".mint");
     if (tool->notes && strlen(tool->notes) >= CM_CAPSULE_NOTES)
         return tool_fail_as(tool, EXIT_USAGE, "the notes are too long for a capsule", "199 bytes are the most",
@@ -112,23 +114,18 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
     enum exit_code code = check_readable(tool);
     if (code)
         return code;
-    uint32_t begun = tool->port->now_us(tool->port), bytes = 0;
-    enum cm_status status = chip_read(tool, true, &contents);
-    uint32_t ended = tool->port->now_us(tool->port);
-    if (status)
-        code = fail_reading(tool, status);
+    code = capsule_keep(tool, path, true, NULL, tool->notes, &file, &facts);
     if (!code)
-        code = capsule_write(tool, &contents, tool->notes, path);
-    for (uint8_t i = 0; i < contents.count; i++) {
-        bytes += contents.regions[i].bytes;
-        if (!code)
-            say(tool, i ? "" : "bytes", "%-12s %6u", contents.regions[i].name, (unsigned)contents.regions[i].bytes);
-    }
-    chip_contents_free(&contents);
+        code = new_file_commit(tool, &file);
     if (code)
         return code;
+    for (uint8_t i = 0, shown = 0; cm_region(&tool->session, i, &region); i++) {
+        if (region.bytes)
+            say(tool, shown++ ? "" : "bytes", "%-12s %9u", region.name, (unsigned)region.bytes);
+    }
     set_json(tool, "file", json_string(path));
-    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)bytes, seconds_text(ended - begun, took, sizeof took));
+    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)facts.bytes,
+        seconds_text(facts.took_us, took, sizeof took));
     say_last(tool, "%s holds all that the chip holds", path);
     return EXIT_GOOD;
 }
@@ -144,10 +141,10 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return code;
     if (!wants_one_memory(tool, things[0]))
         return keep_all(tool, things[0]);
-    const char *name = tool->region ? tool->region : "flash";
+    const char *name = tool->region ? tool->region : main_region(tool);
     int region = cm_region_by_name(&tool->session, name);
     if (region < 0)
-        return tool_fail_as(tool, EXIT_USAGE, "no such memory", name, "--region flash, eeprom, fuses, lock or calibration");
+        return tool_fail_as(tool, EXIT_USAGE, "no such memory", name, is_memory(tool->session.part) ? "this chip has its memory and 'status'" : "--region flash, eeprom, fuses, lock or calibration");
     code = name_file(tool, things[0], name, path, sizeof path, &format);
     return code ? code : keep(tool, path, region, format);
 }

@@ -1,6 +1,7 @@
 /*
  * look: what is connected, and how it stands. Changes nothing.
  */
+#include "guard.h"
 #include "settings.h"
 #include <stdio.h>
 #include <string.h>
@@ -91,6 +92,18 @@ static enum cm_status say_contents(struct tool *tool, uint8_t index, const struc
     return CM_OK;
 }
 
+/* A memory: what its registers say, which area they protect, what is blank. */
+static enum cm_status look_at_memory(struct tool *tool)
+{
+    static const struct cm_protection NONE = {.bars_reading = false};
+    struct cm_guard guard;
+    enum cm_status status = cm_guard_look(&tool->session, &guard);
+    if (status)
+        return status;
+    guard_say(tool, &guard);
+    return say_contents(tool, CM_REGION_MAIN, &NONE);
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (things[0])
@@ -102,6 +115,13 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     say_supply(tool);
     say_clock(tool);
     enum cm_status status = say_settings(tool);
+    if (!status && is_memory(tool->session.part)) {
+        status = look_at_memory(tool);
+        if (status)
+            return tool_fail(tool, status);
+        say_last(tool, "%s answers; nothing was changed", chip_name(tool));
+        return EXIT_GOOD;
+    }
     if (!status)
         status = cm_protection(&tool->session, &protection);
     if (!status) {

@@ -195,7 +195,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
-    const char *name = tool->region ? tool->region : "flash";
+    const char *name = tool->region ? tool->region : main_region(tool);
     int region = cm_region_by_name(&tool->session, name);
     if (region != CM_REGION_MAIN && region != CM_REGION_DATA)
         return tool_fail_as(tool, EXIT_USAGE, "no such memory", name, "--region flash or --region eeprom");

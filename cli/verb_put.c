@@ -18,7 +18,7 @@ static enum exit_code split_thing(struct tool *tool, const char *thing, uint8_t 
         memcpy(name, thing, (size_t)(equals - thing));
         *path = equals + 1;
     } else {
-        snprintf(name, sizeof name, "%s", tool->region ? tool->region : "flash");
+        snprintf(name, sizeof name, "%s", tool->region ? tool->region : main_region(tool));
     }
     int index = cm_region_by_name(&tool->session, name);
     if (index == CM_REGION_MAIN || index == CM_REGION_DATA) {
@@ -26,7 +26,7 @@ static enum exit_code split_thing(struct tool *tool, const char *thing, uint8_t 
         return EXIT_GOOD;
     }
     snprintf(evidence, sizeof evidence, "'%s' for %.200s", name, *path);
-    return tool_fail_as(tool, EXIT_USAGE, "no such memory to put a file into", evidence, "flash=FILE or eeprom=FILE");
+    return tool_fail_as(tool, EXIT_USAGE, "no such memory to put a file into", evidence, is_memory(tool->session.part) ? "this chip has one memory: leave the name out" : "flash=FILE or eeprom=FILE");
 }
 
 /* An ELF file for which no memory is named brings what it holds for the eeprom, too. */
@@ -66,7 +66,7 @@ static enum exit_code take_setting_region(struct job *job, const char *path, uin
     uint32_t start, count;
     cm_region(&tool->session, index, &region);
     enum exit_code code = image_file_load(tool, path, region.name, &file);
-    for (uint8_t i = 0; !code && file.bytes && tool_kit.words->byte(tool->session.part, i, &byte); i++) {
+    for (uint8_t i = 0; !code && file.bytes && words_of(tool->session.part)->byte(tool->session.part, i, &byte); i++) {
         bool has =
             byte.region == index && file.source.extent(file.source.context, byte.address, &start, &count) && start == byte.address;
         if (has)
@@ -83,7 +83,7 @@ static enum exit_code take_settings(struct job *job, const char *path, bool *fou
     struct cm_setting_byte byte;
     enum exit_code code = EXIT_GOOD;
     int last = -1;
-    for (uint8_t i = 0; !code && tool_kit.words->byte(job->tool->session.part, i, &byte); i++) {
+    for (uint8_t i = 0; !code && words_of(job->tool->session.part)->byte(job->tool->session.part, i, &byte); i++) {
         if (byte.region != last)
             code = take_setting_region(job, path, byte.region, found);
         last = byte.region;
@@ -228,10 +228,10 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory that a file without REGION= is for; flash if not given",
+    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory that a file without REGION= is for; the main one if not given",
      "REGION"},
     {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "say what would be done, and do nothing", NULL},
-    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased; its lock byte is put back", NULL},
+    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased, its lock byte is put back; a memory's protection is lifted for the job and put back", NULL},
     {"keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0, "carry a boot loader in use over a chip erase", NULL},
     {"lose-boot", 0, POPT_ARG_NONE, &the_tool.lose_boot, 0, "a chip erase may take a boot loader in use along", NULL},
     {"settings", 0, POPT_ARG_NONE, &the_tool.settings_too, 0, "also write the fuses and lock bits that an ELF file carries", NULL},

@@ -17,7 +17,7 @@ struct request {
 /* "E2,DF,FF" or "0xE2 0xDF": bytes in the order of cm_setting_byte; those not given are the part's when new. */
 static enum exit_code parse_bytes(struct tool *tool, const struct cm_part *part, uint8_t *bytes)
 {
-    uint8_t count = cm_setting_byte_count(tool_kit.words, part), at = 0;
+    uint8_t count = cm_setting_byte_count(words_of(part), part), at = 0;
     char advice[100];
     settings_as_delivered(part, bytes);
     for (const char *text = tool->bytes; *text; at++) {
@@ -62,7 +62,7 @@ static enum exit_code write_settings(struct request *request)
     struct cm_tune_report report;
     char clock[SHORT_TEXT];
     struct cm_fence fence; // behind a fence the memories may be out of reach, too
-    bool risky = cm_next_fence(tool_kit.words, request->part, request->before, request->after, 0, &fence);
+    bool risky = cm_next_fence(words_of(request->part), request->part, request->before, request->after, 0, &fence);
     enum exit_code code =
         memcmp(request->before, request->after, sizeof request->before) ? backup_chip(tool, risky, NULL) : EXIT_GOOD;
     if (code)
@@ -124,7 +124,7 @@ static enum exit_code begin(struct request *request)
     enum exit_code code = tool_check_options(tool);
     if (code)
         return code;
-    request->part = cm_part_by_name(&tool_kit, 1, tool->chip);
+    request->part = tool_part(tool->chip);
     return parse_bytes(tool, request->part, request->before);
 }
 

@@ -229,6 +229,27 @@ static enum exit_code look_at_port(struct tool *tool, struct wiring *wiring)
     return EXIT_GOOD;
 }
 
+/* The packages with eight pins that all makers of SPI memories share (SOIC-8, WSON-8, DIP-8); seen from above, pin 1 at the upper left. */
+static enum exit_code list_memory_pins(struct tool *tool, const struct cm_part *part)
+{
+    static const char *const ROWS[] = {"  SELECT 1 | o      | 8  supply", "  MISO   2 |        | 7  HOLD    high, or wired to the port", "  WP     3 |        | 6  SCK",
+                                       "  ground 4 |        | 5  MOSI"};
+    say(tool, "chip", "%s%s%s in a package with eight pins, from above", colour("\033[1m"), part->name, colour("\033[0m"));
+    if (!tool->json) {
+        printf("\n           +--------+\n");
+        for (size_t i = 0; i < sizeof ROWS / sizeof ROWS[0]; i++)
+            printf("%s\n", ROWS[i]);
+        printf("           +--------+\n\n");
+    }
+    say(tool, "lines", "WP high too, if its registers shall be written; MOSI goes to the chip's data in, MISO to its data out");
+    say(tool, "supply", "the part wants %.1f to %.1f V; from the board or from the programmer, never from both", part->supply_min_mv / 1000.0,
+        part->supply_max_mv / 1000.0);
+    set_json(tool, "lines", json_pack("{s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:s}", "SELECT", "1", "MISO", "2", "WP", "3", "ground", "4", "MOSI", "5", "SCK",
+                                      "6", "HOLD", "7", "supply", "8"));
+    say_last(tool, "pin 1 is at the dot; larger packages and balls differ: see the data sheet");
+    return EXIT_GOOD;
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     struct wiring wiring = {0};
@@ -242,7 +263,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     enum exit_code code = tool_check_options(tool);
     if (code)
         return code;
-    wiring.part = cm_part_by_name(&tool_kit, 1, tool->chip);
+    wiring.part = tool_part(tool->chip);
+    if (is_memory(wiring.part))
+        return list_memory_pins(tool, wiring.part);
     code = look_at_port(tool, &wiring);
     if (!code)
         code = find_package(tool, &wiring);

@@ -2,6 +2,7 @@
  * Failures in words: what happened, the evidence, what to try. One row a status; where the same status has several causes that
  * the evidence tells apart, a function adds its own advice.
  */
+#include "guard.h"
 #include "tool.h"
 #include <stdio.h>
 #include <string.h>
@@ -19,7 +20,7 @@ static const struct row ROWS[CM_STATUS_COUNT] = {
     [CM_PORT_FAILED] = {EXIT_NO_PORT, "the port failed",
                         "check the programmer, its cable and the disk; then run the command again"},
     [CM_PORT_LACKS] = {EXIT_NO_PORT, "the port cannot do what this needs",
-                       "use a port that drives RESET, SCK, MOSI and reads MISO"},
+                       "use a port that drives SCK, MOSI and RESET (of a memory: SELECT), and reads MISO"},
     [CM_NO_POWER] = {EXIT_NO_CHIP, "the target has no power",
                      "switch the board's supply on, or let the programmer feed it; never both"},
     [CM_NO_CHIP] = {EXIT_NO_CHIP, "no chip answers", ""},
@@ -109,10 +110,53 @@ static void explain_silence(const struct tool *tool, const struct cm_failure *fa
                  "something answers, but not in step: seat the plug again, shorten the wires, take other parts off SCK and MISO");
 }
 
+/* The same for a memory: its id did not come, or not twice alike. */
+static void explain_silent_memory(const struct tool *tool, const struct cm_failure *failure, struct words *words)
+{
+    const uint8_t *answer = failure->answer;
+    bool has_id = tool->session.family != &cm_ee25;
+    if (tool->searches) {
+        snprintf(words->what, sizeof words->what, "at no supply did the chip's id read right every time");
+        snprintf(words->evidence, sizeof words->evidence, "%u times at each supply in the part's range", CM_SUPPLY_ASKS);
+        snprintf(words->try, sizeof words->try, "hold the board's processor in reset, or lift the chip's supply pin and feed the chip alone");
+        return;
+    }
+    snprintf(words->evidence, sizeof words->evidence, has_id ? "9F brought %02X %02X %02X; %u tries, in three ways, also woken and reset" : "its status reads %02X whatever it is told",
+             answer[0], answer[1], answer[2], (unsigned)tool->session.tries);
+    if (is_all(answer, 0xFF))
+        snprintf(words->try, sizeof words->try, "MISO stays high: is the clip seated, the right way round, and SELECT wired? Is the hold pin high?");
+    else if (is_all(answer, 0x00))
+        snprintf(words->try, sizeof words->try, "MISO stays low: has the chip power? Is MISO shorted, or swapped with MOSI?");
+    else
+        snprintf(words->try, sizeof words->try,
+                 "something answers, and not twice alike: seat the clip again; in circuit, feed less (--feed search) or hold the processor in reset");
+}
+
+/* Protection in the way of a write or an erase: the register, and the area that its bits mean. */
+static void explain_guard(struct tool *tool, const struct cm_failure *failure, struct words *words)
+{
+    struct cm_guard guard;
+    struct cm_region region;
+    char area[120];
+    uint32_t address = failure->address;
+    uint8_t found = failure->found;
+    if (failure->region && strcmp(failure->region, "status") == 0) {
+        cm_guard_look(&tool->session, &guard);
+        guard_fail_held(tool, &guard);
+        return;
+    }
+    cm_region(&tool->session, CM_REGION_MAIN, &region);
+    bool looked = cm_guard_look(&tool->session, &guard) == CM_OK;
+    snprintf(words->what, sizeof words->what, "the chip is protected: an erase or a write at 0x%04X would do nothing", (unsigned)address);
+    snprintf(words->evidence, sizeof words->evidence, "status 0x%02X protects %s", found,
+             looked ? guard_area_text(&guard, region.bytes, area, sizeof area) : "it");
+    snprintf(words->try, sizeof words->try, "nothing was changed; --unprotect lifts it for the job and puts it back, 'coldmint guard' shows it");
+}
+
 static void explain_wrong_chip(const struct tool *tool, struct words *words)
 {
     const struct cm_session *session = &tool->session;
-    const struct cm_part *wanted = tool->chip ? cm_part_by_name(&tool_kit, 1, tool->chip) : NULL;
+    const struct cm_part *wanted = tool->chip ? tool_part(tool->chip) : NULL;
     char names[300];
     candidate_names(session, names, sizeof names);
     int used = snprintf(words->evidence, sizeof words->evidence, "id %02X %02X %02X, which is %s", session->id[0], session->id[1],
@@ -177,9 +221,23 @@ static void explain_size(const struct tool *tool, const struct cm_failure *failu
              (unsigned)failure->address, region.name, tool->session.part->name, (unsigned)region.bytes - 1);
 }
 
-void words_for_failure(const struct tool *tool, enum cm_status status, struct words *words)
+/* A chip in no table, and without tables of its own. */
+static void explain_unknown(const struct tool *tool, struct words *words)
 {
-    const struct cm_failure *failure = &tool->session.failure;
+    if (tool->session.family == &cm_ee25) {
+        snprintf(words->what, sizeof words->what, "something answers as a memory does, but it brings no id");
+        snprintf(words->evidence, sizeof words->evidence, "its write enable latch does as it is told; 9F, 90 and AB brought nothing");
+        snprintf(words->try, sizeof words->try, "a serial EEPROM has none: read its name off the package and give it with --chip; in circuit, feed less or hold the processor in reset");
+        return;
+    }
+    explain_wrong_chip(tool, words);
+    if (tool->session.family == &cm_nor)
+        snprintf(words->try, sizeof words->try, "it tells nothing of itself either (no SFDP). 'coldmint raw' reads it by hand: \"03 00 00 00 -> 256\"");
+}
+
+void words_for_failure(struct tool *tool, enum cm_status status, struct words *words)
+{
+    const struct cm_failure copy = tool->session.failure, *failure = &copy; // some explanations look at the chip once more
     const struct row *row = &ROWS[status < CM_STATUS_COUNT ? status : CM_PORT_FAILED];
     memset(words, 0, sizeof *words);
     words->code = row->code;
@@ -187,10 +245,15 @@ void words_for_failure(const struct tool *tool, enum cm_status status, struct wo
     snprintf(words->try, sizeof words->try, "%s", row->advice);
     switch (status) {
     case CM_NO_CHIP:
-        explain_silence(tool, failure, words);
+        if (tool->session.family && tool->session.family->memory)
+            explain_silent_memory(tool, failure, words);
+        else
+            explain_silence(tool, failure, words);
+        break;
+    case CM_UNKNOWN_CHIP:
+        explain_unknown(tool, words);
         break;
     case CM_WRONG_CHIP:
-    case CM_UNKNOWN_CHIP:
         explain_wrong_chip(tool, words);
         break;
     case CM_NO_POWER:
@@ -201,6 +264,10 @@ void words_for_failure(const struct tool *tool, enum cm_status status, struct wo
         explain_size(tool, failure, words);
         break;
     case CM_PROTECTED:
+        if (tool->session.part && is_memory(tool->session.part)) {
+            explain_guard(tool, &copy, words);
+            break;
+        }
         snprintf(words->evidence, sizeof words->evidence, "the lock byte reads 0x%02X; 0x%02X would be open", failure->found,
                  failure->expected);
         break;

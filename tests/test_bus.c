@@ -209,7 +209,10 @@ static void what_a_port_lacks_is_said(void **state)
     struct cm_op op = {.kind = CM_OP_SUPPLY, .supply = {3300}};
     (void)state;
     assert_int_equal(cm_port_run(&port, &op, 1, &trouble), CM_PORT_LACKS);
-    port.traits.lines = 0;
+    assert_int_equal(cm_open(&session, &port, &test_kit, 1, workspace, sizeof workspace), CM_OK);
+    session.port->traits.lines = 0; // what lines it takes is each family's own
+    assert_int_equal(cm_identify(&session, NULL), CM_PORT_LACKS);
+    port.shift = NULL;
     assert_int_equal(cm_open(&session, &port, &test_kit, 1, workspace, sizeof workspace), CM_PORT_LACKS);
 }
 

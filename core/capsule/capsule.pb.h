@@ -10,7 +10,7 @@
 #endif
 
 /* Struct definitions */
-typedef PB_BYTES_ARRAY_T(4) coldmint_Chip_id_t;
+typedef PB_BYTES_ARRAY_T(8) coldmint_Chip_id_t;
 typedef struct _coldmint_Chip {
     char name[16]; /* "attiny84a" */
     char family[16]; /* "avr" */

@@ -252,7 +252,7 @@ static enum cm_status look_through(struct cm_capsule *capsule)
         if (good && version > FORMAT_VERSION)
             return fail(capsule, &reading, CM_CAPSULE_VERSION);
     }
-    bool whole = good && stream.bytes_left == 0 && version && capsule->facts.chip[0] && capsule->facts.id_bytes;
+    bool whole = good && stream.bytes_left == 0 && version && capsule->facts.chip[0];
     return whole ? CM_OK : fail(capsule, &reading, CM_CAPSULE_MALFORMED);
 }
 

@@ -52,7 +52,7 @@ enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer, const st
                                       const struct cm_capsule_region *regions, uint8_t count, cm_text_fn *sink, void *context)
 {
     *writer = (struct cm_capsule_writer){.sink = sink, .context = context};
-    if (count > CM_CAPSULE_REGIONS || facts->id_bytes == 0 || facts->id_bytes > sizeof facts->id)
+    if (count > CM_CAPSULE_REGIONS || facts->id_bytes > sizeof facts->id)
         return writer->status = CM_BAD_ARGUMENT;
     pb_ostream_t stream = stream_to(writer);
     bool good = pb_encode_tag(&stream, PB_WT_STRING, coldmint_Capsule_format_tag) &&

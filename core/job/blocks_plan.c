@@ -169,9 +169,10 @@ static enum cm_status count_erase(struct cm_blocks *work, uint8_t level, uint32_
 {
     uint32_t bytes = work->units[level].bytes;
     struct filling filling;
-    if (cm_guard_covers(&work->guard, start, bytes) && start < work->barred_at)
+    bool barred = cm_guard_covers(&work->guard, start, bytes);
+    if (barred && start < work->barred_at)
         work->barred_at = start;
-    else if (!may_erase(work, start, bytes)) // a sector, and the workspace cannot carry what else is in it
+    if ((!barred || work->put->unprotect) && !may_erase(work, start, bytes)) // a sector, and the workspace cannot carry what else is in it
         return cm_fail_at(work->session, CM_NO_ROOM, CM_STEP_CARRY, work->region.name, start);
     enum cm_status status = forget_counted(work, start, bytes);
     if (!status)

@@ -96,6 +96,8 @@ enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *m
         open_up(words, part, steps->now);
     memcpy(steps->early, steps->late, sizeof steps->early);
     hold_back(words, part, steps, steps->early);
+    if (session->family->memory) // registers may protect what is to be written: all of them wait
+        memcpy(steps->early, steps->now, sizeof steps->early);
     steps->cpu_hz_now = words->cpu_hz(part, steps->now, mint->board_hz);
     steps->cpu_hz_then = words->cpu_hz(part, steps->early, mint->board_hz);
     if (is_slower(session, steps->cpu_hz_then, steps->cpu_hz_now)) {

@@ -19,7 +19,8 @@ static enum cm_status begin(struct cm_session *session, uint8_t index, struct cm
 /* Half of the workspace for the image's bytes, half for the chip's. */
 static uint32_t half_chunk(const struct cm_session *session, uint32_t left)
 {
-    uint32_t half = session->workspace_bytes / 2 < 2048 ? session->workspace_bytes / 2 : 2048;
+    uint32_t lively = session->clock_hz / 512 > 2048 ? session->clock_hz / 512 : 2048; // of a fast memory, more at once
+    uint32_t half = session->workspace_bytes / 2 < lively ? session->workspace_bytes / 2 : lively;
     return left < half ? left : half;
 }
 
@@ -102,8 +103,43 @@ static enum cm_status check_all_blank(struct cm_session *session, const struct c
     return status;
 }
 
+static bool blank_extent(void *context, uint32_t from, uint32_t *start, uint32_t *bytes)
+{
+    const struct cm_blank_area *area = context;
+    if (from >= area->first + area->count)
+        return false;
+    *start = from > area->first ? from : area->first;
+    *bytes = area->first + area->count - *start;
+    return true;
+}
+
+static enum cm_status blank_read(void *context, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    (void)address;
+    memset(bytes, ((const struct cm_blank_area *)context)->erased, count);
+    return CM_OK;
+}
+
+struct cm_source cm_blank_source(struct cm_blank_area *area)
+{
+    return (struct cm_source){area, blank_extent, blank_read};
+}
+
+/* A memory that is erased by units, or written over: blank is what it shall hold. */
+static enum cm_status blank_by_put(struct cm_session *session, cm_progress_fn *progress, void *context, struct cm_report *report)
+{
+    struct cm_region region;
+    cm_region(session, CM_REGION_MAIN, &region);
+    struct cm_blank_area area = {0, region.bytes, region.erased};
+    struct cm_want want = {CM_REGION_MAIN, cm_blank_source(&area)};
+    struct cm_put put = {.wants = &want, .want_count = 1, .progress = progress, .progress_context = context};
+    return cm_put(session, &put, report);
+}
+
 enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, void *context, struct cm_report *report)
 {
+    if (session->part && !session->family->erase)
+        return blank_by_put(session, progress, context, report);
     struct cm_protection protection;
     memset(report, 0, sizeof *report);
     uint32_t begun = session->port->now_us(session->port);

@@ -51,7 +51,7 @@ const char *cm_capsule_fault_word(enum cm_capsule_fault fault);
 struct cm_capsule_facts {
     char chip[CM_CAPSULE_NAME];
     char family[CM_CAPSULE_NAME];
-    uint8_t id[4];
+    uint8_t id[8];
     uint8_t id_bytes;
     uint16_t supply_mv; /**< 0: not measured */
     int64_t time;       /**< seconds since 1970 */

@@ -13,6 +13,7 @@
 #include <coldmint/guard.h>
 #include <coldmint/nor.h>
 #include <coldmint/nor_parts.h>
+#include <coldmint/raw.h>
 #include <coldmint/records.h>
 #include <coldmint/image.h>
 #include <coldmint/job.h>

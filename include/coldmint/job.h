@@ -53,7 +53,8 @@ struct cm_put {
     struct cm_carry carry;
     cm_progress_fn *progress; /**< or NULL */
     void *progress_context;
-    /** Told the plan before anything is changed, and once more where an erase turns out to be needed in the midst of it; NULL, or return false to leave it at that (CM_STOPPED). */
+    /** Told the plan before anything is changed, and once more where an erase turns out to be needed in the midst of it; NULL, or return false to leave it at that (CM_STOPPED).
+     *  It may read the chip, but must leave the session's workspace alone: the findings are there. cm_read_twice does; cm_keep does not. */
     bool (*planned)(void *context, const struct cm_report *report);
     void *planned_context;
     /** Before a memory's protection is lifted: its registers. Keep them safe; anything but CM_OK ends the job. NULL: not told. */
@@ -111,9 +112,17 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
 
 /**
  * Erases the chip unless all that the erase clears is blank already, and proves it blank. `report->erase` says whether it had
- * to. A region that outlives the erase by the chip's own setting (EESAVE) is not touched.
+ * to. A region that outlives the erase by the chip's own setting (EESAVE) is not touched. A memory's protection is not lifted: CM_PROTECTED; cm_put of a
+ * cm_blank_source can do that.
  */
 enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, void *context, struct cm_report *report);
+
+/** An area of blank bytes, as a source: to put it is to erase that area, and no more. */
+struct cm_blank_area {
+    uint32_t first, count;
+    uint8_t erased; /**< value of a blank byte */
+};
+struct cm_source cm_blank_source(struct cm_blank_area *area);
 
 /** CM_OK if `region` is blank, CM_DIFFERS (with the first byte that is not) else. Changes nothing. */
 enum cm_status cm_is_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);

@@ -24,7 +24,8 @@ struct cm_sim {
     char *folder;
     uint32_t noise, calls;
     uint64_t bytes, fault_bytes;
-    uint64_t half_ns;
+    uint64_t half_ns, surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
+    uint32_t clock_hz;
     uint32_t clocks; // made by hand, on a port with lines only
     enum cm_level lines[CM_LINE_COUNT];
     bool contact;
@@ -143,6 +144,16 @@ static enum cm_status save_now_and_then(struct cm_sim *sim)
     return cm_sim_save(sim) ? CM_OK : CM_PORT_FAILED;
 }
 
+/* The models take halves of the clock in whole nanoseconds, never too short. What that adds over many bytes is taken off again. */
+static void give_back(struct cm_sim *sim, uint64_t bytes)
+{
+    if (!sim->clock_hz)
+        return;
+    sim->surplus_ps += bytes * (16000 * sim->half_ns - 8000000000000u / sim->clock_hz);
+    *sim->now_ns -= sim->surplus_ps / 1000;
+    sim->surplus_ps %= 1000;
+}
+
 /* Nothing between port and chip that a byte would have to be looked at for. */
 static bool is_undisturbed(const struct cm_sim *sim)
 {
@@ -164,6 +175,7 @@ static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_
         }
         sim->bytes += bytes;
         sim->fault_bytes += bytes;
+        give_back(sim, bytes);
         return save_now_and_then(sim);
     }
     for (uint32_t i = 0; i < bytes; i++) {
@@ -219,6 +231,7 @@ static enum cm_status sim_clock(struct cm_port *port, uint32_t want_hz, uint32_t
     uint32_t most = sim->port.traits.clock_max_hz;
     *real_hz = want_hz > most ? most : want_hz;
     sim->half_ns = (1000000000u + 2 * *real_hz - 1) / (2 * *real_hz);
+    sim->clock_hz = *real_hz;
     return CM_OK;
 }
 

@@ -308,4 +308,19 @@ static enum cm_status choose(const struct cm_part *any, struct cm_guard *guard, 
     return found && best.bytes == bytes && (bytes == 0 || best.first == first) ? CM_OK : CM_DIFFERS;
 }
 
-const struct cm_guard_rules cm_nor_guard_rules = {.look = look, .lift = lift, .restore = restore, .choose = choose};
+static void mean(const struct cm_part *any, struct cm_guard *guard)
+{
+    const struct cm_nor_part *part = cm_nor_row(any);
+    if (!part->guard)
+        return;
+    if (!part->guard->by_sector) {
+        find_area(part, guard);
+        return;
+    }
+    if (guard->registers[0] & SUMMARY_BITS)
+        guard->registers[0] |= SUMMARY_BITS;
+    guard->bytes = guard->registers[0] & SUMMARY_BITS ? part->bytes : 0;
+    guard->first = 0;
+}
+
+const struct cm_guard_rules cm_nor_guard_rules = {.mean = mean, .look = look, .lift = lift, .restore = restore, .choose = choose};

@@ -1,0 +1,164 @@
+/*
+ * Frames by hand, and what is done before a chip is known: listening, and finding its supply.
+ */
+#include "batch.h"
+#include <coldmint/raw.h>
+
+/* --- frames ------------------------------------------------------------------------------------------------------- */
+
+static void add_line(struct cm_session *session, enum cm_line line, enum cm_level level)
+{
+    if (!(session->port->traits.lines & CM_LINE_BIT(line)))
+        return;
+    struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+    op->line.line = line;
+    op->line.level = level;
+}
+
+/* Lets go of all that cm_raw_begin drives. */
+static void let_go(struct cm_session *session)
+{
+    static const uint8_t LINES[] = {CM_LINE_SELECT, CM_LINE_WP, CM_LINE_HOLD};
+    if (!session->entered)
+        return;
+    session->entered = false;
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+    cm_batch_add(session, CM_OP_CLOCK);
+    for (uint8_t i = 0; i < sizeof LINES; i++)
+        add_line(session, (enum cm_line)LINES[i], CM_RELEASED);
+    (void)cm_batch_try(session);
+}
+
+static const struct cm_family RAW = {.name = "raw", .lines = CM_LINE_BIT(CM_LINE_SELECT), .leave = let_go};
+
+enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
+{
+    enum { SETTLE_US = 10000 };
+    cm_fail(session, CM_OK, CM_STEP_ENTER);
+    if (RAW.lines & ~session->port->traits.lines)
+        return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
+    session->family = &RAW;
+    session->entered = true;
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
+    add_line(session, CM_LINE_HOLD, CM_HIGH);
+    add_line(session, CM_LINE_WP, CM_HIGH);
+    add_line(session, CM_LINE_SELECT, CM_HIGH);
+    if (session->supply_mv) {
+        cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = session->supply_mv;
+        cm_batch_wait(session, SETTLE_US);
+    }
+    enum cm_status status = cm_batch_run(session);
+    session->clock_hz = session->batch.ops[0].clock.real_hz;
+    return status;
+}
+
+enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out, uint32_t out_count, uint8_t *in, uint32_t in_count)
+{
+    cm_fail(session, CM_OK, CM_STEP_NONE);
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    add_line(session, CM_LINE_SELECT, CM_LOW);
+    if (out_count) {
+        struct cm_op *op = cm_batch_add(session, CM_OP_SHIFT);
+        op->shift.out = out;
+        op->shift.bytes = out_count;
+    }
+    if (in_count) {
+        struct cm_op *op = cm_batch_add(session, CM_OP_SHIFT);
+        op->shift.in = in;
+        op->shift.bytes = in_count;
+    }
+    add_line(session, CM_LINE_SELECT, CM_HIGH);
+    enum cm_status status = cm_batch_run(session);
+    if (status) { // the frame may have been cut off half-way: end it
+        cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+        add_line(session, CM_LINE_SELECT, CM_HIGH);
+        (void)cm_batch_try(session);
+    }
+    return status;
+}
+
+enum cm_status cm_raw_wait(struct cm_session *session, uint32_t us)
+{
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    cm_batch_wait(session, us);
+    return cm_batch_run(session);
+}
+
+/* --- other traffic ------------------------------------------------------------------------------------------------ */
+
+uint32_t cm_listen(struct cm_session *session)
+{
+    static const uint8_t LINES[] = {CM_LINE_SCK, CM_LINE_MOSI, CM_LINE_SELECT};
+    enum { LOOKS = 200, PAUSE_US = 37 }; // an odd time, so as not to fall in with a regular clock
+    uint32_t changes = 0;
+    uint16_t last[sizeof LINES] = {0};
+    for (uint32_t look = 0; look < LOOKS; look++) {
+        cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
+        for (uint8_t i = 0; i < sizeof LINES; i++) {
+            if (session->port->traits.senses & CM_LINE_BIT(LINES[i]))
+                cm_batch_add(session, CM_OP_SENSE)->sense.line = (enum cm_line)LINES[i];
+        }
+        uint8_t count = session->batch.count;
+        cm_batch_wait(session, PAUSE_US);
+        if (count == 0 || cm_batch_try(session) != CM_OK)
+            return 0;
+        for (uint8_t i = 0; i < count; i++) {
+            uint16_t value = session->batch.ops[i].sense.value;
+            changes += look > 0 && value != last[i];
+            last[i] = value;
+        }
+    }
+    return changes;
+}
+
+/* --- finding the supply ------------------------------------------------------------------------------------------- */
+
+static void switch_off(struct cm_session *session)
+{
+    enum { DISCHARGE_US = 50000 };
+    if (session->family)
+        session->family->leave(session);
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+    cm_batch_add(session, CM_OP_SUPPLY); // 0 mV
+    cm_batch_wait(session, DISCHARGE_US);
+    (void)cm_batch_try(session);
+}
+
+/* Asks for the id so often; the first answer that is not right ends it. */
+static uint8_t ask_often(struct cm_session *session, enum cm_status *status)
+{
+    uint8_t good = 0;
+    while (*status == CM_OK && good < CM_SUPPLY_ASKS) {
+        *status = session->family->identify(session);
+        good = (uint8_t)(good + (*status == CM_OK));
+    }
+    return good;
+}
+
+enum cm_status cm_find_supply(struct cm_session *session, const char *name, cm_supply_fn *told, void *context)
+{
+    enum { STEP_MV = 100 };
+    const struct cm_traits *traits = &session->port->traits;
+    const struct cm_part *part = cm_part_by_name(session->kits, session->kit_count, name);
+    if (!part)
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_IDENTIFY);
+    uint16_t most = part->supply_max_mv < traits->supply_max_mv ? part->supply_max_mv : traits->supply_max_mv;
+    uint16_t least = part->supply_min_mv > traits->supply_min_mv ? part->supply_min_mv : traits->supply_min_mv;
+    if (most == 0 || least > most)
+        return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
+    enum cm_status status = CM_NO_CHIP;
+    for (uint16_t mv = most; mv >= least; mv = (uint16_t)(mv - STEP_MV)) {
+        session->supply_mv = mv;
+        status = cm_identify(session, name);
+        struct cm_supply_try tried = {mv, ask_often(session, &status)};
+        if (told)
+            told(context, &tried);
+        if (tried.good == CM_SUPPLY_ASKS)
+            return CM_OK;
+        switch_off(session);
+    }
+    session->supply_mv = 0;
+    session->part = NULL;
+    return cm_fail(session, status == CM_PORT_FAILED ? status : CM_NO_CHIP, CM_STEP_IDENTIFY);
+}
