@@ -15,7 +15,7 @@ static struct cm_nor_found found_part; // a chip that tells of itself
 
 const struct cm_kit tool_kits[TOOL_KITS] = {
     {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words},
-    {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT, .words = &cm_nor_words, .found = &found_part.row.part},
+    {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT, .words = &cm_nor_words, .found = &found_part.row.part, .describe = cm_nor_by_sfdp},
     {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .words = &cm_nor_words},
 };
 

@@ -207,7 +207,7 @@ static enum exit_code set(struct tool *tool, const struct cm_guard *guard, const
     if (!guard_parse_area(text, region.bytes, &first, &bytes))
         return tool_fail_as(tool, EXIT_USAGE, "this is not an area of the chip", text,
                             "none, all, upper-half, lower-1/16, upper-64K, or 0x000000..0x0FFFFF");
-    if (cm_guard_choose(&tool->session, &wanted, first, bytes) != CM_OK) {
+    if (cm_nor_guard_choose(tool->session.part, &wanted, first, bytes) != CM_OK) {
         snprintf(evidence, sizeof evidence, "0x%06X to 0x%06X is wanted; the least that has it: %s", (unsigned)first,
                  (unsigned)(first + bytes - 1), wanted.bytes ? guard_area_text(&wanted, region.bytes, area, sizeof area) : "none");
         return tool_fail_as(tool, EXIT_USAGE, "the chip's bits cannot protect just this area", evidence,
@@ -233,7 +233,7 @@ static enum exit_code restore(struct tool *tool, const struct cm_guard *guard, c
     capsule_free(&file);
     if (code)
         return code;
-    cm_guard_mean(&tool->session, &wanted);
+    cm_nor_guard_mean(tool->session.part, &wanted);
     if (memcmp(wanted.registers, guard->registers, sizeof wanted.registers) != 0)
         code = write_registers(tool, guard, &wanted);
     else

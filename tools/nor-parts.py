@@ -25,14 +25,13 @@ ERASES = {
     "sst":       [(4096, 18000, 25000, "20", ""), (32768, 18000, 25000, "52", ""), (65536, 18000, 25000, "D8", "")],
     "sst_old":   [(4096, 18000, 25000, "20", ""), (32768, 18000, 25000, "52", "")],
     "sst_wf":    [(4096, 36000, 75000, "20", ""), (32768, 36000, 75000, "52", ""), (65536, 36000, 75000, "D8", "")],
-    "page":      [(256, 10000, 20000, "DB", ""), (65536, 1000000, 5000000, "D8", "")],
-    "page_sub":  [(256, 10000, 20000, "DB", ""), (4096, 50000, 150000, "20", ""), (65536, 1000000, 5000000, "D8", "")],
     "pmc":       [(4096, 60000, 150000, "D7", ""), (32768, 60000, 150000, "D8", "")],
     "issi_lq":   [(4096, 70000, 300000, "20", ""), (32768, 130000, 500000, "52", ""), (65536, 200000, 1000000, "D8", "")],
+    "octal":     [(4096, 50000, 400000, "20", "21"), (32768, 100000, 1000000, "52", "5C"), (131072, 150000, 2000000, "D8", "DC")],
     "fs":        [(32768, 600000, 1100000, "52", "")],
 }
 CHIP = {"sector64": ("C7", 10000), "sector256": ("C7", 2100), "sector256_old": ("C7", 6600), "sst": ("60", 35), "sst_old": ("60", 70), "sst_wf": ("60", 150),
-        "page": (None, 0), "page_sub": ("C7", 8000), "sector32": ("C7", 14000), "subsector": ("C7", 10700), "fs": ("62", 4000)}
+        "sector32": ("C7", 14000), "subsector": ("C7", 10700), "fs": ("62", 4000)}
 TIMES = {
     "usual": (700, 3000, 15000), "slow": (1400, 5000, 40000), "m25p": (800, 5000, 15000), "sst": (10, 25, 10000), "sst_old": (20, 60, 10000),
     "sst_wf": (25, 60, 10000), "spansion": (340, 1300, 500000), "low_power": (850, 10000, 30000), "micron": (500, 5000, 8000), "at25": (1000, 5000, 40000),
@@ -124,13 +123,14 @@ group("Macronix, low power", ["mx25r512f C22810 64", "mx25r1035f C22811 128", "m
       guard="vague4", supply=VLOW, times="low_power")
 group("Micron", ["m25p05 202010 64 guard=vague3 erases=sector32", "m25p10 202011 128 guard=two erases=sector32", "m25p20 202012 256 guard=two", "m25p40 202013 512", "m25p80 202014 1024", "m25p16 202015 2048", "m25p32 202016 4096",
                  "m25p64 202017 8192", "m25p128 202018 16384 erases=sector256_old"], guard="three", erases="sector64", times="m25p", clock=20)
-group("Micron", ["m25px80 207114 1024", "m25px16 207115 2048", "m25px32 207116 4096", "m25px64 207117 8192"], guard="m25px", erases="no_half", times="m25p")
-group("Micron", ["m25pe10 208011 128", "m25pe20 208012 256", "m25pe40 208013 512", "m25pe80 208014 1024", "m25pe16 208015 2048"], guard="three", erases="page_sub", times="m25p")
-group("Micron", ["m45pe10 204011 128", "m45pe20 204012 256", "m45pe40 204013 512", "m45pe80 204014 1024", "m45pe16 204015 2048"], guard=None, erases="page", times="m25p")
+group("Micron", ["m25px80 207114 1024", "m25px16 207115 2048", "m25px32 207116 4096", "m25px32-s0 207316 4096", "m25px32-s1 206316 4096", "m25px64 207117 8192"], guard="m25px", erases="no_half", times="m25p")
+group("Micron", ["m25pe10 208011 128", "m25pe20 208012 256", "m25pe40 208013 512", "m25pe80 208014 1024", "m25pe16 208015 2048"], guard="three", erases="sector64", times="m25p")  # the erases of pages (DB) and of 4 KiB (20) are not on all of them
+group("Micron", ["m45pe10 204011 128", "m45pe20 204012 256", "m45pe40 204013 512", "m45pe80 204014 1024", "m45pe16 204015 2048"], guard=None, erases="sector64", times="m25p")  # erases of pages (DB) are left out: see above
 group("Micron", ["n25q032 20BA16 4096", "n25q064 20BA17 8192", "n25q128 20BA18 16384", "n25q256 20BA19 32768 wide=WREN_B7", "n25q512 20BA20 65536 wide=WREN_B7 status=micron_stacked",
                  "mt25ql01g 20BA21 131072 wide=WREN_B7 status=micron_stacked", "mt25ql02g 20BA22 262144 wide=WREN_B7 status=micron_stacked"], guard="micron", status="micron", erases="subsector", times="micron")
 group("Micron, 1.8 V", ["n25q016-1v8 20BB15 2048", "n25q032-1v8 20BB16 4096", "n25q064-1v8 20BB17 8192", "n25q128-1v8 20BB18 16384", "n25q256-1v8 20BB19 32768 wide=WREN_B7", "n25q512-1v8 20BB20 65536 wide=WREN_B7 status=micron_stacked",
                         "mt25qu01g 20BB21 131072 wide=WREN_B7 status=micron_stacked", "mt25qu02g 20BB22 262144 wide=WREN_B7 status=micron_stacked"], guard="micron", status="micron", erases="subsector", times="micron", supply=V18)
+group("Micron, 1.8 V", ["mt35xu512 2C5B1A 65536 wide=OPCODES_4", "mt35xu01g 2C5B1B 131072 wide=OPCODES_4", "mt35xu02g 2C5B1C 262144 wide=OPCODES_4"], guard="micron", status="micron_stacked", erases="octal", times="micron", supply=V18)
 group("Numonyx", ["s33-160 898911 2048", "s33-320 898912 4096", "s33-640 898913 8192"], guard="vague3", erases="sector64", times="m25p")
 group("Infineon, 1.8 V", ["s25fs128s-64k 0120184D0181 16384 wide=OPCODES_4 erases=sector64", "s25fs256s 0102194D0081 32768 wide=OPCODES_4", "s25fs256s-64k 0102194D0181 32768 wide=OPCODES_4 erases=sector64", "s25fs512s 0102204D0081 65536 wide=OPCODES_4"],
       guard="spansion", status="spansion", erases="sector256", times="spansion", supply=V18)
@@ -238,8 +238,9 @@ def descriptors(rows, rewrites):
     for name in used(rows, "guard"):
         g = GUARD[name]
         text = ".bp = %s, .fraction = %d, .least_bytes = %d" % (hexes(g["bp"]), g["fraction"], g["least"])
-        for key, field in (("mirrored", "mirrored"), ("vague", "vague"), ("volatile", "volatile_bits"), ("by_sector", "by_sector"), ("tb_fixed", "tb_fixed")):
+        for key, field in (("mirrored", "mirrored"), ("vague", "vague"), ("volatile", "volatile_bits"), ("tb_fixed", "tb_fixed")):
             text += ", .%s = true" % field if g.get(key) else ""
+        text += ", .by_sector = &cm_nor_sector_locks" if g.get("by_sector") else ""
         for key in ("tb", "cmp", "srl", "wps"):
             text += ", .%s_register = %d, .%s_mask = 0x%s" % (key, g[key][0], key, g[key][1]) if key in g else ""
         for key in ("sec", "lock"):

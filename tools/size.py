@@ -11,18 +11,28 @@ import glob, os, re, subprocess, sys
 
 ROOT = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
 FLAGS = "-mcpu=cortex-m0plus -mthumb -Os -std=c11 -ffreestanding -ffunction-sections -fdata-sections".split()
-LIMIT_CODE, LIMIT_RAM = 8192, 1024
-POINTERS = {  # who calls through a pointer, and what can be behind it
-    "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "cm_close": ["cm_avr_leave"],
-    "cm_erase": ["erase"], "cm_protection": ["protection"], "cm_region": ["region"],
-    "engage": ["cm_put_by_chip"], "cm_each_page": ["survey_page", "count_page", "execute_page", "memory_extent", "memory_read"],
-    "cm_steadily": ["act_access", "act_erase", "act_protection"], "count_cost": ["cost_us"],
+LIMIT_RAM = 1024
+# family: its program, its folders, the limit of code and constants, the parts table's symbols, where pointers lead
+FAMILIES = {
+    "AVR": ("size-program.c", ["avr"], 8192, r"cm_at|cm_avr_times|BITS_", {
+        "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "cm_close": ["cm_avr_leave"], "cm_erase": ["erase"],
+        "cm_protection": ["protection"], "cm_region": ["region"], "_start": ["cm_put_by_chip"], "count_cost": ["cost_us"]}),
+    "NOR": ("size-program-nor.c", ["nor"], 10240, r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {
+        "cm_checked": ["cm_nor_access"], "cm_find_chip": ["cm_nor_enter", "cm_nor_identify"], "cm_identify": ["cm_nor_settle"], "cm_close": ["cm_nor_leave"],
+        "cm_protection": ["cm_nor_protection"], "cm_region": ["cm_nor_region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_nor_cost_us"],
+        "act_look": ["look"], "act_lift": ["lift"], "act_restore": ["restore"], "act_erase": ["cm_nor_erase_units"], "act_write": ["cm_nor_access"],
+        "act_sample": ["cm_nor_sample"], "judge": ["count_run", "program_run"],
+        "each_erase_in": ["count_erase", "renew"], "run_op": ["cm_expand_frames"]}),
+}
+POINTERS = {  # who calls through a pointer, and what can be behind it; each family adds its own
+    "cm_each_page": ["survey_page", "count_page", "execute_page", "memory_extent", "memory_read"],
+    "cm_steadily": ["act_access", "act_erase", "act_protection", "act_look", "act_lift", "act_restore", "act_write", "act_sample"],
 }
 
-def link(folder):
+def link(folder, program, families):
     os.makedirs(folder, exist_ok=True)
-    sources = [os.path.join(ROOT, "tools/size-program.c")]
-    for pattern in ("core/bus/*.c", "core/job/*.c", "core/image/*.c", "core/families/avr/*.c"):
+    sources = [os.path.join(ROOT, "tools", program)]
+    for pattern in ["core/bus/*.c", "core/job/*.c", "core/image/*.c"] + ["core/families/%s/*.c" % f for f in families]:
         sources += sorted(glob.glob(os.path.join(ROOT, pattern)))
     for old in glob.glob(os.path.join(folder, "*.ci")):
         os.remove(old)
@@ -32,27 +42,27 @@ def link(folder):
     with open(os.path.join(folder, "size.map")) as f:
         return f.read()
 
-def group(section, name, origin):
+def group(section, name, origin, table):
     if ".a(" in origin:
         return "compiler's and C library's functions"
     if name in ("_start", "PARTS", "KIT") or "_start" in section or name.startswith("ram_"):
         return "the measuring program"
-    if re.match(r"cm_at|cm_avr_times|BITS_", name):
+    if re.match(table, name):
         return "parts table (one part)"
     return None
 
-def sizes(text):
+def sizes(text, table):
     """Bytes by group from the linker's map; the core's own by the file they come from."""
     text = text[text.index("Linker script and memory map"):]
     objects = {}
     rows = re.findall(r"^ (\.(?:text|rodata|bss|data)\S*)\s+0x[0-9a-f]+\s+0x([0-9a-f]+)\s+(\S+)", text, re.M)
     for section, size, origin in rows:
         kind, _, name = section[1:].partition(".")
-        key = group(section, name, origin) or "core"
+        key = group(section, name, origin, table) or "core"
         objects[(key, kind)] = objects.get((key, kind), 0) + int(size, 16)
     return objects
 
-def stack(folder):
+def stack(folder, pointers):
     own, calls = {}, {}
     for path in glob.glob(os.path.join(folder, "*.ci")):
         text = open(path).read()
@@ -63,7 +73,7 @@ def stack(folder):
                 own[name] = max(own.get(name, 0), int(used.group(1)))
         for source, target in re.findall(r'edge: \{ sourcename: "([^"]+)" targetname: "([^"]+)"', text):
             source, target = source.split(":")[-1].split(".")[0], target.split(":")[-1].split(".")[0]
-            calls.setdefault(source, set()).update(POINTERS.get(source, []) if target == "__indirect_call" else [target])
+            calls.setdefault(source, set()).update(pointers.get(source, []) if target == "__indirect_call" else [target])
     def deepest(name, path):
         if name in path:
             return 0, []
@@ -71,26 +81,32 @@ def stack(folder):
         return own.get(name, 0) + best[0], [name] + best[1]
     return deepest("_start", [])
 
-def main():
-    folder = os.path.join(sys.argv[1], "size")
-    objects = sizes(link(folder))
+def measure(build, name):
+    program, families, limit, table, pointers = FAMILIES[name]
+    folder = os.path.join(build, "size-" + name.lower())
+    objects = sizes(link(folder, program, families), table)
     code, constants = objects[("core", "text")], objects.get(("core", "rodata"), 0)
-    print("size for Cortex-M0+ at -Os: a program that identifies one part and puts an image into it")
-    print("  bus, engine and AVR family: code %d + constants %d = %d bytes (limit %d)" % (code, constants, code + constants, LIMIT_CODE))
+    print("  bus, engine and %s family: code %d + constants %d = %d bytes (limit %d)" % (name, code, constants, code + constants, limit))
     for key in ("parts table (one part)", "compiler's and C library's functions"):
-        print("  %s: %d bytes" % (key, sum(v for (k, _), v in objects.items() if k == key)))
-    table = subprocess.run(["arm-none-eabi-gcc", *FLAGS, "-I", os.path.join(ROOT, "include"), "-c",
-                            os.path.join(ROOT, "core/families/avr/parts.c"), "-o", "parts.o"], cwd=folder, check=True)
+        print("    %s: %d bytes" % (key, sum(v for (k, _), v in objects.items() if k == key)))
+    subprocess.run(["arm-none-eabi-gcc", *FLAGS, "-I", os.path.join(ROOT, "include"), "-c",
+                    os.path.join(ROOT, "core/families/%s/parts.c" % families[0]), "-o", "parts.o"], cwd=folder, check=True)
     out = subprocess.run(["arm-none-eabi-size", os.path.join(folder, "parts.o")], capture_output=True, text=True).stdout
-    print("  parts table, all parts: %s bytes" % out.splitlines()[1].split()[0])
+    print("    parts table, all parts: %s bytes" % out.splitlines()[1].split()[0])
     out = subprocess.run(["arm-none-eabi-nm", "-S", "-t", "d", os.path.join(folder, "size.elf")], capture_output=True, text=True).stdout
     ram = {m[1]: int(m[0]) for m in re.findall(r"^\d+ (\d+) . (ram_\w+)$", out, re.M)}
     total = sum(ram.values())
-    print("  RAM: session %d + workspace %d = %d bytes with a 256-byte page (limit %d), no heap" % (
-        ram["ram_session"], ram["ram_workspace"], total, LIMIT_RAM))
-    depth, path = stack(folder)
-    print("  deepest stack without the port: %d bytes, by %s" % (depth, " > ".join(path)))
-    return 0 if code + constants <= LIMIT_CODE and total <= LIMIT_RAM else 1
+    print("    RAM: %s = %d bytes with a 256-byte page (limit %d), no heap" % (
+        " + ".join("%s %d" % (k[4:], v) for k, v in sorted(ram.items())), total, LIMIT_RAM))
+    merged = {k: POINTERS.get(k, []) + pointers.get(k, []) for k in set(POINTERS) | set(pointers)}
+    depth, path = stack(folder, merged)
+    print("    deepest stack without the port: %d bytes, by %s" % (depth, " > ".join(path)))
+    return code + constants <= limit and total <= LIMIT_RAM
+
+def main():
+    print("size for Cortex-M0+ at -Os: a program that identifies one part and puts an image into it")
+    good = [measure(sys.argv[1], name) for name in FAMILIES]
+    return 0 if all(good) else 1
 
 if __name__ == "__main__":
     sys.exit(main())

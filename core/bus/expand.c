@@ -97,7 +97,7 @@ static uint32_t group_size(const struct cm_each *each, uint32_t item)
     return left < most ? left : most;
 }
 
-static enum cm_status run_each(struct cm_port *port, const struct cm_each *each, struct cm_trouble *trouble)
+enum cm_status cm_expand_each(struct cm_port *port, const struct cm_each *each, struct cm_trouble *trouble)
 {
     uint8_t out[GROUP_BYTES], in[GROUP_BYTES];
     for (uint32_t item = 0, group; item < each->count; item += group) {
@@ -150,7 +150,7 @@ static enum cm_status run_op(struct cm_port *port, struct cm_op *op, struct cm_t
     case CM_OP_POLL:
         return run_poll(port, &op->poll, trouble);
     case CM_OP_EACH:
-        return run_each(port, &op->each, trouble);
+        return cm_expand_each(port, &op->each, trouble);
     case CM_OP_FRAMES:
         return op->frames.expand(port, &op->frames, trouble);
     case CM_OP_KIND_COUNT:
@@ -175,6 +175,5 @@ enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t cou
 
 bool cm_port_has_spi(const struct cm_port *port)
 {
-    bool has_functions = port->run || (port->shift && port->line && port->wait_us);
-    return has_functions && port->now_us;
+    return port->now_us && (port->run || (port->shift && port->line));
 }

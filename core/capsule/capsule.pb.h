@@ -151,7 +151,7 @@ extern const pb_msgdesc_t coldmint_Part_msg;
 /* Maximum encoded size of messages (where known) */
 /* coldmint_Capsule_size depends on runtime parameters */
 /* coldmint_Part_size depends on runtime parameters */
-#define coldmint_Chip_size                       46
+#define coldmint_Chip_size                       50
 #define coldmint_Origin_size                     246
 #define coldmint_Region_size                     29
 

@@ -75,9 +75,7 @@ uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *regi
 {
     uint32_t whole = session->workspace_bytes & ~(region->page_bytes - 1);
     uint32_t most = whole ? whole : session->workspace_bytes;
-    uint32_t few = session->clock_hz / 256 & ~(region->page_bytes - 1); // so that progress and stopping stay lively
-    if (few < 4096)
-        few = 4096 > region->page_bytes ? 4096 : region->page_bytes;
+    uint32_t few = 4096 > region->page_bytes ? 4096 : region->page_bytes; // so that progress and stopping stay lively
     if (most > few)
         most = few;
     return end - address < most ? end - address : most;

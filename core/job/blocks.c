@@ -70,6 +70,7 @@ static bool share_workspace(struct cm_blocks *work)
 static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
     memset(work, 0, sizeof *work);
+    memset(report, 0, sizeof *report);
     work->session = session;
     work->put = put;
     work->report = report;

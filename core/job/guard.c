@@ -51,14 +51,3 @@ enum cm_status cm_guard_restore(struct cm_session *session, const struct cm_guar
     session->unguarded = false; // whatever comes of it: a chip that is found again shall not be opened anew
     return rules_of(session) ? cm_steadily(session, act_restore, (void *)(uintptr_t)guard) : CM_OK;
 }
-
-void cm_guard_mean(const struct cm_session *session, struct cm_guard *guard)
-{
-    if (rules_of(session))
-        rules_of(session)->mean(session->part, guard);
-}
-
-enum cm_status cm_guard_choose(const struct cm_session *session, struct cm_guard *guard, uint32_t first, uint32_t bytes)
-{
-    return rules_of(session) ? rules_of(session)->choose(session->part, guard, first, bytes) : CM_DIFFERS;
-}

@@ -45,6 +45,7 @@ static enum cm_status begin(struct cm_put_work *work, struct cm_session *session
                             struct cm_report *report)
 {
     memset(work, 0, sizeof *work);
+    memset(report, 0, sizeof *report);
     work->session = session;
     work->put = put;
     work->report = report;

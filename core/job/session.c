@@ -2,7 +2,6 @@
  * A session: power, the way in, the id against the tables, bounds for every access, and the way out.
  */
 #include "batch.h"
-#include <coldmint/job.h>
 #include <string.h>
 
 enum { NO_POWER_BELOW_MV = 1500 }; // no part of any table runs on less; what is measured then leaks in through signal lines
@@ -56,17 +55,23 @@ enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t 
     return status;
 }
 
-enum cm_status cm_check_supply(struct cm_session *session)
+/* Fails where the supply is measured, and outside a range. */
+static enum cm_status check_range(struct cm_session *session, uint16_t least, uint16_t most, enum cm_status failure)
 {
     uint16_t mv;
     enum cm_status status = cm_sense(session, CM_LINE_SUPPLY, &mv);
     if (status == CM_PORT_LACKS)
         return CM_OK; // nothing measured, nothing known
-    if (status || (mv >= session->part->supply_min_mv && mv <= session->part->supply_max_mv))
+    if (status || (mv >= least && mv <= most))
         return status;
-    cm_fail(session, CM_SUPPLY_OUTSIDE, CM_STEP_OPEN);
+    cm_fail(session, failure, CM_STEP_OPEN);
     session->failure.measured_mv = mv;
-    return CM_SUPPLY_OUTSIDE;
+    return failure;
+}
+
+enum cm_status cm_check_supply(struct cm_session *session)
+{
+    return check_range(session, session->part->supply_min_mv, session->part->supply_max_mv, CM_SUPPLY_OUTSIDE);
 }
 
 /* A supply that the port shall feed comes on while the bus is low and the target held in reset. */
@@ -76,27 +81,11 @@ static enum cm_status feed(struct cm_session *session)
     session->entered = true; // lines are driven from here on
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = IDLE_HZ;
-    cm_batch_add(session, CM_OP_LINE); // CM_LINE_RESET to CM_LOW, which are both 0
+    if (session->port->traits.lines & CM_LINE_BIT(CM_LINE_RESET))
+        cm_batch_add(session, CM_OP_LINE); // CM_LINE_RESET to CM_LOW, which are both 0
     cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = session->supply_mv;
     cm_batch_wait(session, SETTLE_US);
     return cm_batch_run(session);
-}
-
-static enum cm_status check_power(struct cm_session *session)
-{
-    uint16_t mv;
-    enum cm_status status = cm_sense(session, CM_LINE_SUPPLY, &mv);
-    if (status == CM_PORT_LACKS || (status == CM_OK && mv >= NO_POWER_BELOW_MV))
-        return CM_OK;
-    if (!status)
-        status = cm_fail(session, CM_NO_POWER, CM_STEP_OPEN);
-    session->failure.measured_mv = mv;
-    return status;
-}
-
-static enum cm_status settle(struct cm_session *session)
-{
-    return session->part && session->family->memory ? session->family->memory->settle(session) : CM_OK;
 }
 
 enum cm_status cm_find_chip(struct cm_session *session)
@@ -107,8 +96,6 @@ enum cm_status cm_find_chip(struct cm_session *session)
         status = session->family->enter(session);
         if (!status)
             status = session->family->identify(session);
-        if (!status)
-            status = settle(session);
     }
     return status;
 }
@@ -131,37 +118,26 @@ static enum cm_status find_family(struct cm_session *session, const char *assert
     return session->kit ? status : cm_fail(session, status, CM_STEP_IDENTIFY);
 }
 
-/* Which part it is: the one that was wanted, the first in the table that has the id, or what the chip tells of itself. */
-static enum cm_status choose_part(struct cm_session *session, const struct cm_part *wanted)
-{
-    const struct cm_part *part = wanted ? wanted : cm_candidate(session, 0);
-    if (wanted && memcmp(wanted->id, session->id, wanted->id_bytes) != 0)
-        return cm_fail(session, CM_WRONG_CHIP, CM_STEP_IDENTIFY);
-    if (!part && session->kit->found) {
-        enum cm_status status = session->family->memory->describe(session);
-        if (status)
-            return status;
-        part = session->kit->found;
-    }
-    if (!part)
-        return cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
-    session->part = part;
-    return settle(session);
-}
-
 enum cm_status cm_identify(struct cm_session *session, const char *asserted)
 {
     const struct cm_part *wanted = NULL;
     cm_fail(session, CM_OK, CM_STEP_NONE);
-    memset(session->id, 0, sizeof session->id);
     session->part = NULL;
     session->kit = NULL;
     enum cm_status status = session->supply_mv ? feed(session) : CM_OK;
     if (!status)
-        status = check_power(session);
+        status = check_range(session, NO_POWER_BELOW_MV, UINT16_MAX, CM_NO_POWER);
     if (!status)
         status = find_family(session, asserted, &wanted);
-    return status ? status : choose_part(session, wanted);
+    if (status)
+        return status;
+    if (wanted && memcmp(wanted->id, session->id, wanted->id_bytes) != 0)
+        return cm_fail(session, CM_WRONG_CHIP, CM_STEP_IDENTIFY);
+    if (!session->part) // else the chip has told of itself
+        session->part = wanted ? wanted : cm_candidate(session, 0);
+    if (!session->part)
+        return cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
+    return session->family->memory ? session->family->memory->settle(session) : CM_OK;
 }
 
 enum cm_status cm_recover(struct cm_session *session)
@@ -249,20 +225,4 @@ enum cm_status cm_protection(struct cm_session *session, struct cm_protection *p
     memset(protection, 0, sizeof *protection);
     cm_fail(session, CM_OK, CM_STEP_NONE);
     return session->part ? session->family->protection(session, protection) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
-}
-
-static enum cm_status engage(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
-{
-    memset(report, 0, sizeof *report);
-    return session->part ? session->family->put(session, put, report, aim) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-}
-
-enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
-{
-    return engage(session, put, report, CM_PUT_PLAN);
-}
-
-enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
-{
-    return engage(session, put, report, CM_PUT_DO);
 }

@@ -79,11 +79,7 @@ enum cm_put_aim { CM_PUT_PLAN, CM_PUT_DO };
 
 /** What memory chips have beyond other families. */
 struct cm_memory_rules {
-    /**
-     * The id that was read is in no table: fills kit->found from what the chip tells of itself. CM_UNKNOWN_CHIP where that is not enough.
-     */
-    enum cm_status (*describe)(struct cm_session *session);
-    /** The part is known, for the first time or anew: brings it into the state that the functions below expect. */
+    /** The part is known, for the first time: brings it into the state that the functions below expect. Where it is found anew, `identify` does so. */
     enum cm_status (*settle)(struct cm_session *session);
     /** The units that region 0 is erased by, the smallest first; false beyond the last. NULL: none. */
     bool (*erase_unit)(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
@@ -128,7 +124,9 @@ struct cm_kit {
     const struct cm_part *const *parts;
     uint16_t part_count;
     const struct cm_words *words; /**< the family's settings in words (settings.h), or NULL */
-    struct cm_part *found;        /**< a row in RAM for a part that is in no table but tells of itself (SFDP); or NULL */
+    struct cm_part *found;        /**< a row in RAM for a part that is in no table, but tells of itself; or NULL */
+    /** Fills `found` from what the chip tells (cm_nor_by_sfdp), and makes it the session's part; NULL: such a chip stays unknown. Called by `identify`. */
+    enum cm_status (*describe)(struct cm_session *session);
 };
 
 #endif

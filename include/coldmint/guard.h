@@ -42,8 +42,6 @@ struct cm_guard_rules {
     enum cm_status (*look)(struct cm_session *session, struct cm_guard *guard);
     enum cm_status (*lift)(struct cm_session *session, const struct cm_guard *guard);
     enum cm_status (*restore)(struct cm_session *session, const struct cm_guard *guard);
-    enum cm_status (*choose)(const struct cm_part *part, struct cm_guard *guard, uint32_t first, uint32_t bytes);
-    void (*mean)(const struct cm_part *part, struct cm_guard *guard);
 };
 
 /** Reads the registers, twice, and what they protect. A part without protection: CM_OK, and nothing is protected. Errors: CM_CONTACT_LOST. */
@@ -60,17 +58,5 @@ enum cm_status cm_guard_lift(struct cm_session *session, const struct cm_guard *
 
 /** Writes the very same registers back and reads them. Errors: CM_PROTECTED (held), CM_WRITE_FAILED, CM_CONTACT_LOST. */
 enum cm_status cm_guard_restore(struct cm_session *session, const struct cm_guard *guard);
-
-/**
- * Works out what the registers in `guard` protect, without the chip: for registers from a file. Where sectors have locks of their own, and only some were set, all are
- * taken for it: that is the safe side.
- */
-void cm_guard_mean(const struct cm_session *session, struct cm_guard *guard);
-
-/**
- * Works out the registers that protect just this area (0 bytes: none of it), from those in `guard`; nothing else in them changes, and the chip is not touched.
- * CM_DIFFERS: the part cannot; `guard` then protects the smallest area it can that has all of it.
- */
-enum cm_status cm_guard_choose(const struct cm_session *session, struct cm_guard *guard, uint32_t first, uint32_t bytes);
 
 #endif

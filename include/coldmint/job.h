@@ -84,24 +84,30 @@ struct cm_report {
     uint32_t survey_us;    /**< reading that made the plan */
 };
 
+/**
+ * The engines behind cm_plan and cm_put, one for chips that are erased as a whole and one for memories that are erased by blocks. A family names its own, so that a build
+ * carries no other.
+ */
+enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
+enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
+
 /** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading can. */
-enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report);
+static inline enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    return session->part ? session->family->put(session, put, report, CM_PUT_PLAN) : CM_BAD_ARGUMENT;
+}
 
 /**
  * Makes the chip hold what is wanted, and proves it.
  *
- * Errors: CM_TOO_LARGE, CM_PROTECTED (nothing changed), CM_REFUSED (an erase would lose data; nothing changed),
- * CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST (address of the page; run again when contact is back), CM_TIMED_OUT,
- * CM_STOPPED.
+ * Errors: CM_TOO_LARGE, CM_PROTECTED (nothing changed), CM_REFUSED (an erase would lose data; nothing changed), CM_NO_ROOM (the workspace is too small: for a page, or for what else is in a
+ * sector; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST (address of the page; run again when contact is back), CM_TIMED_OUT,
+ * CM_STOPPED; CM_BAD_ARGUMENT before cm_identify.
  */
-enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report);
-
-/**
- * The engines behind the two, one for chips that are erased as a whole and one for memories that are erased by blocks. A family names
- * its own, so that a build carries no other.
- */
-enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
-enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
+static inline enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    return session->part ? session->family->put(session, put, report, CM_PUT_DO) : CM_BAD_ARGUMENT;
+}
 
 /** Called for each byte that differs. Return false to stop looking. */
 typedef bool cm_difference_fn(void *context, uint32_t address, uint8_t wanted, uint8_t found);

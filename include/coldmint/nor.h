@@ -3,7 +3,7 @@
  *
  *     static const struct cm_part *const PARTS[] = {&cm_w25q32.part};
  *     static struct cm_nor_found found;                                     // room for a chip that tells of itself by SFDP
- *     static const struct cm_kit KIT = {.family = &cm_nor, .parts = PARTS, .part_count = 1, .found = &found.row.part};
+ *     static const struct cm_kit KIT = {.family = &cm_nor, .parts = PARTS, .part_count = 1, .found = &found.row.part, .describe = cm_nor_by_sfdp};
  *
  * Region 0, "flash", is the array; region 2, "status", holds the status registers, with busy and write-enable bits read as 0.
  */
@@ -11,6 +11,8 @@
 #define COLDMINT_NOR_H
 
 #include <coldmint/chip.h>
+
+struct cm_guard;
 
 extern const struct cm_family cm_nor;
 extern const struct cm_words cm_nor_words;
@@ -54,6 +56,14 @@ struct cm_nor_status {
     bool flag_status;                /**< ready is bit 7 of register 70 (stacked dies) */
 };
 
+/** What parts with a lock for each sector do instead: cm_nor_sector_locks. */
+struct cm_nor_sector_locks {
+    enum cm_status (*look)(struct cm_session *session, struct cm_guard *guard);
+    enum cm_status (*lift)(struct cm_session *session, const struct cm_guard *guard);
+    enum cm_status (*restore)(struct cm_session *session, const struct cm_guard *guard);
+};
+extern const struct cm_nor_sector_locks cm_nor_sector_locks;
+
 /**
  * Block protection that parts share. The bits name an area at the upper end, of `unit` doubled for each step, or at the lower end with TB; their highest
  * value is the whole chip. `unit` is the larger of least_bytes and the chip divided by `fraction`.
@@ -65,7 +75,7 @@ struct cm_nor_guard {
     bool mirrored;        /**< the upper half of the values is the lower end: all but what they would name (BP3 of older Macronix parts) */
     bool vague;           /**< the sheets' tables differ or are not known here: any bit is taken for the whole chip */
     bool volatile_bits;   /**< set anew by each power-up */
-    bool by_sector;       /**< a protection register for each sector (36, 39, 3C); the bits show whether some or all are set */
+    const struct cm_nor_sector_locks *by_sector; /**< a lock for each sector (36, 39, 3C); the bits show whether some or all are set. NULL: none */
     uint8_t tb_register, tb_mask;
     bool tb_fixed;    /**< TB can be written once only: it is never changed here */
     uint8_t sec_mask; /**< SEC, in register 0: units of 4 KiB instead, 32 KiB at most */
@@ -110,6 +120,21 @@ static inline const struct cm_nor_part *cm_nor_row(const struct cm_part *part)
 {
     return (const struct cm_nor_part *)(const void *)part;
 }
+
+/** A kit's `describe`: fills its `found`, which lies in a struct cm_nor_found, from the chip's own tables (JESD216). */
+enum cm_status cm_nor_by_sfdp(struct cm_session *session);
+
+/**
+ * Works out what the registers in `guard` protect, without the chip: for registers from a file. Where sectors have locks of their own, and only some were set, all are
+ * taken for it: that is the safe side. For parts of both tables.
+ */
+void cm_nor_guard_mean(const struct cm_part *part, struct cm_guard *guard);
+
+/**
+ * Works out the registers that protect just this area (0 bytes: none of it), from those in `guard`; nothing else in them changes, and the chip is not touched: cm_guard_restore
+ * writes them. CM_DIFFERS: the part cannot; `guard` then protects the smallest area it can that has all of it.
+ */
+enum cm_status cm_nor_guard_choose(const struct cm_part *part, struct cm_guard *guard, uint32_t first, uint32_t bytes);
 
 /** What a part is like that says nothing of itself: pages of 256 bytes, 4 KiB sectors by 20, 64 KiB blocks by D8, one status register. */
 void cm_nor_describe_plain(struct cm_nor_found *found, uint32_t bytes);

@@ -4,7 +4,7 @@
 
 #include <coldmint/nor.h>
 
-enum { CM_NOR_PART_COUNT = 330 };
+enum { CM_NOR_PART_COUNT = 335 };
 extern const struct cm_part *const cm_nor_all_parts[CM_NOR_PART_COUNT];
 
 extern const struct cm_nor_part cm_w25x10;
@@ -132,6 +132,8 @@ extern const struct cm_nor_part cm_m25p128;
 extern const struct cm_nor_part cm_m25px80;
 extern const struct cm_nor_part cm_m25px16;
 extern const struct cm_nor_part cm_m25px32;
+extern const struct cm_nor_part cm_m25px32_s0;
+extern const struct cm_nor_part cm_m25px32_s1;
 extern const struct cm_nor_part cm_m25px64;
 extern const struct cm_nor_part cm_m25pe10;
 extern const struct cm_nor_part cm_m25pe20;
@@ -158,6 +160,9 @@ extern const struct cm_nor_part cm_n25q256_1v8;
 extern const struct cm_nor_part cm_n25q512_1v8;
 extern const struct cm_nor_part cm_mt25qu01g;
 extern const struct cm_nor_part cm_mt25qu02g;
+extern const struct cm_nor_part cm_mt35xu512;
+extern const struct cm_nor_part cm_mt35xu01g;
+extern const struct cm_nor_part cm_mt35xu02g;
 extern const struct cm_nor_part cm_s33_160;
 extern const struct cm_nor_part cm_s33_320;
 extern const struct cm_nor_part cm_s33_640;

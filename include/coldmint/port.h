@@ -119,6 +119,9 @@ struct cm_frames {
     enum cm_status (*expand)(struct cm_port *port, const struct cm_frames *frames, struct cm_trouble *trouble);
 };
 
+/** A cm_each by the port's small functions: for a port that takes batches whole, and hands these on. */
+enum cm_status cm_expand_each(struct cm_port *port, const struct cm_each *each, struct cm_trouble *trouble);
+
 /** A cm_frames by the port's small functions. Driving SELECT is `line`; the data go through `shift`, in one direction at a time. */
 enum cm_status cm_expand_frames(struct cm_port *port, const struct cm_frames *frames, struct cm_trouble *trouble);
 

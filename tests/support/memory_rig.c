@@ -31,7 +31,8 @@ void memory_rig_open(struct memory_rig *rig, const char *name, const char *more)
                                    .parts = cm_nor_all_parts,
                                    .part_count = CM_NOR_PART_COUNT,
                                    .words = &cm_nor_words,
-                                   .found = &rig->found.row.part};
+                                   .found = &rig->found.row.part,
+                                   .describe = cm_nor_by_sfdp};
     rig->kits[1] =
         (struct cm_kit){.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .words = &cm_nor_words};
     uint32_t bytes = rig->model->row->bytes;

@@ -75,13 +75,6 @@ static enum cm_status enter(struct cm_session *session)
     return cm_refine(session, status);
 }
 
-/* There is nothing to be read; without a part that was asked for, cm_identify ends with an unknown chip. */
-static enum cm_status identify(struct cm_session *session)
-{
-    memset(session->id, 0, sizeof session->id);
-    return CM_OK;
-}
-
 static enum cm_status settle(struct cm_session *session)
 {
     uint32_t hz = session->clock_hz ? session->clock_hz : cm_nor_part_of(session)->clock_hz;
@@ -95,9 +88,11 @@ static enum cm_status settle(struct cm_session *session)
     return status == CM_NO_CHIP ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-static enum cm_status describe(struct cm_session *session)
+/* There is nothing to be read; without a part that was asked for, cm_identify ends with an unknown chip. */
+static enum cm_status identify(struct cm_session *session)
 {
-    return cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
+    memset(session->id, 0, sizeof session->id);
+    return session->part ? settle(session) : CM_OK;
 }
 
 /* Is the chip still there? Asked behind what the wires alone could have answered. */
@@ -133,8 +128,7 @@ static enum cm_status erase_units(struct cm_session *session, uint8_t index, uin
     return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
 }
 
-static const struct cm_memory_rules MEMORY = {.describe = describe,
-                                              .settle = settle,
+static const struct cm_memory_rules MEMORY = {.settle = settle,
                                               .erase_unit = erase_unit,
                                               .erase_units = erase_units,
                                               .sample = cm_nor_sample,

@@ -95,7 +95,7 @@ static bool take_addresses(const struct cm_sfdp *sfdp, struct cm_nor_part *row)
     return row->wide != CM_NOR_NARROW;
 }
 
-enum cm_status cm_nor_describe(struct cm_session *session)
+enum cm_status cm_nor_by_sfdp(struct cm_session *session)
 {
     struct cm_nor_found *found = (struct cm_nor_found *)(void *)session->kit->found;
     const struct cm_nor_part *known = session->part ? cm_nor_part_of(session) : NULL;
@@ -120,7 +120,7 @@ enum cm_status cm_nor_describe(struct cm_session *session)
     if (known) { // the row is right in all that it says
         row.erases = &found->erases;
         found->row = row;
-        session->part = &found->row.part;
     }
+    session->part = &found->row.part;
     return CM_OK;
 }

@@ -247,12 +247,20 @@ enum cm_status cm_nor_enter(struct cm_session *session)
     return cm_refine(session, status);
 }
 
+/* Compares the id once more. A part found anew is brought to where it was; one in no table may tell of itself. */
 enum cm_status cm_nor_identify(struct cm_session *session)
 {
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
     cm_nor_add_proof(session);
     enum cm_status status = cm_batch_run(session);
-    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+    if (status)
+        return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+    if (session->part)
+        return session->wide ? CM_OK : cm_nor_settle(session);
+    if (cm_candidate(session, 0) || !session->kit->describe)
+        return CM_OK;
+    status = session->kit->describe(session);
+    return status == CM_UNKNOWN_CHIP ? cm_fail(session, CM_OK, CM_STEP_IDENTIFY) : status;
 }
 
 /* --- settling --------------------------------------------------------------------------------------------------- */
@@ -289,7 +297,7 @@ enum cm_status cm_nor_settle(struct cm_session *session)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
     enum cm_status status = raise_clock(session);
-    if (!status && !part->erases && !part->rewrites && session->kit->found && cm_nor_describe(session) == CM_OK)
+    if (!status && !part->erases && !part->rewrites && session->kit->describe && session->kit->describe(session) == CM_OK)
         part = cm_nor_part_of(session); // where the table is silent, the chip's own tables tell
     if (!status && part->wide >= CM_NOR_B7) {
         session->wide = true;

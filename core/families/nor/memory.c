@@ -256,8 +256,7 @@ uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     return writes * part->times->program_us + bits_us(session, 16 * bytes + writes * own_bits);
 }
 
-static const struct cm_memory_rules MEMORY = {.describe = cm_nor_describe,
-                                              .settle = cm_nor_settle,
+static const struct cm_memory_rules MEMORY = {.settle = cm_nor_settle,
                                               .erase_unit = cm_nor_erase_unit,
                                               .erase_units = cm_nor_erase_units,
                                               .sample = cm_nor_sample,

@@ -16,6 +16,7 @@ enum {
     STATUS_BUSY = 0x01,
     STATUS_ENABLED = 0x02, /* WEL */
     WIDE_FROM = 0x1000000, /* bytes that three address bytes reach */
+    NOR_SUMMARY_BITS = 0x0C, /* of the status of a part with sector locks: none, some, all */
 };
 
 static inline const struct cm_nor_part *cm_nor_part_of(const struct cm_session *session)
@@ -44,7 +45,6 @@ void cm_nor_add_lines(struct cm_session *session, uint32_t hz);
 enum cm_status cm_nor_enter(struct cm_session *session);
 enum cm_status cm_nor_identify(struct cm_session *session);
 enum cm_status cm_nor_settle(struct cm_session *session);
-enum cm_status cm_nor_describe(struct cm_session *session);
 void cm_nor_leave(struct cm_session *session);
 
 /* Status registers. `bytes` has room for CM_NOR_REGISTERS; flags read as 0. */
@@ -52,6 +52,10 @@ enum cm_status cm_nor_read_status(struct cm_session *session, uint8_t *bytes);
 enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wanted);
 
 extern const struct cm_guard_rules cm_nor_guard_rules;
+
+/* The number in the protection bits, and the highest there is; and the area that registers mean, into `guard`. */
+uint8_t cm_nor_level(const struct cm_nor_guard *rules, const uint8_t *registers, uint8_t *highest);
+void cm_nor_find_area(const struct cm_nor_part *part, struct cm_guard *guard);
 
 /* The memories, for both families. */
 enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,

@@ -4,8 +4,7 @@
 static const struct cm_nor_erases ERASES_FS = {.units = {{32768, 600000, 1100000, 0x52, 0}}, .chip_opcode = 0x62, .chip_ms_per_mib = 4000};
 static const struct cm_nor_erases ERASES_ISSI_LQ = {.units = {{4096, 70000, 300000, 0x20, 0}, {32768, 130000, 500000, 0x52, 0}, {65536, 200000, 1000000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_NO_HALF = {.units = {{4096, 60000, 400000, 0x20, 0x21}, {65536, 500000, 3000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
-static const struct cm_nor_erases ERASES_PAGE = {.units = {{256, 10000, 20000, 0xDB, 0}, {65536, 1000000, 5000000, 0xD8, 0}}};
-static const struct cm_nor_erases ERASES_PAGE_SUB = {.units = {{256, 10000, 20000, 0xDB, 0}, {4096, 50000, 150000, 0x20, 0}, {65536, 1000000, 5000000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 8000};
+static const struct cm_nor_erases ERASES_OCTAL = {.units = {{4096, 50000, 400000, 0x20, 0x21}, {32768, 100000, 1000000, 0x52, 0x5C}, {131072, 150000, 2000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_PMC = {.units = {{4096, 60000, 150000, 0xD7, 0}, {32768, 60000, 150000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_SECTOR256 = {.units = {{262144, 520000, 3000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2100};
 static const struct cm_nor_erases ERASES_SECTOR256_OLD = {.units = {{262144, 1600000, 8000000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 6600};
@@ -39,7 +38,7 @@ static const struct cm_nor_status STATUS_SPANSION = {.count = 2, .enable = 0x06,
 static const struct cm_nor_status STATUS_W25Q = {.count = 3, .enable = 0x06, .read = {0x05, 0x35, 0x15}, .write = {0x01, 0x01, 0x11}, .kept = {0xFC, 0x7B, 0xE4}};
 static const struct cm_nor_status STATUS_W25Q_WIDE = {.count = 3, .enable = 0x06, .read = {0x05, 0x35, 0x15}, .write = {0x01, 0x01, 0x11}, .kept = {0xFC, 0x7B, 0xE6}};
 static const struct cm_nor_status STATUS_W25X = {.count = 1, .enable = 0x06, .read = {0x05}, .write = {0x01}, .kept = {0xFC}};
-static const struct cm_nor_guard GUARD_AT25DF = {.bp = {0x04, 0x08}, .fraction = 0, .least_bytes = 65536, .volatile_bits = true, .by_sector = true, .lock_mask = 0x80};
+static const struct cm_nor_guard GUARD_AT25DF = {.bp = {0x04, 0x08}, .fraction = 0, .least_bytes = 65536, .volatile_bits = true, .by_sector = &cm_nor_sector_locks, .lock_mask = 0x80};
 static const struct cm_nor_guard GUARD_GD25Q = {.bp = {0x04, 0x08, 0x10}, .fraction = 64, .least_bytes = 65536, .tb_register = 0, .tb_mask = 0x20, .cmp_register = 1, .cmp_mask = 0x40, .srl_register = 1, .srl_mask = 0x01, .sec_mask = 0x40, .lock_mask = 0x80};
 static const struct cm_nor_guard GUARD_ISSI = {.bp = {0x04, 0x08, 0x10, 0x20}, .fraction = 0, .least_bytes = 65536, .tb_fixed = true, .tb_register = 1, .tb_mask = 0x02, .lock_mask = 0x80};
 static const struct cm_nor_guard GUARD_M25PX = {.bp = {0x04, 0x08, 0x10}, .fraction = 64, .least_bytes = 65536, .tb_register = 0, .tb_mask = 0x20, .lock_mask = 0x80};
@@ -580,6 +579,14 @@ const struct cm_nor_part cm_m25px32 = {
     .part = {.name = "m25px32", .id = {0x20, 0x71, 0x16}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 4194304, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
     .erases = &ERASES_NO_HALF, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_M25PX};
+const struct cm_nor_part cm_m25px32_s0 = {
+    .part = {.name = "m25px32-s0", .id = {0x20, 0x73, 0x16}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
+    .bytes = 4194304, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .erases = &ERASES_NO_HALF, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_M25PX};
+const struct cm_nor_part cm_m25px32_s1 = {
+    .part = {.name = "m25px32-s1", .id = {0x20, 0x63, 0x16}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
+    .bytes = 4194304, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .erases = &ERASES_NO_HALF, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_M25PX};
 const struct cm_nor_part cm_m25px64 = {
     .part = {.name = "m25px64", .id = {0x20, 0x71, 0x17}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 8388608, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
@@ -587,43 +594,43 @@ const struct cm_nor_part cm_m25px64 = {
 const struct cm_nor_part cm_m25pe10 = {
     .part = {.name = "m25pe10", .id = {0x20, 0x80, 0x11}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 131072, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE_SUB, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
 const struct cm_nor_part cm_m25pe20 = {
     .part = {.name = "m25pe20", .id = {0x20, 0x80, 0x12}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 262144, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE_SUB, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
 const struct cm_nor_part cm_m25pe40 = {
     .part = {.name = "m25pe40", .id = {0x20, 0x80, 0x13}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 524288, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE_SUB, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
 const struct cm_nor_part cm_m25pe80 = {
     .part = {.name = "m25pe80", .id = {0x20, 0x80, 0x14}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 1048576, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE_SUB, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
 const struct cm_nor_part cm_m25pe16 = {
     .part = {.name = "m25pe16", .id = {0x20, 0x80, 0x15}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 2097152, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE_SUB, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, .guard = &GUARD_THREE};
 const struct cm_nor_part cm_m45pe10 = {
     .part = {.name = "m45pe10", .id = {0x20, 0x40, 0x11}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 131072, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE, .times = &TIMES_M25P, .status = &STATUS_ONE, };
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, };
 const struct cm_nor_part cm_m45pe20 = {
     .part = {.name = "m45pe20", .id = {0x20, 0x40, 0x12}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 262144, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE, .times = &TIMES_M25P, .status = &STATUS_ONE, };
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, };
 const struct cm_nor_part cm_m45pe40 = {
     .part = {.name = "m45pe40", .id = {0x20, 0x40, 0x13}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 524288, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE, .times = &TIMES_M25P, .status = &STATUS_ONE, };
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, };
 const struct cm_nor_part cm_m45pe80 = {
     .part = {.name = "m45pe80", .id = {0x20, 0x40, 0x14}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 1048576, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE, .times = &TIMES_M25P, .status = &STATUS_ONE, };
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, };
 const struct cm_nor_part cm_m45pe16 = {
     .part = {.name = "m45pe16", .id = {0x20, 0x40, 0x15}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 2097152, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_PAGE, .times = &TIMES_M25P, .status = &STATUS_ONE, };
+    .erases = &ERASES_SECTOR64, .times = &TIMES_M25P, .status = &STATUS_ONE, };
 const struct cm_nor_part cm_n25q032 = {
     .part = {.name = "n25q032", .id = {0x20, 0xBA, 0x16}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 4194304, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
@@ -686,6 +693,18 @@ const struct cm_nor_part cm_mt25qu02g = {
     .part = {.name = "mt25qu02g", .id = {0x20, 0xBB, 0x22}, .id_bytes = 3, .supply_min_mv = 1650, .supply_max_mv = 2000},
     .bytes = 268435456, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3, .wide = CM_NOR_WREN_B7,
     .erases = &ERASES_SUBSECTOR, .times = &TIMES_MICRON, .status = &STATUS_MICRON_STACKED, .guard = &GUARD_MICRON};
+const struct cm_nor_part cm_mt35xu512 = {
+    .part = {.name = "mt35xu512", .id = {0x2C, 0x5B, 0x1A}, .id_bytes = 3, .supply_min_mv = 1650, .supply_max_mv = 2000},
+    .bytes = 67108864, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3, .wide = CM_NOR_OPCODES_4,
+    .erases = &ERASES_OCTAL, .times = &TIMES_MICRON, .status = &STATUS_MICRON_STACKED, .guard = &GUARD_MICRON};
+const struct cm_nor_part cm_mt35xu01g = {
+    .part = {.name = "mt35xu01g", .id = {0x2C, 0x5B, 0x1B}, .id_bytes = 3, .supply_min_mv = 1650, .supply_max_mv = 2000},
+    .bytes = 134217728, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3, .wide = CM_NOR_OPCODES_4,
+    .erases = &ERASES_OCTAL, .times = &TIMES_MICRON, .status = &STATUS_MICRON_STACKED, .guard = &GUARD_MICRON};
+const struct cm_nor_part cm_mt35xu02g = {
+    .part = {.name = "mt35xu02g", .id = {0x2C, 0x5B, 0x1C}, .id_bytes = 3, .supply_min_mv = 1650, .supply_max_mv = 2000},
+    .bytes = 268435456, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3, .wide = CM_NOR_OPCODES_4,
+    .erases = &ERASES_OCTAL, .times = &TIMES_MICRON, .status = &STATUS_MICRON_STACKED, .guard = &GUARD_MICRON};
 
 // Numonyx
 const struct cm_nor_part cm_s33_160 = {
@@ -1581,6 +1600,8 @@ const struct cm_part *const cm_nor_all_parts[CM_NOR_PART_COUNT] = {
     &cm_m25px80.part,
     &cm_m25px16.part,
     &cm_m25px32.part,
+    &cm_m25px32_s0.part,
+    &cm_m25px32_s1.part,
     &cm_m25px64.part,
     &cm_m25pe10.part,
     &cm_m25pe20.part,
@@ -1607,6 +1628,9 @@ const struct cm_part *const cm_nor_all_parts[CM_NOR_PART_COUNT] = {
     &cm_n25q512_1v8.part,
     &cm_mt25qu01g.part,
     &cm_mt25qu02g.part,
+    &cm_mt35xu512.part,
+    &cm_mt35xu01g.part,
+    &cm_mt35xu02g.part,
     &cm_s33_160.part,
     &cm_s33_320.part,
     &cm_s33_640.part,

@@ -95,21 +95,31 @@ static void compose(const uint8_t *now, const uint8_t *kept, const uint8_t *want
     bytes[0] &= (uint8_t) ~(STATUS_BUSY | STATUS_ENABLED);
 }
 
+/* What was written did not read back: a register that took some of it gets back what it had. The failure is told with what was wanted. */
+static enum cm_status put_back(struct cm_session *session, const uint8_t *first, const uint8_t *now, uint8_t at, const uint8_t *wanted)
+{
+    if (memcmp(first, now, CM_NOR_REGISTERS) != 0)
+        (void)write_all(session, now, first, false);
+    return cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, "status", at, wanted[at], now[at]);
+}
+
 enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wanted)
 {
     enum { WAYS = 2 };
-    uint8_t now[CM_NOR_REGISTERS], kept[CM_NOR_REGISTERS], bytes[CM_NOR_REGISTERS];
+    uint8_t first[CM_NOR_REGISTERS], now[CM_NOR_REGISTERS], kept[CM_NOR_REGISTERS], bytes[CM_NOR_REGISTERS];
     for (uint8_t way = 0;; way++) {
         enum cm_status status = read_raw(session, now, kept);
         uint8_t at = 0;
+        now[0] &= (uint8_t) ~(STATUS_BUSY | STATUS_ENABLED);
+        if (way == 0)
+            memcpy(first, now, sizeof first);
         while (!status && at < CM_NOR_REGISTERS && !((now[at] ^ wanted[at]) & kept[at]))
             at++;
         if (status || at == CM_NOR_REGISTERS)
             return status;
         if (way == WAYS)
-            return cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, "status", at, wanted[at] & kept[at], now[at] & kept[at]);
+            return put_back(session, first, now, at, wanted);
         compose(now, kept, wanted, bytes);
-        now[0] &= (uint8_t) ~(STATUS_BUSY | STATUS_ENABLED);
         status = write_all(session, now, bytes, way > 0);
         if (status)
             return status;
