@@ -103,19 +103,20 @@ enum cm_status cm_find_chip(struct cm_session *session)
 /* The kits whose lines the port has, one after the other; where a part is asserted, only a kit that has it. */
 static enum cm_status find_family(struct cm_session *session, const char *asserted, const struct cm_part **wanted)
 {
-    enum cm_status status = asserted ? CM_BAD_ARGUMENT : CM_PORT_LACKS;
-    for (uint8_t k = 0; k < session->kit_count && (!session->kit || status == CM_NO_CHIP); k++) {
+    enum cm_status status = CM_NO_CHIP;
+    for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP && !*wanted; k++) {
         const struct cm_kit *kit = &session->kits[k];
         if (asserted && !(*wanted = cm_part_by_name(kit, 1, asserted)))
             continue;
-        status = CM_PORT_LACKS;
         if (kit->family->lines & ~session->port->traits.lines)
             continue;
         session->kit = kit;
         session->family = kit->family;
         status = cm_find_chip(session);
     }
-    return session->kit ? status : cm_fail(session, status, CM_STEP_IDENTIFY);
+    if (session->kit)
+        return status;
+    return cm_fail(session, asserted && !*wanted ? CM_BAD_ARGUMENT : CM_PORT_LACKS, CM_STEP_IDENTIFY);
 }
 
 enum cm_status cm_identify(struct cm_session *session, const char *asserted)
