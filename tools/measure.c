@@ -14,6 +14,8 @@
 #include <time.h>
 #include <unistd.h>
 
+void measure_memories(const char *folder); // measure-memory.c
+
 enum { ENTER_US = 20000, HEX_BYTES = 8 << 20 };
 
 struct job {
@@ -328,6 +330,7 @@ int main(int argc, char **argv)
     for (size_t i = 0; i < sizeof JOBS / sizeof JOBS[0]; i++)
         measure_job(&JOBS[i], folder);
     measure_mint(folder, argc > 2 ? argv[2] : "demo/firmware");
+    measure_memories(folder);
     printf("\nhost throughput\n");
     measure_hex(folder);
     return 0;

@@ -119,22 +119,21 @@ static enum cm_status is_reachable(struct cm_blocks *work, uint32_t at, uint8_t 
 }
 
 struct sampling {
-    const struct cm_blocks *work;
-    uint32_t start, count;
+    uint32_t start, count, piece;
+    uint8_t *samples;
 };
 
 static enum cm_status act_sample(struct cm_session *session, void *argument)
 {
     const struct sampling *sampling = argument;
-    return session->family->memory->sample(session, sampling->start, sampling->count, sampling->work->region.page_bytes,
-                                           sampling->work->samples);
+    return session->family->memory->sample(session, sampling->start, sampling->count, sampling->piece, sampling->samples);
 }
 
 /* Pages from `at` on that are taken for blank, as far as they follow on one another; `at` goes to the first that is not. */
 static enum cm_status pass_blank_pages(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end)
 {
     const uint8_t *sample = work->samples;
-    struct sampling sampling = {work, *at, end - *at};
+    struct sampling sampling = {*at, end - *at, work->region.page_bytes, work->samples};
     enum cm_status status = *at < end ? cm_steadily(work->session, act_sample, &sampling) : CM_OK;
     while (!status && *at < end) {
         uint32_t next = cm_piece_end(*at, work->region.page_bytes, end);
@@ -142,6 +141,25 @@ static enum cm_status pass_blank_pages(struct cm_blocks *work, uint32_t start, u
             break;
         cm_mark_sector(work, *at, CM_SECTOR_PROGRAM);
         *at = next;
+    }
+    return status;
+}
+
+/* Behind a sector that must be erased, others mostly must be too: their first bytes, read twice, tell for many at once. `at` goes to the first that they do not tell of. */
+static enum cm_status pass_spoilt_sectors(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end)
+{
+    uint32_t sectors = (end - *at + work->sector - 1) / work->sector;
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0; i < 2 && !status && sectors > 1; i++) {
+        struct sampling sampling = {*at, end - *at, work->sector, work->samples + i * sectors};
+        status = cm_steadily(work->session, act_sample, &sampling);
+    }
+    for (uint32_t i = 0; !status && i < sectors && sectors > 1; i++) {
+        uint8_t wanted = work->buffer[*at - start];
+        if (!(wanted & ~work->samples[i]) || work->samples[i] != work->samples[sectors + i])
+            break;
+        cm_mark_sector(work, *at, CM_SECTOR_ERASE);
+        *at = cm_piece_end(*at, work->sector, end);
     }
     return status;
 }
@@ -159,7 +177,7 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
     if (!status && !reachable) {
         cm_mark_sector(work, differs, CM_SECTOR_ERASE);
         *at = cm_piece_end(differs, work->sector, end);
-        return CM_OK;
+        return pass_spoilt_sectors(work, start, at, end);
     }
     *at = page_end;
     if (!status)
