@@ -155,15 +155,15 @@ static const char *erased_text(const struct tool *tool, const struct cm_report *
     else if (all)
         snprintf(text, SHORT_TEXT, "chip erase");
     else
-        snprintf(text, SHORT_TEXT, "%u erase%s of %u KiB in all", (unsigned)report->erases, report->erases == 1 ? "" : "s", (unsigned)(report->erased_bytes >> 10));
+        snprintf(text, SHORT_TEXT, "%u erase%s of %u KiB%s", (unsigned)report->erases, report->erases == 1 ? "" : "s", (unsigned)(report->erased_bytes >> 10), report->erases == 1 ? "" : " in all");
     return text;
 }
 
 static void say_memory_plan(struct tool *tool, const struct cm_report *report, const char *time)
 {
     char erased[SHORT_TEXT];
-    say(tool, "plan", "%s, %u of %u pages to write%s; about %s", erased_text(tool, report, erased), (unsigned)report->pages_written,
-        (unsigned)report->pages, report->carried ? ", what else is in the sectors put back" : "", time);
+    say(tool, "plan", "%s%s, %u of %u pages to write%s; about %s", report->lifts ? "protection lifted for it, " : "", erased_text(tool, report, erased),
+        (unsigned)report->pages_written, (unsigned)report->pages, report->carried ? ", what else is in the sectors put back" : "", time);
 }
 
 static void say_plan(struct tool *tool, const struct cm_report *report)

@@ -49,7 +49,8 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
         cm_setting_word(&setting, value, word);
         say(tool, i ? "" : "settings", "%-*s %-*s %s%-9s  %s%s", NAME_WIDTH, setting.name, WORD_WIDTH, word, colour("\033[2m"),
             setting.bits,
-            !choice         ? "reserved, or in no sheet at hand"
+            !choice && is_memory(part) ? "quad enable, output drive and the like"
+            : !choice                  ? "reserved, or in no sheet at hand"
             : choice->means ? choice->means
                             : "",
             colour("\033[0m"));

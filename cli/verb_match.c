@@ -43,8 +43,9 @@ static void print_row(const struct rows *rows)
         else
             snprintf(chip + chip_used, sizeof chip - chip_used, "  .");
     }
+    int width = snprintf(NULL, 0, "0x%04X", (unsigned)rows->at);
     say(rows->tool, rows->shown ? "" : "differs", "0x%04X  file %s", (unsigned)rows->at, file);
-    say(rows->tool, "", "        chip %s", chip);
+    say(rows->tool, "", "%*s  chip %s", width, "", chip);
 }
 
 static void flush_row(struct rows *rows)

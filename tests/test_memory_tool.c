@@ -71,8 +71,8 @@ static void a_protected_chip_is_explained(void **state)
     assert_says(outcome.err, "--unprotect");
     TOOL(6, "put", via, "--plan", image);
     TOOL(0, "put", via, "--unprotect", image);
+    assert_says(outcome.out, "protection lifted for it");
     assert_says(outcome.out, "protection put back");
-    assert_says(outcome.out, "good");
     TOOL(0, "match", via, image);
     TOOL(0, "guard", via);
     assert_says(outcome.out, "status 0x10 0x02 0x00");

@@ -234,7 +234,8 @@ enum cm_status cm_plan_blocks(struct cm_blocks *work)
     if (!status)
         status = consider_chip_erase(work);
     report->pages_equal = report->pages > report->pages_written ? report->pages - report->pages_written : 0;
-    if (status || work->barred_at == UINT32_MAX || work->put->unprotect)
+    report->lifts = work->barred_at != UINT32_MAX;
+    if (status || !report->lifts || work->put->unprotect)
         return status;
     return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, work->region.name, work->barred_at, 0,
                         work->guard.registers[0]);

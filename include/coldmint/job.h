@@ -69,6 +69,7 @@ struct cm_report {
     bool relocked;          /**< the lock byte, or a memory's protection, was put back */
     bool unlocked;          /**< an erase lifted the lock byte, and it is not back: the job ended before */
     uint8_t lock;           /**< the lock byte that stood there before an erase; of a memory, its status register */
+    bool lifts;             /**< of a memory: protection stands in the way, and is lifted for the job */
     uint32_t erases;        /**< of a memory: erase instructions */
     uint32_t erased_bytes;  /**< in them */
     uint32_t carried_bytes; /**< beside the images, saved and put back */
