@@ -16,13 +16,13 @@ LIMIT_RAM = 1024
 FAMILIES = {
     "AVR": ("size-program.c", ["avr"], 8192, r"cm_at|cm_avr_times|BITS_", {
         "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "cm_close": ["cm_avr_leave"], "cm_erase": ["erase"],
-        "cm_protection": ["protection"], "cm_region": ["region"], "_start": ["cm_put_by_chip"], "count_cost": ["cost_us"]}),
+        "cm_protection": ["protection"], "cm_region": ["region"], "_start": ["cm_put_by_chip"], "count_cost": ["cost_us"], "cm_port_run": ["cm_expand_each", "cm_expand_poll"]}),
     "NOR": ("size-program-nor.c", ["nor"], 10240, r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {
         "cm_checked": ["cm_nor_access"], "cm_find_chip": ["cm_nor_enter", "cm_nor_identify"], "cm_identify": ["cm_nor_settle"], "cm_close": ["cm_nor_leave"],
         "cm_protection": ["cm_nor_protection"], "cm_region": ["cm_nor_region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_nor_cost_us"],
         "act_look": ["look"], "act_lift": ["lift"], "act_restore": ["restore"], "act_erase": ["cm_nor_erase_units"], "act_write": ["cm_nor_access"],
         "act_sample": ["cm_nor_sample"], "judge": ["count_run", "program_run"],
-        "each_erase_in": ["count_erase", "renew"], "run_op": ["cm_expand_frames"]}),
+        "each_erase_in": ["count_erase", "renew"], "cm_port_run": ["cm_expand_frames"]}),
 }
 POINTERS = {  # who calls through a pointer, and what can be behind it; each family adds its own
     "cm_each_page": ["survey_page", "count_page", "execute_page", "memory_extent", "memory_read"],

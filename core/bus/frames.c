@@ -170,8 +170,9 @@ static enum cm_status run_frame(struct cm_port *port, const struct cm_frames *fr
     return status;
 }
 
-enum cm_status cm_expand_frames(struct cm_port *port, const struct cm_frames *frames, struct cm_trouble *trouble)
+enum cm_status cm_expand_frames(struct cm_port *port, const struct cm_op *op, struct cm_trouble *trouble)
 {
+    const struct cm_frames *frames = &op->frames;
     enum cm_status status = CM_OK;
     uint32_t at = 0, item = 0, part;
     do {

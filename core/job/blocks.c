@@ -4,7 +4,7 @@
  * Survey: each sector that an image touches is equal, wants programming only, or wants an erase (blocks_survey.c); two bits a sector are kept.
  *
  * Plan: within each of the largest blocks the erases are chosen bottom up. An erase unit is taken as a whole where that, with writing back all that is not blank in it, takes less time
- * than what its halves or sectors would: times are the data sheet's, and the wire's at the clock in use. The whole chip is one more unit, where the images cover all of it.
+ * than what its halves or sectors would: times are the data sheet's, and the wire's at the clock in use. The whole chip is one more unit.
  *
  *     64 KiB |E..E....E.EE....|     six sectors of 45 ms and their pages, or 150 ms and all pages that are not blank?
  *
@@ -47,7 +47,6 @@ static void find_units(struct cm_blocks *work, uint32_t map_bytes)
         else
             work->units[work->unit_count++] = unit;
     }
-    work->has_chip_unit = work->unit_count && work->units[work->unit_count - 1].bytes == work->region.bytes;
     work->sector = work->unit_count ? work->units[0].bytes : work->region.page_bytes;
     while (!work->unit_count && work->region.bytes / work->sector / 4 > map_bytes)
         work->sector *= 2;
@@ -285,10 +284,7 @@ static enum cm_status agree(struct cm_blocks *work)
 static enum cm_status execute(struct cm_blocks *work)
 {
     struct cm_report *report = work->report;
-    bool whole_chip = cm_plans_chip_erase(work);
     report->pages_written = report->pages_blank = report->bytes_written = report->erases = report->erased_bytes = 0;
-    if (whole_chip)
-        return renew(work, (uint8_t)(work->unit_count - 1), 0);
     for (;;) {
         enum cm_status status = cm_each_erase(work, renew);
         if (!status)

@@ -17,7 +17,6 @@ struct cm_blocks {
     struct cm_erase_unit units[CM_UNITS]; /* the smallest first */
     uint8_t first_unit;                   /* the family's number of the first: smaller ones are left out where the map has no room for them */
     uint8_t unit_count;
-    bool has_chip_unit;   /* the last of them is the whole chip */
     uint32_t sector;      /* bytes of the smallest; of a page where there is none */
     uint8_t *map;         /* two bits a sector */
     uint8_t *buffer;      /* for contents */
@@ -53,7 +52,6 @@ bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes
 
 /* Works out what is to be done, into the report and the map. CM_PROTECTED where protection stands in the way and must not be lifted. */
 enum cm_status cm_plan_blocks(struct cm_blocks *work);
-bool cm_plans_chip_erase(const struct cm_blocks *work);
 
 /* Acts on every unit that is to be erased as a whole, in ascending order. */
 typedef enum cm_status cm_erase_fn(struct cm_blocks *work, uint8_t level, uint32_t start);

@@ -119,13 +119,17 @@ static enum cm_status reckon_unit(struct cm_blocks *work, uint8_t level, uint32_
     *whole = false;
     if (!cm_needs_erase(work, start, work->units[level].bytes))
         return CM_OK;
-    enum cm_status status = reckon_filling(work, start, work->units[level].bytes, &filling);
-    uint32_t whole_us = filling.us + work->units[level].us;
-    for (uint32_t at = start; level > 0 && !status && at < start + work->units[level].bytes; at += work->units[level - 1].bytes) {
+    uint32_t bytes = work->units[level].bytes, whole_us = UINT32_MAX;
+    enum cm_status status = CM_OK;
+    if (level == 0 || may_erase(work, start, bytes)) {
+        status = reckon_filling(work, start, bytes, &filling);
+        whole_us = filling.us + work->units[level].us;
+    }
+    for (uint32_t at = start; level > 0 && !status && at < start + bytes; at += work->units[level - 1].bytes) {
         status = reckon_unit(work, (uint8_t)(level - 1), at, &part_us, &unused);
         split_us += part_us;
     }
-    *whole = level == 0 || (whole_us < split_us && may_erase(work, start, work->units[level].bytes));
+    *whole = level == 0 || whole_us < split_us;
     *us = *whole ? whole_us : split_us;
     return status;
 }
@@ -144,85 +148,39 @@ static enum cm_status each_erase_in(struct cm_blocks *work, uint8_t level, uint3
     return status;
 }
 
-static uint32_t less(uint32_t from, uint32_t what)
-{
-    return from > what ? from - what : 0;
-}
-
-/* Pages of sectors that want programming only were counted by the survey; with a larger erase around them they are counted anew. */
-static enum cm_status forget_counted(struct cm_blocks *work, uint32_t start, uint32_t bytes)
-{
-    enum cm_status status = CM_OK;
-    struct filling filling;
-    for (uint32_t at = start; !status && at < start + bytes; at += work->sector) {
-        if (cm_sector_at(work, at) != CM_SECTOR_PROGRAM)
-            continue;
-        status = reckon_filling(work, at, work->sector, &filling);
-        work->report->pages_written = less(work->report->pages_written, filling.pages);
-        work->report->predicted_us = less(work->report->predicted_us, filling.pages * page_cost_us(work));
-        work->work_bytes = less(work->work_bytes, filling.bytes);
-    }
-    return status;
-}
-
 static enum cm_status count_erase(struct cm_blocks *work, uint8_t level, uint32_t start)
 {
     uint32_t bytes = work->units[level].bytes;
+    enum cm_status status = CM_OK;
     struct filling filling;
     bool barred = cm_guard_covers(&work->guard, start, bytes);
     if (barred && start < work->barred_at)
         work->barred_at = start;
     if ((!barred || work->put->unprotect) && !may_erase(work, start, bytes)) // a sector, and the workspace cannot carry what else is in it
         return cm_fail_at(work->session, CM_NO_ROOM, CM_STEP_CARRY, work->region.name, start);
-    enum cm_status status = forget_counted(work, start, bytes);
-    if (!status)
-        status = reckon_filling(work, start, bytes, &filling);
     work->report->erases++;
     work->report->erased_bytes += bytes;
     work->report->erase = true;
-    work->report->pages_written += filling.pages;
-    work->report->predicted_us += filling.us + work->units[level].us;
+    work->report->predicted_us += work->units[level].us;
     work->report->carried |= !cm_is_covered(work, start, bytes);
-    work->work_bytes += filling.bytes;
+    for (uint32_t at = start; !status && at < start + bytes; at += work->sector) {
+        if (cm_sector_at(work, at) == CM_SECTOR_PROGRAM)
+            continue; // counted by the survey
+        status = reckon_filling(work, at, work->sector, &filling);
+        work->report->pages_written += filling.pages;
+        work->report->predicted_us += filling.us;
+        work->work_bytes += filling.bytes;
+    }
     return status;
-}
-
-/* The largest unit that is not the whole chip. */
-static uint8_t top_level(const struct cm_blocks *work)
-{
-    uint8_t count = (uint8_t)(work->unit_count - (work->has_chip_unit && work->unit_count > 1));
-    return (uint8_t)(count - 1);
 }
 
 enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *act)
 {
     enum cm_status status = CM_OK;
-    uint8_t level = top_level(work);
-    for (uint32_t at = 0; !status && at < work->region.bytes && work->unit_count; at += work->units[level].bytes)
-        status = each_erase_in(work, level, at, act);
+    uint8_t top = (uint8_t)(work->unit_count - 1); // the whole chip, where it can be erased by one instruction
+    for (uint32_t at = 0; !status && at < work->region.bytes && work->unit_count; at += work->units[top].bytes)
+        status = each_erase_in(work, top, at, act);
     return status;
-}
-
-/* One erase of everything, where the images cover everything and it takes less time than the blocks. */
-static enum cm_status consider_chip_erase(struct cm_blocks *work)
-{
-    struct cm_report *report = work->report, by_blocks = *report;
-    uint8_t level = (uint8_t)(work->unit_count - 1);
-    if (!work->has_chip_unit || (work->guard.bytes && !work->put->unprotect) || level == top_level(work) || report->erases < 2 || !cm_is_covered(work, 0, work->region.bytes))
-        return CM_OK;
-    uint32_t work_bytes = work->work_bytes;
-    report->pages_written = report->erases = report->erased_bytes = report->predicted_us = work->work_bytes = 0;
-    enum cm_status status = count_erase(work, level, 0);
-    if (status || report->predicted_us < by_blocks.predicted_us)
-        return status;
-    *report = by_blocks;
-    work->work_bytes = work_bytes;
-    return CM_OK;
-}
-
-bool cm_plans_chip_erase(const struct cm_blocks *work)
-{
-    return work->report->erases == 1 && work->report->erased_bytes == work->region.bytes && work->has_chip_unit;
 }
 
 enum cm_status cm_plan_blocks(struct cm_blocks *work)
@@ -231,8 +189,6 @@ enum cm_status cm_plan_blocks(struct cm_blocks *work)
     enum cm_status status = survey(work);
     if (!status)
         status = cm_each_erase(work, count_erase);
-    if (!status)
-        status = consider_chip_erase(work);
     report->pages_equal = report->pages > report->pages_written ? report->pages - report->pages_written : 0;
     report->lifts = work->barred_at != UINT32_MAX;
     if (status || !report->lifts || work->put->unprotect)

@@ -129,37 +129,28 @@ static enum cm_status act_sample(struct cm_session *session, void *argument)
     return session->family->memory->sample(session, sampling->start, sampling->count, sampling->piece, sampling->samples);
 }
 
-/* Pages from `at` on that are taken for blank, as far as they follow on one another; `at` goes to the first that is not. */
-static enum cm_status pass_blank_pages(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end)
+/*
+ * Pieces from `at` on of which the first byte tells enough, as far as they follow on one another: pages that are taken for blank, or, behind a sector that must be erased, others that
+ * must be too. `at` goes to the first that it does not tell of. Sectors are asked twice: no erase is decided on one reading.
+ */
+static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end, enum cm_sector_state state)
 {
-    const uint8_t *sample = work->samples;
-    struct sampling sampling = {*at, end - *at, work->region.page_bytes, work->samples};
-    enum cm_status status = *at < end ? cm_steadily(work->session, act_sample, &sampling) : CM_OK;
-    while (!status && *at < end) {
-        uint32_t next = cm_piece_end(*at, work->region.page_bytes, end);
-        if (*sample++ != work->region.erased || cm_is_erased(work, work->buffer + (*at - start), next - *at))
-            break;
-        cm_mark_sector(work, *at, CM_SECTOR_PROGRAM);
-        *at = next;
-    }
-    return status;
-}
-
-/* Behind a sector that must be erased, others mostly must be too: their first bytes, read twice, tell for many at once. `at` goes to the first that they do not tell of. */
-static enum cm_status pass_spoilt_sectors(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end)
-{
-    uint32_t sectors = (end - *at + work->sector - 1) / work->sector;
+    bool erase = state == CM_SECTOR_ERASE;
+    uint32_t piece = erase ? work->sector : work->region.page_bytes, count = (end - *at + piece - 1) / piece;
     enum cm_status status = CM_OK;
-    for (uint8_t i = 0; i < 2 && !status && sectors > 1; i++) {
-        struct sampling sampling = {*at, end - *at, work->sector, work->samples + i * sectors};
+    for (uint8_t i = 0; i <= erase && !status && count; i++) {
+        struct sampling sampling = {*at, end - *at, piece, work->samples + i * count};
         status = cm_steadily(work->session, act_sample, &sampling);
     }
-    for (uint32_t i = 0; !status && i < sectors && sectors > 1; i++) {
-        uint8_t wanted = work->buffer[*at - start];
-        if (!(wanted & ~work->samples[i]) || work->samples[i] != work->samples[sectors + i])
+    for (uint32_t i = 0; !status && i < count; i++) {
+        uint32_t next = cm_piece_end(*at, piece, end);
+        const uint8_t *wanted = work->buffer + (*at - start), sample = work->samples[i];
+        bool tells = erase ? (*wanted & ~sample) && sample == work->samples[count + i]
+                           : sample == work->region.erased && !cm_is_erased(work, wanted, next - *at);
+        if (!tells)
             break;
-        cm_mark_sector(work, *at, CM_SECTOR_ERASE);
-        *at = cm_piece_end(*at, work->sector, end);
+        cm_mark_sector(work, *at, state);
+        *at = next;
     }
     return status;
 }
@@ -177,13 +168,13 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
     if (!status && !reachable) {
         cm_mark_sector(work, differs, CM_SECTOR_ERASE);
         *at = cm_piece_end(differs, work->sector, end);
-        return pass_spoilt_sectors(work, start, at, end);
+        return pass_by_samples(work, start, at, end, CM_SECTOR_ERASE);
     }
     *at = page_end;
     if (!status)
         cm_mark_sector(work, differs, CM_SECTOR_PROGRAM);
     if (!status && blank)
-        status = pass_blank_pages(work, start, at, end);
+        status = pass_by_samples(work, start, at, end, CM_SECTOR_PROGRAM);
     return status ? status : on_write(work, differs, *at - differs);
 }
 

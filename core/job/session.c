@@ -4,7 +4,7 @@
 #include "batch.h"
 #include <string.h>
 
-enum { NO_POWER_BELOW_MV = 1500 }; // no part of any table runs on less; what is measured then leaks in through signal lines
+enum { NO_POWER_BELOW_MV = 1536, ANY_MV = 16384 }; // no part of any table runs on less; what is measured then leaks in through signal lines
 
 enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
                        void *workspace, uint32_t workspace_bytes)
@@ -15,7 +15,7 @@ enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const s
     session->kit_count = kit_count;
     session->workspace = workspace;
     session->workspace_bytes = workspace_bytes;
-    if (!workspace || workspace_bytes == 0 || kit_count == 0)
+    if (workspace_bytes == 0)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
     return cm_port_has_spi(port) ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
 }
@@ -44,14 +44,13 @@ const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t nu
 
 enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t *value)
 {
-    *value = 0;
     if (!(session->port->traits.senses & CM_LINE_BIT(line)))
         return CM_PORT_LACKS;
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
     struct cm_op *op = cm_batch_add(session, CM_OP_SENSE);
     op->sense.line = line;
     enum cm_status status = cm_batch_run(session);
-    *value = op->sense.value;
+    *value = op->sense.value; // 0 where it failed
     return status;
 }
 
@@ -127,7 +126,7 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
     session->kit = NULL;
     enum cm_status status = session->supply_mv ? feed(session) : CM_OK;
     if (!status)
-        status = check_range(session, NO_POWER_BELOW_MV, UINT16_MAX, CM_NO_POWER);
+        status = check_range(session, NO_POWER_BELOW_MV, ANY_MV, CM_NO_POWER);
     if (!status)
         status = find_family(session, asserted, &wanted);
     if (status)

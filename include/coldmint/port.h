@@ -84,9 +84,6 @@ struct cm_each {
     uint32_t pause_us;           /**< after each item: wait so long */
 };
 
-struct cm_port;
-struct cm_trouble;
-
 /**
  * Instructions to a memory on SPI, each in a frame of its own: SELECT low, opcode, address, dummy bytes, data, SELECT high.
  *
@@ -115,15 +112,7 @@ struct cm_frames {
     uint8_t *in;             /**< `count` bytes, for IN */
     const struct cm_poll *enabled; /**< after `enable`, in a frame: asked once; CM_DIFFERS where it does not hold */
     const struct cm_poll *ready;   /**< after each frame, in frames: wait for this */
-    /** What it is on a port without `run`: cm_expand_frames. The driver names it, so that a build without memories does not carry it. */
-    enum cm_status (*expand)(struct cm_port *port, const struct cm_frames *frames, struct cm_trouble *trouble);
 };
-
-/** A cm_each by the port's small functions: for a port that takes batches whole, and hands these on. */
-enum cm_status cm_expand_each(struct cm_port *port, const struct cm_each *each, struct cm_trouble *trouble);
-
-/** A cm_frames by the port's small functions. Driving SELECT is `line`; the data go through `shift`, in one direction at a time. */
-enum cm_status cm_expand_frames(struct cm_port *port, const struct cm_frames *frames, struct cm_trouble *trouble);
 
 enum cm_op_kind {
     CM_OP_SUPPLY, /**< feed the target with so many mV; 0 is off */
@@ -138,9 +127,21 @@ enum cm_op_kind {
     CM_OP_KIND_COUNT
 };
 
+struct cm_port;
+struct cm_trouble;
+struct cm_op;
+
+/**
+ * An operation by the port's small functions, for a port without `run`. Driving SELECT is `line`; a memory's data go through `shift` in one direction at a time.
+ * The driver names it in the operation, so that a build carries those that its families use and no others.
+ */
+typedef enum cm_status cm_expand_fn(struct cm_port *port, const struct cm_op *op, struct cm_trouble *trouble);
+cm_expand_fn cm_expand_poll, cm_expand_each, cm_expand_frames;
+
 /** One operation of a batch. The port writes results into it. */
 struct cm_op {
     enum cm_op_kind kind;
+    cm_expand_fn *expand; /**< of POLL, EACH and FRAMES: the function above that is called like it */
     union {
         struct {
             uint16_t mv;

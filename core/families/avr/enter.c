@@ -42,7 +42,9 @@ enum { RUNGS = sizeof SCK_LADDER_KHZ };
 
 static struct cm_each *add_each(struct cm_session *session)
 {
-    struct cm_each *each = &cm_batch_add(session, CM_OP_EACH)->each;
+    struct cm_op *op = cm_batch_add(session, CM_OP_EACH);
+    struct cm_each *each = &op->each;
+    op->expand = cm_expand_each;
     each->bytes = INSTRUCTION;
     each->data_at = INSTRUCTION - 1;
     each->echo = session->echoes;
@@ -86,10 +88,13 @@ void cm_avr_set_ready(const struct cm_session *session, struct cm_poll *poll, ui
 
 void cm_avr_add_ready(struct cm_session *session, uint32_t t_wd_us)
 {
-    if (cm_avr_part_of(session)->generation == CM_AVR_POLLED)
-        cm_avr_set_ready(session, &cm_batch_add(session, CM_OP_POLL)->poll, t_wd_us);
-    else
+    if (cm_avr_part_of(session)->generation != CM_AVR_POLLED) {
         cm_batch_wait(session, t_wd_us);
+        return;
+    }
+    struct cm_op *op = cm_batch_add(session, CM_OP_POLL);
+    op->expand = cm_expand_poll;
+    cm_avr_set_ready(session, &op->poll, t_wd_us);
 }
 
 void cm_avr_add_proof(struct cm_session *session)

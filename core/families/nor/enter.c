@@ -40,10 +40,10 @@ enum { WAY_COUNT = sizeof WAYS / sizeof WAYS[0] };
 
 struct cm_frames *cm_nor_add_frames(struct cm_session *session, uint8_t opcode)
 {
-    struct cm_frames *frames = &cm_batch_add(session, CM_OP_FRAMES)->frames;
-    frames->opcode = opcode;
-    frames->expand = cm_expand_frames;
-    return frames;
+    struct cm_op *op = cm_batch_add(session, CM_OP_FRAMES);
+    op->expand = cm_expand_frames;
+    op->frames.opcode = opcode;
+    return &op->frames;
 }
 
 struct cm_frames *cm_nor_add_at(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t first, uint32_t count)
@@ -122,18 +122,23 @@ enum cm_status cm_nor_run(struct cm_session *session)
 
 /* --- the way in ------------------------------------------------------------------------------------------------- */
 
+/* Hold, write protect and SELECT, those of them that are wired. */
+static void add_levels(struct cm_session *session, enum cm_level level)
+{
+    for (uint8_t line = CM_LINE_SELECT; line <= CM_LINE_HOLD; line++) {
+        if (!(session->port->traits.lines & CM_LINE_BIT(line)))
+            continue;
+        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+        op->line.line = (enum cm_line)line;
+        op->line.level = level;
+    }
+}
+
 /* Bus at a clock; hold and write protect pins high where they are wired; the chip deselected. */
 void cm_nor_add_lines(struct cm_session *session, uint32_t hz)
 {
-    static const uint8_t HIGH[] = {CM_LINE_HOLD, CM_LINE_WP, CM_LINE_SELECT};
     cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
-    for (uint8_t i = 0; i < sizeof HIGH; i++) {
-        if (!(session->port->traits.lines & CM_LINE_BIT(HIGH[i])))
-            continue;
-        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
-        op->line.line = (enum cm_line)HIGH[i];
-        op->line.level = CM_HIGH;
-    }
+    add_levels(session, CM_HIGH);
 }
 
 static enum cm_status wake(struct cm_session *session, uint32_t hz)
@@ -212,19 +217,15 @@ static enum cm_status wait_while_busy(struct cm_session *session)
 static enum cm_status knock(struct cm_session *session, uint32_t hz)
 {
     uint8_t first = session->part ? session->id_way : 0, last = session->part ? session->id_way : WAY_COUNT - 1;
-    struct cm_failure record;
     enum cm_status status = wake(session, hz);
     if (!status)
         status = ask(session, first);
     if (status != CM_NO_CHIP)
         return status;
-    record = session->failure; // what 9F brought is what is told
     (void)wait_while_busy(session);
     status = reset(session);
     for (uint8_t way = first; way <= last && (way == first || status == CM_NO_CHIP); way++)
         status = status && status != CM_NO_CHIP ? status : ask(session, way);
-    if (status == CM_NO_CHIP)
-        memcpy(session->failure.answer, record.answer, sizeof record.answer);
     return status;
 }
 
@@ -313,7 +314,6 @@ enum cm_status cm_nor_settle(struct cm_session *session)
 
 void cm_nor_leave(struct cm_session *session)
 {
-    static const uint8_t LINES[] = {CM_LINE_SELECT, CM_LINE_WP, CM_LINE_HOLD};
     if (!session->entered)
         return;
     session->entered = false;
@@ -323,13 +323,7 @@ void cm_nor_leave(struct cm_session *session)
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK); // the bus first, while the chip is deselected
     (void)cm_batch_try(session);
-    for (uint8_t i = 0; i < sizeof LINES; i++) {
-        if (!(session->port->traits.lines & CM_LINE_BIT(LINES[i])))
-            continue;
-        cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // each by itself: one that fails must not keep the others
-        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
-        op->line.line = (enum cm_line)LINES[i];
-        op->line.level = CM_RELEASED;
-        (void)cm_batch_try(session);
-    }
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // by itself: should the first fail, it must not keep this one
+    add_levels(session, CM_RELEASED);
+    (void)cm_batch_try(session);
 }
