@@ -110,7 +110,8 @@ bool capsule_equal(struct capsule_file *one, struct capsule_file *other)
         struct cm_source b = cm_capsule_source(&other->capsule, i, &other->places[i]);
         for (uint32_t at = 0, part; same && at < region->bytes; at += part) {
             part = region->bytes - at < sizeof mine ? region->bytes - at : (uint32_t)sizeof mine;
-            same = a.read(a.context, at, mine, part) == CM_OK && b.read(b.context, at, its, part) == CM_OK && memcmp(mine, its, part) == 0;
+            same = a.read(a.context, at, mine, part) == CM_OK && b.read(b.context, at, its, part) == CM_OK &&
+                   memcmp(mine, its, part) == 0;
         }
     }
     return same;
@@ -237,7 +238,8 @@ enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories, 
     if (code)
         return code;
     uint32_t begun = tool->port->now_us(tool->port);
-    bool wrote = cm_capsule_write_begin(&keeping.writer, &facts, keeping.regions, keeping.count, new_file_text, file->stream) == CM_OK;
+    bool wrote =
+        cm_capsule_write_begin(&keeping.writer, &facts, keeping.regions, keeping.count, new_file_text, file->stream) == CM_OK;
     status = wrote ? keep_regions(&keeping) : CM_BAD_IMAGE;
     tool_progress_end(tool);
     if (!status)

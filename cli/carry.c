@@ -58,7 +58,8 @@ void carry_tell_left_behind(struct tool *tool)
         say(tool, "note", "an earlier put was cut off; the eeprom it had saved is in %s: add eeprom=THAT-FILE, then remove it",
             path);
     if (find_left_behind(tool, "rest", path, sizeof path))
-        say(tool, "note", "an earlier put was cut off; what else was in a sector it had erased is in %s: put that file, then remove it", path);
+        say(tool, "note",
+            "an earlier put was cut off; what else was in a sector it had erased is in %s: put that file, then remove it", path);
     if (find_left_behind(tool, "lock", path, sizeof path))
         tell_lifted_lock(tool, path);
 }

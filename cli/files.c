@@ -204,9 +204,11 @@ static bool load_raw(struct image_file *file, const char *path, bool named_raw, 
 {
     char head[4096];
     file->reader = file_reader_open(path);
-    uint32_t bytes = file->reader ? file_reader_bytes(file->reader) : 0, count = bytes < sizeof head ? bytes : (uint32_t)sizeof head;
+    uint32_t bytes = file->reader ? file_reader_bytes(file->reader) : 0,
+             count = bytes < sizeof head ? bytes : (uint32_t)sizeof head;
     bool raw = count && file_reader_read(file->reader, 0, (uint8_t *)head, count) == CM_OK && !named_records &&
-               !(count >= 4 && memcmp(head, "\177ELF", 4) == 0) && !begins_as_records(head, count) && (named_raw || !is_text(head, count));
+               !(count >= 4 && memcmp(head, "\177ELF", 4) == 0) && !begins_as_records(head, count) &&
+               (named_raw || !is_text(head, count));
     if (!raw) {
         file_reader_close(file->reader);
         file->reader = NULL;

@@ -30,7 +30,8 @@ enum cm_status guard_save(void *context, const struct cm_guard *guard)
     lifted_stem(tool, stem, sizeof stem);
     snprintf(tool->lifted_path, sizeof tool->lifted_path, "%s%s-%ld.mint", stem, stamp_text(stamp), (long)getpid());
     make_folders(tool->lifted_path);
-    enum exit_code code = capsule_keep(tool, tool->lifted_path, false, guard->registers, "registers, while protection is lifted", &file, &facts);
+    enum exit_code code =
+        capsule_keep(tool, tool->lifted_path, false, guard->registers, "registers, while protection is lifted", &file, &facts);
     if (!code)
         code = new_file_commit(tool, &file);
     if (code) {
@@ -61,7 +62,8 @@ void guard_tell_left_behind(struct tool *tool)
     if (glob(pattern, 0, NULL, &found) != 0)
         return;
     const char *path = found.gl_pathv[found.gl_pathc - 1];
-    say(tool, "note", "an earlier command was cut off with this chip's protection lifted; its registers are in a file. To put them back:");
+    say(tool, "note",
+        "an earlier command was cut off with this chip's protection lifted; its registers are in a file. To put them back:");
     say(tool, "", "coldmint guard --restore %s", path);
     set_json(tool, "left_lifted", json_string(path));
     globfree(&found);

@@ -155,15 +155,17 @@ static const char *erased_text(const struct tool *tool, const struct cm_report *
     else if (all)
         snprintf(text, SHORT_TEXT, "chip erase");
     else
-        snprintf(text, SHORT_TEXT, "%u erase%s of %u KiB%s", (unsigned)report->erases, report->erases == 1 ? "" : "s", (unsigned)(report->erased_bytes >> 10), report->erases == 1 ? "" : " in all");
+        snprintf(text, SHORT_TEXT, "%u erase%s of %u KiB%s", (unsigned)report->erases, report->erases == 1 ? "" : "s",
+                 (unsigned)(report->erased_bytes >> 10), report->erases == 1 ? "" : " in all");
     return text;
 }
 
 static void say_memory_plan(struct tool *tool, const struct cm_report *report, const char *time)
 {
     char erased[SHORT_TEXT];
-    say(tool, "plan", "%s%s, %u of %u pages to write%s; about %s", report->lifts ? "protection lifted for it, " : "", erased_text(tool, report, erased),
-        (unsigned)report->pages_written, (unsigned)report->pages, report->carried ? ", what else is in the sectors put back" : "", time);
+    say(tool, "plan", "%s%s, %u of %u pages to write%s; about %s", report->lifts ? "protection lifted for it, " : "",
+        erased_text(tool, report, erased), (unsigned)report->pages_written, (unsigned)report->pages,
+        report->carried ? ", what else is in the sectors put back" : "", time);
 }
 
 static void say_plan(struct tool *tool, const struct cm_report *report)
@@ -254,11 +256,12 @@ static void say_done(struct tool *tool, const struct cm_report *report)
     char erased[SHORT_TEXT];
     bool memory = is_memory(tool->session.part);
     if (memory && report->carried_bytes)
-        say(tool, "carried", "%u bytes beside the image, read twice before the erase and written back", (unsigned)report->carried_bytes);
+        say(tool, "carried", "%u bytes beside the image, read twice before the erase and written back",
+            (unsigned)report->carried_bytes);
     if (memory && (report->pages_written || report->erases))
-        say(tool, "done", "%s; %u pages, %u bytes written and read back in %s (%s expected)%s", erased_text(tool, report, erased), (unsigned)report->pages_written,
-            (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took), seconds_text(report->predicted_us, expected, sizeof expected),
-            report->relocked ? "; protection put back" : "");
+        say(tool, "done", "%s; %u pages, %u bytes written and read back in %s (%s expected)%s", erased_text(tool, report, erased),
+            (unsigned)report->pages_written, (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
+            seconds_text(report->predicted_us, expected, sizeof expected), report->relocked ? "; protection put back" : "");
     else if (report->pages_written)
         say(tool, "done", "%s%u pages, %u bytes written and read back in %s (%s expected)%s", report->erase ? "erased; " : "",
             (unsigned)report->pages_written, (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
@@ -272,8 +275,8 @@ static void tell_lifted_lock(struct tool *tool, const struct cm_report *report)
 {
     size_t used = strlen(tool->words.try);
     if (report->unlocked && is_memory(tool->session.part))
-        snprintf(tool->words.try + used, sizeof tool->words.try - used, ". Its protection is lifted and not back: coldmint guard --restore %.250s",
-                 tool->lifted_path);
+        snprintf(tool->words.try + used, sizeof tool->words.try - used,
+                 ". Its protection is lifted and not back: coldmint guard --restore %.250s", tool->lifted_path);
     else if (report->unlocked)
         snprintf(tool->words.try + used, sizeof tool->words.try - used, ". The lock byte was 0x%02X and is not back", report->lock);
 }

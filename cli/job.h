@@ -22,7 +22,7 @@ struct job {
     struct cm_memory kept_boot;
     char carried_path[4096], lock_path[4096];
     unsigned carried_files; /* of a memory: rests of sectors */
-    enum exit_code code; /* why the plan was not agreed to */
+    enum exit_code code;    /* why the plan was not agreed to */
     bool backed_up;
 };
 

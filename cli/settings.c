@@ -51,8 +51,8 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
             setting.bits,
             !choice && is_memory(part) ? "quad enable, output drive and the like"
             : !choice                  ? "reserved, or in no sheet at hand"
-            : choice->means ? choice->means
-                            : "",
+            : choice->means            ? choice->means
+                                       : "",
             colour("\033[0m"));
         json_object_set_new(in_words, setting.name, json_string(word));
     }

@@ -15,7 +15,12 @@ static struct cm_nor_found found_part; // a chip that tells of itself
 
 const struct cm_kit tool_kits[TOOL_KITS] = {
     {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words},
-    {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT, .words = &cm_nor_words, .found = &found_part.row.part, .describe = cm_nor_by_sfdp},
+    {.family = &cm_nor,
+     .parts = cm_nor_all_parts,
+     .part_count = CM_NOR_PART_COUNT,
+     .words = &cm_nor_words,
+     .found = &found_part.row.part,
+     .describe = cm_nor_by_sfdp},
     {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .words = &cm_nor_words},
 };
 
@@ -117,7 +122,8 @@ static enum exit_code prepare_feed(struct tool *tool)
     const struct cm_traits *traits = &tool->port->traits;
     tool->searches = strcmp(tool->feed, "search") == 0;
     if (tool->searches && !tool->chip)
-        return tool_fail_as(tool, EXIT_USAGE, "--feed search needs --chip", "the search begins at the part's highest supply, and never goes above it",
+        return tool_fail_as(tool, EXIT_USAGE, "--feed search needs --chip",
+                            "the search begins at the part's highest supply, and never goes above it",
                             "read the name off the package, and give it with --chip");
     mv = tool->searches ? traits->supply_max_mv : parse_volts(tool->feed);
     if (mv == 0 && !tool->searches)
@@ -229,7 +235,8 @@ static void on_supply_try(void *context, const struct cm_supply_try *tried)
     json_t *list = json_object_get(tool->answer, "supply_tries");
     if (!list)
         set_json(tool, "supply_tries", list = json_array());
-    say(tool, json_array_size(list) ? "" : "supply", "%.1f V: the id came right %u of %u times", tried->mv / 1000.0, tried->good, CM_SUPPLY_ASKS);
+    say(tool, json_array_size(list) ? "" : "supply", "%.1f V: the id came right %u of %u times", tried->mv / 1000.0, tried->good,
+        CM_SUPPLY_ASKS);
     json_array_append_new(list, json_pack("{s:i, s:i}", "mv", (int)tried->mv, "good", (int)tried->good));
 }
 
@@ -239,8 +246,11 @@ static void listen(struct tool *tool)
     uint32_t changes = tool->port->traits.lines & CM_LINE_BIT(CM_LINE_SELECT) ? cm_listen(&tool->session) : 0;
     set_json(tool, "other_traffic", json_integer(changes));
     if (changes)
-        say(tool, "note", "something else talks on these wires: they changed %u times while nobody here drove them. Hold the board's processor in reset, or "
-            "feed the board less: --feed search finds out how much", (unsigned)changes);
+        say(tool, "note",
+            "something else talks on these wires: they changed %u times while nobody here drove them. Hold the board's processor "
+            "in reset, or "
+            "feed the board less: --feed search finds out how much",
+            (unsigned)changes);
 }
 
 static enum cm_status find_chip(struct tool *tool)
@@ -249,7 +259,8 @@ static enum cm_status find_chip(struct tool *tool)
     listen(tool);
     if (cm_sense(&tool->session, CM_LINE_RESET, &reset_level) == CM_OK)
         tool->reset_held = reset_level == 0 && !tool->session.supply_mv;
-    enum cm_status status = tool->searches ? cm_find_supply(&tool->session, tool->chip, on_supply_try, tool) : cm_identify(&tool->session, tool->chip);
+    enum cm_status status =
+        tool->searches ? cm_find_supply(&tool->session, tool->chip, on_supply_try, tool) : cm_identify(&tool->session, tool->chip);
     return !status && !tool->clock ? cm_learn_clock(&tool->session, tool->board_hz) : status;
 }
 

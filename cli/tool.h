@@ -46,8 +46,8 @@ struct tool {
     char *region, *format, *bytes, *notes, *package, *output;
     char **allow; /* settings whose fences are open; ended by NULL */
     int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup, settings_too;
-    uint32_t board_hz; /* a recipe's word for the board's clock; 0: none */
-    char lifted_path[4096]; /* registers, while they are lifted */
+    uint32_t board_hz;           /* a recipe's word for the board's clock; 0: none */
+    char lifted_path[4096];      /* registers, while they are lifted */
     enum exit_code lifting_code; /* why they could not be saved */
     /* what is behind the port */
     struct cm_sim *sim;
@@ -85,22 +85,23 @@ struct verb {
 };
 
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
-extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_guard, verb_tune, verb_raw, verb_mint, verb_wires, verb_chips,
-    verb_bench;
+extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_guard, verb_tune, verb_raw, verb_mint,
+    verb_wires, verb_chips, verb_bench;
 enum { TOOL_KITS = 3 };
 extern const struct cm_kit tool_kits[TOOL_KITS];
-const struct cm_part *tool_part(const char *name);              /* a part of any family by name, or NULL */
-const struct cm_kit *kit_of(const struct cm_part *part);        /* the kit that has it */
-const struct cm_words *words_of(const struct cm_part *part);    /* its settings in words */
+const struct cm_part *tool_part(const char *name);           /* a part of any family by name, or NULL */
+const struct cm_kit *kit_of(const struct cm_part *part);     /* the kit that has it */
+const struct cm_words *words_of(const struct cm_part *part); /* its settings in words */
 bool is_memory(const struct cm_part *part);
-const char *main_region(const struct tool *tool);               /* "flash" or "eeprom": what a file without REGION= is for */
+const char *main_region(const struct tool *tool); /* "flash" or "eeprom": what a file without REGION= is for */
 
 /* --- begin and end of a verb --- */
 
 /* Opens the port that --via names and identifies the chip, as asserted by --chip. EXIT_GOOD, or the failure is told. */
 enum exit_code tool_begin(struct tool *tool);
 enum exit_code tool_open_port(struct tool *tool);
-enum exit_code tool_open_session(struct tool *tool); /* the port with a session on it, and the supply of --feed; no chip is asked for */
+enum exit_code
+tool_open_session(struct tool *tool); /* the port with a session on it, and the supply of --feed; no chip is asked for */
 enum exit_code tool_check_options(struct tool *tool); /* --clock and --chip make sense */
 uint32_t parse_clock(const char *text);               /* "8MHz" in Hz; 0 where it is none */
 uint16_t parse_volts(const char *text);               /* "3.3V" in mV; 0 where it is none */
@@ -125,7 +126,7 @@ void say(const struct tool *tool, const char *label, const char *format, ...) __
 void say_last(struct tool *tool, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void say_chip(struct tool *tool);
 void candidate_names(const struct cm_session *session, char *names, size_t bytes); /* "attiny84 or attiny84a" */
-const char *id_text(const struct cm_part *part, char *text); /* "id EF 40 16"; text has 40 bytes */
+const char *id_text(const struct cm_part *part, char *text);                       /* "id EF 40 16"; text has 40 bytes */
 const char *chip_name(const struct tool *tool);                                    /* the one asked for, or all that share the id */
 const char *colour(const char *code); /* an escape sequence on a terminal, "" elsewhere or with NO_COLOR */
 void set_json(struct tool *tool, const char *key, json_t *value);

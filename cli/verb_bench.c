@@ -85,7 +85,8 @@ static void say_memory(struct tool *tool, const struct nor_model *model)
     uint32_t used = 0;
     char registers[40] = "";
     for (uint8_t i = 0; i < model->row->status->count; i++)
-        snprintf(registers + strlen(registers), sizeof registers - strlen(registers), "%s0x%02X", i ? " " : "", model->registers[i]);
+        snprintf(registers + strlen(registers), sizeof registers - strlen(registers), "%s0x%02X", i ? " " : "",
+                 model->registers[i]);
     say(tool, "chip", "%s%s%s  status %s", colour("\033[1m"), model->row->part.name, colour("\033[0m"), registers);
     for (uint32_t i = 0; i < model->row->bytes; i++)
         used += model->memory[i] != 0; // inverted
@@ -100,7 +101,8 @@ static void say_breaches(struct tool *tool, const uint32_t *counts, const char *
     for (int i = 0; i < count; i++) {
         if (!counts[i])
             continue;
-        say(tool, kinds++ ? "" : "breaches", "%s%u times%s  %s", colour("\033[1;31m"), (unsigned)counts[i], colour("\033[0m"), words[i]);
+        say(tool, kinds++ ? "" : "breaches", "%s%u times%s  %s", colour("\033[1;31m"), (unsigned)counts[i], colour("\033[0m"),
+            words[i]);
         json_object_set_new(breaches, words[i], json_integer(counts[i]));
     }
     if (!kinds)
@@ -131,9 +133,10 @@ static enum exit_code show(struct tool *tool, const char *path)
     else
         say_breaches(tool, memory->breaches, nor_breach_words, NOR_BREACH_COUNT);
     set_json(tool, "bench",
-             json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part", avr ? avr->row->part.name : memory->row->part.name, "time_us",
-                       (json_int_t)cm_sim_time_us(tool->sim), "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases",
-                       (json_int_t)(avr ? avr->erases : memory->erases), "page_writes", (json_int_t)(avr ? avr->page_writes : memory->programs)));
+             json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part",
+                       avr ? avr->row->part.name : memory->row->part.name, "time_us", (json_int_t)cm_sim_time_us(tool->sim),
+                       "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases", (json_int_t)(avr ? avr->erases : memory->erases),
+                       "page_writes", (json_int_t)(avr ? avr->page_writes : memory->programs)));
     say_last(tool, "the bench stands");
     return EXIT_GOOD;
 }
@@ -182,7 +185,8 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
     return set_word(faults, setting);
 }
 
-static const char FAULT_SYNTAX[] = "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none worn=N stuck=N registers=stuck";
+static const char FAULT_SYNTAX[] =
+    "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none worn=N stuck=N registers=stuck";
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {
@@ -228,7 +232,10 @@ static enum exit_code make(struct tool *tool, const char *asked)
             "chip:\n  part: %s\n  supply_mv: %u\n"
             "port:\n  measures_supply: true\n"
             "pace: 0 # simulated seconds a second; 0 is as fast as it goes\n",
-            part->name, part->name, part->supply_max_mv < 3300 ? 1800u : part->supply_max_mv < 5000 ? 3300u : 5000u);
+            part->name, part->name,
+            part->supply_max_mv < 3300   ? 1800u
+            : part->supply_max_mv < 5000 ? 3300u
+                                         : 5000u);
     code = new_file_commit(tool, &file);
     if (!code)
         say_last(tool, "%s is a bench: coldmint look --via sim:%s", path, path);

@@ -36,8 +36,9 @@ static enum exit_code blank_memory(struct tool *tool)
     guard_saved_end(tool, !report.unlocked);
     if (status)
         return tool->lifting_code ? tool->lifting_code : tool_fail(tool, status);
-    say(tool, "done", "%u erases of %u KiB in all; %u bytes read, all blank, in %s%s", (unsigned)report.erases, (unsigned)(report.erased_bytes >> 10),
-        (unsigned)region.bytes, seconds_text(report.actual_us + report.survey_us, took, sizeof took), report.relocked ? "; protection put back" : "");
+    say(tool, "done", "%u erases of %u KiB in all; %u bytes read, all blank, in %s%s", (unsigned)report.erases,
+        (unsigned)(report.erased_bytes >> 10), (unsigned)region.bytes,
+        seconds_text(report.actual_us + report.survey_us, took, sizeof took), report.relocked ? "; protection put back" : "");
     say_last(tool, "%s is blank%s", chip_name(tool), tool->planned_work ? "" : "; it was before");
     return EXIT_GOOD;
 }

@@ -61,37 +61,45 @@ static json_t *json_memory(const struct cm_kit *kit, const struct cm_nor_part *r
         snprintf(id + 2 * i, 3, "%02X", row->part.id[i]);
     for (uint8_t i = 0; row->erases && i < CM_NOR_ERASES && row->erases->units[i].bytes; i++)
         json_array_append_new(erases, json_integer(row->erases->units[i].bytes));
-    return json_pack("{s:s, s:s, s:s, s:I, s:i, s:I, s:i, s:i, s:o}", "name", row->part.name, "family", kit->family->name, "id", id, "bytes",
-                     (json_int_t)row->bytes, "page_bytes", (int)row->page_bytes, "read_clock_hz", (json_int_t)row->clock_hz, "supply_min_mv",
-                     (int)row->part.supply_min_mv, "supply_max_mv", (int)row->part.supply_max_mv, "erase_bytes", erases);
+    return json_pack("{s:s, s:s, s:s, s:I, s:i, s:I, s:i, s:i, s:o}", "name", row->part.name, "family", kit->family->name, "id", id,
+                     "bytes", (json_int_t)row->bytes, "page_bytes", (int)row->page_bytes, "read_clock_hz",
+                     (json_int_t)row->clock_hz, "supply_min_mv", (int)row->part.supply_min_mv, "supply_max_mv",
+                     (int)row->part.supply_max_mv, "erase_bytes", erases);
 }
 
 static void say_memory_row(const struct tool *tool, const struct cm_nor_part *row)
 {
     char id[40];
     if (!tool->json)
-        printf("%-16s %-20s %9u  %5u  %.1f to %.1f V\n", row->part.name, id_text(&row->part, id), (unsigned)row->bytes, (unsigned)row->page_bytes,
-               row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
+        printf("%-16s %-20s %9u  %5u  %.1f to %.1f V\n", row->part.name, id_text(&row->part, id), (unsigned)row->bytes,
+               (unsigned)row->page_bytes, row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
 }
 
 static void say_memory_facts(const struct tool *tool, const struct cm_nor_part *row)
 {
-    static const char *const WIDE[] = {"", "; opcodes of their own with four address bytes", "; four address bytes by a mode (B7)", "; four address bytes by a mode (B7, enabled)"};
+    static const char *const WIDE[] = {"", "; opcodes of their own with four address bytes", "; four address bytes by a mode (B7)",
+                                       "; four address bytes by a mode (B7, enabled)"};
     char id[40], unit[40];
     say(tool, "chip", "%s%s%s  %s, %s", colour("\033[1m"), row->part.name, colour("\033[0m"), id_text(&row->part, id),
         row->rewrites ? "serial EEPROM on SPI" : "SPI NOR flash");
     say(tool, "supply", "%.1f to %.1f V", row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
     say(tool, "memory", "%u bytes; read at %.0f MHz%s", (unsigned)row->bytes, row->clock_hz / 1e6, WIDE[row->wide]);
-    snprintf(unit, sizeof unit, row->page_bytes == 2 ? "words" : row->page_bytes == 1 ? "single bytes" : "pages of %u", (unsigned)row->page_bytes);
-    say(tool, "writing", "%s, %.2f ms each, %.2f at most", unit, row->times->program_us / 1000.0, row->times->program_max_us / 1000.0);
+    snprintf(unit, sizeof unit,
+             row->page_bytes == 2   ? "words"
+             : row->page_bytes == 1 ? "single bytes"
+                                    : "pages of %u",
+             (unsigned)row->page_bytes);
+    say(tool, "writing", "%s, %.2f ms each, %.2f at most", unit, row->times->program_us / 1000.0,
+        row->times->program_max_us / 1000.0);
     for (uint8_t i = 0; row->erases && i < CM_NOR_ERASES && row->erases->units[i].bytes; i++)
-        say(tool, i ? "" : "erasing", "%6u bytes by %02X: %.0f ms, %.0f at most", (unsigned)row->erases->units[i].bytes, row->erases->units[i].opcode,
-            row->erases->units[i].us / 1000.0, row->erases->units[i].max_us / 1000.0);
-    say(tool, "guard", "%s", !row->guard            ? "no block protection"
-                             : row->guard->by_sector ? "a lock for each sector, all set by power-up"
-                             : row->guard->vague     ? "block protection; which bits mean which area is not known here: any is taken for all"
-                             : row->guard->volatile_bits ? "block protection by area, all set by power-up"
-                                                         : "block protection by area");
+        say(tool, i ? "" : "erasing", "%6u bytes by %02X: %.0f ms, %.0f at most", (unsigned)row->erases->units[i].bytes,
+            row->erases->units[i].opcode, row->erases->units[i].us / 1000.0, row->erases->units[i].max_us / 1000.0);
+    say(tool, "guard", "%s",
+        !row->guard                 ? "no block protection"
+        : row->guard->by_sector     ? "a lock for each sector, all set by power-up"
+        : row->guard->vague         ? "block protection; which bits mean which area is not known here: any is taken for all"
+        : row->guard->volatile_bits ? "block protection by area, all set by power-up"
+                                    : "block protection by area");
 }
 
 /* --- all ------------------------------------------------------------------------------------------------------------ */

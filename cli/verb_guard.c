@@ -35,8 +35,8 @@ const char *guard_area_text(const struct cm_guard *guard, uint32_t chip_bytes, c
     else if (guard->bytes == chip_bytes)
         snprintf(text, room, "all of it, 0x%06X to 0x%06X", 0, (unsigned)chip_bytes - 1);
     else
-        snprintf(text, room, "%s at the %s end, 0x%06X to 0x%06X", amount_text(guard->bytes, amount), guard->first ? "upper" : "lower",
-                 (unsigned)guard->first, (unsigned)(guard->first + guard->bytes - 1));
+        snprintf(text, room, "%s at the %s end, 0x%06X to 0x%06X", amount_text(guard->bytes, amount),
+                 guard->first ? "upper" : "lower", (unsigned)guard->first, (unsigned)(guard->first + guard->bytes - 1));
     return text;
 }
 
@@ -62,9 +62,10 @@ static void say_bar(const struct tool *tool, const struct cm_guard *guard, uint3
 
 static const char *hold_text(uint8_t hold)
 {
-    return hold == CM_GUARD_BY_PIN            ? "the registers cannot be written while the WP pin is low"
-           : hold == CM_GUARD_UNTIL_POWER_OFF ? "the registers are locked until the supply has been off (with some parts and orders: for ever)"
-                                              : "nothing: the registers can be written";
+    return hold == CM_GUARD_BY_PIN ? "the registers cannot be written while the WP pin is low"
+           : hold == CM_GUARD_UNTIL_POWER_OFF
+               ? "the registers are locked until the supply has been off (with some parts and orders: for ever)"
+               : "nothing: the registers can be written";
 }
 
 void guard_say(struct tool *tool, const struct cm_guard *guard)
@@ -76,8 +77,8 @@ void guard_say(struct tool *tool, const struct cm_guard *guard)
     for (uint8_t i = 0; i < guard->count; i++)
         snprintf(bytes + strlen(bytes), sizeof bytes - strlen(bytes), "%s0x%02X", i ? " " : "", guard->registers[i]);
     guard_area_text(guard, region.bytes, area, sizeof area);
-    say(tool, "guarded", "%s%s%s  (status %s)", guard->bytes ? colour("\033[1;33m") : "", area, guard->bytes ? colour("\033[0m") : "",
-        bytes[0] ? bytes : "has no protection");
+    say(tool, "guarded", "%s%s%s  (status %s)", guard->bytes ? colour("\033[1;33m") : "", area,
+        guard->bytes ? colour("\033[0m") : "", bytes[0] ? bytes : "has no protection");
     say_bar(tool, guard, region.bytes);
     if (guard->by_sector && guard->bytes)
         say(tool, "", "each sector has a lock of its own here");
@@ -148,12 +149,13 @@ bool guard_parse_area(const char *text, uint32_t chip_bytes, uint32_t *first, ui
 enum exit_code guard_fail_held(struct tool *tool, const struct cm_guard *guard)
 {
     char evidence[300];
-    snprintf(evidence, sizeof evidence, "status 0x%02X after it was written, as before: %s", tool->session.failure.found, hold_text(guard->hold));
-    return tool_fail_as(tool, EXIT_PROTECTED, "the chip does not let its status registers be written", evidence,
-                        guard->hold == CM_GUARD_BY_PIN ? "take the WP pin high: lift it off the board's ground, or wire it to the port"
-                        : guard->hold == CM_GUARD_UNTIL_POWER_OFF
-                            ? "switch the supply off and on; if it stays so, the order was for ever"
-                            : "look at the WP pin; a worn or foreign part may not take it either");
+    snprintf(evidence, sizeof evidence, "status 0x%02X after it was written, as before: %s", tool->session.failure.found,
+             hold_text(guard->hold));
+    return tool_fail_as(
+        tool, EXIT_PROTECTED, "the chip does not let its status registers be written", evidence,
+        guard->hold == CM_GUARD_BY_PIN            ? "take the WP pin high: lift it off the board's ground, or wire it to the port"
+        : guard->hold == CM_GUARD_UNTIL_POWER_OFF ? "switch the supply off and on; if it stays so, the order was for ever"
+                                                  : "look at the WP pin; a worn or foreign part may not take it either");
 }
 
 static enum exit_code write_registers(struct tool *tool, const struct cm_guard *before, const struct cm_guard *wanted)
@@ -213,7 +215,8 @@ static enum exit_code set(struct tool *tool, const struct cm_guard *guard, const
         return tool_fail_as(tool, EXIT_USAGE, "the chip's bits cannot protect just this area", evidence,
                             "nothing was changed; ask for an area that it has");
     }
-    enum exit_code code = memcmp(wanted.registers, guard->registers, sizeof wanted.registers) ? write_registers(tool, guard, &wanted) : EXIT_GOOD;
+    enum exit_code code =
+        memcmp(wanted.registers, guard->registers, sizeof wanted.registers) ? write_registers(tool, guard, &wanted) : EXIT_GOOD;
     if (!code)
         say_last(tool, "protected: %s", guard_area_text(&wanted, region.bytes, area, sizeof area));
     return code;
@@ -250,9 +253,11 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     struct cm_guard guard;
     uint8_t settings[CM_SETTING_BYTES];
     if (things[0])
-        return tool_fail_as(tool, EXIT_USAGE, "guard takes no things", things[0], "coldmint guard [--lift | --set AREA | --restore FILE]");
+        return tool_fail_as(tool, EXIT_USAGE, "guard takes no things", things[0],
+                            "coldmint guard [--lift | --set AREA | --restore FILE]");
     if ((wants_lift != 0) + (wanted_area != NULL) + (restore_from != NULL) > 1)
-        return tool_fail_as(tool, EXIT_USAGE, "one thing at a time", "--lift, --set and --restore exclude each other", "give one of them");
+        return tool_fail_as(tool, EXIT_USAGE, "one thing at a time", "--lift, --set and --restore exclude each other",
+                            "give one of them");
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
@@ -268,9 +273,13 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         settings_show(tool, tool->session.part, settings);
     if (!restore_from)
         guard_say(tool, &guard);
-    code = wants_lift ? lift(tool, &guard) : wanted_area ? set(tool, &guard, wanted_area) : restore_from ? restore(tool, &guard, restore_from) : EXIT_GOOD;
+    code = wants_lift     ? lift(tool, &guard)
+           : wanted_area  ? set(tool, &guard, wanted_area)
+           : restore_from ? restore(tool, &guard, restore_from)
+                          : EXIT_GOOD;
     if (!code && !wants_lift && !wanted_area && !restore_from)
-        say_last(tool, "%s; nothing was changed", guard.bytes ? "an erase or write there would do nothing" : "all of the chip can be written");
+        say_last(tool, "%s; nothing was changed",
+                 guard.bytes ? "an erase or write there would do nothing" : "all of the chip can be written");
     return code;
 }
 

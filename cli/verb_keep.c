@@ -124,8 +124,7 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
             say(tool, shown++ ? "" : "bytes", "%-12s %9u", region.name, (unsigned)region.bytes);
     }
     set_json(tool, "file", json_string(path));
-    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)facts.bytes,
-        seconds_text(facts.took_us, took, sizeof took));
+    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)facts.bytes, seconds_text(facts.took_us, took, sizeof took));
     say_last(tool, "%s holds all that the chip holds", path);
     return EXIT_GOOD;
 }
@@ -144,7 +143,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     const char *name = tool->region ? tool->region : main_region(tool);
     int region = cm_region_by_name(&tool->session, name);
     if (region < 0)
-        return tool_fail_as(tool, EXIT_USAGE, "no such memory", name, is_memory(tool->session.part) ? "this chip has its memory and 'status'" : "--region flash, eeprom, fuses, lock or calibration");
+        return tool_fail_as(tool, EXIT_USAGE, "no such memory", name,
+                            is_memory(tool->session.part) ? "this chip has its memory and 'status'"
+                                                          : "--region flash, eeprom, fuses, lock or calibration");
     code = name_file(tool, things[0], name, path, sizeof path, &format);
     return code ? code : keep(tool, path, region, format);
 }

@@ -26,7 +26,9 @@ static enum exit_code split_thing(struct tool *tool, const char *thing, uint8_t 
         return EXIT_GOOD;
     }
     snprintf(evidence, sizeof evidence, "'%s' for %.200s", name, *path);
-    return tool_fail_as(tool, EXIT_USAGE, "no such memory to put a file into", evidence, is_memory(tool->session.part) ? "this chip has one memory: leave the name out" : "flash=FILE or eeprom=FILE");
+    return tool_fail_as(tool, EXIT_USAGE, "no such memory to put a file into", evidence,
+                        is_memory(tool->session.part) ? "this chip has one memory: leave the name out"
+                                                      : "flash=FILE or eeprom=FILE");
 }
 
 /* An ELF file for which no memory is named brings what it holds for the eeprom, too. */
@@ -231,7 +233,8 @@ static const struct poptOption options[] = {
     {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory that a file without REGION= is for; the main one if not given",
      "REGION"},
     {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "say what would be done, and do nothing", NULL},
-    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased, its lock byte is put back; a memory's protection is lifted for the job and put back", NULL},
+    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0,
+     "a locked chip may be erased, its lock byte is put back; a memory's protection is lifted for the job and put back", NULL},
     {"keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0, "carry a boot loader in use over a chip erase", NULL},
     {"lose-boot", 0, POPT_ARG_NONE, &the_tool.lose_boot, 0, "a chip erase may take a boot loader in use along", NULL},
     {"settings", 0, POPT_ARG_NONE, &the_tool.settings_too, 0, "also write the fuses and lock bits that an ELF file carries", NULL},

@@ -30,7 +30,8 @@ struct frame {
 /* Instructions that only read, with all makers; and those that touch nothing but the latch. */
 static bool is_harmless(uint8_t opcode)
 {
-    static const uint8_t READS[] = {0x9F, 0x9E, 0x90, 0xAB, 0x05, 0x35, 0x15, 0x5A, 0x03, 0x0B, 0x13, 0x0C, 0x4B, 0x70, 0x3C, 0x04, 0x06};
+    static const uint8_t READS[] = {0x9F, 0x9E, 0x90, 0xAB, 0x05, 0x35, 0x15, 0x5A, 0x03,
+                                    0x0B, 0x13, 0x0C, 0x4B, 0x70, 0x3C, 0x04, 0x06};
     for (size_t i = 0; i < sizeof READS; i++) {
         if (READS[i] == opcode)
             return true;
@@ -72,7 +73,10 @@ static bool parse_wait(const char *text, struct frame *frame)
     char *end;
     double amount = strtod(text, &end);
     const char *unit = skip(end);
-    double us = strcmp(unit, "us") == 0 ? amount : strcmp(unit, "ms") == 0 ? amount * 1e3 : strcmp(unit, "s") == 0 ? amount * 1e6 : -1;
+    double us = strcmp(unit, "us") == 0   ? amount
+                : strcmp(unit, "ms") == 0 ? amount * 1e3
+                : strcmp(unit, "s") == 0  ? amount * 1e6
+                                          : -1;
     frame->wait_us = us >= 1 && us <= 60e6 ? (uint32_t)us : 0;
     return frame->wait_us != 0;
 }
@@ -139,8 +143,8 @@ static enum exit_code run_frame(struct tool *tool, const struct frame *frame, ui
     else
         do {
             status = cm_raw_frame(&tool->session, frame->out, frame->out_count, back, frame->back);
-        } while (!status && frame->until && (back[frame->back - 1] & frame->mask) != frame->value && ++tries < UNTIL_TRIES && !tool_interrupted &&
-                 tool->port->now_us(tool->port) - begun < UNTIL_US);
+        } while (!status && frame->until && (back[frame->back - 1] & frame->mask) != frame->value && ++tries < UNTIL_TRIES &&
+                 !tool_interrupted && tool->port->now_us(tool->port) - begun < UNTIL_US);
     if (status)
         return tool_fail(tool, status);
     if (!frame->wait_us)
@@ -149,7 +153,8 @@ static enum exit_code run_frame(struct tool *tool, const struct frame *frame, ui
         return tool_fail_as(tool, EXIT_INTERRUPTED, "stopped", "", "what was sent before has been done");
     if (!frame->until || (back[frame->back - 1] & frame->mask) == frame->value)
         return EXIT_GOOD;
-    snprintf(evidence, sizeof evidence, "%02X came, %02X under the mask %02X was waited for, %u times", back[frame->back - 1], frame->value, frame->mask, (unsigned)tries);
+    snprintf(evidence, sizeof evidence, "%02X came, %02X under the mask %02X was waited for, %u times", back[frame->back - 1],
+             frame->value, frame->mask, (unsigned)tries);
     return tool_fail_as(tool, EXIT_WRITE_FAILED, "the chip did not come to this", evidence, "is it there at all? Try \"9F -> 3\"");
 }
 
@@ -158,13 +163,15 @@ static enum exit_code check_frames(struct tool *tool, const char *const *things,
     char evidence[300];
     for (; *things; things++) {
         if (!parse(*things, frame))
-            return tool_fail_as(tool, EXIT_USAGE, "this is not a frame", *things, "bytes in hex, \"9F -> 3\", \"05 -> 1 until 00/01\", or \"wait 5ms\"");
+            return tool_fail_as(tool, EXIT_USAGE, "this is not a frame", *things,
+                                "bytes in hex, \"9F -> 3\", \"05 -> 1 until 00/01\", or \"wait 5ms\"");
         if (frame->until && (frame->value & ~frame->mask))
             return tool_fail_as(tool, EXIT_USAGE, "this can never come true", *things, "the value has bits that the mask has not");
         if (may_write || !frame->out_count || is_harmless(frame->out[0]))
             continue;
         snprintf(evidence, sizeof evidence, "%02X, in \"%.200s\", is not an instruction that only reads", frame->out[0], *things);
-        return tool_fail_as(tool, EXIT_REFUSED, "refused: this could change the chip", evidence, "nothing was sent; --write lets it through");
+        return tool_fail_as(tool, EXIT_REFUSED, "refused: this could change the chip", evidence,
+                            "nothing was sent; --write lets it through");
     }
     return EXIT_GOOD;
 }

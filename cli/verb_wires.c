@@ -232,8 +232,9 @@ static enum exit_code look_at_port(struct tool *tool, struct wiring *wiring)
 /* The packages with eight pins that all makers of SPI memories share (SOIC-8, WSON-8, DIP-8); seen from above, pin 1 at the upper left. */
 static enum exit_code list_memory_pins(struct tool *tool, const struct cm_part *part)
 {
-    static const char *const ROWS[] = {"  SELECT 1 | o      | 8  supply", "  MISO   2 |        | 7  HOLD    high, or wired to the port", "  WP     3 |        | 6  SCK",
-                                       "  ground 4 |        | 5  MOSI"};
+    static const char *const ROWS[] = {"  SELECT 1 | o      | 8  supply",
+                                       "  MISO   2 |        | 7  HOLD    high, or wired to the port",
+                                       "  WP     3 |        | 6  SCK", "  ground 4 |        | 5  MOSI"};
     say(tool, "chip", "%s%s%s in a package with eight pins, from above", colour("\033[1m"), part->name, colour("\033[0m"));
     if (!tool->json) {
         printf("\n           +--------+\n");
@@ -242,10 +243,11 @@ static enum exit_code list_memory_pins(struct tool *tool, const struct cm_part *
         printf("           +--------+\n\n");
     }
     say(tool, "lines", "WP high too, if its registers shall be written; MOSI goes to the chip's data in, MISO to its data out");
-    say(tool, "supply", "the part wants %.1f to %.1f V; from the board or from the programmer, never from both", part->supply_min_mv / 1000.0,
-        part->supply_max_mv / 1000.0);
-    set_json(tool, "lines", json_pack("{s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:s}", "SELECT", "1", "MISO", "2", "WP", "3", "ground", "4", "MOSI", "5", "SCK",
-                                      "6", "HOLD", "7", "supply", "8"));
+    say(tool, "supply", "the part wants %.1f to %.1f V; from the board or from the programmer, never from both",
+        part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
+    set_json(tool, "lines",
+             json_pack("{s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:s}", "SELECT", "1", "MISO", "2", "WP", "3", "ground", "4", "MOSI",
+                       "5", "SCK", "6", "HOLD", "7", "supply", "8"));
     say_last(tool, "pin 1 is at the dot; larger packages and balls differ: see the data sheet");
     return EXIT_GOOD;
 }

@@ -118,18 +118,23 @@ static void explain_silent_memory(const struct tool *tool, const struct cm_failu
     if (tool->searches) {
         snprintf(words->what, sizeof words->what, "at no supply did the chip's id read right every time");
         snprintf(words->evidence, sizeof words->evidence, "%u times at each supply in the part's range", CM_SUPPLY_ASKS);
-        snprintf(words->try, sizeof words->try, "hold the board's processor in reset, or lift the chip's supply pin and feed the chip alone");
+        snprintf(words->try, sizeof words->try,
+                 "hold the board's processor in reset, or lift the chip's supply pin and feed the chip alone");
         return;
     }
-    snprintf(words->evidence, sizeof words->evidence, has_id ? "9F brought %02X %02X %02X; %u tries, in three ways, also woken and reset" : "its status reads %02X whatever it is told",
+    snprintf(words->evidence, sizeof words->evidence,
+             has_id ? "9F brought %02X %02X %02X; %u tries, in three ways, also woken and reset"
+                    : "its status reads %02X whatever it is told",
              answer[0], answer[1], answer[2], (unsigned)tool->session.tries);
     if (is_all(answer, 0xFF))
-        snprintf(words->try, sizeof words->try, "MISO stays high: is the clip seated, the right way round, and SELECT wired? Is the hold pin high?");
+        snprintf(words->try, sizeof words->try,
+                 "MISO stays high: is the clip seated, the right way round, and SELECT wired? Is the hold pin high?");
     else if (is_all(answer, 0x00))
         snprintf(words->try, sizeof words->try, "MISO stays low: has the chip power? Is MISO shorted, or swapped with MOSI?");
     else
         snprintf(words->try, sizeof words->try,
-                 "something answers, and not twice alike: seat the clip again; in circuit, feed less (--feed search) or hold the processor in reset");
+                 "something answers, and not twice alike: seat the clip again; in circuit, feed less (--feed search) or hold the "
+                 "processor in reset");
 }
 
 /* Protection in the way of a write or an erase: the register, and the area that its bits mean. */
@@ -147,10 +152,12 @@ static void explain_guard(struct tool *tool, const struct cm_failure *failure, s
     }
     cm_region(&tool->session, CM_REGION_MAIN, &region);
     bool looked = cm_guard_look(&tool->session, &guard) == CM_OK;
-    snprintf(words->what, sizeof words->what, "the chip is protected: an erase or a write at 0x%04X would do nothing", (unsigned)address);
+    snprintf(words->what, sizeof words->what, "the chip is protected: an erase or a write at 0x%04X would do nothing",
+             (unsigned)address);
     snprintf(words->evidence, sizeof words->evidence, "status 0x%02X protects %s", found,
              looked ? guard_area_text(&guard, region.bytes, area, sizeof area) : "it");
-    snprintf(words->try, sizeof words->try, "nothing was changed; --unprotect lifts it for the job and puts it back, 'coldmint guard' shows it");
+    snprintf(words->try, sizeof words->try,
+             "nothing was changed; --unprotect lifts it for the job and puts it back, 'coldmint guard' shows it");
 }
 
 static void explain_wrong_chip(const struct tool *tool, struct words *words)
@@ -226,13 +233,17 @@ static void explain_unknown(const struct tool *tool, struct words *words)
 {
     if (tool->session.family == &cm_ee25) {
         snprintf(words->what, sizeof words->what, "something answers as a memory does, but it brings no id");
-        snprintf(words->evidence, sizeof words->evidence, "its write enable latch does as it is told; 9F, 90 and AB brought nothing");
-        snprintf(words->try, sizeof words->try, "a serial EEPROM has none: read its name off the package and give it with --chip; in circuit, feed less or hold the processor in reset");
+        snprintf(words->evidence, sizeof words->evidence,
+                 "its write enable latch does as it is told; 9F, 90 and AB brought nothing");
+        snprintf(words->try, sizeof words->try,
+                 "a serial EEPROM has none: read its name off the package and give it with --chip; in circuit, feed less or hold "
+                 "the processor in reset");
         return;
     }
     explain_wrong_chip(tool, words);
     if (tool->session.family == &cm_nor)
-        snprintf(words->try, sizeof words->try, "it tells nothing of itself either (no SFDP). 'coldmint raw' reads it by hand: \"03 00 00 00 -> 256\"");
+        snprintf(words->try, sizeof words->try,
+                 "it tells nothing of itself either (no SFDP). 'coldmint raw' reads it by hand: \"03 00 00 00 -> 256\"");
 }
 
 void words_for_failure(struct tool *tool, enum cm_status status, struct words *words)

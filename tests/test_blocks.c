@@ -32,7 +32,8 @@ static void the_cheapest_erases_are_taken(void **state)
         assert_int_equal(plan.erases, rig.report.erases);
         assert_int_equal(rig.report.erased_bytes, CASES[i].erased);
         assert_int_equal(plan.pages_written, rig.report.pages_written);
-        if (rig.report.actual_us > plan.predicted_us + plan.predicted_us / 10 || plan.predicted_us > rig.report.actual_us + rig.report.actual_us / 10)
+        if (rig.report.actual_us > plan.predicted_us + plan.predicted_us / 10 ||
+            plan.predicted_us > rig.report.actual_us + rig.report.actual_us / 10)
             fail_msg("%u us predicted, %u taken", (unsigned)plan.predicted_us, (unsigned)rig.report.actual_us);
         assert_holds_image(&rig);
     }
@@ -193,7 +194,7 @@ static void lost_contact_is_noticed_within_a_page(void **state)
         *cm_sim_faults(rig.sim) = (struct sim_faults){0};
         cm_sim_restart_faults(rig.sim);
         rig.model->registers[0] = 0x04; // put back by hand, as 'guard --restore' would
-        if (rest.calls == 0) { // before the erase: the same command goes on
+        if (rest.calls == 0) {          // before the erase: the same command goes on
             memory_rig_identify(&rig, RIG_WORKSPACE);
             assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
             assert_holds_image(&rig);
@@ -220,7 +221,8 @@ static void a_moment_without_contact_is_survived(void **state)
             cm_sim_restart_faults(rig.sim);
             enum cm_status status = cm_put(&rig.session, &rig.put, &rig.report);
             if (status)
-                fail_msg("%s, lost after %u: %s at 0x%06X", PARTS[i], (unsigned)lost, cm_status_word(status), (unsigned)rig.session.failure.address);
+                fail_msg("%s, lost after %u: %s at 0x%06X", PARTS[i], (unsigned)lost, cm_status_word(status),
+                         (unsigned)rig.session.failure.address);
             for (uint32_t n = 0; n < sizeof image; n++)
                 assert_int_equal(nor_model_at(rig.model, rig.memory.offset + n), image[n]);
             memory_rig_close(&rig);
@@ -231,12 +233,9 @@ static void a_moment_without_contact_is_survived(void **state)
 int main(void)
 {
     const struct CMUnitTest tests[] = {
-        cmocka_unit_test(the_cheapest_erases_are_taken),
-        cmocka_unit_test(the_rest_of_a_sector_is_carried),
-        cmocka_unit_test(a_small_workspace_is_enough_or_told),
-        cmocka_unit_test(a_page_that_only_begins_blank_is_found_out),
-        cmocka_unit_test(worn_and_stuck_cells_are_named),
-        cmocka_unit_test(lost_contact_is_noticed_within_a_page),
+        cmocka_unit_test(the_cheapest_erases_are_taken),        cmocka_unit_test(the_rest_of_a_sector_is_carried),
+        cmocka_unit_test(a_small_workspace_is_enough_or_told),  cmocka_unit_test(a_page_that_only_begins_blank_is_found_out),
+        cmocka_unit_test(worn_and_stuck_cells_are_named),       cmocka_unit_test(lost_contact_is_noticed_within_a_page),
         cmocka_unit_test(a_moment_without_contact_is_survived),
     };
     return cmocka_run_group_tests_name("blocks", tests, NULL, NULL);

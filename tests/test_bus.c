@@ -74,7 +74,8 @@ static struct cm_port make_port(struct recorder *recorder)
 
 static struct cm_op loads(const uint8_t *bytes, uint32_t first, uint32_t count)
 {
-    return (struct cm_op){.kind = CM_OP_EACH, .expand = cm_expand_each,
+    return (struct cm_op){.kind = CM_OP_EACH,
+                          .expand = cm_expand_each,
                           .each = {.code = {0x40},
                                    .bytes = 4,
                                    .toggle = 8,
@@ -164,7 +165,9 @@ static void a_poll_asks_once_more_after_its_deadline(void **state)
     struct recorder recorder;
     struct cm_port port = make_port(&recorder);
     struct cm_trouble trouble;
-    struct cm_op op = {.kind = CM_OP_POLL, .expand = cm_expand_poll, .poll = {.code = {0xF0}, .bytes = 4, .at = 3, .mask = 1, .want = 0, .timeout_us = 100}};
+    struct cm_op op = {.kind = CM_OP_POLL,
+                       .expand = cm_expand_poll,
+                       .poll = {.code = {0xF0}, .bytes = 4, .at = 3, .mask = 1, .want = 0, .timeout_us = 100}};
     (void)state;
     recorder.ready_after = 3; // 40 us a call: the third is late, the fourth is the one more
     assert_int_equal(cm_port_run(&port, &op, 1, &trouble), CM_OK);

@@ -9,8 +9,9 @@ static struct memory_rig rig;
 /* What a part's registers protect, as the driver says and as the model does, for every value of the bits. */
 static void areas_are_what_the_data_sheet_says(void **state)
 {
-    static const char *const PARTS[] = {"w25q32", "w25q16", "w25q128", "w25q256", "w25x40", "mx25l1606e", "mx25l6406e", "mx25l12835f", "n25q128", "n25q064", "m25p80", "m25p64",
-                                        "sst25vf016b", "s25fl128p", "is25lp064", "25lc256", "mx25l4005", "w25x10"};
+    static const char *const PARTS[] = {"w25q32",      "w25q16",      "w25q128",   "w25q256", "w25x40",    "mx25l1606e",
+                                        "mx25l6406e",  "mx25l12835f", "n25q128",   "n25q064", "m25p80",    "m25p64",
+                                        "sst25vf016b", "s25fl128p",   "is25lp064", "25lc256", "mx25l4005", "w25x10"};
     (void)state;
     for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
         memory_rig_open(&rig, PARTS[i], "");
@@ -19,11 +20,13 @@ static void areas_are_what_the_data_sheet_says(void **state)
         for (unsigned value = 0; value < 0x200; value++) {
             struct cm_guard guard;
             rig.model->registers[0] = (uint8_t)(value & row->status->kept[0] & 0x7C);
-            rig.model->registers[1] = (uint8_t)((value & 0x100 ? 0xFF : 0) & (row->guard->cmp_mask | (row->guard->tb_register == 1 ? row->guard->tb_mask : 0)));
+            rig.model->registers[1] = (uint8_t)((value & 0x100 ? 0xFF : 0) &
+                                                (row->guard->cmp_mask | (row->guard->tb_register == 1 ? row->guard->tb_mask : 0)));
             assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
-            for (uint32_t at = 0; at < row->bytes; at += row->bytes > 65536 ? 4096 : 256) {
+            for (uint32_t at = 0; at<row->bytes; at += row->bytes> 65536 ? 4096 : 256) {
                 if (cm_guard_covers(&guard, at, 1) != nor_model_protects(rig.model, at))
-                    fail_msg("%s, status %02X %02X: 0x%06X", PARTS[i], rig.model->registers[0], rig.model->registers[1], (unsigned)at);
+                    fail_msg("%s, status %02X %02X: 0x%06X", PARTS[i], rig.model->registers[0], rig.model->registers[1],
+                             (unsigned)at);
             }
         }
         memory_rig_close(&rig);
@@ -38,13 +41,26 @@ static void some_areas_by_the_sheets_own_tables(void **state)
         uint8_t registers[2];
         uint32_t first, bytes;
     } ROWS[] = {
-        {"w25q32", {0x04, 0x00}, 0x3F0000, 0x10000},   {"w25q32", {0x18, 0x00}, 0x200000, 0x200000}, {"w25q32", {0x1C, 0x00}, 0, 0x400000},
-        {"w25q32", {0x24, 0x00}, 0, 0x10000},          {"w25q32", {0x44, 0x00}, 0x3FF000, 0x1000},   {"w25q32", {0x50, 0x00}, 0x3F8000, 0x8000},
-        {"w25q32", {0x04, 0x40}, 0, 0x3F0000},         {"w25q32", {0x00, 0x40}, 0, 0x400000},        {"w25q32", {0x1C, 0x40}, 0, 0},
-        {"w25q128", {0x04, 0x00}, 0xFC0000, 0x40000},  {"w25q64", {0x04, 0x00}, 0x7E0000, 0x20000},  {"w25q256", {0x04, 0x00}, 0x1FF0000, 0x10000},
-        {"mx25l3206e", {0x24, 0x00}, 0, 0x200000},     {"mx25l3206e", {0x28, 0x00}, 0, 0x300000},    {"mx25l3206e", {0x38, 0x00}, 0, 0x3F0000},
-        {"m25p80", {0x10, 0x00}, 0x80000, 0x80000},    {"m25p16", {0x14, 0x00}, 0x100000, 0x100000}, {"n25q128", {0x40, 0x00}, 0x800000, 0x800000},
-        {"sst25vf032b", {0x18, 0x00}, 0x200000, 0x200000}, {"25lc256", {0x08, 0x00}, 0x4000, 0x4000},
+        {"w25q32", {0x04, 0x00}, 0x3F0000, 0x10000},
+        {"w25q32", {0x18, 0x00}, 0x200000, 0x200000},
+        {"w25q32", {0x1C, 0x00}, 0, 0x400000},
+        {"w25q32", {0x24, 0x00}, 0, 0x10000},
+        {"w25q32", {0x44, 0x00}, 0x3FF000, 0x1000},
+        {"w25q32", {0x50, 0x00}, 0x3F8000, 0x8000},
+        {"w25q32", {0x04, 0x40}, 0, 0x3F0000},
+        {"w25q32", {0x00, 0x40}, 0, 0x400000},
+        {"w25q32", {0x1C, 0x40}, 0, 0},
+        {"w25q128", {0x04, 0x00}, 0xFC0000, 0x40000},
+        {"w25q64", {0x04, 0x00}, 0x7E0000, 0x20000},
+        {"w25q256", {0x04, 0x00}, 0x1FF0000, 0x10000},
+        {"mx25l3206e", {0x24, 0x00}, 0, 0x200000},
+        {"mx25l3206e", {0x28, 0x00}, 0, 0x300000},
+        {"mx25l3206e", {0x38, 0x00}, 0, 0x3F0000},
+        {"m25p80", {0x10, 0x00}, 0x80000, 0x80000},
+        {"m25p16", {0x14, 0x00}, 0x100000, 0x100000},
+        {"n25q128", {0x40, 0x00}, 0x800000, 0x800000},
+        {"sst25vf032b", {0x18, 0x00}, 0x200000, 0x200000},
+        {"25lc256", {0x08, 0x00}, 0x4000, 0x4000},
     };
     (void)state;
     for (size_t i = 0; i < sizeof ROWS / sizeof ROWS[0]; i++) {
@@ -54,7 +70,8 @@ static void some_areas_by_the_sheets_own_tables(void **state)
         memcpy(rig.model->registers, ROWS[i].registers, 2);
         assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
         if (guard.first != ROWS[i].first || guard.bytes != ROWS[i].bytes)
-            fail_msg("%s, %02X %02X: 0x%06X, %u bytes", ROWS[i].part, ROWS[i].registers[0], ROWS[i].registers[1], (unsigned)guard.first, (unsigned)guard.bytes);
+            fail_msg("%s, %02X %02X: 0x%06X, %u bytes", ROWS[i].part, ROWS[i].registers[0], ROWS[i].registers[1],
+                     (unsigned)guard.first, (unsigned)guard.bytes);
         memory_rig_close(&rig);
     }
 }
@@ -66,7 +83,8 @@ static void areas_are_set_by_range(void **state)
     (void)state;
     memory_rig_open(&rig, "w25q32", "  status: [0x80, 0x02, 0x60]\n");
     memory_rig_identify(&rig, 8192);
-    static const uint32_t RANGES[][2] = {{0, 0}, {0, 0x400000}, {0x200000, 0x200000}, {0, 0x1000}, {0x3FC000, 0x4000}, {0, 0x3F0000}, {0x100000, 0x300000}};
+    static const uint32_t RANGES[][2] = {{0, 0},        {0, 0x400000},       {0x200000, 0x200000}, {0, 0x1000}, {0x3FC000, 0x4000},
+                                         {0, 0x3F0000}, {0x100000, 0x300000}};
     for (size_t i = 0; i < sizeof RANGES / sizeof RANGES[0]; i++) {
         assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
         assert_int_equal(cm_nor_guard_choose(rig.session.part, &guard, RANGES[i][0], RANGES[i][1]), CM_OK);
@@ -166,7 +184,8 @@ static void registers_that_are_held_are_told(void **state)
         assert_int_equal(rig.model->registers[0] & 0x1C, 0x1C);
         memory_rig_close(&rig);
     }
-    memory_rig_open(&rig, "w25q16", "  status: [0x9C, 0x00, 0x00]\n  wp_low: true\nport:\n  drives_wp: true\n"); // and with a wire to it
+    memory_rig_open(&rig, "w25q16",
+                    "  status: [0x9C, 0x00, 0x00]\n  wp_low: true\nport:\n  drives_wp: true\n"); // and with a wire to it
     memory_rig_identify(&rig, RIG_WORKSPACE);
     rig.put.unprotect = true;
     assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);

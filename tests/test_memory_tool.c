@@ -235,7 +235,8 @@ static void raw_frames_go_out_and_come_back(void **state)
     TOOL(0, "raw", via, "--write", "06", "02 00 10 00 48 69", "wait 2ms", "05 -> 1 until 00/01", "03 00 10 00 -> 4");
     assert_says(outcome.out, "48 69 FF FF");
     TOOL(7, "raw", via, "05 -> 1 until 80/80");
-    static const char *const WRONG[] = {"", "9", "9G", "9F ->", "9F -> 0", "9F -> 3 until", "9F -> 3 until 0", "wait", "wait 5", "-> 3", "05 -> 1 until 02/01"};
+    static const char *const WRONG[] = {
+        "", "9", "9G", "9F ->", "9F -> 0", "9F -> 3 until", "9F -> 3 until 0", "wait", "wait 5", "-> 3", "05 -> 1 until 02/01"};
     for (size_t i = 0; i < sizeof WRONG / sizeof WRONG[0]; i++)
         TOOL(2, "raw", via, WRONG[i]);
     stand("attiny84a", "");
@@ -265,7 +266,8 @@ static void the_quiet_supply_is_used_for_the_job(void **state)
     (void)state;
     stand("w25q16", "");
     write_file(bench, sizeof bench, "memory-tool.yaml",
-               "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 0\n  neighbour_from_mv: 3000\nport:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5000\n");
+               "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 0\n  neighbour_from_mv: 3000\nport:\n  measures_supply: "
+               "true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5000\n");
     cm_sim_renew(bench);
     make_file(image, "small.bin", 4096, 6);
     TOOL(4, "put", via, "--chip", "w25q16", "--feed", "3.3", image);
@@ -275,7 +277,8 @@ static void the_quiet_supply_is_used_for_the_job(void **state)
     assert_says(outcome.out, "3.6 V: the id came right 0 of 32 times");
     assert_says(outcome.out, "2.9 V: the id came right 32 of 32 times");
     TOOL(0, "match", via, "--chip", "w25q16", "--feed", "2.9", image);
-    write_file(bench, sizeof bench, "memory-tool.yaml", "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 3300\n  neighbour_from_mv: 3000\n");
+    write_file(bench, sizeof bench, "memory-tool.yaml",
+               "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 3300\n  neighbour_from_mv: 3000\n");
     run_tool(&outcome, "look", via, NULL);
     assert_says(outcome.out, "something else talks on these wires");
 }

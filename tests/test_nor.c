@@ -13,7 +13,8 @@ static void assert_window(const uint8_t *image, uint32_t first, uint32_t count)
 {
     for (uint32_t i = 0; i < count; i++) {
         if (nor_model_at(rig.model, first + i) != image[i])
-            fail_msg("%s: 0x%06X holds %02X, not %02X", rig.model->row->part.name, (unsigned)(first + i), nor_model_at(rig.model, first + i), image[i]);
+            fail_msg("%s: 0x%06X holds %02X, not %02X", rig.model->row->part.name, (unsigned)(first + i),
+                     nor_model_at(rig.model, first + i), image[i]);
     }
 }
 
@@ -22,8 +23,8 @@ static void put_bytes(uint8_t *bytes, uint32_t first, uint32_t count)
     rig.memory = (struct cm_memory){bytes, count, first};
     enum cm_status status = cm_put(&rig.session, &rig.put, &rig.report);
     if (status)
-        fail_msg("%s: %s at 0x%06X, %02X for %02X", rig.model->row->part.name, cm_status_word(status), (unsigned)rig.session.failure.address,
-                 rig.session.failure.found, rig.session.failure.expected);
+        fail_msg("%s: %s at 0x%06X, %02X for %02X", rig.model->row->part.name, cm_status_word(status),
+                 (unsigned)rig.session.failure.address, rig.session.failure.found, rig.session.failure.expected);
 }
 
 /* Every part of both tables: its end is filled, changed in the middle, and found right; nothing on the wires was against its data sheet. */
@@ -177,7 +178,9 @@ static void a_quiet_supply_is_found(void **state)
     (void)state;
     memory_rig_open(&rig, "w25q16", "");
     cm_sim_close(rig.sim);
-    snprintf(text, sizeof text, "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 0\n  neighbour_from_mv: 2850\nport:\n  feeds_from_mv: 1800\n  feeds_to_mv: 5000\n  measures_supply: true\n");
+    snprintf(text, sizeof text,
+             "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 0\n  neighbour_from_mv: 2850\nport:\n  feeds_from_mv: 1800\n  "
+             "feeds_to_mv: 5000\n  measures_supply: true\n");
     write_file(rig.path, sizeof rig.path, "circuit.yaml", text);
     rig.sim = cm_sim_open(rig.path, error);
     rig.model = cm_sim_memory(rig.sim);
@@ -186,7 +189,8 @@ static void a_quiet_supply_is_found(void **state)
     assert_int_equal(last, 2800);
     assert_int_equal(rig.session.supply_mv, 2800);
     assert_int_equal(cm_find_supply(&rig.session, "w25q99", note_try, &last), CM_BAD_ARGUMENT);
-    assert_int_equal(cm_find_supply(&rig.session, "w25q32dw", note_try, &last), CM_NO_CHIP); // a 1.8 V part: never fed more than 2 V
+    assert_int_equal(cm_find_supply(&rig.session, "w25q32dw", note_try, &last),
+                     CM_NO_CHIP); // a 1.8 V part: never fed more than 2 V
     assert_true(rig.model->supply_mv <= 2000);
     memory_rig_close(&rig);
 }

@@ -16,7 +16,16 @@
 
 void measure_memories(const char *folder);
 
-enum { WORKSPACE = 1 << 20, LINK_US = 1000, TUNE = 40960, TUNE_AT = 0x260000, PAGE_US = 700, HALF_US = 120000, SECTOR_US = 45000, PAGE = 256 };
+enum {
+    WORKSPACE = 1 << 20,
+    LINK_US = 1000,
+    TUNE = 40960,
+    TUNE_AT = 0x260000,
+    PAGE_US = 700,
+    HALF_US = 120000,
+    SECTOR_US = 45000,
+    PAGE = 256
+};
 static const double HZ = 33e6;
 
 static uint8_t workspace[WORKSPACE];
@@ -65,13 +74,15 @@ static double put(struct cm_sim *sim, const uint8_t *image, uint32_t at, uint32_
     double took = (double)(cm_sim_time_us(sim) - begun);
     cm_close(&session);
     if (status || nor_model_breaches(cm_sim_memory(sim)))
-        printf("  NOT AS IT SHOULD BE: %s, %u breaches\n", cm_status_word(status), (unsigned)nor_model_breaches(cm_sim_memory(sim)));
+        printf("  NOT AS IT SHOULD BE: %s, %u breaches\n", cm_status_word(status),
+               (unsigned)nor_model_breaches(cm_sim_memory(sim)));
     return took;
 }
 
 static void print_row(const char *name, double took, double linked, double floor)
 {
-    printf("  %-50s %8.3f s %8.3f s  %6.4f    %8.3f s  %6.4f\n", name, floor / 1e6, took / 1e6, took / floor, linked / 1e6, linked / took);
+    printf("  %-50s %8.3f s %8.3f s  %6.4f    %8.3f s  %6.4f\n", name, floor / 1e6, took / 1e6, took / floor, linked / 1e6,
+           linked / took);
 }
 
 static void fill(uint8_t *bytes, uint32_t count, uint32_t seed)
@@ -145,7 +156,8 @@ static void run_command(const char *label, const char *via, const char *verb, co
     close(pipes[0]);
     gettimeofday(&end, NULL);
     double seconds = (double)(end.tv_sec - begin.tv_sec) + (double)(end.tv_usec - begin.tv_usec) / 1e6;
-    printf("  %-50s %8.2f s on the host, %6ld KiB of memory%s\n", label, seconds, anonymous, WIFEXITED(status) && WEXITSTATUS(status) == 0 ? "" : "  FAILED");
+    printf("  %-50s %8.2f s on the host, %6ld KiB of memory%s\n", label, seconds, anonymous,
+           WIFEXITED(status) && WEXITSTATUS(status) == 0 ? "" : "  FAILED");
 }
 
 static void measure_host(const char *folder, const char *part, const char *label)
@@ -168,7 +180,8 @@ static void measure_host(const char *folder, const char *part, const char *label
 
 void measure_memories(const char *folder)
 {
-    printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into SPI flash at 33 MHz", "floor", "job", "ratio", "by a link", "ratio");
+    printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into SPI flash at 33 MHz", "floor", "job", "ratio", "by a link",
+           "ratio");
     measure_chip(folder, "w25q32", 4 << 20);
     measure_chip(folder, "w25q128", 16 << 20);
     printf("\nhost, for large chips\n");

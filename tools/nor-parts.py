@@ -31,7 +31,7 @@ ERASES = {
     "fs":        [(32768, 600000, 1100000, "52", "")],
 }
 CHIP = {"sector64": ("C7", 10000), "sector256": ("C7", 2100), "sector256_old": ("C7", 6600), "sst": ("60", 35), "sst_old": ("60", 70), "sst_wf": ("60", 150),
-        "sector32": ("C7", 14000), "subsector": ("C7", 10700), "fs": ("62", 4000)}
+        "sector32": ("C7", 14000), "subsector": ("C7", 10700), "fs": ("C7", 4000)}
 TIMES = {
     "usual": (700, 3000, 15000), "slow": (1400, 5000, 40000), "m25p": (800, 5000, 15000), "sst": (10, 25, 10000), "sst_old": (20, 60, 10000),
     "sst_wf": (25, 60, 10000), "spansion": (340, 1300, 500000), "low_power": (850, 10000, 30000), "micron": (500, 5000, 8000), "at25": (1000, 5000, 40000),
@@ -229,7 +229,7 @@ def descriptors(rows, rewrites):
             tail = ", .chip_opcode = 0x%s, .chip_ms_per_mib = %d" % (chip, ms) if chip else ""
             out.append("static const struct cm_nor_erases ERASES_%s = {.units = {%s}%s};" % (name.upper(), units, tail))
     for name in used(rows, "times"):
-        out.append("static const struct cm_nor_times TIMES_%s = {.program_us = %d, .program_max_us = %d, .status_max_us = %d};" % (name.upper(), *TIMES[name]))
+        out.append("static const struct cm_nor_times TIMES_%s = {.program_us = %d, .program_max_us = %d, .status_max_us = %d%s};" % (name.upper(), *TIMES[name], ", .add_program = cm_nor_add_words" if name in ("sst", "sst_wf") else ""))
     for name in used(rows, "status"):
         s = STATUS[name]
         extra = (", .clear = 0x%s" % s[5] if len(s) > 5 and s[5] else "") + (", .flag_status = true" if len(s) > 6 else "")

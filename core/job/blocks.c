@@ -108,11 +108,8 @@ static enum cm_status write_run(struct cm_blocks *work, uint32_t start, uint8_t 
     struct writing run = {start, count, bytes};
     enum cm_status status = cm_steadily(work->session, act_write, &run);
     if (status == CM_WRITE_FAILED) {
-        status = access_bytes(work, CM_ACCESS_MATCH, start, bytes, count);
-        if (status == CM_DIFFERS && (work->region.traits & CM_REGION_REWRITES))
-            status = CM_OK;
-        else if (status == CM_DIFFERS)
-            status = access_bytes(work, CM_ACCESS_FITS, start, bytes, count);
+        bool rewrites = work->region.traits & CM_REGION_REWRITES;
+        status = rewrites ? CM_OK : access_bytes(work, CM_ACCESS_FITS, start, bytes, count);
         if (status == CM_OK)
             status = cm_steadily(work->session, act_write, &run);
         if (status == CM_DIFFERS) {
@@ -141,7 +138,8 @@ static enum cm_status fill_run(struct cm_blocks *work, uint32_t start, uint8_t *
     for (uint32_t at = 0, next; !status && at < count; at = next) {
         next = cm_piece_end(start + at, page, start + count) - start;
         bool blank = cm_is_erased(work, bytes + at, next - at);
-        while (next < count && cm_is_erased(work, bytes + next, cm_piece_end(start + next, page, start + count) - start - next) == blank)
+        while (next < count &&
+               cm_is_erased(work, bytes + next, cm_piece_end(start + next, page, start + count) - start - next) == blank)
             next = cm_piece_end(start + next, page, start + count) - start;
         if (blank)
             status = access_bytes(work, CM_ACCESS_MATCH, start + at, bytes + at, next - at);
@@ -248,7 +246,8 @@ static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint
     work->chunk_start = start;
     if (!status)
         status = cm_examine_chunk(work, start, count, program_run);
-    bool was_not_blank = status == CM_WRITE_FAILED && work->unit_count && failure->has_bytes && (~failure->found & failure->expected);
+    bool was_not_blank =
+        status == CM_WRITE_FAILED && work->unit_count && failure->has_bytes && (~failure->found & failure->expected);
     if (was_not_blank) {
         cm_mark_sector(work, failure->address, CM_SECTOR_ERASE);
         status = CM_OK;

@@ -15,13 +15,13 @@ struct cm_blocks {
     struct cm_report *report;
     struct cm_region region;
     struct cm_erase_unit units[CM_UNITS]; /* the smallest first */
-    uint8_t first_unit;                   /* the family's number of the first: smaller ones are left out where the map has no room for them */
+    uint8_t first_unit; /* the family's number of the first: smaller ones are left out where the map has no room for them */
     uint8_t unit_count;
-    uint32_t sector;      /* bytes of the smallest; of a page where there is none */
-    uint8_t *map;         /* two bits a sector */
-    uint8_t *buffer;      /* for contents */
+    uint32_t sector; /* bytes of the smallest; of a page where there is none */
+    uint8_t *map;    /* two bits a sector */
+    uint8_t *buffer; /* for contents */
     uint32_t buffer_bytes;
-    uint8_t *samples;     /* a byte for each page of the buffer */
+    uint8_t *samples; /* a byte for each page of the buffer */
     struct cm_guard guard;
     uint32_t chunk_start; /* address of what is in the buffer */
     uint32_t barred_at;   /* first address that protection keeps from changing; UINT32_MAX: none */

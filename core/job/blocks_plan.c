@@ -103,7 +103,8 @@ static bool may_erase(const struct cm_blocks *work, uint32_t start, uint32_t byt
 {
     if (!work->put->unprotect && cm_guard_covers(&work->guard, start, bytes))
         return false;
-    return bytes <= work->buffer_bytes || cm_is_covered(work, start, bytes);
+    bool carries = bytes <= work->buffer_bytes && bytes < work->region.bytes; // never a whole chip
+    return carries || cm_is_covered(work, start, bytes);
 }
 
 /*
@@ -156,7 +157,8 @@ static enum cm_status count_erase(struct cm_blocks *work, uint8_t level, uint32_
     bool barred = cm_guard_covers(&work->guard, start, bytes);
     if (barred && start < work->barred_at)
         work->barred_at = start;
-    if ((!barred || work->put->unprotect) && !may_erase(work, start, bytes)) // a sector, and the workspace cannot carry what else is in it
+    if ((!barred || work->put->unprotect) &&
+        !may_erase(work, start, bytes)) // a sector, and the workspace cannot carry what else is in it
         return cm_fail_at(work->session, CM_NO_ROOM, CM_STEP_CARRY, work->region.name, start);
     work->report->erases++;
     work->report->erased_bytes += bytes;

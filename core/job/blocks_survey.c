@@ -133,7 +133,8 @@ static enum cm_status act_sample(struct cm_session *session, void *argument)
  * Pieces from `at` on of which the first byte tells enough, as far as they follow on one another: pages that are taken for blank, or, behind a sector that must be erased, others that
  * must be too. `at` goes to the first that it does not tell of. Sectors are asked twice: no erase is decided on one reading.
  */
-static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end, enum cm_sector_state state)
+static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end,
+                                      enum cm_sector_state state)
 {
     bool erase = state == CM_SECTOR_ERASE;
     uint32_t piece = erase ? work->sector : work->region.page_bytes, count = (end - *at + piece - 1) / piece;
@@ -164,7 +165,8 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
     bool blank = work->unit_count && failure->found == work->region.erased &&
                  cm_is_erased(work, work->buffer + (from - start), differs - from);
     bool reachable = blank;
-    enum cm_status status = blank ? CM_OK : is_reachable(work, differs, work->buffer + (differs - start), page_end - differs, &reachable);
+    enum cm_status status =
+        blank ? CM_OK : is_reachable(work, differs, work->buffer + (differs - start), page_end - differs, &reachable);
     if (!status && !reachable) {
         cm_mark_sector(work, differs, CM_SECTOR_ERASE);
         *at = cm_piece_end(differs, work->sector, end);

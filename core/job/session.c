@@ -4,7 +4,10 @@
 #include "batch.h"
 #include <string.h>
 
-enum { NO_POWER_BELOW_MV = 1536, ANY_MV = 16384 }; // no part of any table runs on less; what is measured then leaks in through signal lines
+enum {
+    NO_POWER_BELOW_MV = 1536,
+    ANY_MV = 16384
+}; // no part of any table runs on less; what is measured then leaks in through signal lines
 
 enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
                        void *workspace, uint32_t workspace_bytes)

@@ -8,12 +8,12 @@
 #include <coldmint/coldmint.h>
 
 #define REGISTER(address) (*(volatile uint32_t *)(address))
-#define SPI_CONFIG REGISTER(0x1E630000u)  // bit 16: chip 0 may be written
-#define SPI_CONTROL REGISTER(0x1E630010u) // of chip 0
-#define SPI_WINDOW ((volatile uint8_t *)0x30000000u)
-#define TIMER_COUNT REGISTER(0x1E782000u) // counts down, 1 MHz
-#define TIMER_RELOAD REGISTER(0x1E782004u)
-#define TIMER_CONTROL REGISTER(0x1E782030u)
+#define SPI_CONFIG        REGISTER(0x1E630000u) // bit 16: chip 0 may be written
+#define SPI_CONTROL       REGISTER(0x1E630010u) // of chip 0
+#define SPI_WINDOW        ((volatile uint8_t *)0x30000000u)
+#define TIMER_COUNT       REGISTER(0x1E782000u) // counts down, 1 MHz
+#define TIMER_RELOAD      REGISTER(0x1E782004u)
+#define TIMER_CONTROL     REGISTER(0x1E782030u)
 
 enum { USER_MODE_SELECTED = 3, USER_MODE_DESELECTED = 7, ENABLE_WRITES = 1 << 16, TIMER_1_MHZ = 3 };
 

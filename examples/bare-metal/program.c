@@ -96,7 +96,8 @@ static void try_protection(void)
     if (!set)
         return;
     step("registers are read again", cm_guard_look(&session, &now), CM_OK);
-    step("the same bytes are back", memcmp(now.registers, guarded.registers, sizeof now.registers) == 0 ? CM_OK : CM_DIFFERS, CM_OK);
+    step("the same bytes are back", memcmp(now.registers, guarded.registers, sizeof now.registers) == 0 ? CM_OK : CM_DIFFERS,
+         CM_OK);
     step("protection is as it was at first", cm_guard_restore(&session, &before), CM_OK);
 }
 

@@ -28,13 +28,13 @@ enum cm_guard_hold {
 struct cm_guard {
     uint8_t registers[CM_GUARD_REGISTERS];
     uint8_t count;
-    uint8_t hold;   /**< enum cm_guard_hold */
-    uint32_t first; /**< the protected area: one run, at one end of the chip or all of it */
-    uint32_t bytes; /**< 0: nothing is protected */
-    bool vague;     /**< which area the bits mean is not known: taken for all */
-    bool by_sector; /**< locks of single sectors or blocks; `first` and `bytes` span them all */
-    uint32_t lock_bytes;                /**< size of a sector that has a lock of its own */
-    uint8_t locks[CM_GUARD_LOCKS];      /**< by_sector: a bit for each 64 KiB, lowest first */
+    uint8_t hold;                  /**< enum cm_guard_hold */
+    uint32_t first;                /**< the protected area: one run, at one end of the chip or all of it */
+    uint32_t bytes;                /**< 0: nothing is protected */
+    bool vague;                    /**< which area the bits mean is not known: taken for all */
+    bool by_sector;                /**< locks of single sectors or blocks; `first` and `bytes` span them all */
+    uint32_t lock_bytes;           /**< size of a sector that has a lock of its own */
+    uint8_t locks[CM_GUARD_LOCKS]; /**< by_sector: a bit for each 64 KiB, lowest first */
 };
 
 /** A family's own: see core/families/nor/guard.c. */

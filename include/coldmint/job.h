@@ -33,7 +33,8 @@ typedef bool cm_progress_fn(void *context, const struct cm_progress *progress);
  * sector that an image covers in part.
  */
 struct cm_carry {
-    uint8_t *bytes; /**< the caller's, as large as the region; NULL: a job that would lose data is refused. A memory's go through the workspace */
+    uint8_t *
+        bytes; /**< the caller's, as large as the region; NULL: a job that would lose data is refused. A memory's go through the workspace */
     uint32_t size;
     /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but CM_OK ends the job. */
     enum cm_status (*saved)(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
@@ -90,7 +91,8 @@ struct cm_report {
  * carries no other.
  */
 enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
-enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
+enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report,
+                                enum cm_put_aim aim);
 
 /** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading can. */
 static inline enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)

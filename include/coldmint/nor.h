@@ -13,6 +13,7 @@
 #include <coldmint/chip.h>
 
 struct cm_guard;
+struct cm_poll;
 
 extern const struct cm_family cm_nor;
 extern const struct cm_words cm_nor_words;
@@ -40,7 +41,12 @@ struct cm_nor_times {
     uint16_t program_us; /**< a page, a word or a byte: what goes with one instruction; typical */
     uint16_t program_max_us;
     uint32_t status_max_us; /**< writing status registers */
+    /** Adds what programs and reads back a run of bytes, where that is not by pages: cm_nor_add_words. NULL: by pages. */
+    void (*add_program)(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count, const struct cm_poll *polls);
 };
+
+/** Words by auto address increment. For the tables. */
+void cm_nor_add_words(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count, const struct cm_poll *polls);
 
 /**
  * Status registers that parts share. Register 0 is the one with busy and write enable. A register whose write opcode is 01 goes into one frame with register 0; where that
@@ -72,13 +78,14 @@ struct cm_nor_guard {
     uint8_t bp[4];        /**< masks of BP0, BP1, ... in register 0; 0: none */
     uint8_t fraction;     /**< 64, 4; 0: least_bytes alone */
     uint32_t least_bytes; /**< 65536; 0: fraction alone */
-    bool mirrored;        /**< the upper half of the values is the lower end: all but what they would name (BP3 of older Macronix parts) */
-    bool vague;           /**< the sheets' tables differ or are not known here: any bit is taken for the whole chip */
-    bool volatile_bits;   /**< set anew by each power-up */
-    const struct cm_nor_sector_locks *by_sector; /**< a lock for each sector (36, 39, 3C); the bits show whether some or all are set. NULL: none */
+    bool mirrored; /**< the upper half of the values is the lower end: all but what they would name (BP3 of older Macronix parts) */
+    bool vague;    /**< the sheets' tables differ or are not known here: any bit is taken for the whole chip */
+    bool volatile_bits; /**< set anew by each power-up */
+    const struct cm_nor_sector_locks
+        *by_sector; /**< a lock for each sector (36, 39, 3C); the bits show whether some or all are set. NULL: none */
     uint8_t tb_register, tb_mask;
-    bool tb_fixed;    /**< TB can be written once only: it is never changed here */
-    uint8_t sec_mask; /**< SEC, in register 0: units of 4 KiB instead, 32 KiB at most */
+    bool tb_fixed;                  /**< TB can be written once only: it is never changed here */
+    uint8_t sec_mask;               /**< SEC, in register 0: units of 4 KiB instead, 32 KiB at most */
     uint8_t cmp_register, cmp_mask; /**< CMP: all but that area */
     uint8_t lock_mask;              /**< SRP0, SRWD, BPL: with WP low the registers are held; 0: none */
     uint8_t srl_register, srl_mask; /**< SRP1, SRL: held until the power has been off, or for ever */
@@ -87,7 +94,7 @@ struct cm_nor_guard {
 
 /** How addresses beyond 16 MiB are reached. */
 enum cm_nor_wide {
-    CM_NOR_NARROW,   /**< there are none */
+    CM_NOR_NARROW,    /**< there are none */
     CM_NOR_OPCODES_4, /**< instructions with four address bytes always: 13, 12, and those of the erases */
     CM_NOR_B7,        /**< a mode: B7 and E9 */
     CM_NOR_WREN_B7    /**< the same, each after a write enable */
@@ -97,12 +104,12 @@ enum cm_nor_wide {
 struct cm_nor_part {
     struct cm_part part;
     uint32_t bytes;
-    uint32_t clock_hz;     /**< of the plain read instruction */
-    uint16_t page_bytes;   /**< of a program instruction; 2: words by auto address increment; 1: single bytes */
-    uint8_t address_bytes; /**< of the plain instructions */
-    uint8_t wide;          /**< enum cm_nor_wide */
-    bool rewrites;         /**< an EEPROM: no erase, and 0 becomes 1 too */
-    bool high_in_opcode;   /**< an EEPROM with address bit 8 in the opcode */
+    uint32_t clock_hz;                  /**< of the plain read instruction */
+    uint16_t page_bytes;                /**< of a program instruction; 2: words by auto address increment; 1: single bytes */
+    uint8_t address_bytes;              /**< of the plain instructions */
+    uint8_t wide;                       /**< enum cm_nor_wide */
+    bool rewrites;                      /**< an EEPROM: no erase, and 0 becomes 1 too */
+    bool high_in_opcode;                /**< an EEPROM with address bit 8 in the opcode */
     const struct cm_nor_erases *erases; /**< NULL: the chip's own tables (SFDP) tell, or there are none */
     const struct cm_nor_times *times;
     const struct cm_nor_status *status;

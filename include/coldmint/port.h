@@ -41,8 +41,9 @@ struct cm_poll {
     uint8_t at;    /**< place of the answer's byte that counts */
     uint8_t mask;
     uint8_t want;
-    bool echo;     /**< check the echo, as in struct cm_each */
-    uint8_t never; /**< in frames: what a chip that is there never answers here, but a loose wire does: CM_CONTACT_LOST at once; 0: none */
+    bool echo; /**< check the echo, as in struct cm_each */
+    uint8_t
+        never; /**< in frames: what a chip that is there never answers here, but a loose wire does: CM_CONTACT_LOST at once; 0: none */
     uint32_t pause_us; /**< in frames: between two askings, so that the bus is not kept busy for nothing */
     uint32_t timeout_us;
 };
@@ -103,13 +104,13 @@ struct cm_frames {
     uint8_t verify;        /**< opcode that reads each piece back; CM_DIFFERS where it is not what was written; 0: none */
     bool chained;          /**< address and enable go with the first frame only; `finish` goes after the last (word programming) */
     uint8_t finish;
-    uint8_t sample;          /**< with IN: bytes of each frame, one after the other into `in`, instead of all; 0: all */
-    enum cm_each_data data;  /**< what happens with the data */
-    uint32_t first;          /**< address of the first byte */
-    uint32_t count;          /**< bytes */
-    uint32_t piece;          /**< a power of two, or 0 */
-    const uint8_t *out;      /**< `count` bytes, for OUT, MATCH and FITS; NULL with OUT: no data go with the frames */
-    uint8_t *in;             /**< `count` bytes, for IN */
+    uint8_t sample;                /**< with IN: bytes of each frame, one after the other into `in`, instead of all; 0: all */
+    enum cm_each_data data;        /**< what happens with the data */
+    uint32_t first;                /**< address of the first byte */
+    uint32_t count;                /**< bytes */
+    uint32_t piece;                /**< a power of two, or 0 */
+    const uint8_t *out;            /**< `count` bytes, for OUT, MATCH and FITS; NULL with OUT: no data go with the frames */
+    uint8_t *in;                   /**< `count` bytes, for IN */
     const struct cm_poll *enabled; /**< after `enable`, in a frame: asked once; CM_DIFFERS where it does not hold */
     const struct cm_poll *ready;   /**< after each frame, in frames: wait for this */
 };

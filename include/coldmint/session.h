@@ -48,9 +48,9 @@ struct cm_session {
     bool echoes;     /**< the part repeats what it hears: each instruction proves the contact */
     uint8_t segment; /**< extended address byte that the chip holds */
     bool segment_known;
-    uint8_t id_way;     /**< of a memory: which of the id instructions it answers */
-    bool wide;          /**< of a memory: it was switched to 4-byte addresses */
-    bool unguarded;     /**< protection was lifted by us: lift it anew where the chip has been off */
+    uint8_t id_way; /**< of a memory: which of the id instructions it answers */
+    bool wide;      /**< of a memory: it was switched to 4-byte addresses */
+    bool unguarded; /**< protection was lifted by us: lift it anew where the chip has been off */
     /** Asked when contact is lost and the chip is not found again at once: true to go on trying, after whatever wait the
      *  caller sees fit; NULL: never. Set it, and its context, after cm_open. */
     bool (*on_lost)(void *context, const struct cm_failure *failure);

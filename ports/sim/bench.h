@@ -20,8 +20,9 @@ struct sim_bench_chip {
     char *eeprom;
     uint8_t *status; /* status registers of a memory */
     unsigned status_count;
-    bool wp_low;                /* the board holds its write protect pin low */
-    uint16_t neighbour_from_mv; /* in circuit: from this supply on the rest of the board wakes up and talks on the same wires; 0: never */
+    bool wp_low; /* the board holds its write protect pin low */
+    uint16_t
+        neighbour_from_mv; /* in circuit: from this supply on the rest of the board wakes up and talks on the same wires; 0: never */
 };
 
 struct sim_bench_port {
@@ -43,10 +44,10 @@ struct sim_faults {
     uint32_t slow_percent;
     uint32_t restart_every_bytes;
     bool no_power;
-    bool reset_held; /* something on the board holds RESET low */
-    bool no_rights;  /* the system does not let us use the port */
-    uint32_t worn_at;  /* of a memory, less one: an erase leaves the byte here; 0: nowhere */
-    uint32_t stuck_at; /* likewise: bit 0 of it reads 1 for ever */
+    bool reset_held;      /* something on the board holds RESET low */
+    bool no_rights;       /* the system does not let us use the port */
+    uint32_t worn_at;     /* of a memory, less one: an erase leaves the byte here; 0: nowhere */
+    uint32_t stuck_at;    /* likewise: bit 0 of it reads 1 for ever */
     bool registers_stuck; /* its status registers take nothing */
 };
 

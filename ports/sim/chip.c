@@ -44,8 +44,8 @@ static uint32_t *avr_slow_percent(union sim_model *model)
     return &model->avr.slow_percent;
 }
 
-const struct sim_kind sim_avr = {CM_LINE_BIT(CM_LINE_RESET), avr_now_ns, avr_supply, avr_supply_mv,   avr_line,
-                                 avr_byte,                   avr_sck,    avr_miso,   avr_slow_percent};
+const struct sim_kind sim_avr = {
+    CM_LINE_BIT(CM_LINE_RESET), avr_now_ns, avr_supply, avr_supply_mv, avr_line, avr_byte, avr_sck, avr_miso, avr_slow_percent};
 
 static uint64_t *nor_now_ns(union sim_model *model)
 {
@@ -92,5 +92,5 @@ static uint32_t *nor_slow_percent(union sim_model *model)
     return &model->nor.slow_percent;
 }
 
-const struct sim_kind sim_nor = {CM_LINE_BIT(CM_LINE_SELECT), nor_now_ns, nor_supply, nor_supply_mv,   nor_line,
-                                 nor_byte,                    nor_sck,    nor_miso,   nor_slow_percent};
+const struct sim_kind sim_nor = {
+    CM_LINE_BIT(CM_LINE_SELECT), nor_now_ns, nor_supply, nor_supply_mv, nor_line, nor_byte, nor_sck, nor_miso, nor_slow_percent};

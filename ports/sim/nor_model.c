@@ -144,7 +144,8 @@ bool nor_model_protects(const struct nor_model *model, uint32_t address)
     }
     uint64_t size = model->row->bytes, area;
     bool upper = !has_bit(model, guard->tb_register, guard->tb_mask), inside;
-    if (guard->mirrored && number > 7 && number < highest) { // 1001: lower half, 1010: lower three quarters, ... 1110: all but one unit
+    if (guard->mirrored && number > 7 &&
+        number < highest) { // 1001: lower half, 1010: lower three quarters, ... 1110: all but one unit
         uint64_t open = area_of(model, 15 - number, highest);
         inside = open >= size || address < size - open;
     } else {
@@ -249,11 +250,16 @@ static uint8_t answer(struct nor_model *model, uint32_t at)
     case 0x13:
         return nor_model_at(model, masked(model, model->address + at));
     case 0x3C:
-        return model->sector_locks[masked(model, model->address) / BLOCK / 8] >> masked(model, model->address) / BLOCK % 8 & 1 ? 0xFF : 0x00;
+        return model->sector_locks[masked(model, model->address) / BLOCK / 8] >> masked(model, model->address) / BLOCK % 8 & 1
+                   ? 0xFF
+                   : 0x00;
     case 0x5A:
         return at > 0 && model->address + at - 1 < NOR_SFDP_BYTES ? model->sfdp[model->address + at - 1] : 0xFF;
     case 0x90:
-        return part->id_bytes && part->id[0] == 0x90 ? part->id[1 + (at & 1)] : tagged || part->id_bytes < 3 ? 0xFF : at & 1 ? (uint8_t)(part->id[2] - 1) : part->id[0];
+        return part->id_bytes && part->id[0] == 0x90 ? part->id[1 + (at & 1)]
+               : tagged || part->id_bytes < 3        ? 0xFF
+               : at & 1                              ? (uint8_t)(part->id[2] - 1)
+                                                     : part->id[0];
     case 0xAB:
         return part->id_bytes && part->id[0] == 0xAB ? part->id[1] : part->id_bytes ? (uint8_t)(part->id[2] - 1) : 0xFF;
     default:
@@ -613,7 +619,8 @@ static void take(struct nor_model *model, uint8_t byte)
     int addresses = model->in_words && model->opcode == 0xAD ? 0 : address_bytes(model, model->opcode);
     if (addresses > 0 && model->bytes - 1 <= (uint32_t)addresses) {
         model->address = model->address << 8 | byte;
-        if (model->bytes - 1 == (uint32_t)addresses && model->address >= model->row->bytes && model->opcode != 0x5A && model->row->bytes >= 512)
+        if (model->bytes - 1 == (uint32_t)addresses && model->address >= model->row->bytes && model->opcode != 0x5A &&
+            model->row->bytes >= 512)
             breach(model, NOR_BREACH_ADDRESS);
         bool reads = model->opcode == 0x03 || model->opcode == 0x13 || (model->row->high_in_opcode && model->opcode == 0x0B);
         model->streams = reads && !model->deaf && model->bytes - 1 == (uint32_t)addresses;

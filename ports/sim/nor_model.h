@@ -45,7 +45,7 @@ struct nor_model {
     uint8_t opcode, bit, shifting, out;
     uint32_t bytes, address, data_bytes;
     uint8_t page[NOR_PAGE_MAX];
-    bool deaf; /* to the rest of it */
+    bool deaf;    /* to the rest of it */
     bool streams; /* it reads the array, and the address has come: only data follow */
     uint32_t word_address;
     /* what is wrong with it */

@@ -75,7 +75,8 @@ static void make_wide(const struct cm_nor_part *row, uint8_t *table)
 static void make_header(uint8_t *sfdp, unsigned number, uint16_t id, uint8_t words, uint32_t pointer)
 {
     uint8_t *header = sfdp + 8 * (1 + number);
-    const uint8_t bytes[] = {(uint8_t)id, 6, 1, words, (uint8_t)pointer, (uint8_t)(pointer >> 8), (uint8_t)(pointer >> 16), (uint8_t)(id >> 8)};
+    const uint8_t bytes[] = {(uint8_t)id,       6, 1, words, (uint8_t)pointer, (uint8_t)(pointer >> 8), (uint8_t)(pointer >> 16),
+                             (uint8_t)(id >> 8)};
     memcpy(header, bytes, sizeof bytes);
 }
 

@@ -11,7 +11,14 @@
 #include <string.h>
 #include <time.h>
 
-enum { DEFAULT_MAX_CLOCK_HZ = 8000000, MEMORY_MAX_CLOCK_HZ = 33000000, LINE_NS = 125, CALLS_A_LOOK = 64, SAVE_EVERY_NS = 250000000, SAVE_SHARE = 20 };
+enum {
+    DEFAULT_MAX_CLOCK_HZ = 8000000,
+    MEMORY_MAX_CLOCK_HZ = 33000000,
+    LINE_NS = 125,
+    CALLS_A_LOOK = 64,
+    SAVE_EVERY_NS = 250000000,
+    SAVE_SHARE = 20
+};
 
 struct cm_sim {
     struct cm_port port;
@@ -335,7 +342,8 @@ static bool read_contents(FILE *file, const char *path, struct memory_target *ta
     uint32_t at = 0;
     cm_record_begin(&reader, into_memory, target);
     while ((got = fread(text, 1, sizeof text, file)) > 0) {
-        enum cm_status status = raw ? into_memory(target, at, (const uint8_t *)text, (uint32_t)got, 0) : cm_record_feed(&reader, text, got);
+        enum cm_status status =
+            raw ? into_memory(target, at, (const uint8_t *)text, (uint32_t)got, 0) : cm_record_feed(&reader, text, got);
         if (raw && status)
             snprintf(error, SIM_ERROR_BYTES, "%.300s is larger than the chip", path);
         if (status)
@@ -386,8 +394,10 @@ static bool make_new_avr(struct cm_sim *sim, const char *bench_path, char *error
         model->fuses[i] = chip->fuses[i];
     if (chip->lock)
         model->lock = *chip->lock;
-    return (!chip->flash || load_contents(bench_path, chip->flash, (struct memory_target){model->flash, model->row->flash_bytes, 0}, error)) &&
-           (!chip->eeprom || load_contents(bench_path, chip->eeprom, (struct memory_target){model->eeprom, model->row->eeprom_bytes, 0}, error));
+    return (!chip->flash ||
+            load_contents(bench_path, chip->flash, (struct memory_target){model->flash, model->row->flash_bytes, 0}, error)) &&
+           (!chip->eeprom ||
+            load_contents(bench_path, chip->eeprom, (struct memory_target){model->eeprom, model->row->eeprom_bytes, 0}, error));
 }
 
 static bool make_new_memory(struct cm_sim *sim, const char *bench_path, char *error)

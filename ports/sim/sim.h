@@ -27,7 +27,7 @@ bool cm_sim_grants(const struct cm_sim *sim);
 struct cm_port *cm_sim_port(struct cm_sim *sim);
 
 /** The model, the bench and what is wrong with it now: for tests, and for showing. */
-struct avr_model *cm_sim_model(struct cm_sim *sim);   /**< NULL: the chip is a memory */
+struct avr_model *cm_sim_model(struct cm_sim *sim);  /**< NULL: the chip is a memory */
 struct nor_model *cm_sim_memory(struct cm_sim *sim); /**< NULL: it is an AVR */
 const struct sim_bench *cm_sim_bench(const struct cm_sim *sim);
 struct sim_faults *cm_sim_faults(struct cm_sim *sim);

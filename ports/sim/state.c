@@ -76,8 +76,8 @@ static json_t *faults_object(const struct sim_faults *faults)
                      (json_int_t)faults->contact_back_after_bytes, "flip_every_bytes", (json_int_t)faults->flip_every_bytes, "miso",
                      (int)faults->miso, "slow_percent", (json_int_t)faults->slow_percent, "no_power", faults->no_power,
                      "restart_every_bytes", (json_int_t)faults->restart_every_bytes, "reset_held", faults->reset_held, "no_rights",
-                     faults->no_rights, "worn_at", (json_int_t)faults->worn_at, "stuck_at", (json_int_t)faults->stuck_at, "registers_stuck",
-                     faults->registers_stuck);
+                     faults->no_rights, "worn_at", (json_int_t)faults->worn_at, "stuck_at", (json_int_t)faults->stuck_at,
+                     "registers_stuck", faults->registers_stuck);
 }
 
 /* A memory's cells are in a file of their own. */
@@ -87,12 +87,13 @@ static json_t *memory_object(const struct sim_state *state)
     json_t *breaches = json_array();
     for (int i = 0; i < NOR_BREACH_COUNT; i++)
         json_array_append_new(breaches, json_integer(model->breaches[i]));
-    return json_pack("{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}", "format", FORMAT, "part", model->row->part.name,
-                     "time_ns", (json_int_t)model->now_ns, "bytes", (json_int_t)*state->bytes, "fault_bytes", (json_int_t)*state->fault_bytes,
-                     "programs", (json_int_t)model->programs, "erases", (json_int_t)model->erases, "busy_until_ns",
-                     (json_int_t)model->busy_until_ns, "supply_mv", (int)model->supply_mv, "wide", model->wide, "asleep", model->asleep, "registers",
-                     numbers_u8(model->registers, CM_NOR_REGISTERS), "locks", numbers_u8(model->sector_locks, sizeof model->sector_locks),
-                     "faults", faults_object(state->faults), "breaches", breaches);
+    return json_pack("{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}", "format", FORMAT, "part",
+                     model->row->part.name, "time_ns", (json_int_t)model->now_ns, "bytes", (json_int_t)*state->bytes, "fault_bytes",
+                     (json_int_t)*state->fault_bytes, "programs", (json_int_t)model->programs, "erases", (json_int_t)model->erases,
+                     "busy_until_ns", (json_int_t)model->busy_until_ns, "supply_mv", (int)model->supply_mv, "wide", model->wide,
+                     "asleep", model->asleep, "registers", numbers_u8(model->registers, CM_NOR_REGISTERS), "locks",
+                     numbers_u8(model->sector_locks, sizeof model->sector_locks), "faults", faults_object(state->faults),
+                     "breaches", breaches);
 }
 
 static json_t *state_object(const struct sim_state *state)
@@ -230,8 +231,8 @@ static bool load_faults(json_t *object, struct sim_faults *faults)
     int miso, no_power, held = 0, no_rights = 0, registers = 0;
     if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b}", "contact_lost_after_bytes", &lost,
                     "contact_back_after_bytes", &back, "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow, "no_power",
-                    &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights, "worn_at", &worn, "stuck_at",
-                    &stuck, "registers_stuck", &registers))
+                    &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights, "worn_at", &worn,
+                    "stuck_at", &stuck, "registers_stuck", &registers))
         return false;
     *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost,
                                   .contact_back_after_bytes = (uint32_t)back,
@@ -262,10 +263,10 @@ static bool load_memory_object(json_t *object, struct sim_state *state)
     json_int_t time_ns, bytes, fault_bytes, programs, erases, busy_until_ns;
     json_t *registers, *locks, *faults, *breaches;
     int format, supply_mv, wide, asleep;
-    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}", "format", &format, "part", &part, "time_ns",
-                    &time_ns, "bytes", &bytes, "fault_bytes", &fault_bytes, "programs", &programs, "erases", &erases, "busy_until_ns",
-                    &busy_until_ns, "supply_mv", &supply_mv, "wide", &wide, "asleep", &asleep, "registers", &registers, "locks", &locks, "faults", &faults, "breaches",
-                    &breaches) ||
+    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}", "format", &format,
+                    "part", &part, "time_ns", &time_ns, "bytes", &bytes, "fault_bytes", &fault_bytes, "programs", &programs,
+                    "erases", &erases, "busy_until_ns", &busy_until_ns, "supply_mv", &supply_mv, "wide", &wide, "asleep", &asleep,
+                    "registers", &registers, "locks", &locks, "faults", &faults, "breaches", &breaches) ||
         format != FORMAT || strcmp(part, model->row->part.name) != 0)
         return false;
     for (size_t i = 0; i < NOR_BREACH_COUNT; i++)

@@ -18,8 +18,8 @@ void memory_rig_open(struct memory_rig *rig, const char *name, const char *more)
     memset(rig, 0, sizeof *rig);
     const struct cm_part *part = find(name);
     assert_non_null(part);
-    snprintf(text, sizeof text, "bench: a test's memory\nchip:\n  part: %s\n  supply_mv: %d\n%s", name, (part->supply_min_mv + part->supply_max_mv) / 2,
-             more);
+    snprintf(text, sizeof text, "bench: a test's memory\nchip:\n  part: %s\n  supply_mv: %d\n%s", name,
+             (part->supply_min_mv + part->supply_max_mv) / 2, more);
     write_file(rig->path, sizeof rig->path, "memory.yaml", text);
     cm_sim_renew(rig->path);
     rig->sim = cm_sim_open(rig->path, error);
@@ -89,6 +89,7 @@ void assert_holds_image(const struct memory_rig *rig)
 {
     for (uint32_t i = 0; i < rig->model->row->bytes; i++) {
         if (nor_model_at(rig->model, i) != rig->image[i])
-            fail_msg("%s: 0x%06X holds %02X, not %02X", rig->model->row->part.name, (unsigned)i, nor_model_at(rig->model, i), rig->image[i]);
+            fail_msg("%s: 0x%06X holds %02X, not %02X", rig->model->row->part.name, (unsigned)i, nor_model_at(rig->model, i),
+                     rig->image[i]);
     }
 }

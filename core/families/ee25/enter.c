@@ -128,11 +128,8 @@ static enum cm_status erase_units(struct cm_session *session, uint8_t index, uin
     return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle,
-                                              .erase_unit = erase_unit,
-                                              .erase_units = erase_units,
-                                              .sample = cm_nor_sample,
-                                              .guard = &cm_nor_guard_rules};
+static const struct cm_memory_rules MEMORY = {
+    .settle = settle, .erase_unit = erase_unit, .erase_units = erase_units, .sample = cm_nor_sample, .guard = &cm_nor_guard_rules};
 
 const struct cm_family cm_ee25 = {
     .name = "ee25",

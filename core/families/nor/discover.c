@@ -18,7 +18,9 @@ static const struct cm_nor_status PLAIN_STATUS = {
 static const struct cm_nor_guard PLAIN_GUARD = {.bp = {0x04, 0x08, 0x10, 0x20}, .vague = true, .lock_mask = 0x80};
 static const struct cm_nor_times PLAIN_TIMES = {.program_us = 800, .program_max_us = 5000, .status_max_us = 100000};
 static const struct cm_nor_erases PLAIN_ERASES = {
-    .units = {{4096, 60000, 800000, 0x20, 0x21}, {65536, 300000, 4000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 5000};
+    .units = {{4096, 60000, 800000, 0x20, 0x21}, {65536, 300000, 4000000, 0xD8, 0xDC}},
+    .chip_opcode = 0xC7,
+    .chip_ms_per_mib = 5000};
 
 static enum cm_status read_sfdp(void *context, uint32_t address, uint8_t *bytes, uint32_t count)
 {
@@ -88,10 +90,10 @@ static bool take_addresses(const struct cm_sfdp *sfdp, struct cm_nor_part *row)
     bool has_opcodes = sfdp->read_4 && sfdp->program_4;
     for (uint8_t i = 0; i < CM_SFDP_ERASES && sfdp->erases[i].bytes; i++)
         has_opcodes = has_opcodes && sfdp->erases[i].opcode_4;
-    row->wide = has_opcodes                          ? CM_NOR_OPCODES_4
-                : sfdp->enter_4 & CM_SFDP_B7         ? CM_NOR_B7
-                : sfdp->enter_4 & CM_SFDP_WREN_B7    ? CM_NOR_WREN_B7
-                                                     : CM_NOR_NARROW;
+    row->wide = has_opcodes                       ? CM_NOR_OPCODES_4
+                : sfdp->enter_4 & CM_SFDP_B7      ? CM_NOR_B7
+                : sfdp->enter_4 & CM_SFDP_WREN_B7 ? CM_NOR_WREN_B7
+                                                  : CM_NOR_NARROW;
     return row->wide != CM_NOR_NARROW;
 }
 

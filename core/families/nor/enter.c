@@ -84,7 +84,7 @@ void cm_nor_set_ready(const struct cm_session *session, struct cm_poll *poll, ui
     poll->at = 1;
     poll->mask = by_flags ? 0x80 : STATUS_BUSY;
     poll->want = by_flags ? 0x80 : 0;
-    poll->never = 0xFF; // busy, enabled and everything protected cannot be at once
+    poll->never = 0xFF;                                // busy, enabled and everything protected cannot be at once
     poll->pause_us = (typical_us + POLLS - 1) / POLLS; // late by half of that on average
     poll->timeout_us = timeout_us;
 }
@@ -183,26 +183,20 @@ static bool is_id(const uint8_t *id, uint8_t way)
 /* Asks in one way, twice; CM_NO_CHIP where nothing comes that could be an id, or not the same again. */
 static enum cm_status ask(struct cm_session *session, uint8_t way)
 {
-    uint8_t id[CM_ID_BYTES] = {0}, again[CM_ID_BYTES] = {0}, tag = way > 0;
+    uint8_t id[CM_ID_BYTES + 1] = {WAYS[way].opcode}, bytes = WAYS[way].bytes;
     session->id_way = way;
+    session->tries++;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    add_id(session, CM_EACH_IN, id, WAYS[way].bytes);
-    add_id(session, CM_EACH_IN, again, WAYS[way].bytes);
+    add_id(session, CM_EACH_IN, id + 1, bytes);
+    add_id(session, CM_EACH_MATCH, id + 1, bytes < ID_PROOF_BYTES ? bytes : ID_PROOF_BYTES);
     enum cm_status status = cm_batch_run(session);
     if (way == 0)
-        memcpy(session->failure.answer, id, sizeof session->failure.answer);
-    session->tries++;
-    if (status)
-        return status;
-    uint8_t sure = WAYS[way].bytes < ID_PROOF_BYTES ? WAYS[way].bytes : ID_PROOF_BYTES;
-    if (!is_id(id, way) || memcmp(id, again, sure) != 0)
+        memcpy(session->failure.answer, id + 1, sizeof session->failure.answer);
+    if (status == CM_DIFFERS || (!status && !is_id(id + 1, way)))
         return CM_NO_CHIP;
-    if (session->part)
-        return CM_OK; // identify compares
-    memset(session->id, 0, sizeof session->id);
-    session->id[0] = tag ? WAYS[way].opcode : 0;
-    memcpy(session->id + tag, id, WAYS[way].bytes);
-    return CM_OK;
+    if (!status && !session->part) // else identify compares
+        memcpy(session->id, way == 0 ? id + 1 : id, CM_ID_BYTES);
+    return status;
 }
 
 /* A chip in the midst of an erase answers its status and nothing else. */

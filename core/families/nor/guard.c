@@ -128,30 +128,16 @@ static enum cm_status write_or_held(struct cm_session *session, const uint8_t *r
     return status == CM_WRITE_FAILED ? cm_refine(session, CM_PROTECTED) : status;
 }
 
-static enum cm_status prove(struct cm_session *session, const struct cm_guard *wanted)
-{
-    struct cm_guard now;
-    enum cm_status status = look(session, &now);
-    if (!status && now.bytes != wanted->bytes)
-        status = cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "status", 0, wanted->registers[0], now.registers[0]);
-    return status;
-}
-
 static enum cm_status lift(struct cm_session *session, const struct cm_guard *guard)
 {
     const struct cm_nor_guard *rules = cm_nor_part_of(session)->guard;
-    struct cm_guard none = {.bytes = 0};
     uint8_t open[CM_NOR_REGISTERS];
     if (!rules)
         return CM_OK;
-    enum cm_status status;
-    if (rules->by_sector) {
-        status = rules->by_sector->lift(session, guard);
-    } else {
-        open_registers(rules, guard->registers, open);
-        status = write_or_held(session, open);
-    }
-    return status ? status : prove(session, &none);
+    if (rules->by_sector)
+        return rules->by_sector->lift(session, guard);
+    open_registers(rules, guard->registers, open);
+    return write_or_held(session, open);
 }
 
 static enum cm_status restore(struct cm_session *session, const struct cm_guard *guard)
@@ -159,8 +145,7 @@ static enum cm_status restore(struct cm_session *session, const struct cm_guard 
     const struct cm_nor_guard *rules = cm_nor_part_of(session)->guard;
     if (!rules)
         return CM_OK;
-    enum cm_status status = rules->by_sector ? rules->by_sector->restore(session, guard) : write_or_held(session, guard->registers);
-    return status ? status : prove(session, guard);
+    return rules->by_sector ? rules->by_sector->restore(session, guard) : write_or_held(session, guard->registers);
 }
 
 const struct cm_guard_rules cm_nor_guard_rules = {.look = look, .lift = lift, .restore = restore};

@@ -49,19 +49,20 @@ static enum cm_status look_at_sectors(struct cm_session *session, struct cm_guar
     return CM_OK;
 }
 
-/* One write of the status register, which is not read back: what comes of its global bits is seen in the summary. */
+/* One write of the status register, which does not read back: what comes of its global bits is seen in the summary. */
 static enum cm_status write_global(struct cm_session *session, uint8_t byte)
 {
-    struct cm_poll ready;
-    cm_nor_set_ready(session, &ready, 0, cm_nor_part_of(session)->times->status_max_us);
-    cm_batch_begin(session, CM_STEP_SETTINGS, "status", 0);
-    struct cm_frames *frames = cm_nor_add_frames(session, CMD_WRITE_STATUS);
-    frames->enable = CMD_WRITE_ENABLE;
-    frames->data = CM_EACH_OUT;
-    frames->out = &byte;
-    frames->count = 1;
-    frames->ready = &ready;
-    return cm_nor_run(session);
+    return cm_nor_write_registers(session, CMD_WRITE_STATUS, &byte, 1);
+}
+
+/* The summary must say what it should. */
+static enum cm_status prove(struct cm_session *session, uint8_t wanted)
+{
+    uint8_t now[CM_NOR_REGISTERS];
+    enum cm_status status = cm_nor_read_status(session, now);
+    if (!status && ((now[0] ^ wanted) & SUMMARY_BITS))
+        status = cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "status", 0, wanted, now[0]);
+    return status;
 }
 
 static enum cm_status lift_sectors(struct cm_session *session, const struct cm_guard *guard)
@@ -69,7 +70,9 @@ static enum cm_status lift_sectors(struct cm_session *session, const struct cm_g
     enum cm_status status = CM_OK;
     if (guard->registers[0] & cm_nor_part_of(session)->guard->lock_mask)
         status = write_global(session, NO_GLOBAL); // the lock first; while it stands the others are not heard
-    return status ? status : write_global(session, 0);
+    if (!status)
+        status = write_global(session, 0);
+    return status ? status : prove(session, 0);
 }
 
 static enum cm_status restore_sectors(struct cm_session *session, const struct cm_guard *guard)
@@ -85,7 +88,7 @@ static enum cm_status restore_sectors(struct cm_session *session, const struct c
     }
     if (!status && lock)
         status = write_global(session, lock | NO_GLOBAL);
-    return status;
+    return status ? status : prove(session, summary);
 }
 
 const struct cm_nor_sector_locks cm_nor_sector_locks = {.look = look_at_sectors, .lift = lift_sectors, .restore = restore_sectors};

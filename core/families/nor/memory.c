@@ -3,7 +3,7 @@
  *
  *     read      03 address -> bytes, as many as are wanted          13 with four address bytes
  *     program   06, 02 address bytes (within one page)              12
- *               06, AD address two bytes, AD two bytes, ..., 04     parts without pages ("auto address increment")
+ *               words.c has those without pages
  *     erase     06, 20 / 52 / D8 address                            21 / 5C / DC; C7 for all
  *     ready     05 -> status, bit 0 is busy, bit 1 write enable
  *
@@ -17,7 +17,6 @@
 enum {
     CMD_READ_4 = 0x13,
     CMD_PROGRAM_4 = 0x12,
-    CMD_PROGRAM_WORDS = 0xAD,
     OVERHEAD_BITS = 80, // of a page: enable, status, opcode and address, poll, and the head of its reading back
     FACTOR_MAX = 6,     // an erase of the whole chip gets so many times its typical time
 };
@@ -109,7 +108,7 @@ static enum cm_status run_write(struct cm_session *session)
     return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
 }
 
-static struct cm_frames *add_program(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t address, uint8_t *bytes,
+struct cm_frames *cm_nor_add_program(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t address, uint8_t *bytes,
                                      uint32_t count, const struct cm_poll *polls)
 {
     struct cm_frames *frames = cm_nor_add_at(session, opcode, wide, address, count);
@@ -121,30 +120,7 @@ static struct cm_frames *add_program(struct cm_session *session, uint8_t opcode,
     return frames;
 }
 
-/* Words by auto address increment, which begins at an even address; a byte before and a byte behind go by themselves. */
-static void add_words(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count, const struct cm_poll *polls)
-{
-    uint32_t before = address & 1, words = (count - before) & ~1u, after = count - before - words;
-    if (before)
-        add_program(session, CMD_PROGRAM, 0, address, bytes, 1, polls);
-    if (words) {
-        struct cm_frames *frames = add_program(session, CMD_PROGRAM_WORDS, 0, address + before, bytes + before, words, polls);
-        frames->piece = 2;
-        frames->chained = true;
-        frames->finish = CMD_WRITE_DISABLE;
-    }
-    if (after)
-        add_program(session, CMD_PROGRAM, 0, address + before + words, bytes + before + words, 1, polls);
-}
-
-static void add_verify(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
-{
-    cm_batch_verify(session);
-    struct cm_frames *frames = cm_nor_add_at(session, CMD_READ, CMD_READ_4, address, count);
-    frames->data = CM_EACH_MATCH;
-    frames->out = bytes;
-}
-
+/* A run of pages, each enabled, waited for and read back. */
 static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
@@ -152,12 +128,11 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
     cm_nor_set_enabled(&polls[0]);
     cm_nor_set_ready(session, &polls[1], part->times->program_us, part->times->program_max_us);
     cm_batch_begin(session, CM_STEP_PROGRAM, name_of(session), address);
-    if (part->page_bytes == 2) {
-        add_words(session, address, bytes, count, polls);
-        add_verify(session, address, bytes, count);
+    if (part->times->add_program) {
+        part->times->add_program(session, address, bytes, count, polls);
     } else {
         cm_batch_verify(session);
-        struct cm_frames *frames = add_program(session, CMD_PROGRAM, CMD_PROGRAM_4, address, bytes, count, polls);
+        struct cm_frames *frames = cm_nor_add_program(session, CMD_PROGRAM, CMD_PROGRAM_4, address, bytes, count, polls);
         frames->piece = part->page_bytes;
         frames->verify = frames->opcode == CMD_PROGRAM_4 ? CMD_READ_4 : CMD_READ;
     }
@@ -217,8 +192,8 @@ enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uin
     cm_nor_set_ready(session, &ready, unit.us, unit.max_us);
     cm_batch_begin(session, CM_STEP_ERASE, name_of(session), address);
     bool is_chip = unit.opcode == part->erases->chip_opcode && unit.bytes == part->bytes;
-    struct cm_frames *frames = is_chip ? cm_nor_add_frames(session, unit.opcode)
-                                       : cm_nor_add_at(session, unit.opcode, unit.opcode_4, address, bytes);
+    struct cm_frames *frames =
+        is_chip ? cm_nor_add_frames(session, unit.opcode) : cm_nor_add_at(session, unit.opcode, unit.opcode_4, address, bytes);
     frames->piece = unit.bytes;
     frames->data = CM_EACH_OUT; // without bytes
     frames->enable = CMD_WRITE_ENABLE;

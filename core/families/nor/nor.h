@@ -14,8 +14,8 @@ enum {
     CMD_READ_STATUS = 0x05,
     CMD_WRITE_ENABLE = 0x06,
     STATUS_BUSY = 0x01,
-    STATUS_ENABLED = 0x02, /* WEL */
-    WIDE_FROM = 0x1000000, /* bytes that three address bytes reach */
+    STATUS_ENABLED = 0x02,   /* WEL */
+    WIDE_FROM = 0x1000000,   /* bytes that three address bytes reach */
     NOR_SUMMARY_BITS = 0x0C, /* of the status of a part with sector locks: none, some, all */
 };
 
@@ -40,6 +40,10 @@ enum cm_status cm_nor_run(struct cm_session *session);
 void cm_nor_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t typical_us, uint32_t timeout_us);
 void cm_nor_set_enabled(struct cm_poll *poll);
 
+/* Adds program instructions; polls[0] is that the enable came up, polls[1] that the chip is ready. */
+struct cm_frames *cm_nor_add_program(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t address, uint8_t *bytes,
+                                     uint32_t count, const struct cm_poll *polls);
+
 /* The way in. */
 void cm_nor_add_lines(struct cm_session *session, uint32_t hz);
 enum cm_status cm_nor_enter(struct cm_session *session);
@@ -50,6 +54,9 @@ void cm_nor_leave(struct cm_session *session);
 /* Status registers. `bytes` has room for CM_NOR_REGISTERS; flags read as 0. */
 enum cm_status cm_nor_read_status(struct cm_session *session, uint8_t *bytes);
 enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wanted);
+
+/* One frame of registers; not read back. */
+enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode, const uint8_t *bytes, uint8_t count);
 
 extern const struct cm_guard_rules cm_nor_guard_rules;
 

@@ -1,7 +1,7 @@
 /* Made by tools/nor-parts.py: change it there. SPI NOR flash. */
 #include <coldmint/nor_parts.h>
 
-static const struct cm_nor_erases ERASES_FS = {.units = {{32768, 600000, 1100000, 0x52, 0}}, .chip_opcode = 0x62, .chip_ms_per_mib = 4000};
+static const struct cm_nor_erases ERASES_FS = {.units = {{32768, 600000, 1100000, 0x52, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 4000};
 static const struct cm_nor_erases ERASES_ISSI_LQ = {.units = {{4096, 70000, 300000, 0x20, 0}, {32768, 130000, 500000, 0x52, 0}, {65536, 200000, 1000000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_NO_HALF = {.units = {{4096, 60000, 400000, 0x20, 0x21}, {65536, 500000, 3000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_OCTAL = {.units = {{4096, 50000, 400000, 0x20, 0x21}, {32768, 100000, 1000000, 0x52, 0x5C}, {131072, 150000, 2000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
@@ -21,9 +21,9 @@ static const struct cm_nor_times TIMES_M25P = {.program_us = 800, .program_max_u
 static const struct cm_nor_times TIMES_MICRON = {.program_us = 500, .program_max_us = 5000, .status_max_us = 8000};
 static const struct cm_nor_times TIMES_SLOW = {.program_us = 1400, .program_max_us = 5000, .status_max_us = 40000};
 static const struct cm_nor_times TIMES_SPANSION = {.program_us = 340, .program_max_us = 1300, .status_max_us = 500000};
-static const struct cm_nor_times TIMES_SST = {.program_us = 10, .program_max_us = 25, .status_max_us = 10000};
+static const struct cm_nor_times TIMES_SST = {.program_us = 10, .program_max_us = 25, .status_max_us = 10000, .add_program = cm_nor_add_words};
 static const struct cm_nor_times TIMES_SST_OLD = {.program_us = 20, .program_max_us = 60, .status_max_us = 10000};
-static const struct cm_nor_times TIMES_SST_WF = {.program_us = 25, .program_max_us = 60, .status_max_us = 10000};
+static const struct cm_nor_times TIMES_SST_WF = {.program_us = 25, .program_max_us = 60, .status_max_us = 10000, .add_program = cm_nor_add_words};
 static const struct cm_nor_times TIMES_USUAL = {.program_us = 700, .program_max_us = 3000, .status_max_us = 15000};
 static const struct cm_nor_status STATUS_AT25DF = {.count = 1, .enable = 0x06, .read = {0x05}, .write = {0x01}, .kept = {0x8C}};
 static const struct cm_nor_status STATUS_GD25Q = {.count = 2, .enable = 0x06, .read = {0x05, 0x35}, .write = {0x01, 0x01}, .kept = {0xFC, 0x7B}};

@@ -9,16 +9,22 @@
 #include <string.h>
 
 static const struct cm_choice ENDS[] = {{.value = 0, .word = "upper"}, {.value = 1, .word = "lower"}, {.word = NULL}};
-static const struct cm_choice UNITS[] = {{.value = 0, .word = "blocks"}, {.value = 1, .word = "sectors", .means = "units of 4 KiB, 32 KiB at most"}, {.word = NULL}};
+static const struct cm_choice UNITS[] = {
+    {.value = 0, .word = "blocks"}, {.value = 1, .word = "sectors", .means = "units of 4 KiB, 32 KiB at most"}, {.word = NULL}};
 static const struct cm_choice SENSES[] = {{.value = 0, .word = "as-named"}, {.value = 1, .word = "all-but"}, {.word = NULL}};
-static const struct cm_choice HOLDS[] = {
-    {.value = 0, .word = "open"}, {.value = 1, .word = "by-pin", .means = "registers cannot be written while WP is low"}, {.word = NULL}};
-static const struct cm_choice LOCK_DOWN[] = {
-    {.value = 0, .word = "open"},
-    {.value = 1, .fence = CM_FENCE_LOCKS, .word = "locked", .means = "registers cannot be written until the power has been off, or never again"},
-    {.word = NULL}};
+static const struct cm_choice HOLDS[] = {{.value = 0, .word = "open"},
+                                         {.value = 1, .word = "by-pin", .means = "registers cannot be written while WP is low"},
+                                         {.word = NULL}};
+static const struct cm_choice LOCK_DOWN[] = {{.value = 0, .word = "open"},
+                                             {.value = 1,
+                                              .fence = CM_FENCE_LOCKS,
+                                              .word = "locked",
+                                              .means = "registers cannot be written until the power has been off, or never again"},
+                                             {.word = NULL}};
 static const struct cm_choice BLOCK_LOCKS[] = {
-    {.value = 0, .word = "area"}, {.value = 1, .word = "single-blocks", .means = "each block has a lock of its own, and all are locked at power-up"}, {.word = NULL}};
+    {.value = 0, .word = "area"},
+    {.value = 1, .word = "single-blocks", .means = "each block has a lock of its own, and all are locked at power-up"},
+    {.word = NULL}};
 
 static const struct cm_choice *const END_CHOICES[] = {ENDS, NULL};
 static const struct cm_choice *const UNIT_CHOICES[] = {UNITS, NULL};
@@ -32,8 +38,23 @@ static const struct cm_choice *const BLOCK_LOCK_CHOICES[] = {BLOCK_LOCKS, NULL};
     {                                                                                                                              \
         .value = n, .word = "level-" #n                                                                                            \
     }
-static const struct cm_choice LEVELS[] = {{.value = 0, .word = "none"}, LEVEL(1), LEVEL(2), LEVEL(3), LEVEL(4), LEVEL(5), LEVEL(6), LEVEL(7), LEVEL(8), LEVEL(9), LEVEL(10),
-                                          LEVEL(11), LEVEL(12), LEVEL(13), LEVEL(14), LEVEL(15), {.word = NULL}};
+static const struct cm_choice LEVELS[] = {{.value = 0, .word = "none"},
+                                          LEVEL(1),
+                                          LEVEL(2),
+                                          LEVEL(3),
+                                          LEVEL(4),
+                                          LEVEL(5),
+                                          LEVEL(6),
+                                          LEVEL(7),
+                                          LEVEL(8),
+                                          LEVEL(9),
+                                          LEVEL(10),
+                                          LEVEL(11),
+                                          LEVEL(12),
+                                          LEVEL(13),
+                                          LEVEL(14),
+                                          LEVEL(15),
+                                          {.word = NULL}};
 static const struct cm_choice *const LEVEL_CHOICES[] = {LEVELS, NULL};
 
 static uint8_t level_mask(const struct cm_nor_guard *rules)
