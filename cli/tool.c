@@ -12,8 +12,10 @@
 enum { WORKSPACE_BYTES = 1 << 20 }; // the largest sector there is, and the map of the largest memory
 
 static struct cm_nor_found found_part; // a chip that tells of itself
+static struct cm_nor_found plain_part; // one of which only the size is known: --chip plain-4M
+static const struct cm_part *const plain_parts[] = {&plain_part.row.part};
 
-const struct cm_kit tool_kits[TOOL_KITS] = {
+struct cm_kit tool_kits[TOOL_KITS] = {
     {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words},
     {.family = &cm_nor,
      .parts = cm_nor_all_parts,
@@ -21,6 +23,7 @@ const struct cm_kit tool_kits[TOOL_KITS] = {
      .words = &cm_nor_words,
      .found = &found_part.row.part,
      .describe = cm_nor_by_sfdp},
+    {.family = &cm_nor, .parts = plain_parts, .part_count = 0, .words = &cm_nor_words}, // none until it is asked for
     {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .words = &cm_nor_words},
 };
 
@@ -171,6 +174,22 @@ enum exit_code tool_open_port(struct tool *tool)
     return tool_fail_as(tool, EXIT_NO_PORT, "no such kind of port", tool->via, "this build has sim:BENCH.yaml");
 }
 
+/* "plain-4M": SPI flash of this size, with the instructions that nearly all have; any id will do. */
+static void describe_plain(const char *name)
+{
+    char *end;
+    if (strncmp(name, "plain-", 6) != 0)
+        return;
+    unsigned long size = strtoul(name + 6, &end, 10), shift = *end == 'k' ? 10 : *end == 'm' ? 20 : 0;
+    bool good =
+        shift && end[1] == '\0' && size && (size & (size - 1)) == 0 && size <= 0x10000000ul >> shift && size << shift >= 65536;
+    if (!good)
+        return;
+    cm_nor_describe_plain(&plain_part, (uint32_t)(size << shift));
+    snprintf(plain_part.row.part.name, sizeof plain_part.row.part.name, "%s", name);
+    tool_kits[PLAIN_KIT].part_count = 1;
+}
+
 enum exit_code tool_check_options(struct tool *tool)
 {
     char evidence[200];
@@ -180,10 +199,12 @@ enum exit_code tool_check_options(struct tool *tool)
     if (tool->chip) {
         for (char *c = tool->chip; *c; c++)
             *c = (char)tolower((unsigned char)*c);
+        describe_plain(tool->chip);
         if (!tool_part(tool->chip)) {
             snprintf(evidence, sizeof evidence, "'%.100s' is in no table", tool->chip);
-            return tool_fail_as(tool, EXIT_USAGE, "no such chip is known", evidence,
-                                "'coldmint chips' lists them; write the whole name");
+            return tool_fail_as(
+                tool, EXIT_USAGE, "no such chip is known", evidence,
+                "'coldmint chips' lists them; write the whole name. SPI flash in no table: plain-4M, with its size");
         }
     }
     return EXIT_GOOD;

@@ -87,8 +87,8 @@ struct verb {
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
 extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_guard, verb_tune, verb_raw, verb_mint,
     verb_wires, verb_chips, verb_bench;
-enum { TOOL_KITS = 3 };
-extern const struct cm_kit tool_kits[TOOL_KITS];
+enum { TOOL_KITS = 4, PLAIN_KIT = 2 };
+extern struct cm_kit tool_kits[TOOL_KITS];
 const struct cm_part *tool_part(const char *name);           /* a part of any family by name, or NULL */
 const struct cm_kit *kit_of(const struct cm_part *part);     /* the kit that has it */
 const struct cm_words *words_of(const struct cm_part *part); /* its settings in words */

@@ -243,7 +243,7 @@ static void explain_unknown(const struct tool *tool, struct words *words)
     explain_wrong_chip(tool, words);
     if (tool->session.family == &cm_nor)
         snprintf(words->try, sizeof words->try,
-                 "it tells nothing of itself either (no SFDP). 'coldmint raw' reads it by hand: \"03 00 00 00 -> 256\"");
+                 "it tells nothing of itself either (no SFDP). With its size it can be used: --chip plain-4M; by hand with 'coldmint raw'");
 }
 
 void words_for_failure(struct tool *tool, enum cm_status status, struct words *words)

@@ -291,6 +291,12 @@ static void a_chip_in_no_table_is_still_worked_with(void **state)
     assert_says(outcome.out, "65536 bytes by D8");
     TOOL(0, "wires", "w25q16");
     assert_says(outcome.out, "SELECT 1");
+    TOOL(0, "look", via, "--chip", "plain-2M"); // only its size is told
+    char image[200];
+    make_file(image, "plain.bin", 1 << 21, 12);
+    TOOL(0, "put", via, "--chip", "plain-2M", image);
+    TOOL(0, "match", via, "--chip", "plain-2M", image);
+    TOOL(2, "look", via, "--chip", "plain-3M");
     TOOL(0, "chips", "mx25");
     TOOL(5, "look", via, "--chip", "w25q32");
     assert_says(outcome.err, "id EF 40 15");

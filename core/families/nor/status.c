@@ -53,6 +53,7 @@ enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode
 {
     struct cm_poll ready;
     cm_nor_set_ready(session, &ready, 0, cm_nor_part_of(session)->times->status_max_us);
+    ready.never = 0; // with all its bits set a register reads FF while it is written
     cm_batch_begin(session, CM_STEP_SETTINGS, "status", 0);
     struct cm_frames *frames = cm_nor_add_frames(session, opcode);
     frames->enable = registers_of(session)->enable;
