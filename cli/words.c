@@ -117,7 +117,7 @@ static void explain_silent_memory(const struct tool *tool, const struct cm_failu
     bool has_id = tool->session.family != &cm_ee25;
     if (tool->searches) {
         snprintf(words->what, sizeof words->what, "at no supply did the chip's id read right every time");
-        snprintf(words->evidence, sizeof words->evidence, "%u times at each supply in the part's range", CM_SUPPLY_ASKS);
+        snprintf(words->evidence, sizeof words->evidence, "%d times at each supply in the part's range", CM_SUPPLY_ASKS);
         snprintf(words->try, sizeof words->try,
                  "hold the board's processor in reset, or lift the chip's supply pin and feed the chip alone");
         return;
@@ -243,7 +243,8 @@ static void explain_unknown(const struct tool *tool, struct words *words)
     explain_wrong_chip(tool, words);
     if (tool->session.family == &cm_nor)
         snprintf(words->try, sizeof words->try,
-                 "it tells nothing of itself either (no SFDP). With its size it can be used: --chip plain-4M; by hand with 'coldmint raw'");
+                 "it tells nothing of itself either (no SFDP). With its size it can be used: --chip plain-4M; by hand with "
+                 "'coldmint raw'");
 }
 
 void words_for_failure(struct tool *tool, enum cm_status status, struct words *words)

@@ -126,7 +126,8 @@ static enum cm_status reckon_unit(struct cm_blocks *work, uint8_t level, uint32_
         status = reckon_filling(work, start, bytes, &filling);
         whole_us = filling.us + work->units[level].us;
     }
-    for (uint32_t at = start; level > 0 && !status && at < start + bytes; at += work->units[level - 1].bytes) {
+    uint32_t part = level > 0 ? work->units[level - 1].bytes : bytes;
+    for (uint32_t at = start; level > 0 && !status && at < start + bytes; at += part) {
         status = reckon_unit(work, (uint8_t)(level - 1), at, &part_us, &unused);
         split_us += part_us;
     }

@@ -137,9 +137,10 @@ static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, ui
                                       enum cm_sector_state state)
 {
     bool erase = state == CM_SECTOR_ERASE;
+    uint8_t readings = erase ? 2 : 1;
     uint32_t piece = erase ? work->sector : work->region.page_bytes, count = (end - *at + piece - 1) / piece;
     enum cm_status status = CM_OK;
-    for (uint8_t i = 0; i <= erase && !status && count; i++) {
+    for (uint8_t i = 0; i < readings && !status && count; i++) {
         struct sampling sampling = {*at, end - *at, piece, work->samples + i * count};
         status = cm_steadily(work->session, act_sample, &sampling);
     }

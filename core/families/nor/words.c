@@ -14,7 +14,8 @@ void cm_nor_add_words(struct cm_session *session, uint32_t address, uint8_t *byt
     if (before)
         cm_nor_add_program(session, CMD_PROGRAM, 0, address, bytes, 1, polls);
     if (words) {
-        struct cm_frames *frames = cm_nor_add_program(session, CMD_PROGRAM_WORDS, 0, address + before, bytes + before, words, polls);
+        struct cm_frames *frames =
+            cm_nor_add_program(session, CMD_PROGRAM_WORDS, 0, address + before, bytes + before, words, polls);
         frames->piece = 2;
         frames->chained = true;
         frames->finish = CMD_WRITE_DISABLE;
