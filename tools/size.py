@@ -12,12 +12,12 @@ import glob, os, re, subprocess, sys
 ROOT = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
 FLAGS = "-mcpu=cortex-m0plus -mthumb -Os -std=c11 -ffreestanding -ffunction-sections -fdata-sections".split()
 LIMIT_RAM = 1024
-# family: its program, its folders, the limit of code and constants, the parts table's symbols, where pointers lead
+# family: its program, its folders, a limit and what it counts, the parts table's symbols, where pointers lead
 FAMILIES = {
-    "AVR": ("size-program.c", ["avr"], 8192, r"cm_at|cm_avr_times|BITS_", {
+    "AVR": ("size-program.c", ["avr"], 8192, "all", r"cm_at|cm_avr_times|BITS_", {
         "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "cm_close": ["cm_avr_leave"], "cm_erase": ["erase"],
         "cm_protection": ["protection"], "cm_region": ["region"], "_start": ["cm_put_by_chip"], "count_cost": ["cost_us"], "cm_port_run": ["cm_expand_each", "cm_expand_poll"]}),
-    "NOR": ("size-program-nor.c", ["nor"], 10240, r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {
+    "NOR": ("size-program-nor.c", ["nor"], 10240, "family and engine", r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {
         "cm_checked": ["cm_nor_access"], "cm_find_chip": ["cm_nor_enter", "cm_nor_identify"], "cm_identify": ["cm_nor_settle"], "cm_close": ["cm_nor_leave"],
         "cm_protection": ["cm_nor_protection"], "cm_region": ["cm_nor_region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_nor_cost_us"],
         "act_look": ["look"], "act_lift": ["lift"], "act_restore": ["restore"], "act_erase": ["cm_nor_erase_units"], "act_write": ["cm_nor_access"],
@@ -40,7 +40,7 @@ def link(folder, program, families):
                     "-nostartfiles", "--specs=nano.specs", "-Wl,--gc-sections", "-Wl,--defsym=port=0x20001000",
                     "-Wl,--defsym=image=0x1000", "-Wl,-Map=size.map", "-o", "size.elf"], cwd=folder, check=True)
     with open(os.path.join(folder, "size.map")) as f:
-        return f.read()
+        return f.read(), sources
 
 def group(section, name, origin, table):
     if ".a(" in origin:
@@ -62,6 +62,17 @@ def sizes(text, table):
         objects[(key, kind)] = objects.get((key, kind), 0) + int(size, 16)
     return objects
 
+def layers(text, sources):
+    """Bytes of code by the core's folders: the objects are loaded in the order of their sources."""
+    objects = [name for name in re.findall(r"^LOAD (\S+\.o)$", text, re.M) if name.startswith("/tmp/")]
+    place = {o: os.path.relpath(os.path.dirname(s), os.path.join(ROOT, "core")) for o, s in zip(objects, sources)}
+    text = text[text.index("Linker script and memory map"):]
+    found = {}
+    for size, origin in re.findall(r"^ \.text\S*\s+0x[0-9a-f]+\s+0x([0-9a-f]+)\s+(\S+)", text, re.M):
+        if origin in place and not place[origin].startswith(".."):
+            found[place[origin]] = found.get(place[origin], 0) + int(size, 16)
+    return sorted(item for item in found.items() if item[1])
+
 def stack(folder, pointers):
     own, calls = {}, {}
     for path in glob.glob(os.path.join(folder, "*.ci")):
@@ -82,11 +93,16 @@ def stack(folder, pointers):
     return deepest("_start", [])
 
 def measure(build, name):
-    program, families, limit, table, pointers = FAMILIES[name]
+    program, families, limit, limited, table, pointers = FAMILIES[name]
     folder = os.path.join(build, "size-" + name.lower())
-    objects = sizes(link(folder, program, families), table)
+    text, sources = link(folder, program, families)
+    objects = sizes(text, table)
     code, constants = objects[("core", "text")], objects.get(("core", "rodata"), 0)
-    print("  bus, engine and %s family: code %d + constants %d = %d bytes (limit %d)" % (name, code, constants, code + constants, limit))
+    by_folder = dict(layers(text, sources))
+    counted = code + constants if limited == "all" else by_folder["job"] + by_folder["families/" + families[0]]
+    print("  bus, engine and %s family: code %d + constants %d = %d bytes" % (name, code, constants, code + constants))
+    print("    code by folder: %s" % ", ".join("%s %d" % item for item in sorted(by_folder.items())))
+    print("    %s: %d bytes (limit %d)" % ("all of it" if limited == "all" else "family and engine (job), code alone", counted, limit))
     for key in ("parts table (one part)", "compiler's and C library's functions"):
         print("    %s: %d bytes" % (key, sum(v for (k, _), v in objects.items() if k == key)))
     subprocess.run(["arm-none-eabi-gcc", *FLAGS, "-I", os.path.join(ROOT, "include"), "-c",
@@ -101,7 +117,7 @@ def measure(build, name):
     merged = {k: POINTERS.get(k, []) + pointers.get(k, []) for k in set(POINTERS) | set(pointers)}
     depth, path = stack(folder, merged)
     print("    deepest stack without the port: %d bytes, by %s" % (depth, " > ".join(path)))
-    return code + constants <= limit and total <= LIMIT_RAM
+    return counted <= limit and total <= LIMIT_RAM
 
 def main():
     print("size for Cortex-M0+ at -Os: a program that identifies one part and puts an image into it")

@@ -96,12 +96,6 @@ static enum cm_status act_write(struct cm_session *session, void *argument)
     return session->family->access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, run->start, run->bytes, run->count);
 }
 
-static enum cm_status access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count)
-{
-    struct cm_access access = {kind, CM_REGION_MAIN, start, bytes, count};
-    return cm_access(work->session, &access);
-}
-
 /* Writes a run of pages and reads each back; where one fails, looks again and writes once more before giving up. */
 static enum cm_status write_run(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
 {
@@ -109,7 +103,7 @@ static enum cm_status write_run(struct cm_blocks *work, uint32_t start, uint8_t 
     enum cm_status status = cm_steadily(work->session, act_write, &run);
     if (status == CM_WRITE_FAILED) {
         bool rewrites = work->region.traits & CM_REGION_REWRITES;
-        status = rewrites ? CM_OK : access_bytes(work, CM_ACCESS_FITS, start, bytes, count);
+        status = rewrites ? CM_OK : cm_access_bytes(work, CM_ACCESS_FITS, start, bytes, count);
         if (status == CM_OK)
             status = cm_steadily(work->session, act_write, &run);
         if (status == CM_DIFFERS) {
@@ -142,7 +136,7 @@ static enum cm_status fill_run(struct cm_blocks *work, uint32_t start, uint8_t *
                cm_is_erased(work, bytes + next, cm_piece_end(start + next, page, start + count) - start - next) == blank)
             next = cm_piece_end(start + next, page, start + count) - start;
         if (blank)
-            status = access_bytes(work, CM_ACCESS_MATCH, start + at, bytes + at, next - at);
+            status = cm_access_bytes(work, CM_ACCESS_MATCH, start + at, bytes + at, next - at);
         else
             status = write_run(work, start + at, bytes + at, next - at);
         if (blank && !status)

@@ -23,6 +23,7 @@ struct cm_blocks {
     uint32_t buffer_bytes;
     uint8_t *samples; /* a byte for each page of the buffer */
     struct cm_guard guard;
+    const struct cm_source *source; /* of the wanted run that was found last */
     uint32_t chunk_start; /* address of what is in the buffer */
     uint32_t barred_at;   /* first address that protection keeps from changing; UINT32_MAX: none */
     uint32_t work_bytes;  /* pages to write, for progress */
@@ -30,10 +31,10 @@ struct cm_blocks {
 };
 
 /* First run of wanted bytes at or after `from` and before `end`, over all images. */
-bool cm_wanted_run(const struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count);
+bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count);
 
-/* Copies wanted bytes, which one image has all of. */
-enum cm_status cm_load_wanted(const struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count);
+/* Copies bytes of the run that was found last. */
+enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count);
 
 /* What to do with a run of bytes that are not what is wanted, and are in the buffer; the first differs, and it ends where a page does. */
 typedef enum cm_status cm_blocks_act_fn(struct cm_blocks *work, uint32_t start, uint32_t count);
@@ -47,6 +48,10 @@ enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t
 /* The map. A mark is never weakened but by clearing. */
 enum cm_sector_state cm_sector_at(const struct cm_blocks *work, uint32_t address);
 void cm_mark_sector(struct cm_blocks *work, uint32_t address, enum cm_sector_state state);
+
+/* Notes that something in this unit is to be changed, if protection covers any of it; and says whether it does. */
+bool cm_note_barred(struct cm_blocks *work, uint32_t start, uint32_t bytes);
+
 void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes);
 
@@ -58,8 +63,9 @@ typedef enum cm_status cm_erase_fn(struct cm_blocks *work, uint8_t level, uint32
 enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *act);
 
 /* Do the images want every byte of an area? */
-bool cm_is_covered(const struct cm_blocks *work, uint32_t start, uint32_t bytes);
+bool cm_is_covered(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 
+enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count);
 uint32_t cm_pages_in(const struct cm_blocks *work, uint32_t start, uint32_t count);
 enum cm_status cm_tell_progress(struct cm_blocks *work, enum cm_step step, uint32_t done, uint32_t total);
 

@@ -55,7 +55,7 @@ static enum cm_status survey(struct cm_blocks *work)
 
 /* --- plan ------------------------------------------------------------------------------------------------------- */
 
-bool cm_is_covered(const struct cm_blocks *work, uint32_t start, uint32_t bytes)
+bool cm_is_covered(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
     uint32_t at, count;
     for (uint32_t end = start + bytes; start < end; start += count) {
@@ -99,7 +99,7 @@ bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes
 }
 
 /* May a unit be erased: all that is in it is wanted anew, or can be carried in the buffer; and protection, where it stays, leaves all of it alone. */
-static bool may_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes)
+static bool may_erase(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
     if (!work->put->unprotect && cm_guard_covers(&work->guard, start, bytes))
         return false;
@@ -155,9 +155,7 @@ static enum cm_status count_erase(struct cm_blocks *work, uint8_t level, uint32_
     uint32_t bytes = work->units[level].bytes;
     enum cm_status status = CM_OK;
     struct filling filling;
-    bool barred = cm_guard_covers(&work->guard, start, bytes);
-    if (barred && start < work->barred_at)
-        work->barred_at = start;
+    bool barred = cm_note_barred(work, start, bytes);
     if ((!barred || work->put->unprotect) &&
         !may_erase(work, start, bytes)) // a sector, and the workspace cannot carry what else is in it
         return cm_fail_at(work->session, CM_NO_ROOM, CM_STEP_CARRY, work->region.name, start);

@@ -37,33 +37,25 @@ uint32_t cm_blocks_chunk(const struct cm_blocks *work, uint32_t start, uint32_t 
 
 /* --- what is wanted --------------------------------------------------------------------------------------------- */
 
-bool cm_wanted_run(const struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count)
+bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count)
 {
-    bool found = false;
     *start = end;
-    for (uint8_t i = 0; i < work->put->want_count; i++) {
+    for (uint8_t i = 0; from < end && i < work->put->want_count; i++) {
         const struct cm_source *source = &work->put->wants[i].source;
         uint32_t at, bytes;
-        if (from >= end || !source->extent(source->context, from, &at, &bytes) || at >= *start || bytes == 0)
+        if (!source->extent(source->context, from, &at, &bytes) || at >= *start || bytes == 0)
             continue;
-        found = true;
+        work->source = source;
         *start = at;
         *count = end - at < bytes ? end - at : bytes;
     }
-    return found;
+    return *start < end;
 }
 
-enum cm_status cm_load_wanted(const struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
+enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
 {
-    for (uint8_t i = 0; i < work->put->want_count; i++) {
-        const struct cm_source *source = &work->put->wants[i].source;
-        uint32_t at, length;
-        if (!source->extent(source->context, start, &at, &length) || at != start)
-            continue;
-        enum cm_status status = source->read(source->context, start, bytes, count);
-        return status ? cm_fail_at(work->session, status, CM_STEP_READ, work->region.name, start) : CM_OK;
-    }
-    return cm_fail_at(work->session, CM_BAD_IMAGE, CM_STEP_READ, work->region.name, start);
+    enum cm_status status = work->source->read(work->source->context, start, bytes, count);
+    return status ? cm_fail_at(work->session, status, CM_STEP_READ, work->region.name, start) : CM_OK;
 }
 
 /* --- the map ---------------------------------------------------------------------------------------------------- */
@@ -80,10 +72,17 @@ static void set_state(struct cm_blocks *work, uint32_t address, enum cm_sector_s
     work->map[sector / 4] = (uint8_t)((work->map[sector / 4] & ~(3u << shift)) | (unsigned)state << shift);
 }
 
+bool cm_note_barred(struct cm_blocks *work, uint32_t start, uint32_t bytes)
+{
+    bool barred = cm_guard_covers(&work->guard, start & ~(bytes - 1), bytes);
+    if (barred && start < work->barred_at)
+        work->barred_at = start;
+    return barred;
+}
+
 void cm_mark_sector(struct cm_blocks *work, uint32_t address, enum cm_sector_state state)
 {
-    if (cm_guard_covers(&work->guard, address & ~(work->sector - 1), work->sector) && address < work->barred_at)
-        work->barred_at = address;
+    (void)cm_note_barred(work, address, work->sector);
     if (cm_sector_at(work, address) < state)
         set_state(work, address, state);
 }
@@ -96,7 +95,7 @@ void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 
 /* --- looking ---------------------------------------------------------------------------------------------------- */
 
-static enum cm_status access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count)
+enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count)
 {
     struct cm_access access = {kind, CM_REGION_MAIN, start, bytes, count};
     return cm_access(work->session, &access);
@@ -111,9 +110,9 @@ static enum cm_status is_reachable(struct cm_blocks *work, uint32_t at, uint8_t 
         return CM_OK;
     enum cm_status status = CM_DIFFERS;
     if ((failure->found & failure->expected) == failure->expected)
-        status = access_bytes(work, CM_ACCESS_FITS, at, wanted, count);
+        status = cm_access_bytes(work, CM_ACCESS_FITS, at, wanted, count);
     if (status == CM_DIFFERS)
-        status = access_bytes(work, CM_ACCESS_FITS, at, wanted, count);
+        status = cm_access_bytes(work, CM_ACCESS_FITS, at, wanted, count);
     *reachable = status == CM_OK;
     return status == CM_DIFFERS ? CM_OK : status;
 }
@@ -186,7 +185,7 @@ enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t
     enum cm_status status = CM_OK;
     uint32_t end = start + count;
     for (uint32_t at = start; !status && at < end;) {
-        status = access_bytes(work, CM_ACCESS_MATCH, at, work->buffer + (at - start), end - at);
+        status = cm_access_bytes(work, CM_ACCESS_MATCH, at, work->buffer + (at - start), end - at);
         if (status != CM_DIFFERS)
             break;
         status = judge(work, start, &at, end, on_write);

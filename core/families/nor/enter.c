@@ -120,6 +120,14 @@ enum cm_status cm_nor_run(struct cm_session *session)
     return is_still_there(session) ? status : cm_refine(session, CM_CONTACT_LOST);
 }
 
+/* FF from a loose wire looks like a blank chip: each reading ends with the id. Of what is only read, nothing else can differ. */
+enum cm_status cm_nor_run_read(struct cm_session *session, bool only_reads)
+{
+    cm_nor_add_proof(session);
+    enum cm_status status = cm_nor_run(session);
+    return status == CM_DIFFERS && only_reads ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
 /* --- the way in ------------------------------------------------------------------------------------------------- */
 
 /* Hold, write protect and SELECT, those of them that are wired. */
@@ -139,6 +147,14 @@ void cm_nor_add_lines(struct cm_session *session, uint32_t hz)
 {
     cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
     add_levels(session, CM_HIGH);
+}
+
+/* Not above what the caller said, nor what went well before. */
+static uint32_t allowed(const struct cm_session *session, uint32_t hz)
+{
+    if (session->clock_hz && session->clock_hz < hz)
+        hz = session->clock_hz;
+    return session->cpu_hz && session->cpu_hz < hz ? session->cpu_hz : hz;
 }
 
 static enum cm_status wake(struct cm_session *session, uint32_t hz)
@@ -225,9 +241,7 @@ static enum cm_status knock(struct cm_session *session, uint32_t hz)
 
 enum cm_status cm_nor_enter(struct cm_session *session)
 {
-    uint32_t hz = session->clock_hz && session->clock_hz < FIRST_HZ ? session->clock_hz : FIRST_HZ;
-    if (session->cpu_hz && session->cpu_hz < hz)
-        hz = session->cpu_hz;
+    uint32_t hz = allowed(session, FIRST_HZ);
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     session->tries = 0;
     session->wide = false;
@@ -263,10 +277,8 @@ enum cm_status cm_nor_identify(struct cm_session *session)
 /* The fastest clock at which the id still comes right: not above the part's, nor what the caller said. */
 static enum cm_status raise_clock(struct cm_session *session)
 {
-    uint32_t hz = session->clock_hz ? session->clock_hz : cm_nor_part_of(session)->clock_hz;
+    uint32_t hz = allowed(session, cm_nor_part_of(session)->clock_hz);
     enum cm_status status = CM_DIFFERS;
-    if (session->cpu_hz && session->cpu_hz < hz)
-        hz = session->cpu_hz;
     for (; status == CM_DIFFERS && hz >= SLOWEST_HZ; hz /= 2) {
         cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
         struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);

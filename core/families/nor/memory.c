@@ -18,6 +18,7 @@ enum {
     CMD_READ_4 = 0x13,
     CMD_PROGRAM_4 = 0x12,
     OVERHEAD_BITS = 80, // of a page: enable, status, opcode and address, poll, and the head of its reading back
+    WHOLE_CHIP = 0xFF,  // instead of an opcode with four address bytes: there is no address
     FACTOR_MAX = 6,     // an erase of the whole chip gets so many times its typical time
 };
 
@@ -72,7 +73,6 @@ static const char *name_of(const struct cm_session *session)
     return REGION_NAMES[cm_nor_part_of(session)->rewrites][CM_NOR_FLASH];
 }
 
-/* FF from a loose wire looks like a blank chip: each reading ends with the id. */
 static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS};
@@ -81,9 +81,7 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
     frames->data = (enum cm_each_data)DATA[kind];
     frames->in = bytes;
     frames->out = bytes;
-    cm_nor_add_proof(session);
-    enum cm_status status = cm_nor_run(session);
-    return status == CM_DIFFERS && kind == CM_ACCESS_READ ? cm_refine(session, CM_CONTACT_LOST) : status;
+    return cm_nor_run_read(session, kind == CM_ACCESS_READ);
 }
 
 enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
@@ -94,9 +92,7 @@ enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint3
     frames->piece = piece;
     frames->sample = 1;
     frames->in = bytes;
-    cm_nor_add_proof(session);
-    enum cm_status status = cm_nor_run(session);
-    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+    return cm_nor_run_read(session, true);
 }
 
 /* --- programming ------------------------------------------------------------------------------------------------ */
@@ -151,8 +147,8 @@ enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kin
 
 static uint32_t chip_us(const struct cm_nor_part *part)
 {
-    uint64_t us = (uint64_t)part->erases->chip_ms_per_mib * part->bytes / 1049; // a MiB is 1048576 bytes, a ms 1000 us
-    return us < UINT32_MAX / FACTOR_MAX ? (uint32_t)us : UINT32_MAX / FACTOR_MAX;
+    uint32_t us = part->erases->chip_ms_per_mib * (part->bytes >> 10); // 1024 KiB a MiB, for 1000 us a ms: a little more than the sheet's
+    return us < UINT32_MAX / FACTOR_MAX ? us : UINT32_MAX / FACTOR_MAX;
 }
 
 /* The erase units of a part, and the whole chip behind them. */
@@ -166,7 +162,8 @@ static bool find_unit(const struct cm_nor_part *part, uint8_t index, struct cm_n
     if (index < count)
         *unit = part->erases->units[index];
     else if (index == count && part->erases->chip_opcode)
-        *unit = (struct cm_nor_erase){part->bytes, chip_us(part), FACTOR_MAX * chip_us(part), part->erases->chip_opcode, 0};
+        *unit =
+            (struct cm_nor_erase){part->bytes, chip_us(part), FACTOR_MAX * chip_us(part), part->erases->chip_opcode, WHOLE_CHIP};
     else
         return false;
     return true;
@@ -183,17 +180,15 @@ bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct c
 
 enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes)
 {
-    const struct cm_nor_part *part = cm_nor_part_of(session);
     struct cm_nor_erase unit;
     struct cm_poll enabled, ready;
-    if (!find_unit(part, index, &unit))
+    if (!find_unit(cm_nor_part_of(session), index, &unit))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
     cm_nor_set_enabled(&enabled);
     cm_nor_set_ready(session, &ready, unit.us, unit.max_us);
     cm_batch_begin(session, CM_STEP_ERASE, name_of(session), address);
-    bool is_chip = unit.opcode == part->erases->chip_opcode && unit.bytes == part->bytes;
-    struct cm_frames *frames =
-        is_chip ? cm_nor_add_frames(session, unit.opcode) : cm_nor_add_at(session, unit.opcode, unit.opcode_4, address, bytes);
+    struct cm_frames *frames = unit.opcode_4 == WHOLE_CHIP ? cm_nor_add_frames(session, unit.opcode)
+                                                           : cm_nor_add_at(session, unit.opcode, unit.opcode_4, address, bytes);
     frames->piece = unit.bytes;
     frames->data = CM_EACH_OUT; // without bytes
     frames->enable = CMD_WRITE_ENABLE;

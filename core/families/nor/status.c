@@ -30,9 +30,7 @@ static enum cm_status read_raw(struct cm_session *session, uint8_t *bytes)
         frames->out = frames->in = bytes + at;
         frames->count = 1;
     }
-    cm_nor_add_proof(session);
-    enum cm_status status = cm_nor_run(session);
-    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+    return cm_nor_run_read(session, true);
 }
 
 /* The bits of a register that are settings; none where it is not there. */
