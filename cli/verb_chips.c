@@ -70,9 +70,12 @@ static json_t *json_memory(const struct cm_kit *kit, const struct cm_nor_part *r
 static void say_memory_row(const struct tool *tool, const struct cm_nor_part *row)
 {
     char id[40];
-    if (!tool->json)
-        printf("%-16s %-20s %9u  %5u  %.1f to %.1f V\n", row->part.name, id_text(&row->part, id), (unsigned)row->bytes,
-               (unsigned)row->page_bytes, row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
+    if (tool->json)
+        return;
+    const char *text = id_text(&row->part, id);
+    printf("%-16s %-20s %9u  %5u  %.2f to %.2f V\n", row->part.name,
+           strncmp(text, "id ", 3) == 0 && text[3] != 'b' ? text + 3 : text, (unsigned)row->bytes, (unsigned)row->page_bytes,
+           row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
 }
 
 static void say_memory_facts(const struct tool *tool, const struct cm_nor_part *row)
@@ -82,7 +85,7 @@ static void say_memory_facts(const struct tool *tool, const struct cm_nor_part *
     char id[40], unit[40];
     say(tool, "chip", "%s%s%s  %s, %s", colour("\033[1m"), row->part.name, colour("\033[0m"), id_text(&row->part, id),
         row->rewrites ? "serial EEPROM on SPI" : "SPI NOR flash");
-    say(tool, "supply", "%.1f to %.1f V", row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
+    say(tool, "supply", "%.2f to %.2f V", row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
     say(tool, "memory", "%u bytes; read at %.0f MHz%s", (unsigned)row->bytes, row->clock_hz / 1e6, WIDE[row->wide]);
     snprintf(unit, sizeof unit,
              row->page_bytes == 2   ? "words"
