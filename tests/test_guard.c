@@ -194,6 +194,30 @@ static void registers_that_are_held_are_told(void **state)
     memory_rig_close(&rig);
 }
 
+/* The same id, a later generation: 01 takes one byte only, and the second register has an opcode of its own. The first way is tried, read back, and then the other. */
+static void a_chip_that_wants_each_register_alone_gets_it(void **state)
+{
+    static struct cm_nor_part later;
+    static struct cm_nor_status status;
+    struct cm_guard guard;
+    (void)state;
+    memory_rig_open(&rig, "gd25q16", "");
+    memory_rig_identify(&rig, RIG_WORKSPACE);
+    later = *rig.model->row;
+    status = *later.status;
+    status.write[1] = 0x31;
+    later.status = &status;
+    rig.model->row = &later;
+    rig.model->registers[1] = 0x02;
+    assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
+    assert_int_equal(cm_nor_guard_choose(rig.session.part, &guard, 0, 0x1F0000), CM_OK); // needs CMP, which is in the second
+    assert_int_equal(cm_guard_restore(&rig.session, &guard), CM_OK);
+    assert_int_equal(rig.model->registers[0], 0x04);
+    assert_int_equal(rig.model->registers[1], 0x42);
+    assert_int_equal(rig.model->breaches[NOR_BREACH_FRAME], 1); // the way that it did not take
+    memory_rig_close(&rig);
+}
+
 /* A lock for each sector, some set: exactly those are set again. */
 static void sector_locks_are_put_back(void **state)
 {
@@ -223,6 +247,7 @@ int main(void)
         cmocka_unit_test(a_protected_chip_is_left_alone_or_put_back),
         cmocka_unit_test(protection_elsewhere_does_not_matter),
         cmocka_unit_test(registers_that_are_held_are_told),
+        cmocka_unit_test(a_chip_that_wants_each_register_alone_gets_it),
         cmocka_unit_test(sector_locks_are_put_back),
     };
     return cmocka_run_group_tests_name("guard", tests, NULL, NULL);

@@ -82,6 +82,30 @@ static void a_chip_in_no_table_tells_of_itself(void **state)
     memory_rig_close(&rig);
 }
 
+/* A row that is silent about erases: the chip's own tables fill in, and all else is the row's. */
+static void where_the_table_is_silent_the_chip_tells(void **state)
+{
+    static struct cm_nor_part silent;
+    static const struct cm_part *const parts[] = {&silent.part};
+    (void)state;
+    memory_rig_open(&rig, "w25q32", "");
+    silent = cm_w25q32;
+    silent.erases = NULL;
+    rig.kits[0].parts = parts;
+    rig.kits[0].part_count = 1;
+    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace), CM_OK);
+    assert_int_equal(cm_identify(&rig.session, "w25q32"), CM_OK);
+    assert_string_equal(rig.session.part->name, "w25q32");
+    assert_ptr_equal(cm_nor_row(rig.session.part)->guard, silent.guard);
+    assert_int_equal(cm_nor_row(rig.session.part)->erases->units[2].bytes, 65536);
+    nor_model_set(rig.model, 0x1234, 0x00);
+    want_part(&rig, 0, 0x2000);
+    assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
+    assert_int_equal(rig.report.erases, 1);
+    assert_no_memory_breach(rig.model);
+    memory_rig_close(&rig);
+}
+
 /* Asleep, in the midst of an erase, or left in the wide mode: found all the same. */
 static void a_chip_is_found_however_it_was_left(void **state)
 {
@@ -200,6 +224,7 @@ int main(void)
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(every_part_is_written_and_changed),
         cmocka_unit_test(a_chip_in_no_table_tells_of_itself),
+        cmocka_unit_test(where_the_table_is_silent_the_chip_tells),
         cmocka_unit_test(a_chip_is_found_however_it_was_left),
         cmocka_unit_test(the_tables_are_sound),
         cmocka_unit_test(a_link_is_not_asked_page_by_page),

@@ -12,8 +12,9 @@
 static const struct {
     char code;
     const char *name;
-} WIRES[CM_LINE_COUNT] = {
-    [CM_LINE_RESET] = {'r', "RESET"}, [CM_LINE_SCK] = {'c', "SCK"}, [CM_LINE_MOSI] = {'o', "MOSI"}, [CM_LINE_MISO] = {'i', "MISO"}};
+} WIRES[CM_LINE_COUNT] = {[CM_LINE_RESET] = {'r', "RESET"}, [CM_LINE_SCK] = {'c', "SCK"},       [CM_LINE_MOSI] = {'o', "MOSI"},
+                          [CM_LINE_MISO] = {'i', "MISO"},   [CM_LINE_SELECT] = {'s', "SELECT"}, [CM_LINE_WP] = {'w', "WP"},
+                          [CM_LINE_HOLD] = {'h', "HOLD"}};
 
 enum { SUPPLY_CODE = 'v' };
 
