@@ -248,9 +248,8 @@ enum exit_code image_file_load(struct tool *tool, const char *path, const char *
 void image_file_free(struct image_file *file)
 {
     free(file->memory);
-    free(file->contents);
     file_reader_close(file->reader);
-    file->memory = file->contents = NULL;
+    file->memory = NULL;
     file->reader = NULL;
 }
 

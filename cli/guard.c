@@ -36,7 +36,7 @@ enum cm_status guard_save(void *context, const struct cm_guard *guard)
         code = new_file_commit(tool, &file);
     if (code) {
         tool->lifted_path[0] = '\0';
-        tool->lifting_code = code;
+        tool->hook_code = code;
         return CM_REFUSED;
     }
     say(tool, "guard", "status 0x%02X saved in a file, lifted for the job, and put back after it", guard->registers[0]);

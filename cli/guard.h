@@ -10,9 +10,6 @@ void guard_say(struct tool *tool, const struct cm_guard *guard);
 /* "64 KiB at the upper end, 0x3F0000 to 0x3FFFFF". Returns `text`. */
 const char *guard_area_text(const struct cm_guard *guard, uint32_t chip_bytes, char *text, size_t room);
 
-/* An area in words; false where it is none of the chip's. */
-bool guard_parse_area(const char *text, uint32_t chip_bytes, uint32_t *first, uint32_t *bytes);
-
 /* The registers did not take what was written. */
 enum exit_code guard_fail_held(struct tool *tool, const struct cm_guard *guard);
 

@@ -372,8 +372,8 @@ static enum exit_code tell_failure(struct job *job, enum cm_status status, const
     struct tool *tool = job->tool;
     if (job->code)
         return job->code;
-    if (status == CM_REFUSED && tool->lifting_code)
-        return tool->lifting_code; // told already
+    if (status == CM_REFUSED && tool->hook_code)
+        return tool->hook_code;
     enum exit_code code = tool_fail(tool, status);
     if (status == CM_NO_CHIP && report->settings_written)
         tool_fail_as(tool, code, "the settings are written, and the chip no longer answers", tool->words.evidence,

@@ -48,7 +48,7 @@ struct tool {
     int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup, settings_too;
     uint32_t board_hz;           /* a recipe's word for the board's clock; 0: none */
     char lifted_path[4096];      /* registers, while they are lifted */
-    enum exit_code lifting_code; /* why they could not be saved */
+    enum exit_code hook_code; /* why a hook of the job ended it: told already */
     /* what is behind the port */
     struct cm_sim *sim;
     struct cm_port *port;
@@ -195,7 +195,7 @@ struct image_file {
     struct cm_source source;
     const char *path, *format;
     uint32_t bytes, first, last;
-    void *memory, *contents;
+    void *memory;
     struct file_reader *reader; /* of raw bytes */
 };
 

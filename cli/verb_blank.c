@@ -8,8 +8,8 @@ static bool on_plan(void *context, const struct cm_report *report)
     struct tool *tool = context;
     tool->planned_work = report->pages_written || report->erases;
     tool_progress_end(tool);
-    tool->lifting_code = tool->planned_work ? backup_chip(tool, true, NULL) : EXIT_GOOD;
-    return !tool->lifting_code;
+    tool->hook_code = tool->planned_work ? backup_chip(tool, true, NULL) : EXIT_GOOD;
+    return !tool->hook_code;
 }
 
 /* A memory: blank is what it shall hold, and the cheapest way there is taken. */
@@ -35,7 +35,7 @@ static enum exit_code blank_memory(struct tool *tool)
     set_json(tool, "report", json_report(&report));
     guard_saved_end(tool, !report.unlocked);
     if (status)
-        return tool->lifting_code ? tool->lifting_code : tool_fail(tool, status);
+        return tool->hook_code ? tool->hook_code : tool_fail(tool, status);
     say(tool, "done", "%u erases of %u KiB in all; %u bytes read, all blank, in %s%s", (unsigned)report.erases,
         (unsigned)(report.erased_bytes >> 10), (unsigned)region.bytes,
         seconds_text(report.actual_us + report.survey_us, took, sizeof took), report.relocked ? "; protection put back" : "");

@@ -121,7 +121,7 @@ static bool parse_amount(const char *text, uint32_t chip_bytes, uint32_t *bytes)
 }
 
 /* "none", "all", "upper-half", "lower-1/16", "upper-64K", "0x100000..0x1FFFFF". */
-bool guard_parse_area(const char *text, uint32_t chip_bytes, uint32_t *first, uint32_t *bytes)
+static bool parse_area(const char *text, uint32_t chip_bytes, uint32_t *first, uint32_t *bytes)
 {
     char *end;
     *first = 0;
@@ -206,7 +206,7 @@ static enum exit_code set(struct tool *tool, const struct cm_guard *guard, const
     uint32_t first, bytes;
     char area[120], evidence[400];
     cm_region(&tool->session, CM_REGION_MAIN, &region);
-    if (!guard_parse_area(text, region.bytes, &first, &bytes))
+    if (!parse_area(text, region.bytes, &first, &bytes))
         return tool_fail_as(tool, EXIT_USAGE, "this is not an area of the chip", text,
                             "none, all, upper-half, lower-1/16, upper-64K, or 0x000000..0x0FFFFF");
     if (cm_nor_guard_choose(tool->session.part, &wanted, first, bytes) != CM_OK) {

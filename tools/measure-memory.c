@@ -4,8 +4,8 @@
  * Floor: the data sheet's typical times of the erases and programs that are needed; for each page 8 bits of write enable, 32 of instruction and address, its data out and once
  * back; and what must be read to know what is there. A job begins when the chip is identified.
  */
+#include "measure.h"
 #include <coldmint/coldmint.h>
-#include <sim/sim.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -13,8 +13,6 @@
 #include <sys/time.h>
 #include <sys/wait.h>
 #include <unistd.h>
-
-void measure_memories(const char *folder);
 
 enum {
     WORKSPACE = 1 << 20,
@@ -32,20 +30,10 @@ static uint8_t workspace[WORKSPACE];
 
 static struct cm_sim *stand(const char *folder, const char *part, int link_us, char *path)
 {
-    char error[SIM_ERROR_BYTES];
+    char port[60];
     snprintf(path, 300, "%s/memory.yaml", folder);
-    cm_sim_renew(path);
-    FILE *file = fopen(path, "w");
-    if (!file)
-        exit(1);
-    fprintf(file, "bench: measured\nchip:\n  part: %s\n  supply_mv: 3300\nport:\n  batch_us: %d\n", part, link_us);
-    fclose(file);
-    struct cm_sim *sim = cm_sim_open(path, error);
-    if (!sim) {
-        fprintf(stderr, "%s\n", error);
-        exit(1);
-    }
-    return sim;
+    snprintf(port, sizeof port, "port:\n  batch_us: %d\n", link_us);
+    return measured_bench(path, part, 3300, port);
 }
 
 static double pages_us(double pages)

@@ -6,15 +6,13 @@
  * with every byte read back once. A job begins when the chip is identified. Floor of a command: the same, and the 20 ms that
  * the data sheet wants between reset and the first instruction.
  */
+#include "measure.h"
 #include <coldmint/coldmint.h>
-#include <sim/sim.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <time.h>
 #include <unistd.h>
-
-void measure_memories(const char *folder); // measure-memory.c
 
 enum { ENTER_US = 20000, HEX_BYTES = 8 << 20 };
 
@@ -42,15 +40,14 @@ static double host_seconds(void)
     return (double)now.tv_sec + (double)now.tv_nsec * 1e-9;
 }
 
-static struct cm_sim *open_bench(const struct job *job, const char *folder)
+struct cm_sim *measured_bench(const char *path, const char *part, unsigned supply_mv, const char *more)
 {
-    char path[300], error[SIM_ERROR_BYTES];
-    snprintf(path, sizeof path, "%s/measure.yaml", folder);
+    char error[SIM_ERROR_BYTES];
     cm_sim_renew(path);
     FILE *file = fopen(path, "w");
     if (!file)
         exit(1);
-    fprintf(file, "bench: measured\nchip:\n  part: %s\n  supply_mv: 5000\n%s", job->part, job->clock_yaml);
+    fprintf(file, "bench: measured\nchip:\n  part: %s\n  supply_mv: %u\n%s", part, supply_mv, more);
     fclose(file);
     struct cm_sim *sim = cm_sim_open(path, error);
     if (!sim) {
@@ -58,6 +55,13 @@ static struct cm_sim *open_bench(const struct job *job, const char *folder)
         exit(1);
     }
     return sim;
+}
+
+static struct cm_sim *open_bench(const struct job *job, const char *folder)
+{
+    char path[300];
+    snprintf(path, sizeof path, "%s/measure.yaml", folder);
+    return measured_bench(path, job->part, 5000, job->clock_yaml);
 }
 
 /* Microseconds that the floor of a job takes; 0 pages: reading only. */

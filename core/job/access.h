@@ -36,6 +36,18 @@ enum cm_status cm_check_blank(struct cm_session *session, uint8_t region, cm_pro
 enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context,
                                   const struct cm_progress *at);
 
+/* Does an extent of an image lie within its region? And the failure where it does not: CM_TOO_LARGE, with the first address that is beyond. */
+static inline bool cm_extent_fits(const struct cm_region *region, uint32_t start, uint32_t count)
+{
+    return count <= region->bytes && start <= region->bytes - count;
+}
+
+static inline enum cm_status cm_fail_beyond(struct cm_session *session, enum cm_step step, const struct cm_region *region,
+                                            uint32_t start)
+{
+    return cm_fail_at(session, CM_TOO_LARGE, step, region->name, start < region->bytes ? region->bytes : start);
+}
+
 /* Length of the next chunk of a region that goes through the workspace. */
 uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region, uint32_t address, uint32_t end);
 

@@ -39,6 +39,17 @@ void cm_batch_lines(struct cm_session *session, const struct cm_line_step *steps
     }
 }
 
+void cm_batch_memory_lines(struct cm_session *session, enum cm_level level)
+{
+    for (uint8_t line = CM_LINE_SELECT; line <= CM_LINE_HOLD; line++) {
+        if (!(session->port->traits.lines & CM_LINE_BIT(line)))
+            continue;
+        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+        op->line.line = (enum cm_line)line;
+        op->line.level = level;
+    }
+}
+
 enum cm_status cm_batch_try(struct cm_session *session)
 {
     struct cm_trouble trouble;

@@ -31,6 +31,9 @@ enum cm_status cm_batch_run(struct cm_session *session);
 /* Runs the batch and leaves no record: for letting go after a failure, and for asking whether the chip is there. */
 enum cm_status cm_batch_try(struct cm_session *session);
 
+/* Adds SELECT, write protect and hold of a memory, those of them that the port has wires to, all at one level. */
+void cm_batch_memory_lines(struct cm_session *session, enum cm_level level);
+
 /* Adds a sequence of lines and waits. */
 void cm_batch_lines(struct cm_session *session, const struct cm_line_step *steps, uint8_t count);
 

@@ -16,22 +16,17 @@
 #include "blocks.h"
 #include <string.h>
 
-enum { SMALLEST_SAMPLES = 2 };
-
 /* --- beginning -------------------------------------------------------------------------------------------------- */
 
 static enum cm_status check_want(struct cm_blocks *work, const struct cm_want *want)
 {
-    struct cm_session *session = work->session;
-    uint32_t start, count, last = 0;
+    uint32_t start, count;
     if (want->region != CM_REGION_MAIN)
-        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = last) {
-        if (count > work->region.bytes || start > work->region.bytes - count)
-            return cm_fail_at(session, CM_TOO_LARGE, CM_STEP_OPEN, work->region.name,
-                              start < work->region.bytes ? work->region.bytes : start);
+        return cm_fail(work->session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
+    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = start + count) {
+        if (!cm_extent_fits(&work->region, start, count))
+            return cm_fail_beyond(work->session, CM_STEP_OPEN, &work->region, start);
         work->report->bytes += count;
-        last = start + count;
     }
     return CM_OK;
 }

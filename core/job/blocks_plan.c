@@ -108,7 +108,7 @@ static bool may_erase(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 }
 
 /*
- * The cheapest way for one unit: `level` is the unit to use for all of it, or -1: leave it to the smaller ones. `us` is what erasing and filling takes.
+ * The cheapest way for one unit: `whole` where it is to be erased by one instruction, else its smaller ones are to be looked at. `us` is what erasing and filling takes.
  * Sectors that need no erase cost nothing here; what is written in them has been counted.
  */
 static enum cm_status reckon_unit(struct cm_blocks *work, uint8_t level, uint32_t start, uint32_t *us, bool *whole)

@@ -12,7 +12,6 @@ static const struct cm_guard_rules *rules_of(const struct cm_session *session)
 
 static enum cm_status act_look(struct cm_session *session, void *guard)
 {
-    memset(guard, 0, sizeof(struct cm_guard));
     return rules_of(session)->look(session, guard);
 }
 

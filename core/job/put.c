@@ -25,14 +25,13 @@ static enum cm_status check_want(struct cm_put_work *work, const struct cm_want 
 {
     struct cm_session *session = work->session;
     struct cm_region region;
-    uint32_t start, count, last = 0;
+    uint32_t start, count;
     if (!cm_region(session, want->region, &region) || !(region.traits & CM_REGION_WRITABLE))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = last) {
-        if (count > region.bytes || start > region.bytes - count)
-            return cm_fail_at(session, CM_TOO_LARGE, CM_STEP_OPEN, region.name, start < region.bytes ? region.bytes : start);
+    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = start + count) {
+        if (!cm_extent_fits(&region, start, count))
+            return cm_fail_beyond(session, CM_STEP_OPEN, &region, start);
         work->report->bytes += count;
-        last = start + count;
     }
     if (region.page_bytes > session->workspace_bytes)
         return cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);

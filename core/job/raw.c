@@ -6,26 +6,22 @@
 
 /* --- frames ------------------------------------------------------------------------------------------------------- */
 
-static void add_line(struct cm_session *session, enum cm_line line, enum cm_level level)
+static void add_select(struct cm_session *session, enum cm_level level)
 {
-    if (!(session->port->traits.lines & CM_LINE_BIT(line)))
-        return;
     struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
-    op->line.line = line;
+    op->line.line = CM_LINE_SELECT;
     op->line.level = level;
 }
 
 /* Lets go of all that cm_raw_begin drives. */
 static void let_go(struct cm_session *session)
 {
-    static const uint8_t LINES[] = {CM_LINE_SELECT, CM_LINE_WP, CM_LINE_HOLD};
     if (!session->entered)
         return;
     session->entered = false;
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK);
-    for (uint8_t i = 0; i < sizeof LINES; i++)
-        add_line(session, (enum cm_line)LINES[i], CM_RELEASED);
+    cm_batch_memory_lines(session, CM_RELEASED);
     (void)cm_batch_try(session);
 }
 
@@ -41,9 +37,7 @@ enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
     session->entered = true;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
-    add_line(session, CM_LINE_HOLD, CM_HIGH);
-    add_line(session, CM_LINE_WP, CM_HIGH);
-    add_line(session, CM_LINE_SELECT, CM_HIGH);
+    cm_batch_memory_lines(session, CM_HIGH);
     if (session->supply_mv) {
         cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = session->supply_mv;
         cm_batch_wait(session, SETTLE_US);
@@ -57,7 +51,7 @@ enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out, uint
 {
     cm_fail(session, CM_OK, CM_STEP_NONE);
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-    add_line(session, CM_LINE_SELECT, CM_LOW);
+    add_select(session, CM_LOW);
     if (out_count) {
         struct cm_op *op = cm_batch_add(session, CM_OP_SHIFT);
         op->shift.out = out;
@@ -68,11 +62,11 @@ enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out, uint
         op->shift.in = in;
         op->shift.bytes = in_count;
     }
-    add_line(session, CM_LINE_SELECT, CM_HIGH);
+    add_select(session, CM_HIGH);
     enum cm_status status = cm_batch_run(session);
     if (status) { // the frame may have been cut off half-way: end it
         cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-        add_line(session, CM_LINE_SELECT, CM_HIGH);
+        add_select(session, CM_HIGH);
         (void)cm_batch_try(session);
     }
     return status;

@@ -51,8 +51,8 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
     uint8_t *wanted = session->workspace, *found = session->workspace + session->workspace_bytes / 2;
     bool goes_on = true;
     for (uint32_t at = 0; !status && goes_on && want->source.extent(want->source.context, at, &start, &count); at = start + count) {
-        if (count > region.bytes || start > region.bytes - count)
-            return cm_fail_at(session, CM_TOO_LARGE, CM_STEP_COMPARE, region.name, start < region.bytes ? region.bytes : start);
+        if (!cm_extent_fits(&region, start, count))
+            return cm_fail_beyond(session, CM_STEP_COMPARE, &region, start);
         count = half_chunk(session, count);
         status = want->source.read(want->source.context, start, wanted, count);
         struct cm_access access = {CM_ACCESS_READ, want->region, start, found, count};

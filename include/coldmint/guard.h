@@ -33,7 +33,6 @@ struct cm_guard {
     uint32_t bytes;                /**< 0: nothing is protected */
     bool vague;                    /**< which area the bits mean is not known: taken for all */
     bool by_sector;                /**< locks of single sectors or blocks; `first` and `bytes` span them all */
-    uint32_t lock_bytes;           /**< size of a sector that has a lock of its own */
     uint8_t locks[CM_GUARD_LOCKS]; /**< by_sector: a bit for each 64 KiB, lowest first */
 };
 

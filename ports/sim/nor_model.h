@@ -33,7 +33,7 @@ struct nor_model {
     const struct cm_nor_part *row;
     uint8_t *memory; /* inverted, so that a file of holes is a blank chip */
     uint8_t registers[CM_NOR_REGISTERS];
-    bool wel, status_enabled, wide, asleep, reset_armed, in_words, error_flag;
+    bool wel, status_enabled, wide, asleep, reset_armed, in_words;
     uint8_t sector_locks[NOR_LOCK_SECTORS / 8];
     uint8_t sfdp[NOR_SFDP_BYTES];
     bool has_sfdp;

@@ -435,9 +435,9 @@ static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
     sim->faults = sim->bench->faults;
     sim->nor = sim->kind == &sim_nor ? cm_nor_row(part) : NULL;
     struct sim_state state = state_of(sim);
-    bool is_new = true, has_room = sim->folder != NULL;
+    bool has_room = sim->folder != NULL;
     if (has_room && sim->nor) {
-        uint8_t *memory = sim_memory_map(sim->folder, sim->nor->bytes, &is_new);
+        uint8_t *memory = sim_memory_map(sim->folder, sim->nor->bytes);
         has_room = memory != NULL;
         nor_model_init(&sim->model.nor, sim->nor, memory);
     } else if (has_room) {

@@ -166,12 +166,12 @@ bool sim_state_remove(const char *folder)
 
 /* --- a memory's cells ---------------------------------------------------------------------------------------------- */
 
-uint8_t *sim_memory_map(const char *folder, uint32_t bytes, bool *is_new)
+uint8_t *sim_memory_map(const char *folder, uint32_t bytes)
 {
     char *path = join(folder, MEMORY), *state = join(folder, "/state.json");
     bool made = mkdir(folder, 0777) == 0 || errno == EEXIST;
-    *is_new = !state || access(state, F_OK) != 0;
-    int file = path && made ? open(path, O_RDWR | O_CREAT | O_CLOEXEC | (*is_new ? O_TRUNC : 0), 0666) : -1;
+    bool is_new = !state || access(state, F_OK) != 0; // cells without a state are of a chip that was thrown away
+    int file = path && made ? open(path, O_RDWR | O_CREAT | O_CLOEXEC | (is_new ? O_TRUNC : 0), 0666) : -1;
     void *memory = MAP_FAILED;
     if (file >= 0 && ftruncate(file, (off_t)bytes) == 0)
         memory = mmap(NULL, bytes, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0);

@@ -24,9 +24,9 @@ bool sim_state_remove(const char *folder);
 
 /*
  * The cells of a memory chip: a file in the folder, mapped, so that what is programmed stays whatever becomes of the program. Inverted: a hole is blank.
- * `is_new` says whether it was made now. NULL with errno set where it cannot be.
+ * NULL with errno set where it cannot be made.
  */
-uint8_t *sim_memory_map(const char *folder, uint32_t bytes, bool *is_new);
+uint8_t *sim_memory_map(const char *folder, uint32_t bytes);
 void sim_memory_unmap(uint8_t *memory, uint32_t bytes);
 
 #endif

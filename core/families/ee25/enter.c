@@ -13,7 +13,7 @@
 #include <coldmint/job.h>
 #include <string.h>
 
-enum { T_WAKE_US = 100, FIRST_HZ = 1000000, SLOWEST_HZ = 50000, CMD_WAKE = 0xAB, BUSY_WAIT_US = 20000 };
+enum { T_WAKE_US = 100, FIRST_HZ = 1000000, SLOWEST_HZ = 50000, BUSY_WAIT_US = 20000 };
 
 static void add_latch(struct cm_session *session, uint8_t opcode, struct cm_poll *poll, bool up)
 {
@@ -77,12 +77,9 @@ static enum cm_status enter(struct cm_session *session)
 
 static enum cm_status settle(struct cm_session *session)
 {
-    uint32_t hz = session->clock_hz ? session->clock_hz : cm_nor_part_of(session)->clock_hz;
-    if (session->cpu_hz && session->cpu_hz < hz)
-        hz = session->cpu_hz;
     cm_batch_begin(session, CM_STEP_ENTER, "status", 0);
     struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
-    clock->clock.want_hz = hz;
+    clock->clock.want_hz = cm_nor_allowed_hz(session, cm_nor_part_of(session)->clock_hz);
     enum cm_status status = try_latch(session);
     session->clock_hz = clock->clock.real_hz;
     return status == CM_NO_CHIP ? cm_refine(session, CM_CONTACT_LOST) : status;

@@ -15,7 +15,6 @@
 #include <string.h>
 
 enum {
-    CMD_WAKE = 0xAB,
     CMD_ENTER_4 = 0xB7,
     CMD_EXIT_4 = 0xE9,
     CMD_RESET_ENABLE = 0x66,
@@ -130,27 +129,14 @@ enum cm_status cm_nor_run_read(struct cm_session *session, bool only_reads)
 
 /* --- the way in ------------------------------------------------------------------------------------------------- */
 
-/* Hold, write protect and SELECT, those of them that are wired. */
-static void add_levels(struct cm_session *session, enum cm_level level)
-{
-    for (uint8_t line = CM_LINE_SELECT; line <= CM_LINE_HOLD; line++) {
-        if (!(session->port->traits.lines & CM_LINE_BIT(line)))
-            continue;
-        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
-        op->line.line = (enum cm_line)line;
-        op->line.level = level;
-    }
-}
-
 /* Bus at a clock; hold and write protect pins high where they are wired; the chip deselected. */
 void cm_nor_add_lines(struct cm_session *session, uint32_t hz)
 {
     cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
-    add_levels(session, CM_HIGH);
+    cm_batch_memory_lines(session, CM_HIGH);
 }
 
-/* Not above what the caller said, nor what went well before. */
-static uint32_t allowed(const struct cm_session *session, uint32_t hz)
+uint32_t cm_nor_allowed_hz(const struct cm_session *session, uint32_t hz)
 {
     if (session->clock_hz && session->clock_hz < hz)
         hz = session->clock_hz;
@@ -234,14 +220,17 @@ static enum cm_status knock(struct cm_session *session, uint32_t hz)
         return status;
     (void)wait_while_busy(session);
     status = reset(session);
-    for (uint8_t way = first; way <= last && (way == first || status == CM_NO_CHIP); way++)
-        status = status && status != CM_NO_CHIP ? status : ask(session, way);
+    if (status)
+        return status;
+    status = CM_NO_CHIP;
+    for (uint8_t way = first; way <= last && status == CM_NO_CHIP; way++)
+        status = ask(session, way);
     return status;
 }
 
 enum cm_status cm_nor_enter(struct cm_session *session)
 {
-    uint32_t hz = allowed(session, FIRST_HZ);
+    uint32_t hz = cm_nor_allowed_hz(session, FIRST_HZ);
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     session->tries = 0;
     session->wide = false;
@@ -277,7 +266,7 @@ enum cm_status cm_nor_identify(struct cm_session *session)
 /* The fastest clock at which the id still comes right: not above the part's, nor what the caller said. */
 static enum cm_status raise_clock(struct cm_session *session)
 {
-    uint32_t hz = allowed(session, cm_nor_part_of(session)->clock_hz);
+    uint32_t hz = cm_nor_allowed_hz(session, cm_nor_part_of(session)->clock_hz);
     enum cm_status status = CM_DIFFERS;
     for (; status == CM_DIFFERS && hz >= SLOWEST_HZ; hz /= 2) {
         cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
@@ -313,7 +302,6 @@ enum cm_status cm_nor_settle(struct cm_session *session)
     if (status || !session->unguarded)
         return status;
     struct cm_guard guard; // the chip may have been off: what we lifted may be back
-    memset(&guard, 0, sizeof guard);
     status = cm_nor_guard_rules.look(session, &guard);
     return status || !guard.bytes ? status : cm_nor_guard_rules.lift(session, &guard);
 }
@@ -330,6 +318,6 @@ void cm_nor_leave(struct cm_session *session)
     cm_batch_add(session, CM_OP_CLOCK); // the bus first, while the chip is deselected
     (void)cm_batch_try(session);
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // by itself: should the first fail, it must not keep this one
-    add_levels(session, CM_RELEASED);
+    cm_batch_memory_lines(session, CM_RELEASED);
     (void)cm_batch_try(session);
 }

@@ -91,9 +91,9 @@ static bool has_block_locks(const struct cm_nor_guard *rules, const uint8_t *reg
 static enum cm_status look(struct cm_session *session, struct cm_guard *guard)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
+    memset(guard, 0, sizeof *guard);
     if (!part->guard)
         return CM_OK;
-    memset(guard, 0, sizeof *guard);
     guard->count = part->status->count;
     enum cm_status status = cm_nor_read_status(session, guard->registers);
     if (status)

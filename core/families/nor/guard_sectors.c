@@ -38,7 +38,6 @@ static enum cm_status look_at_sectors(struct cm_session *session, struct cm_guar
 {
     uint8_t summary = guard->registers[0] & SUMMARY_BITS;
     guard->by_sector = true;
-    guard->lock_bytes = SECTOR_BYTES;
     guard->first = 0;
     guard->bytes = 0;
     if (summary == 0)

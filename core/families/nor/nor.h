@@ -13,6 +13,7 @@ enum {
     CMD_WRITE_DISABLE = 0x04,
     CMD_READ_STATUS = 0x05,
     CMD_WRITE_ENABLE = 0x06,
+    CMD_WAKE = 0xAB, /* from deep power-down */
     STATUS_BUSY = 0x01,
     STATUS_ENABLED = 0x02,   /* WEL */
     WIDE_FROM = 0x1000000,   /* bytes that three address bytes reach */
@@ -46,6 +47,9 @@ void cm_nor_set_enabled(struct cm_poll *poll);
 /* Adds program instructions; polls[0] is that the enable came up, polls[1] that the chip is ready. */
 struct cm_frames *cm_nor_add_program(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t address, uint8_t *bytes,
                                      uint32_t count, const struct cm_poll *polls);
+
+/* A bus clock, but not above what the caller said, nor what went well before. */
+uint32_t cm_nor_allowed_hz(const struct cm_session *session, uint32_t hz);
 
 /* The way in. */
 void cm_nor_add_lines(struct cm_session *session, uint32_t hz);

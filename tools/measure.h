@@ -1,0 +1,13 @@
+/* What the two files of the measuring program share. */
+#ifndef CM_MEASURE_H
+#define CM_MEASURE_H
+
+#include <sim/sim.h>
+
+/* A new bench with this part; `more` is further YAML. Ends the program where it cannot be set up. measure.c */
+struct cm_sim *measured_bench(const char *path, const char *part, unsigned supply_mv, const char *more);
+
+/* SPI memories: measure-memory.c */
+void measure_memories(const char *folder);
+
+#endif
