@@ -39,6 +39,9 @@ static enum cm_status run_op(struct cm_port *port, struct cm_op *op, struct cm_t
     case CM_OP_POLL:
     case CM_OP_EACH:
     case CM_OP_FRAMES:
+    case CM_OP_CYCLES:
+    case CM_OP_TWO_WIRE:
+    case CM_OP_THREE_WIRE:
         return op->expand(port, op, trouble);
     case CM_OP_KIND_COUNT:
         break;
@@ -58,9 +61,4 @@ enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t cou
             return status;
     }
     return CM_OK;
-}
-
-bool cm_port_has_spi(const struct cm_port *port)
-{
-    return port->now_us && (port->run || port->shift);
 }

@@ -3,7 +3,7 @@
  *
  *     MOSI  ==X=====b7=====X=====b6===
  *     SCK   ______/~~~~~\_____/~~~~~\_     MOSI changes while SCK is low; both sides sample on the rising edge
- *     MISO  ==X=====b7=====X=====b6===     and the chip puts its next bit out after the falling edge
+ *     MISO  ==X=====b7=====X=====b6===     and the chip puts its next bit out after the falling edge, or behind the rising one: so it is sensed just before that
  *
  * Half a period is a whole number of microseconds, so 500 kHz is the fastest; a port that wants more has `shift`.
  */
@@ -23,10 +23,10 @@ static enum cm_status shift_bit(struct cm_port *port, uint8_t out, uint16_t *in)
     if (status)
         return status;
     port->wait_us(port, port->half_bit_us);
-    status = port->line(port, CM_LINE_SCK, CM_HIGH);
+    status = port->sense(port, CM_LINE_MISO, in);
     if (status)
         return status;
-    status = port->sense(port, CM_LINE_MISO, in);
+    status = port->line(port, CM_LINE_SCK, CM_HIGH);
     port->wait_us(port, port->half_bit_us);
     enum cm_status low = port->line(port, CM_LINE_SCK, CM_LOW);
     return status ? status : low;

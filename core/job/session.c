@@ -20,7 +20,7 @@ enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const s
     session->workspace_bytes = workspace_bytes;
     if (workspace_bytes == 0)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    return cm_port_has_spi(port) ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
+    return port->now_us ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN); // the buses go with the lines that each family wants
 }
 
 const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name)
@@ -227,5 +227,7 @@ enum cm_status cm_protection(struct cm_session *session, struct cm_protection *p
 {
     memset(protection, 0, sizeof *protection);
     cm_fail(session, CM_OK, CM_STEP_NONE);
-    return session->part ? session->family->protection(session, protection) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
+    if (!session->part)
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
+    return session->family->protection ? session->family->protection(session, protection) : CM_OK;
 }

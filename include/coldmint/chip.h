@@ -83,7 +83,7 @@ struct cm_memory_rules {
     enum cm_status (*settle)(struct cm_session *session);
     /** The units that region 0 is erased by, the smallest first; false beyond the last. NULL: none. */
     bool (*erase_unit)(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
-    /** Erases a run of such units; without any proof that they are blank then. */
+    /** Erases a run of such units; without any proof that they are blank then. NULL as erase_unit. */
     enum cm_status (*erase_units)(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
     /** Reads the first byte of each piece (a power of two) of an area, one after the other into `bytes`. */
     enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
@@ -110,6 +110,7 @@ struct cm_family {
                              uint32_t count);
     /** Erases the whole chip. NULL: the family erases by units. */
     enum cm_status (*erase)(struct cm_session *session);
+    /** Reads what bars reading and writing of the whole chip; NULL: nothing does. */
     enum cm_status (*protection)(struct cm_session *session, struct cm_protection *protection);
     /** Time in microseconds of reading or programming so many bytes (4096 at most), or of an erase, at the session's clock. */
     uint32_t (*cost_us)(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);

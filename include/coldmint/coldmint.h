@@ -11,8 +11,14 @@
 #include <coldmint/ee25.h>
 #include <coldmint/ee25_parts.h>
 #include <coldmint/guard.h>
+#include <coldmint/i2c24.h>
+#include <coldmint/i2c24_parts.h>
+#include <coldmint/m93.h>
+#include <coldmint/m93_parts.h>
 #include <coldmint/nor.h>
 #include <coldmint/nor_parts.h>
+#include <coldmint/par.h>
+#include <coldmint/par_parts.h>
 #include <coldmint/raw.h>
 #include <coldmint/records.h>
 #include <coldmint/image.h>

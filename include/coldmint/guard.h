@@ -21,6 +21,7 @@ enum { CM_GUARD_REGISTERS = 4, CM_GUARD_LOCKS = 32 };
 enum cm_guard_hold {
     CM_GUARD_FREE,
     CM_GUARD_BY_PIN,         /**< while the WP pin is low */
+    CM_GUARD_BY_VOLTAGE,     /**< by voltages on pins that are not raised here, or for ever */
     CM_GUARD_UNTIL_POWER_OFF /**< until the supply has been off; with some parts and orders for ever */
 };
 
@@ -31,6 +32,7 @@ struct cm_guard {
     uint8_t hold;                  /**< enum cm_guard_hold */
     uint32_t first;                /**< the protected area: one run, at one end of the chip or all of it */
     uint32_t bytes;                /**< 0: nothing is protected */
+    bool unreadable; /**< there may be a protection that cannot be read, and shows in writes that do nothing (software data protection) */
     bool vague;                    /**< which area the bits mean is not known: taken for all */
     bool by_sector;                /**< locks of single sectors or blocks; `first` and `bytes` span them all */
     uint8_t locks[CM_GUARD_LOCKS]; /**< by_sector: a bit for each 64 KiB, lowest first */

@@ -23,7 +23,18 @@ enum cm_line {
     CM_LINE_WP,     /**< its write protect pin, active low */
     CM_LINE_HOLD,   /**< its hold pin, active low */
     CM_LINE_SUPPLY, /**< for sense only: the target's supply in mV */
-    CM_LINE_COUNT
+    CM_LINE_CE,     /**< chip enable of a parallel memory, active low */
+    CM_LINE_OE,     /**< its output enable, active low */
+    CM_LINE_WE,     /**< its write enable, active low; the program pin of an EPROM */
+    CM_LINE_A9_ID,  /**< high: the identification voltage (12 V) on A9 */
+    CM_LINE_VPP,    /**< high: the programming voltage on its pin */
+    CM_LINE_LATCH,  /**< a rising edge takes over what was shifted into registers that drive the address lines */
+    CM_LINE_SDA,    /**< data of a two-wire bus; released is high */
+    CM_LINE_SCL,    /**< its clock */
+    CM_LINE_COUNT,  /**< of those that traits name by bits; beyond them: */
+    CM_LINE_D0 = 32, /**< data line 0 of a parallel bus, and so on to D15 */
+    CM_LINE_A0 = 64, /**< address line 0, and so on to A31 */
+    CM_LINE_END = 96
 };
 
 #define CM_LINE_BIT(line) (1u << (line))
@@ -115,6 +126,87 @@ struct cm_frames {
     const struct cm_poll *ready;   /**< after each frame, in frames: wait for this */
 };
 
+/** One write cycle on a parallel bus. */
+struct cm_cycle {
+    uint32_t address;
+    uint16_t data;
+};
+
+/**
+ * Cycles on a parallel bus: `count` bytes from byte address `first` on, in pieces that end where the address is a multiple of `piece` (a unit, a page, a sector; 0: one
+ * piece for all). On a 16-bit bus (`wide`) a cycle carries two bytes, the low one first, and the bus address is half the byte address.
+ *
+ * Each piece is preceded by the cycles in `before`: unlock cycles and a command. What is written may be waited for at the piece's last unit, as JEDEC
+ * flash and EEPROMs show it: bit 7 is the complement of what was written until it is done, and reads alike twice then. The piece may be read back behind it. So a whole run of pages or of
+ * single bytes, each unlocked, programmed, waited for and proven, is one operation. Without `count` the cycles in `before` are all, and without either the bus is let go.
+ *
+ * The cycles of a piece follow on one another within 100 us: that is how long a page stays open.
+ */
+struct cm_cycles {
+    const struct cm_cycle *before;
+    uint8_t before_count;
+    uint8_t fill;           /**< OUT without `out`: this goes to the first address of each piece, and FF is waited for (an erase) */
+    bool wide;              /**< see above */
+    bool sparing;           /**< OUT: units that are FF are left out, in pieces of one unit */
+    bool verify;            /**< OUT: each piece is read back; CM_DIFFERS where it is not what was written */
+    uint8_t sample;         /**< with IN: bytes of each piece, one after the other into `in`, instead of all; 0: all */
+    enum cm_each_data data; /**< what happens with the data */
+    uint32_t first;         /**< byte address */
+    uint32_t count;         /**< bytes */
+    uint32_t piece;         /**< a power of two, or 0 */
+    const uint8_t *out;     /**< as in struct cm_frames */
+    uint8_t *in;
+    uint32_t pulse_us;   /**< OUT: how long CE and WE stay low; 0: as short as goes */
+    uint32_t early_us;   /**< after each piece: wait so long before asking; */
+    uint32_t pause_us;   /**< and so long between two askings */
+    uint32_t timeout_us; /**< CM_TIMED_OUT after that; 0: do not wait for anything */
+};
+
+/** A transfer on a two-wire (I2C) bus: START, address and bytes out; repeated START, address and bytes in; STOP. Either half may be absent, and with neither the device is only asked to acknowledge. */
+struct cm_transfer {
+    uint8_t device;     /**< seven bits */
+    uint8_t head_count; /**< bytes before `out`, in the same half */
+    uint8_t head[2];
+    const uint8_t *out;
+    uint32_t out_count;
+    uint8_t *in;
+    uint32_t in_count;
+};
+
+/**
+ * A memory on a two-wire bus: `count` bytes from `first` on, in transfers that end where the address is a multiple of `piece`. Where the address has bits above its address bytes they go
+ * into the device's own, from bit `block_shift` on. After writing, the device is asked until it acknowledges; the piece is then read back.
+ */
+struct cm_two_wire {
+    uint8_t device;         /**< its seven bits, those of the block 0 */
+    uint8_t address_bytes;  /**< 1 or 2 */
+    uint8_t block_shift;
+    bool verify;            /**< OUT: each piece is read back */
+    uint8_t sample;         /**< as in struct cm_frames */
+    enum cm_each_data data;
+    uint32_t first;
+    uint32_t count;
+    uint32_t piece;         /**< a power of two, or 0 */
+    const uint8_t *out;
+    uint8_t *in;
+    uint32_t timeout_us;    /**< longest time that the device does not acknowledge after a write */
+};
+
+/**
+ * A three-wire memory (93 series): instructions of a start bit, two bits of opcode, an address and a word, while SELECT is HIGH. `count` bytes from `first` on, a word for each instruction;
+ * of words of two bytes the low one is first. With OUT, the write enable goes before the first word, each is waited for and read back, and the write disable goes behind the last. Without `count`: with OUT the write disable alone, else waiting until the part is ready.
+ */
+struct cm_three_wire {
+    uint8_t address_bits;
+    uint8_t word_bytes; /**< 1 or 2 */
+    enum cm_each_data data;
+    uint32_t first;
+    uint32_t count;
+    const uint8_t *out;
+    uint8_t *in;
+    uint32_t timeout_us; /**< longest time of a write */
+};
+
 enum cm_op_kind {
     CM_OP_SUPPLY, /**< feed the target with so many mV; 0 is off */
     CM_OP_CLOCK,  /**< set the bus clock and bring the bus to idle: SCK and MOSI driven low. 0 Hz: let go of the bus */
@@ -125,6 +217,9 @@ enum cm_op_kind {
     CM_OP_POLL,
     CM_OP_EACH,
     CM_OP_FRAMES,
+    CM_OP_CYCLES,
+    CM_OP_TWO_WIRE,
+    CM_OP_THREE_WIRE,
     CM_OP_KIND_COUNT
 };
 
@@ -137,12 +232,12 @@ struct cm_op;
  * The driver names it in the operation, so that a build carries those that its families use and no others.
  */
 typedef enum cm_status cm_expand_fn(struct cm_port *port, const struct cm_op *op, struct cm_trouble *trouble);
-cm_expand_fn cm_expand_poll, cm_expand_each, cm_expand_frames;
+cm_expand_fn cm_expand_poll, cm_expand_each, cm_expand_frames, cm_expand_cycles, cm_expand_two_wire, cm_expand_three_wire;
 
 /** One operation of a batch. The port writes results into it. */
 struct cm_op {
     enum cm_op_kind kind;
-    cm_expand_fn *expand; /**< of POLL, EACH and FRAMES: the function above that is called like it */
+    cm_expand_fn *expand; /**< of POLL and those behind it: the function above that is called like it */
     union {
         struct {
             uint16_t mv;
@@ -170,6 +265,9 @@ struct cm_op {
         struct cm_poll poll;
         struct cm_each each;
         struct cm_frames frames;
+        struct cm_cycles cycles;
+        struct cm_two_wire two;
+        struct cm_three_wire three;
     };
 };
 
@@ -190,6 +288,8 @@ struct cm_traits {
     uint32_t clock_max_hz;  /**< 0: any */
     uint16_t supply_min_mv; /**< range it can feed the target with; both 0: it cannot */
     uint16_t supply_max_mv;
+    uint8_t data_lines;    /**< of a parallel bus: 8 or 16; 0: there is none */
+    uint8_t address_lines; /**< of it */
 };
 
 /**
@@ -210,7 +310,14 @@ struct cm_traits {
  *  9. A port whose hardware restarts in mid-job has let go of every line. It counts that in `restarts`, returns CM_CONTACT_LOST
  *     from what it was doing, and works again: the core finds the chip anew, as after any loss of contact.
  *
- * Members may be NULL: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`. A port with
+ * 10. `bus_read` and `bus_write` leave CE, OE and WE high and the data lines released. A write cycle sets address and data, then CE and WE go low together for
+ *     at least half a period of the clock that was set, or for `pulse_us` where that is not 0; a read cycle has CE and OE low for a whole period at least. Data lines are pulled up: a bus
+ *     that nobody drives reads FF. OE is the only line of these that the core drives by itself between cycles, through `line`, with VPP.
+ * 11. `two_wire` returns CM_NO_CHIP where the device does not acknowledge its address, CM_CONTACT_LOST where it does not acknowledge a byte. After any end the bus is free.
+ *
+ * A port that names SELECT, RESET or LATCH among its lines has `shift`; one that names CE has `bus_read` and `bus_write`; one that names SDA has `two_wire`.
+ *
+ * Members may be NULL beyond that: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`. A port with
  * `run` needs `now_us` beside it, and nothing else.
  */
 struct cm_port {
@@ -224,7 +331,14 @@ struct cm_port {
     enum cm_status (*supply)(struct cm_port *port, uint16_t mv);
     void (*wait_us)(struct cm_port *port, uint32_t us);
     uint32_t (*now_us)(struct cm_port *port);
-    uint32_t half_bit_us; /**< for cm_lines_shift: half a clock period */
+    enum cm_status (*bus_write)(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
+    /** `count` cycles from `address` on, ascending; of a 16-bit bus two bytes each, the low one first. */
+    enum cm_status (*bus_read)(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
+    enum cm_status (*bus_release)(struct cm_port *port); /**< lets go of address and data lines; NULL: there is nothing to be done */
+    enum cm_status (*two_wire)(struct cm_port *port, const struct cm_transfer *transfer);
+    uint32_t half_bit_us; /**< for cm_lines_shift and its like: half a clock period */
+    uint32_t bus_address; /**< for cm_lines_bus_...: what the address lines show */
+    bool bus_driven;      /**< likewise: they show it */
     uint32_t restarts;    /**< counted by the port: times that its hardware restarted in the middle of its work (obligation 9) */
 };
 
@@ -241,7 +355,22 @@ enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t cou
 enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
 enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes);
 
-/** True where the port has the functions that SPI needs. Which lines are wanted is each family's own. */
-bool cm_port_has_spi(const struct cm_port *port);
+/**
+ * `bus_read` and `bus_write` for a port that has nothing but lines: A0, A1, ..., D0, D1, ... and CE, OE, WE. cm_registers_... are for a port whose address lines are at the outputs of a chain of
+ * shift registers (74HC595 or their like): the address goes out through `shift`, most significant bit first, in as many bytes as traits.address_lines fill, and CM_LINE_LATCH rises. Address lines that do
+ * not change from cycle to cycle are not driven anew.
+ */
+enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
+enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
+enum cm_status cm_lines_bus_release(struct cm_port *port);
+enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
+enum cm_status cm_registers_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
+
+/**
+ * `two_wire` and its `clock` for a port that has nothing but the lines SDA and SCL. A device may hold SCL low (clock stretching) for 25 ms at most; one that holds SDA low, since it was cut off in the middle of a
+ * byte, is clocked until it lets go.
+ */
+enum cm_status cm_lines_two_wire(struct cm_port *port, const struct cm_transfer *transfer);
+enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
 
 #endif

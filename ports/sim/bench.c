@@ -12,6 +12,9 @@ static const cyaml_schema_value_t BYTE = {CYAML_VALUE_UINT(CYAML_FLAG_DEFAULT, u
 
 static const cyaml_strval_t STUCK[] = {{"good", SIM_STUCK_NOT}, {"low", SIM_STUCK_LOW}, {"high", SIM_STUCK_HIGH}};
 
+static const cyaml_strval_t SEATS[] = {
+    {"right", SIM_SEAT_RIGHT}, {"one-pin-up", SIM_SEAT_UP}, {"one-pin-down", SIM_SEAT_DOWN}, {"turned", SIM_SEAT_TURNED}, {"empty", SIM_SEAT_EMPTY}};
+
 static const cyaml_schema_field_t CHIP_FIELDS[] = {
     CYAML_FIELD_STRING_PTR("part", CYAML_FLAG_POINTER, struct sim_bench_chip, part, 1, 40),
     CYAML_FIELD_UINT("supply_mv", CYAML_FLAG_DEFAULT, struct sim_bench_chip, supply_mv),
@@ -20,7 +23,9 @@ static const cyaml_schema_field_t CHIP_FIELDS[] = {
     CYAML_FIELD_UINT_PTR("lock", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, lock),
     CYAML_FIELD_STRING_PTR("flash", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, flash, 1, 4096),
     CYAML_FIELD_STRING_PTR("eeprom", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, eeprom, 1, 4096),
-    CYAML_FIELD_SEQUENCE("status", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, status, &BYTE, 1, 3),
+    CYAML_FIELD_STRING_PTR("eprom", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, eprom, 1, 4096),
+    CYAML_FIELD_ENUM("seat", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, seat, SEATS, CYAML_ARRAY_LEN(SEATS)),
+    CYAML_FIELD_SEQUENCE("status", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, status, &BYTE, 1, 5),
     CYAML_FIELD_BOOL("wp_low", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, wp_low),
     CYAML_FIELD_UINT("neighbour_from_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, neighbour_from_mv),
     CYAML_FIELD_END,
@@ -34,6 +39,9 @@ static const cyaml_schema_field_t PORT_FIELDS[] = {
     CYAML_FIELD_BOOL("measures_supply", CYAML_FLAG_OPTIONAL, struct sim_bench_port, measures_supply),
     CYAML_FIELD_BOOL("drives_wp", CYAML_FLAG_OPTIONAL, struct sim_bench_port, drives_wp),
     CYAML_FIELD_BOOL("drives_hold", CYAML_FLAG_OPTIONAL, struct sim_bench_port, drives_hold),
+    CYAML_FIELD_BOOL("registers", CYAML_FLAG_OPTIONAL, struct sim_bench_port, registers),
+    CYAML_FIELD_BOOL("raises_a9", CYAML_FLAG_OPTIONAL, struct sim_bench_port, raises_a9),
+    CYAML_FIELD_BOOL("raises_vpp", CYAML_FLAG_OPTIONAL, struct sim_bench_port, raises_vpp),
     CYAML_FIELD_UINT("batch_us", CYAML_FLAG_OPTIONAL, struct sim_bench_port, batch_us),
     CYAML_FIELD_BOOL("only_lines", CYAML_FLAG_OPTIONAL, struct sim_bench_port, only_lines),
     CYAML_FIELD_END,
@@ -49,6 +57,8 @@ static const cyaml_schema_field_t FAULT_FIELDS[] = {
     CYAML_FIELD_UINT("worn_at", CYAML_FLAG_OPTIONAL, struct sim_faults, worn_at),
     CYAML_FIELD_UINT("stuck_at", CYAML_FLAG_OPTIONAL, struct sim_faults, stuck_at),
     CYAML_FIELD_BOOL("registers_stuck", CYAML_FLAG_OPTIONAL, struct sim_faults, registers_stuck),
+    CYAML_FIELD_UINT("stretch_us", CYAML_FLAG_OPTIONAL, struct sim_faults, stretch_us),
+    CYAML_FIELD_BOOL("sda_held", CYAML_FLAG_OPTIONAL, struct sim_faults, sda_held),
     CYAML_FIELD_BOOL("reset_held", CYAML_FLAG_OPTIONAL, struct sim_faults, reset_held),
     CYAML_FIELD_BOOL("no_rights", CYAML_FLAG_OPTIONAL, struct sim_faults, no_rights),
     CYAML_FIELD_BOOL("no_power", CYAML_FLAG_OPTIONAL, struct sim_faults, no_power),

@@ -8,6 +8,9 @@
 
 enum sim_stuck { SIM_STUCK_NOT, SIM_STUCK_LOW, SIM_STUCK_HIGH };
 
+/* How a part sits in its socket. */
+enum sim_seat { SIM_SEAT_RIGHT, SIM_SEAT_UP, SIM_SEAT_DOWN, SIM_SEAT_TURNED, SIM_SEAT_EMPTY };
+
 /* The chip on the bench, as it was when new. Members that are 0 or NULL take what the part has by default. */
 struct sim_bench_chip {
     char *part;
@@ -18,6 +21,8 @@ struct sim_bench_chip {
     uint8_t *lock; /* one byte, if given */
     char *flash;   /* files beside the bench file: Intel HEX, or the raw bytes where the name ends in .bin */
     char *eeprom;
+    char *eprom;
+    enum sim_seat seat; /* one pin too high or too low, the wrong way round, or nothing there */
     uint8_t *status; /* status registers of a memory */
     unsigned status_count;
     bool wp_low; /* the board holds its write protect pin low */
@@ -32,6 +37,9 @@ struct sim_bench_port {
     bool only_lines; /* no SPI hardware: the core makes the clock itself */
     bool drives_wp;  /* a memory's write protect and hold pins are wired */
     bool drives_hold;
+    bool registers;    /* of a parallel memory: the address lines are outputs of shift registers, and everything else lines */
+    bool raises_a9;    /* it can put 12 V on A9 */
+    bool raises_vpp;   /* and the programming voltage on its pin */
     uint32_t batch_us; /* each batch takes so much longer: a port at the end of a link */
 };
 
@@ -49,6 +57,8 @@ struct sim_faults {
     uint32_t worn_at;     /* of a memory, less one: an erase leaves the byte here; 0: nowhere */
     uint32_t stuck_at;    /* likewise: bit 0 of it reads 1 for ever */
     bool registers_stuck; /* its status registers take nothing */
+    uint32_t stretch_us;  /* a two-wire memory holds SCL for so long behind each byte */
+    bool sda_held;        /* it was cut off in the middle of a byte, and holds SDA */
 };
 
 struct sim_bench {

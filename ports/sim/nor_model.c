@@ -668,7 +668,12 @@ void nor_model_sck(struct nor_model *model, bool high, bool mosi)
     }
 }
 
-bool nor_model_miso(const struct nor_model *model)
+/* What the line shows: the bit that is next, from the falling edge on; the one that was taken, until then. */
+bool nor_model_miso(struct nor_model *model)
 {
-    return !listens(model) || (model->out >> ((8 - model->bit) & 7) & 1);
+    if (!listens(model))
+        return true;
+    if (model->sck_high)
+        return model->out >> ((8 - model->bit) & 7) & 1;
+    return (model->bit == 0 ? reply(model) : model->out) >> (7 - model->bit) & 1;
 }

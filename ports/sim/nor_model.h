@@ -70,7 +70,7 @@ uint8_t nor_model_byte(struct nor_model *model, uint8_t byte, uint64_t half_ns);
 
 /* The same by pins. */
 void nor_model_sck(struct nor_model *model, bool high, bool mosi);
-bool nor_model_miso(const struct nor_model *model);
+bool nor_model_miso(struct nor_model *model);
 
 /* The byte at an address, as a reader sees it. */
 uint8_t nor_model_at(const struct nor_model *model, uint32_t address);

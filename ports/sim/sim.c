@@ -12,9 +12,9 @@
 #include <time.h>
 
 enum {
-    DEFAULT_MAX_CLOCK_HZ = 8000000,
-    MEMORY_MAX_CLOCK_HZ = 33000000,
     LINE_NS = 125,
+    SHORTED_MV = 700,
+    REGISTER_HALF_NS = 63,
     CALLS_A_LOOK = 64,
     SAVE_EVERY_NS = 250000000,
     SAVE_SHARE = 20
@@ -25,7 +25,9 @@ struct cm_sim {
     struct sim_bench *bench;
     const struct sim_kind *kind;
     union sim_model model;
-    const struct cm_nor_part *nor; /* the memory's row, or NULL: an AVR */
+    const struct cm_part *part;
+    uint8_t *cells; /* of a memory, mapped; NULL: an AVR */
+    uint32_t cell_bytes;
     uint64_t *now_ns;              /* the model's */
     struct sim_faults faults;
     char *folder;
@@ -34,7 +36,8 @@ struct cm_sim {
     uint64_t half_ns, surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
     uint32_t clock_hz;
     uint32_t clocks; // made by hand, on a port with lines only
-    enum cm_level lines[CM_LINE_COUNT];
+    enum cm_level lines[CM_LINE_END];
+    uint32_t registers, pin_address; /* shift registers that make address lines, and what the lines show */
     bool contact;
     uint64_t saved_host_ns, save_took_ns, begun_host_ns, begun_ns;
 };
@@ -53,14 +56,17 @@ static bool is_low(const struct cm_sim *sim, enum cm_line line)
 {
     bool held = (line == CM_LINE_RESET && sim->faults.reset_held) || (line == CM_LINE_WP && sim->bench->chip.wp_low);
     bool driven = sim->contact && sim->lines[line] != CM_RELEASED;
-    if (line == CM_LINE_WP && driven)
+    bool rests_low = line < CM_LINE_COUNT && sim->kind->rest_low & CM_LINE_BIT(line);
+    if ((line == CM_LINE_WP || rests_low) && driven)
         return sim->lines[line] == CM_LOW; // stronger than the board's resistor
+    if (rests_low)
+        return true;
     return held || (driven && sim->lines[line] == CM_LOW);
 }
 
 static void drive_chip(struct cm_sim *sim)
 {
-    static const enum cm_line LINES[] = {CM_LINE_RESET, CM_LINE_HOLD, CM_LINE_WP, CM_LINE_SELECT};
+    static const enum cm_line LINES[] = {CM_LINE_RESET, CM_LINE_HOLD, CM_LINE_WP, CM_LINE_SELECT, CM_LINE_A9_ID, CM_LINE_VPP};
     for (size_t i = 0; i < sizeof LINES / sizeof LINES[0]; i++)
         sim->kind->line(&sim->model, LINES[i], is_low(sim, LINES[i]));
 }
@@ -69,7 +75,7 @@ static void drive_chip(struct cm_sim *sim)
 static bool neighbour_talks(const struct cm_sim *sim)
 {
     uint16_t from = sim->bench->chip.neighbour_from_mv;
-    return from && sim->kind->supply_mv(&sim->model) >= from;
+    return from && sim_supply_mv(sim->kind, &sim->model) >= from;
 }
 
 static uint8_t next_noise(struct cm_sim *sim)
@@ -93,7 +99,7 @@ static bool restarts_now(struct cm_sim *sim)
     uint32_t every = sim->faults.restart_every_bytes;
     if (every == 0 || sim->fault_bytes == 0 || sim->fault_bytes % every != 0)
         return false;
-    for (int i = 0; i < CM_LINE_COUNT; i++)
+    for (int i = 0; i < CM_LINE_END; i++)
         sim->lines[i] = CM_RELEASED;
     drive_chip(sim);
     *sim->now_ns += BOOT_NS;
@@ -139,7 +145,7 @@ static void keep_pace(struct cm_sim *sim)
 static enum cm_status save_now_and_then(struct cm_sim *sim)
 {
     keep_pace(sim);
-    if (sim->nor && sim->model.nor.registers_changed) { // a real chip remembers them, whatever becomes of us
+    if (sim->kind == &sim_nor && sim->model.nor.registers_changed) { // a real chip remembers them, whatever becomes of us
         sim->model.nor.registers_changed = false;
         return cm_sim_save(sim) ? CM_OK : CM_PORT_FAILED;
     }
@@ -174,6 +180,12 @@ static bool is_undisturbed(const struct cm_sim *sim)
 static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
     struct cm_sim *sim = port->context;
+    if (sim->kind->bus == SIM_PARALLEL) { // into the registers of the address lines
+        for (uint32_t i = 0; i < bytes; i++)
+            sim->registers = sim->registers << 8 | out[i];
+        *sim->now_ns += bytes * 16 * REGISTER_HALF_NS;
+        return CM_OK;
+    }
     if (is_undisturbed(sim)) {
         for (uint32_t i = 0; i < bytes; i++) {
             uint8_t answer = sim->kind->byte(&sim->model, out ? out[i] : 0, sim->half_ns);
@@ -200,10 +212,141 @@ static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_
     return save_now_and_then(sim);
 }
 
+/* --- a parallel bus --------------------------------------------------------------------------------------------- */
+
+/* What data lines show that nobody drives: pulled up; and what a part does to them that sits wrongly in its socket. */
+static uint16_t floating(const struct sim_bench_chip *chip)
+{
+    switch (chip->seat) {
+    case SIM_SEAT_UP: // its ground pin is on D2, and lets other lines pull that low through its protection diodes
+        return 0xFBFB;
+    case SIM_SEAT_TURNED: // it holds the supply down, and everything with it
+        return 0x0000;
+    default:
+        return 0xFFFF;
+    }
+}
+
+static bool is_seated(const struct cm_sim *sim)
+{
+    return sim->contact && sim->bench->chip.seat == SIM_SEAT_RIGHT;
+}
+
+static uint64_t period_ns(const struct cm_sim *sim)
+{
+    return (1000000000u + sim->clock_hz - 1) / sim->clock_hz;
+}
+
+static enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+{
+    struct cm_sim *sim = port->context;
+    uint64_t period = period_ns(sim), pulse = pulse_us ? pulse_us * 1000ull : period / 2;
+    count_byte(sim);
+    if (restarts_now(sim))
+        return CM_CONTACT_LOST;
+    if (is_seated(sim))
+        par_model_write(&sim->model.par, address, data, pulse, period);
+    else
+        *sim->now_ns += pulse > period ? pulse : period;
+    return save_now_and_then(sim);
+}
+
+static enum cm_status sim_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    struct cm_sim *sim = port->context;
+    uint64_t period = period_ns(sim);
+    bool wide = sim->port.traits.data_lines == 16, undisturbed = is_undisturbed(sim) && is_seated(sim);
+    for (uint32_t i = 0; i < count; i++) {
+        uint16_t data = floating(&sim->bench->chip);
+        if (!undisturbed)
+            count_byte(sim);
+        if (!undisturbed && restarts_now(sim))
+            return CM_CONTACT_LOST;
+        if (undisturbed || is_seated(sim))
+            data = par_model_read(&sim->model.par, address + i, period);
+        else
+            *sim->now_ns += period;
+        *bytes++ = undisturbed ? (uint8_t)data : through_faults(sim, (uint8_t)data);
+        if (wide)
+            *bytes++ = (uint8_t)(data >> 8);
+    }
+    if (undisturbed) {
+        sim->bytes += count;
+        sim->fault_bytes += count;
+    }
+    return save_now_and_then(sim);
+}
+
+/* The same by lines. */
+static void drive_parallel(struct cm_sim *sim, enum cm_line line, enum cm_level level)
+{
+    struct par_model *model = &sim->model.par;
+    uint16_t data = 0;
+    if (line >= CM_LINE_A0)
+        sim->pin_address = (sim->pin_address & ~(1u << (line - CM_LINE_A0))) | (level == CM_HIGH ? 1u << (line - CM_LINE_A0) : 0);
+    if (line == CM_LINE_LATCH && level == CM_HIGH)
+        sim->pin_address = sim->registers & ((1u << sim->port.traits.address_lines) - 1);
+    if (line == CM_LINE_WE && level == CM_LOW)
+        count_byte(sim);
+    for (int i = 0; i < 16; i++)
+        data = (uint16_t)(data | (sim->lines[CM_LINE_D0 + i] != CM_LOW) << i);
+    if (is_seated(sim))
+        par_model_pins(model, sim->lines[CM_LINE_CE] != CM_LOW, sim->lines[CM_LINE_OE] != CM_LOW, sim->lines[CM_LINE_WE] != CM_LOW,
+                       sim->pin_address, data);
+}
+
+static uint16_t sense_data(struct cm_sim *sim, enum cm_line line)
+{
+    unsigned bit = (unsigned)line - CM_LINE_D0;
+    bool outputs = sim->lines[CM_LINE_CE] == CM_LOW && sim->lines[CM_LINE_OE] == CM_LOW && is_seated(sim);
+    if (bit == 0)
+        count_byte(sim);
+    if (sim->lines[line] != CM_RELEASED)
+        return sim->lines[line] == CM_HIGH;
+    return (uint16_t)((outputs ? sim->model.par.pin_answer : floating(&sim->bench->chip)) >> bit & 1);
+}
+
+/* --- two wires --------------------------------------------------------------------------------------------------- */
+
+static void drive_two_wire(struct cm_sim *sim)
+{
+    bool scl = sim->lines[CM_LINE_SCL] != CM_LOW, sda = sim->lines[CM_LINE_SDA] != CM_LOW;
+    if (sim->contact)
+        i2c24_model_lines(&sim->model.i2c24, scl, sda);
+}
+
+static uint16_t sense_two_wire(struct cm_sim *sim, enum cm_line line)
+{
+    bool driven = sim->lines[line] != CM_LOW;
+    drive_two_wire(sim); // a device may have let go meanwhile
+    if (!sim->contact)
+        return driven;
+    return line == CM_LINE_SDA ? i2c24_model_sda(&sim->model.i2c24, driven) : i2c24_model_scl(&sim->model.i2c24, driven);
+}
+
+/* --- lines ------------------------------------------------------------------------------------------------------- */
+
 static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     struct cm_sim *sim = port->context;
+    bool register_clock = line == CM_LINE_SCK && level == CM_HIGH && sim->lines[line] != CM_HIGH;
     sim->lines[line] = level;
+    if (sim->kind->bus == SIM_PARALLEL) {
+        *sim->now_ns += LINE_NS;
+        if (register_clock)
+            sim->registers = sim->registers << 1 | (sim->lines[CM_LINE_MOSI] == CM_HIGH);
+        drive_parallel(sim, line, level);
+        if (line == CM_LINE_A9_ID || line == CM_LINE_VPP)
+            sim->kind->line(&sim->model, line, is_low(sim, line));
+        return CM_OK;
+    }
+    if (line == CM_LINE_SDA || line == CM_LINE_SCL) {
+        *sim->now_ns += LINE_NS;
+        if (line == CM_LINE_SCL && level == CM_RELEASED && ++sim->clocks % 9 == 0)
+            count_byte(sim);
+        drive_two_wire(sim);
+        return CM_OK;
+    }
     if (line != CM_LINE_SCK && line != CM_LINE_MOSI) {
         *sim->now_ns += LINE_NS;
         sim->kind->line(&sim->model, line, is_low(sim, line));
@@ -221,8 +364,14 @@ static enum cm_status sim_sense(struct cm_port *port, enum cm_line line, uint16_
 {
     struct cm_sim *sim = port->context;
     bool shared = line == CM_LINE_SCK || line == CM_LINE_MOSI || line == CM_LINE_MISO || line == CM_LINE_SELECT;
-    if (line == CM_LINE_SUPPLY)
-        *value = sim->kind->supply_mv(&sim->model);
+    if (line == CM_LINE_SUPPLY && sim->bench->chip.seat == SIM_SEAT_TURNED)
+        *value = sim_supply_mv(sim->kind, &sim->model) ? SHORTED_MV : 0; // what its diodes leave
+    else if (line >= CM_LINE_D0 && line < CM_LINE_A0)
+        *value = sense_data(sim, line);
+    else if (line == CM_LINE_SDA || line == CM_LINE_SCL)
+        *value = sense_two_wire(sim, line);
+    else if (line == CM_LINE_SUPPLY)
+        *value = sim_supply_mv(sim->kind, &sim->model);
     else if (line == CM_LINE_MISO)
         *value = through_faults(sim, sim->contact && !sim->kind->miso(&sim->model) ? 0x00 : 0xFF) & 1;
     else if (shared && sim->lines[line] == CM_RELEASED && neighbour_talks(sim))
@@ -269,20 +418,42 @@ static uint32_t sim_now_us(struct cm_port *port)
 
 /* --- setting up and taking down -------------------------------------------------------------------------------- */
 
-static struct cm_traits traits_of(const struct sim_bench *bench, const struct sim_kind *kind)
+static uint8_t address_lines_of(uint32_t units)
 {
-    const struct sim_bench_port *port = &bench->port;
-    uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI), lines = kind->lines | (port->only_lines ? spi : 0);
-    uint32_t usual_hz = kind == &sim_nor ? MEMORY_MAX_CLOCK_HZ : DEFAULT_MAX_CLOCK_HZ;
+    uint8_t lines = 0;
+    while (1u << lines < units)
+        lines++;
+    return lines;
+}
+
+static void add_parallel(const struct cm_sim *sim, struct cm_traits *traits)
+{
+    const struct sim_bench_port *port = &sim->bench->port;
+    bool wide = cm_par_row(sim->part)->traits & CM_PAR_WIDE;
+    traits->data_lines = wide ? 16 : 8;
+    traits->address_lines = address_lines_of(wide ? sim->cell_bytes / 2 : sim->cell_bytes);
+    traits->lines |= (port->registers ? CM_LINE_BIT(CM_LINE_LATCH) : 0) | (port->raises_a9 ? CM_LINE_BIT(CM_LINE_A9_ID) : 0) |
+                     (port->raises_vpp ? CM_LINE_BIT(CM_LINE_VPP) : 0);
+}
+
+static struct cm_traits traits_of(const struct cm_sim *sim)
+{
+    const struct sim_bench_port *port = &sim->bench->port;
+    const struct sim_kind *kind = sim->kind;
+    bool is_spi = kind->bus == SIM_SPI;
+    uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI), lines = kind->lines | (port->only_lines && is_spi ? spi : 0);
     lines |= (port->drives_wp ? CM_LINE_BIT(CM_LINE_WP) : 0) | (port->drives_hold ? CM_LINE_BIT(CM_LINE_HOLD) : 0);
-    return (struct cm_traits){
+    struct cm_traits traits = {
         .lines = lines,
-        .senses = lines | spi | CM_LINE_BIT(CM_LINE_MISO) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
+        .senses = lines | (is_spi ? spi | CM_LINE_BIT(CM_LINE_MISO) : 0) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
         .clock_min_hz = port->min_clock_hz,
-        .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : usual_hz,
+        .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : kind->max_hz,
         .supply_min_mv = port->feeds_from_mv,
         .supply_max_mv = port->feeds_to_mv,
     };
+    if (kind->bus == SIM_PARALLEL)
+        add_parallel(sim, &traits);
+    return traits;
 }
 
 /* A batch at the end of a link: it takes its time to get there and back, and is expanded on the other side. */
@@ -296,12 +467,24 @@ static enum cm_status run_over_link(struct cm_port *port, struct cm_op *ops, uin
     return status;
 }
 
+/* The bus as a whole, or by lines, or by lines with registers for the address. */
+static void make_parallel(struct cm_sim *sim)
+{
+    struct cm_port *port = &sim->port;
+    bool registers = sim->bench->port.registers, lines = sim->bench->port.only_lines;
+    port->shift = registers ? sim_shift : NULL;
+    port->clock = sim_clock;
+    port->bus_write = registers ? cm_registers_bus_write : lines ? cm_lines_bus_write : sim_bus_write;
+    port->bus_read = registers ? cm_registers_bus_read : lines ? cm_lines_bus_read : sim_bus_read;
+    port->bus_release = registers || lines ? cm_lines_bus_release : NULL;
+}
+
 static void make_port(struct cm_sim *sim)
 {
     bool only_lines = sim->bench->port.only_lines;
     sim->port = (struct cm_port){
         .context = sim,
-        .traits = traits_of(sim->bench, sim->kind),
+        .traits = traits_of(sim),
         .run = sim->bench->port.batch_us ? run_over_link : NULL,
         .shift = only_lines ? cm_lines_shift : sim_shift,
         .clock = only_lines ? cm_lines_clock : sim_clock,
@@ -311,7 +494,14 @@ static void make_port(struct cm_sim *sim)
         .wait_us = sim_wait_us,
         .now_us = sim_now_us,
     };
-    for (int i = 0; i < CM_LINE_COUNT; i++)
+    if (sim->kind->bus == SIM_PARALLEL)
+        make_parallel(sim);
+    if (sim->kind->bus == SIM_TWO_WIRE) {
+        sim->port.shift = NULL;
+        sim->port.clock = cm_lines_two_wire_clock;
+        sim->port.two_wire = cm_lines_two_wire;
+    }
+    for (int i = 0; i < CM_LINE_END; i++)
         sim->lines[i] = CM_RELEASED;
 }
 
@@ -375,17 +565,6 @@ static bool load_contents(const char *bench_path, const char *name, struct memor
     return good;
 }
 
-/* Finds the bench's part in the library's tables. */
-static const struct cm_part *find_part(const char *name, const struct sim_kind **kind)
-{
-    static const struct cm_kit kits[] = {{.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT},
-                                         {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT},
-                                         {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT}};
-    const struct cm_part *part = cm_part_by_name(&kits[0], 1, name);
-    *kind = part ? &sim_avr : &sim_nor;
-    return part ? part : cm_part_by_name(&kits[1], 2, name);
-}
-
 static bool make_new_avr(struct cm_sim *sim, const char *bench_path, char *error)
 {
     const struct sim_bench_chip *chip = &sim->bench->chip;
@@ -403,21 +582,20 @@ static bool make_new_avr(struct cm_sim *sim, const char *bench_path, char *error
 static bool make_new_memory(struct cm_sim *sim, const char *bench_path, char *error)
 {
     const struct sim_bench_chip *chip = &sim->bench->chip;
-    struct nor_model *model = &sim->model.nor;
-    const char *name = chip->flash ? chip->flash : chip->eeprom;
-    for (unsigned i = 0; i < chip->status_count; i++)
-        model->registers[i] = chip->status[i] & model->row->status->kept[i];
-    return !name || load_contents(bench_path, name, (struct memory_target){model->memory, model->row->bytes, 0xFF}, error);
+    const char *name = chip->flash ? chip->flash : chip->eeprom ? chip->eeprom : chip->eprom;
+    if (sim->kind->settle)
+        sim->kind->settle(&sim->model, chip);
+    return !name || load_contents(bench_path, name, (struct memory_target){sim->cells, sim->cell_bytes, 0xFF}, error);
 }
 
 static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *error)
 {
-    return sim->nor ? make_new_memory(sim, bench_path, error) : make_new_avr(sim, bench_path, error);
+    return sim->cells ? make_new_memory(sim, bench_path, error) : make_new_avr(sim, bench_path, error);
 }
 
 static struct sim_state state_of(struct cm_sim *sim)
 {
-    return (struct sim_state){&sim->model, sim->nor != NULL, &sim->faults, &sim->bytes, &sim->fault_bytes};
+    return (struct sim_state){&sim->model, sim->kind, sim->part, &sim->faults, &sim->bytes, &sim->fault_bytes};
 }
 
 static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
@@ -425,23 +603,23 @@ static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
     sim->bench = sim_bench_load(bench_path, error);
     if (!sim->bench)
         return false;
-    const struct cm_part *part = find_part(sim->bench->chip.part, &sim->kind);
-    if (!part) {
+    sim->part = sim_find_part(sim->bench->chip.part, &sim->kind);
+    if (!sim->part) {
         snprintf(error, SIM_ERROR_BYTES, "chip.part: no part is called '%s'", sim->bench->chip.part);
         return false;
     }
-    sim->now_ns = sim->kind->now_ns(&sim->model);
+    sim->now_ns = sim_now_ns(sim->kind, &sim->model);
     sim->folder = sim_state_folder(bench_path);
     sim->faults = sim->bench->faults;
-    sim->nor = sim->kind == &sim_nor ? cm_nor_row(part) : NULL;
     struct sim_state state = state_of(sim);
     bool has_room = sim->folder != NULL;
-    if (has_room && sim->nor) {
-        uint8_t *memory = sim_memory_map(sim->folder, sim->nor->bytes);
-        has_room = memory != NULL;
-        nor_model_init(&sim->model.nor, sim->nor, memory);
+    if (has_room && sim->kind->init) {
+        sim->cell_bytes = sim_memory_bytes(sim->part, sim->kind);
+        sim->cells = sim_memory_map(sim->folder, sim->cell_bytes);
+        has_room = sim->cells != NULL;
+        sim->kind->init(&sim->model, sim->part, sim->cells);
     } else if (has_room) {
-        has_room = avr_model_init(&sim->model.avr, cm_avr_row(part));
+        has_room = avr_model_init(&sim->model.avr, cm_avr_row(sim->part));
     }
     if (!has_room) {
         snprintf(error, SIM_ERROR_BYTES, "no room for the chip: %s", strerror(errno));
@@ -456,22 +634,20 @@ static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
 /* What the faults do to chip and wires at once. */
 static void apply_faults(struct cm_sim *sim)
 {
-    *sim->kind->slow_percent(&sim->model) = sim->faults.slow_percent ? sim->faults.slow_percent : 100;
+    *sim_slow_percent(sim->kind, &sim->model) = sim->faults.slow_percent ? sim->faults.slow_percent : 100;
     sim->contact = has_contact(sim);
     sim->kind->supply(&sim->model, sim->faults.no_power ? 0 : sim->bench->chip.supply_mv);
-    if (sim->nor) {
-        sim->model.nor.worn_at = sim->faults.worn_at - 1; // 0 becomes UINT32_MAX: nowhere
-        sim->model.nor.stuck_at = sim->faults.stuck_at - 1;
-        sim->model.nor.registers_stuck = sim->faults.registers_stuck;
-    }
+    if (sim->kind->mend)
+        sim->kind->mend(&sim->model, &sim->faults);
     drive_chip(sim);
 }
 
 static void switch_on(struct cm_sim *sim)
 {
-    if (!sim->nor)
+    if (sim->kind == &sim_avr)
         sim->model.avr.board_hz = sim->bench->chip.board_clock_hz;
     sim->half_ns = 2500;
+    sim->clock_hz = sim->kind->bus == SIM_PARALLEL ? 1000000 : 0;
     sim->begun_ns = *sim->now_ns;
     sim->begun_host_ns = sim->saved_host_ns = host_ns();
     make_port(sim);
@@ -480,9 +656,9 @@ static void switch_on(struct cm_sim *sim)
 
 static void free_all(struct cm_sim *sim)
 {
-    if (sim->nor && sim->model.nor.memory)
-        sim_memory_unmap(sim->model.nor.memory, sim->nor->bytes);
-    else if (!sim->nor && sim->kind)
+    if (sim->cells)
+        sim_memory_unmap(sim->cells, sim->cell_bytes);
+    else if (sim->kind == &sim_avr)
         avr_model_free(&sim->model.avr);
     sim_bench_free(sim->bench);
     free(sim->folder);
@@ -509,12 +685,47 @@ struct cm_port *cm_sim_port(struct cm_sim *sim)
 
 struct avr_model *cm_sim_model(struct cm_sim *sim)
 {
-    return sim->nor ? NULL : &sim->model.avr;
+    return sim->kind == &sim_avr ? &sim->model.avr : NULL;
 }
 
 struct nor_model *cm_sim_memory(struct cm_sim *sim)
 {
-    return sim->nor ? &sim->model.nor : NULL;
+    return sim->kind == &sim_nor ? &sim->model.nor : NULL;
+}
+
+struct par_model *cm_sim_parallel(struct cm_sim *sim)
+{
+    return sim->kind->bus == SIM_PARALLEL ? &sim->model.par : NULL;
+}
+
+struct i2c24_model *cm_sim_two_wire(struct cm_sim *sim)
+{
+    return sim->kind == &sim_i2c24 ? &sim->model.i2c24 : NULL;
+}
+
+struct m93_model *cm_sim_three_wire(struct cm_sim *sim)
+{
+    return sim->kind == &sim_m93 ? &sim->model.m93 : NULL;
+}
+
+const struct sim_kind *cm_sim_kind(const struct cm_sim *sim)
+{
+    return sim->kind;
+}
+
+const struct cm_part *cm_sim_part(const struct cm_sim *sim)
+{
+    return sim->part;
+}
+
+uint32_t *cm_sim_breaches(struct cm_sim *sim)
+{
+    return sim_breaches(sim->kind, &sim->model);
+}
+
+uint8_t cm_sim_at(const struct cm_sim *sim, uint32_t address)
+{
+    return sim->kind->at(&sim->model, address);
 }
 
 const struct sim_bench *cm_sim_bench(const struct cm_sim *sim)

@@ -71,13 +71,13 @@ static json_t *numbers_u8(const uint8_t *values, size_t count)
 
 static json_t *faults_object(const struct sim_faults *faults)
 {
-    return json_pack("{s:I, s:I, s:I, s:i, s:I, s:b, s:I, s:b, s:b, s:I, s:I, s:b}", "contact_lost_after_bytes",
+    return json_pack("{s:I, s:I, s:I, s:i, s:I, s:b, s:I, s:b, s:b, s:I, s:I, s:b, s:I, s:b}", "contact_lost_after_bytes",
                      (json_int_t)faults->contact_lost_after_bytes, "contact_back_after_bytes",
                      (json_int_t)faults->contact_back_after_bytes, "flip_every_bytes", (json_int_t)faults->flip_every_bytes, "miso",
                      (int)faults->miso, "slow_percent", (json_int_t)faults->slow_percent, "no_power", faults->no_power,
                      "restart_every_bytes", (json_int_t)faults->restart_every_bytes, "reset_held", faults->reset_held, "no_rights",
                      faults->no_rights, "worn_at", (json_int_t)faults->worn_at, "stuck_at", (json_int_t)faults->stuck_at,
-                     "registers_stuck", faults->registers_stuck);
+                     "registers_stuck", faults->registers_stuck, "stretch_us", (json_int_t)faults->stretch_us, "sda_held", faults->sda_held);
 }
 
 /* A memory's cells are in a file of their own. */
@@ -96,9 +96,35 @@ static json_t *memory_object(const struct sim_state *state)
                      "breaches", breaches);
 }
 
+/* A model's members that its kind lists, whatever their size. */
+static uint64_t field_value(const struct sim_field *field)
+{
+    uint64_t value = 0;
+    memcpy(&value, field->at, field->bytes); // of a little-endian computer
+    return value;
+}
+
+static json_t *plain_object(const struct sim_state *state)
+{
+    struct sim_field fields[SIM_MOST_FIELDS];
+    int count = state->kind->fields(state->model, fields);
+    const uint32_t *breached = sim_breaches(state->kind, state->model);
+    json_t *breaches = json_array(), *object;
+    for (int i = 0; i < state->kind->breach_count; i++)
+        json_array_append_new(breaches, json_integer(breached[i]));
+    object = json_pack("{s:i, s:s, s:I, s:I, s:I, s:o, s:o}", "format", FORMAT, "part", state->part->name, "time_ns",
+                       (json_int_t)*sim_now_ns(state->kind, state->model), "bytes", (json_int_t)*state->bytes, "fault_bytes",
+                       (json_int_t)*state->fault_bytes, "faults", faults_object(state->faults), "breaches", breaches);
+    for (int i = 0; object && i < count; i++)
+        json_object_set_new(object, fields[i].name, json_integer((json_int_t)field_value(&fields[i])));
+    return object;
+}
+
 static json_t *state_object(const struct sim_state *state)
 {
-    if (state->is_memory)
+    if (state->kind->fields)
+        return plain_object(state);
+    if (state->kind == &sim_nor)
         return memory_object(state);
     const struct avr_model *model = &state->model->avr;
     json_t *breaches = json_array();
@@ -227,12 +253,12 @@ static bool load_memory(const json_t *rows, uint8_t *bytes, uint32_t count)
 
 static bool load_faults(json_t *object, struct sim_faults *faults)
 {
-    json_int_t lost, back, flip, slow, restart = 0, worn = 0, stuck = 0;
-    int miso, no_power, held = 0, no_rights = 0, registers = 0;
-    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b}", "contact_lost_after_bytes", &lost,
+    json_int_t lost, back, flip, slow, restart = 0, worn = 0, stuck = 0, stretch = 0;
+    int miso, no_power, held = 0, no_rights = 0, registers = 0, sda = 0;
+    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b, s?I, s?b}", "contact_lost_after_bytes", &lost,
                     "contact_back_after_bytes", &back, "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow, "no_power",
                     &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights, "worn_at", &worn,
-                    "stuck_at", &stuck, "registers_stuck", &registers))
+                    "stuck_at", &stuck, "registers_stuck", &registers, "stretch_us", &stretch, "sda_held", &sda))
         return false;
     *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost,
                                   .contact_back_after_bytes = (uint32_t)back,
@@ -245,7 +271,9 @@ static bool load_faults(json_t *object, struct sim_faults *faults)
                                   .no_rights = no_rights,
                                   .worn_at = (uint32_t)worn,
                                   .stuck_at = (uint32_t)stuck,
-                                  .registers_stuck = registers};
+                                  .registers_stuck = registers,
+                                  .stretch_us = (uint32_t)stretch,
+                                  .sda_held = sda};
     return miso >= SIM_STUCK_NOT && miso <= SIM_STUCK_HIGH;
 }
 
@@ -284,9 +312,34 @@ static bool load_memory_object(json_t *object, struct sim_state *state)
            load_numbers(locks, model->sector_locks, sizeof model->sector_locks);
 }
 
+static bool load_plain_object(json_t *object, struct sim_state *state)
+{
+    struct sim_field fields[SIM_MOST_FIELDS];
+    const char *part;
+    json_int_t time_ns, bytes, fault_bytes;
+    json_t *faults, *breaches;
+    int format, count = state->kind->fields(state->model, fields);
+    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:o, s:o}", "format", &format, "part", &part, "time_ns", &time_ns, "bytes", &bytes,
+                    "fault_bytes", &fault_bytes, "faults", &faults, "breaches", &breaches) ||
+        format != FORMAT || strcmp(part, state->part->name) != 0)
+        return false;
+    for (int i = 0; i < state->kind->breach_count; i++)
+        sim_breaches(state->kind, state->model)[i] = (uint32_t)json_integer_value(json_array_get(breaches, (size_t)i));
+    for (int i = 0; i < count; i++) {
+        uint64_t value = (uint64_t)json_integer_value(json_object_get(object, fields[i].name));
+        memcpy(fields[i].at, &value, fields[i].bytes);
+    }
+    *sim_now_ns(state->kind, state->model) = (uint64_t)time_ns;
+    *state->bytes = (uint64_t)bytes;
+    *state->fault_bytes = (uint64_t)fault_bytes;
+    return load_faults(faults, state->faults);
+}
+
 static bool load_object(json_t *object, struct sim_state *state)
 {
-    if (state->is_memory)
+    if (state->kind->fields)
+        return load_plain_object(object, state);
+    if (state->kind == &sim_nor)
         return load_memory_object(object, state);
     struct avr_model *model = &state->model->avr;
     const char *part;

@@ -7,7 +7,8 @@
 
 struct sim_state {
     union sim_model *model;
-    bool is_memory;
+    const struct sim_kind *kind;
+    const struct cm_part *part;
     struct sim_faults *faults;
     uint64_t *bytes;       /* over the wires */
     uint64_t *fault_bytes; /* the same, since the faults were set */

@@ -113,20 +113,8 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
     return cm_fail_at(session, CM_CONTACT_LOST, CM_STEP_READ, "eeprom", address);
 }
 
-static bool erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit)
-{
-    (void)session, (void)index, (void)unit;
-    return false;
-}
-
-static enum cm_status erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes)
-{
-    (void)index, (void)address, (void)bytes;
-    return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
-}
-
 static const struct cm_memory_rules MEMORY = {
-    .settle = settle, .erase_unit = erase_unit, .erase_units = erase_units, .sample = cm_nor_sample, .guard = &cm_nor_guard_rules};
+    .settle = settle, .sample = cm_nor_sample, .guard = &cm_nor_guard_rules};
 
 const struct cm_family cm_ee25 = {
     .name = "ee25",
@@ -136,7 +124,6 @@ const struct cm_family cm_ee25 = {
     .leave = cm_nor_leave,
     .region = cm_nor_region,
     .access = access,
-    .protection = cm_nor_protection,
     .cost_us = cm_nor_cost_us,
     .put = cm_put_by_blocks,
     .memory = &MEMORY,

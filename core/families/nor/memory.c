@@ -199,14 +199,6 @@ enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uin
 
 /* --- the rest --------------------------------------------------------------------------------------------------- */
 
-/* Nothing bars reading; what bars writing is guard.c's. */
-enum cm_status cm_nor_protection(struct cm_session *session, struct cm_protection *protection)
-{
-    (void)session;
-    (void)protection;
-    return CM_OK;
-}
-
 /* Microseconds that bits take on the wire; 4096 bytes of them at most fit the reckoning. */
 static uint32_t bits_us(const struct cm_session *session, uint32_t bits)
 {
@@ -240,7 +232,6 @@ const struct cm_family cm_nor = {
     .leave = cm_nor_leave,
     .region = cm_nor_region,
     .access = cm_nor_access,
-    .protection = cm_nor_protection,
     .cost_us = cm_nor_cost_us,
     .put = cm_put_by_blocks,
     .memory = &MEMORY,

@@ -78,7 +78,6 @@ bool cm_nor_region(const struct cm_part *part, uint8_t index, struct cm_region *
 bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
 enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
 enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
-enum cm_status cm_nor_protection(struct cm_session *session, struct cm_protection *protection);
 uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
 
 #endif

@@ -1,0 +1,155 @@
+/*
+ * A parallel bus from lines, for ports that have nothing else.
+ *
+ *     A     ==X  address  X==========      set first, and only those lines that change
+ *     D     --X   data    X----------      driven for writing alone
+ *     CE,WE ~~~~~~\______/~~~~~~~~~~~      both low for the pulse; OE stays high
+ *
+ *     CE,OE ~~~~~~\______/~~~~~~~~~~~      reading: the data lines are sensed while both are low
+ *
+ * Address lines may be the outputs of shift registers: then three pins make as many as are wanted. What the registers hold while the new address is shifted in cannot be seen at their outputs.
+ */
+#include <coldmint/port.h>
+
+enum { SETTLE_US = 1, MOST_REGISTERS = 4 };
+
+static enum cm_status set(struct cm_port *port, int line, bool high)
+{
+    return port->line(port, (enum cm_line)line, high ? CM_HIGH : CM_LOW);
+}
+
+static enum cm_status drive_address(struct cm_port *port, uint32_t address)
+{
+    uint32_t changes = port->bus_driven ? address ^ port->bus_address : UINT32_MAX;
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0; i < port->traits.address_lines && !status; i++) {
+        if (changes >> i & 1)
+            status = set(port, CM_LINE_A0 + i, address >> i & 1);
+    }
+    port->bus_driven = status == CM_OK;
+    port->bus_address = address;
+    return status;
+}
+
+static enum cm_status shift_address(struct cm_port *port, uint32_t address)
+{
+    uint8_t bytes[MOST_REGISTERS], count = (uint8_t)((port->traits.address_lines + 7u) / 8);
+    if (port->bus_driven && address == port->bus_address)
+        return CM_OK;
+    for (uint8_t i = 0; i < count; i++)
+        bytes[i] = (uint8_t)(address >> 8 * (count - 1 - i));
+    enum cm_status status = port->shift(port, bytes, NULL, count);
+    if (!status)
+        status = set(port, CM_LINE_LATCH, true);
+    if (!status)
+        status = set(port, CM_LINE_LATCH, false);
+    port->bus_driven = status == CM_OK;
+    port->bus_address = address;
+    return status;
+}
+
+typedef enum cm_status address_fn(struct cm_port *port, uint32_t address);
+
+static enum cm_status drive_data(struct cm_port *port, uint16_t data)
+{
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0; i < port->traits.data_lines && !status; i++)
+        status = set(port, CM_LINE_D0 + i, data >> i & 1);
+    return status;
+}
+
+static enum cm_status release_data(struct cm_port *port, enum cm_status status)
+{
+    for (uint8_t i = 0; i < port->traits.data_lines; i++) {
+        enum cm_status released = port->line(port, (enum cm_line)(CM_LINE_D0 + i), CM_RELEASED);
+        status = status ? status : released;
+    }
+    return status;
+}
+
+/* CE and one more go low for a while, and high whatever comes in between. */
+static enum cm_status strobe_begin(struct cm_port *port, enum cm_line line)
+{
+    enum cm_status status = set(port, CM_LINE_CE, false);
+    return status ? status : set(port, line, false);
+}
+
+static enum cm_status strobe_end(struct cm_port *port, enum cm_line line, enum cm_status status)
+{
+    enum cm_status ended = set(port, line, true), deselected = set(port, CM_LINE_CE, true);
+    return status ? status : ended ? ended : deselected;
+}
+
+static enum cm_status write_cycle(struct cm_port *port, address_fn *address_by, uint32_t address, uint16_t data, uint32_t pulse_us)
+{
+    enum cm_status status = address_by(port, address);
+    if (!status)
+        status = drive_data(port, data);
+    if (!status) {
+        status = strobe_begin(port, CM_LINE_WE);
+        port->wait_us(port, pulse_us ? pulse_us : SETTLE_US);
+        status = strobe_end(port, CM_LINE_WE, status);
+    }
+    return release_data(port, status);
+}
+
+static enum cm_status sense_data(struct cm_port *port, uint8_t **bytes)
+{
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0; i < port->traits.data_lines && !status; i++) {
+        uint16_t bit = 0;
+        if (i % 8 == 0)
+            *(*bytes)++ = 0;
+        status = port->sense(port, (enum cm_line)(CM_LINE_D0 + i), &bit);
+        (*bytes)[-1] |= (uint8_t)((bit & 1u) << i % 8);
+    }
+    return status;
+}
+
+static enum cm_status read_cycles(struct cm_port *port, address_fn *address_by, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    enum cm_status status = CM_OK;
+    for (; count && !status; count--, address++) {
+        status = address_by(port, address);
+        if (status)
+            break;
+        status = strobe_begin(port, CM_LINE_OE);
+        port->wait_us(port, SETTLE_US);
+        if (!status)
+            status = sense_data(port, &bytes);
+        status = strobe_end(port, CM_LINE_OE, status);
+    }
+    return status;
+}
+
+enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+{
+    return write_cycle(port, drive_address, address, data, pulse_us);
+}
+
+enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    return read_cycles(port, drive_address, address, bytes, count);
+}
+
+enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+{
+    return write_cycle(port, shift_address, address, data, pulse_us);
+}
+
+enum cm_status cm_registers_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    return read_cycles(port, shift_address, address, bytes, count);
+}
+
+enum cm_status cm_lines_bus_release(struct cm_port *port)
+{
+    enum cm_status status = CM_OK;
+    bool registers = port->traits.lines & CM_LINE_BIT(CM_LINE_LATCH); // their outputs stay as they are
+    for (uint8_t i = 0; !registers && i < port->traits.address_lines; i++) {
+        enum cm_status released = port->line(port, (enum cm_line)(CM_LINE_A0 + i), CM_RELEASED);
+        status = status ? status : released;
+    }
+    port->bus_driven = false;
+    return release_data(port, status);
+}

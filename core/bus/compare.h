@@ -1,0 +1,33 @@
+/* How bytes that came are judged against those that are wanted. Shared by the expansions that compare. */
+#ifndef CM_BUS_COMPARE_H
+#define CM_BUS_COMPARE_H
+
+#include <coldmint/port.h>
+
+/* Compares what came from `address` on; the first byte that does not do is left in `trouble`. */
+static inline enum cm_status cm_judge(enum cm_each_data data, uint32_t address, const uint8_t *wanted, const uint8_t *found,
+                                      uint32_t count, struct cm_trouble *trouble)
+{
+    for (uint32_t i = 0; i < count; i++) {
+        uint8_t matter = data == CM_EACH_FITS ? wanted[i] : 0xFF; // only bits that must be 1
+        if ((found[i] & matter) == wanted[i])
+            continue;
+        trouble->address = address + i;
+        trouble->expected = wanted[i];
+        trouble->found = found[i];
+        return CM_DIFFERS;
+    }
+    return CM_OK;
+}
+
+/* Bytes of the next group to be compared: the first one is small, since where memory and image differ they mostly do so in a page's first bytes. */
+enum { CM_GROUP_FIRST = 4, CM_GROUP = 64 };
+
+/* Bytes from address first + at on until a piece ends, or all is done. */
+static inline uint32_t cm_piece_left(uint32_t first, uint32_t at, uint32_t count, uint32_t piece)
+{
+    uint32_t left = count - at, room = piece ? piece - ((first + at) & (piece - 1)) : left;
+    return left < room ? left : room;
+}
+
+#endif

@@ -1,0 +1,163 @@
+/*
+ * I2C from two lines, for ports that have nothing else (UM10204, "I2C-bus specification"). A line is driven low or let go; pull-ups make it high.
+ *
+ *     SDA  ~~\___X==b7==X==b6==X ... X==b0==X==ack==X____/~~
+ *     SCL  ~~~~~\__/~~\___/~~\_  ...  _/~~\____/~~\____/~~~~     data change while SCL is low, and are taken while it is high
+ *
+ * A device may hold SCL low to gain time. One that was cut off in the middle of a byte may hold SDA low for ever: nine clocks at most make it let go, and a STOP brings it to its
+ * senses (section 3.1.16, "Bus clear").
+ */
+#include <coldmint/port.h>
+
+enum { STRETCH_US = 25000, CLEAR_CLOCKS = 9, MOST_HZ = 400000 };
+
+enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
+{
+    uint32_t hz = want_hz < MOST_HZ ? want_hz : MOST_HZ;
+    port->half_bit_us = (500000 + hz - 1) / hz;
+    *real_hz = 500000 / port->half_bit_us;
+    return CM_OK;
+}
+
+static enum cm_status low(struct cm_port *port, enum cm_line line)
+{
+    enum cm_status status = port->line(port, line, CM_LOW);
+    port->wait_us(port, port->half_bit_us);
+    return status;
+}
+
+/* Lets SCL go, and waits until the device does. */
+static enum cm_status clock_high(struct cm_port *port)
+{
+    uint16_t level = 0;
+    uint32_t start = port->now_us(port);
+    enum cm_status status = port->line(port, CM_LINE_SCL, CM_RELEASED);
+    for (bool late = false; !status; late = port->now_us(port) - start > STRETCH_US) {
+        status = port->sense(port, CM_LINE_SCL, &level);
+        if (status || level || late)
+            break;
+    }
+    port->wait_us(port, port->half_bit_us);
+    return status ? status : level ? CM_OK : CM_CONTACT_LOST;
+}
+
+/* One bit out and in; the line is let go for a 1. */
+static enum cm_status bit(struct cm_port *port, bool out, uint16_t *in)
+{
+    enum cm_status status = port->line(port, CM_LINE_SDA, out ? CM_RELEASED : CM_LOW);
+    if (!status)
+        status = clock_high(port);
+    if (!status)
+        status = port->sense(port, CM_LINE_SDA, in);
+    enum cm_status fallen = low(port, CM_LINE_SCL);
+    return status ? status : fallen;
+}
+
+/* Nine bits; `ack` is sent with a byte that comes in, and comes with one that goes out. */
+static enum cm_status byte(struct cm_port *port, uint8_t out, uint8_t *in, bool *ack)
+{
+    enum cm_status status = CM_OK;
+    uint16_t level = 0;
+    for (uint8_t i = 0; i < 8 && !status; i++) {
+        status = bit(port, out >> (7 - i) & 1, &level);
+        *in = (uint8_t)(*in << 1 | (level & 1));
+    }
+    if (!status)
+        status = bit(port, !*ack, &level);
+    *ack = !level;
+    return status;
+}
+
+static enum cm_status stop(struct cm_port *port)
+{
+    enum cm_status status = low(port, CM_LINE_SDA);
+    if (!status)
+        status = clock_high(port);
+    enum cm_status released = port->line(port, CM_LINE_SDA, CM_RELEASED);
+    port->wait_us(port, port->half_bit_us);
+    return status ? status : released;
+}
+
+/* Both lines are high before a START; where SDA is held, the device is clocked until it lets go. */
+static enum cm_status start(struct cm_port *port)
+{
+    uint16_t level = 0, unused;
+    enum cm_status status = port->line(port, CM_LINE_SDA, CM_RELEASED);
+    if (!status)
+        status = clock_high(port);
+    if (!status)
+        status = port->sense(port, CM_LINE_SDA, &level);
+    for (uint8_t i = 0; i < CLEAR_CLOCKS && !status && !level; i++) {
+        status = low(port, CM_LINE_SCL);
+        if (!status)
+            status = bit(port, true, &unused);
+        if (!status)
+            status = clock_high(port);
+        if (!status)
+            status = port->sense(port, CM_LINE_SDA, &level);
+        if (!status && level) {
+            status = low(port, CM_LINE_SCL);
+            if (!status)
+                status = stop(port);
+        }
+    }
+    if (!status && !level)
+        status = CM_CONTACT_LOST;
+    if (!status)
+        status = low(port, CM_LINE_SDA);
+    return status ? status : low(port, CM_LINE_SCL);
+}
+
+static enum cm_status call(struct cm_port *port, uint8_t device, bool reads)
+{
+    uint8_t unused = 0;
+    bool ack = false;
+    enum cm_status status = start(port);
+    if (!status)
+        status = byte(port, (uint8_t)(device << 1 | reads), &unused, &ack);
+    return status ? status : ack ? CM_OK : CM_NO_CHIP;
+}
+
+static enum cm_status send(struct cm_port *port, const uint8_t *bytes, uint32_t count)
+{
+    enum cm_status status = CM_OK;
+    for (uint32_t i = 0; i < count && !status; i++) {
+        uint8_t unused = 0;
+        bool ack = false;
+        status = byte(port, bytes[i], &unused, &ack);
+        if (!status && !ack)
+            status = CM_CONTACT_LOST;
+    }
+    return status;
+}
+
+/* The last byte is not acknowledged: then the device lets go of SDA. */
+static enum cm_status receive(struct cm_port *port, uint8_t *bytes, uint32_t count)
+{
+    enum cm_status status = CM_OK;
+    for (uint32_t i = 0; i < count && !status; i++) {
+        bool ack = i + 1 < count;
+        status = byte(port, 0xFF, &bytes[i], &ack);
+    }
+    return status;
+}
+
+enum cm_status cm_lines_two_wire(struct cm_port *port, const struct cm_transfer *transfer)
+{
+    bool reads = transfer->in_count != 0, writes = transfer->head_count || transfer->out_count || !reads;
+    enum cm_status status = CM_OK;
+    if (writes) {
+        status = call(port, transfer->device, false);
+        if (!status)
+            status = send(port, transfer->head, transfer->head_count);
+        if (!status)
+            status = send(port, transfer->out, transfer->out_count);
+    }
+    if (!status && reads) {
+        status = call(port, transfer->device, true);
+        if (!status)
+            status = receive(port, transfer->in, transfer->in_count);
+    }
+    enum cm_status stopped = stop(port);
+    return status ? status : stopped;
+}

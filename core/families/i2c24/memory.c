@@ -1,0 +1,206 @@
+/*
+ * Serial EEPROMs on a two-wire bus: the way in, the memory, and the family's table of functions. The transfers are core/bus/two_wire_memory.c.
+ *
+ *     device address   1 0 1 0 | pins or block bits        small parts have address bits 8 to 10 there, large ones 16 and 17
+ *
+ * Every transfer is acknowledged byte by byte as far as it goes out, so a loose wire shows at once. What comes in is not; the device is asked once more behind each reading.
+ *
+ * The write protect pin bars writing while it is HIGH: it is driven low for the session where it is wired. A part that bars a write acknowledges nothing behind the address, or takes all and writes nothing.
+ */
+#include "../../job/batch.h"
+#include <coldmint/i2c24.h>
+#include <coldmint/job.h>
+#include <string.h>
+
+enum { FIRST_HZ = 100000, DEVICES = 8, MARGIN = 2 };
+static const char NAME[] = "eeprom";
+
+static const struct cm_i2c24_part *part_of(const struct cm_session *session)
+{
+    return cm_i2c24_row(session->part);
+}
+
+/* Without `count` the device is asked to acknowledge. */
+static struct cm_two_wire *add(struct cm_session *session, uint32_t first, uint32_t count)
+{
+    struct cm_op *op = cm_batch_add(session, CM_OP_TWO_WIRE);
+    op->expand = cm_expand_two_wire;
+    op->two.device = session->id_way;
+    op->two.first = first;
+    op->two.count = count;
+    if (session->part) {
+        op->two.address_bytes = part_of(session)->address_bytes;
+        op->two.block_shift = part_of(session)->block_shift;
+    }
+    return &op->two;
+}
+
+static void add_lines(struct cm_session *session, uint32_t hz, enum cm_level level)
+{
+    if (session->cpu_hz && hz > session->cpu_hz)
+        hz = session->cpu_hz;
+    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
+    if (!(session->port->traits.lines & CM_LINE_BIT(CM_LINE_WP)))
+        return;
+    struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+    op->line.line = CM_LINE_WP;
+    op->line.level = level;
+}
+
+/* The first device that answers, or the one that was named. A write may be under way: then none does for a while. */
+static enum cm_status enter(struct cm_session *session)
+{
+    cm_fail(session, CM_OK, CM_STEP_ENTER);
+    session->tries = 0;
+    session->entered = true; // lines are driven from here on
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    add_lines(session, FIRST_HZ, CM_LOW);
+    enum cm_status status = cm_batch_run(session);
+    session->clock_hz = session->batch.ops[0].clock.real_hz;
+    uint8_t first = session->device ? session->device : CM_I2C24_DEVICE, last = session->device ? first : CM_I2C24_DEVICE + DEVICES - 1;
+    if (!status)
+        status = CM_TIMED_OUT;
+    for (uint8_t round = 0; round < 2 && status == CM_TIMED_OUT; round++) {
+        for (session->id_way = first; session->id_way <= last && status == CM_TIMED_OUT; session->id_way++) {
+            cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+            add(session, 0, 0)->timeout_us = round ? 10000 : 0;
+            session->tries++;
+            status = cm_batch_run(session);
+        }
+    }
+    session->id_way--;
+    if (!status)
+        return CM_OK;
+    session->family->leave(session);
+    session->failure.step = CM_STEP_ENTER;
+    return cm_refine(session, status == CM_TIMED_OUT ? CM_NO_CHIP : status);
+}
+
+static enum cm_status settle(struct cm_session *session)
+{
+    uint8_t byte;
+    cm_batch_begin(session, CM_STEP_IDENTIFY, NAME, 0);
+    add_lines(session, part_of(session)->clock_hz, CM_LOW);
+    struct cm_two_wire *two = add(session, 0, 1); // at that clock, once
+    two->data = CM_EACH_IN;
+    two->in = &byte;
+    enum cm_status status = cm_batch_run(session);
+    session->clock_hz = session->batch.ops[0].clock.real_hz;
+    return status;
+}
+
+static enum cm_status identify(struct cm_session *session)
+{
+    memset(session->id, 0, sizeof session->id);
+    return session->part ? settle(session) : CM_OK;
+}
+
+static void leave(struct cm_session *session)
+{
+    static const uint8_t LINES[] = {CM_LINE_SDA, CM_LINE_SCL, CM_LINE_WP};
+    if (!session->entered)
+        return;
+    session->entered = false;
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+    for (uint8_t i = 0; i < sizeof LINES; i++) {
+        if (!(session->port->traits.lines & CM_LINE_BIT(LINES[i])))
+            continue;
+        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+        op->line.line = (enum cm_line)LINES[i];
+        op->line.level = CM_RELEASED;
+    }
+    (void)cm_batch_try(session);
+}
+
+static bool region(const struct cm_part *any, uint8_t index, struct cm_region *out)
+{
+    const struct cm_i2c24_part *part = cm_i2c24_row(any);
+    if (index != CM_REGION_MAIN)
+        return false;
+    *out = (struct cm_region){NAME, part->bytes, part->page_bytes, 0xFF, CM_REGION_WRITABLE | CM_REGION_REWRITES};
+    return true;
+}
+
+/* Where a transfer must end: small parts do not count from one block into the next. */
+static uint32_t block_of(const struct cm_i2c24_part *part)
+{
+    return part->address_bytes == 1 ? 0x100 : 0x10000;
+}
+
+/* A part that bars writing does not acknowledge data, but is there. */
+static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    const struct cm_i2c24_part *part = part_of(session);
+    cm_batch_begin(session, CM_STEP_PROGRAM, NAME, address);
+    cm_batch_verify(session);
+    struct cm_two_wire *two = add(session, address, count);
+    two->out = bytes;
+    two->piece = part->page_bytes;
+    two->verify = true;
+    two->timeout_us = MARGIN * (uint32_t)part->write_us;
+    enum cm_status status = cm_batch_run(session);
+    if (status != CM_CONTACT_LOST)
+        return status;
+    struct cm_failure record = session->failure;
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    add(session, 0, 0);
+    bool there = cm_batch_try(session) == CM_OK;
+    session->failure = record;
+    return there ? cm_refine(session, CM_PROTECTED) : status;
+}
+
+static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count,
+                           uint32_t piece, uint8_t sample)
+{
+    static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS};
+    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
+    struct cm_two_wire *two = add(session, address, count);
+    two->data = (enum cm_each_data)DATA[kind];
+    two->in = bytes;
+    two->out = bytes;
+    two->piece = piece;
+    two->sample = sample;
+    add(session, 0, 0);
+    enum cm_status status = cm_batch_run(session);
+    return status == CM_TIMED_OUT ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
+                             uint32_t count)
+{
+    (void)index;
+    if (kind == CM_ACCESS_PROGRAM)
+        return program(session, address, bytes, count);
+    return read(session, kind, address, bytes, count, block_of(part_of(session)), 0);
+}
+
+static enum cm_status sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
+{
+    return read(session, CM_ACCESS_READ, address, bytes, count, piece, 1);
+}
+
+static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
+{
+    enum { BITS = 9, HEAD = 7 }; // device and address to write; device, address, device to read back
+    const struct cm_i2c24_part *part = part_of(session);
+    uint32_t khz = session->clock_hz / 1000 ? session->clock_hz / 1000 : 1, pages = (bytes + part->page_bytes - 1) / part->page_bytes;
+    (void)index;
+    if (cost == CM_COST_READ)
+        return BITS * bytes * 1000 / khz;
+    return pages * (part->write_us + BITS * HEAD * 1000 / khz) + 2 * BITS * bytes * 1000 / khz;
+}
+
+static const struct cm_memory_rules MEMORY = {.settle = settle, .sample = sample};
+
+const struct cm_family cm_i2c24 = {
+    .name = "i2c24",
+    .lines = CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_BIT(CM_LINE_SCL),
+    .enter = enter,
+    .identify = identify,
+    .leave = leave,
+    .region = region,
+    .access = access,
+    .cost_us = cost_us,
+    .put = cm_put_by_blocks,
+    .memory = &MEMORY,
+};

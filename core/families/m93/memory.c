@@ -1,0 +1,153 @@
+/*
+ * Serial EEPROMs of three wires: the way in, the memory, and the family's table of functions. The instructions are core/bus/three_wire.c.
+ *
+ * Every reading begins with a 0 that a wire which is pulled up does not show: that proves the part is there, and has as many address bits as its name says, for a larger part would not have answered yet. A word is
+ * written over without an erase.
+ */
+#include "../../job/batch.h"
+#include "../../job/evened.h"
+#include <coldmint/job.h>
+#include <coldmint/m93.h>
+#include <string.h>
+
+enum { READY_US = 20000, FIRST_HZ = 250000 };
+static const char NAME[] = "eeprom";
+
+static const struct cm_m93_part *part_of(const struct cm_session *session)
+{
+    return cm_m93_row(session->part);
+}
+
+static struct cm_three_wire *add(struct cm_session *session, enum cm_each_data data, uint32_t first, uint32_t count)
+{
+    struct cm_op *op = cm_batch_add(session, CM_OP_THREE_WIRE);
+    op->expand = cm_expand_three_wire;
+    op->three = (struct cm_three_wire){.data = data, .first = first, .count = count, .timeout_us = READY_US, .word_bytes = 1};
+    if (session->part) {
+        op->three.address_bits = part_of(session)->address_bits;
+        op->three.word_bytes = part_of(session)->word_bytes;
+    }
+    return &op->three;
+}
+
+static struct cm_op *add_clock(struct cm_session *session, uint32_t hz)
+{
+    struct cm_op *op = cm_batch_add(session, CM_OP_CLOCK);
+    op->clock.want_hz = session->cpu_hz && session->cpu_hz < hz ? session->cpu_hz : hz;
+    return op;
+}
+
+static void leave(struct cm_session *session)
+{
+    if (!session->entered)
+        return;
+    session->entered = false;
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+    cm_batch_add(session, CM_OP_CLOCK); // 0 Hz: lets go of the bus
+    (void)cm_batch_try(session);
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+    struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+    op->line.line = CM_LINE_SELECT;
+    op->line.level = CM_RELEASED;
+    (void)cm_batch_try(session);
+}
+
+/* Deselected, then ready: a line that is held low is not. */
+static enum cm_status enter(struct cm_session *session)
+{
+    cm_fail(session, CM_OK, CM_STEP_ENTER);
+    session->tries = 1;
+    session->entered = true; // lines are driven from here on
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    struct cm_op *clock = add_clock(session, FIRST_HZ);
+    cm_batch_add(session, CM_OP_LINE)->line.line = CM_LINE_SELECT; // to CM_LOW, which is 0
+    add(session, CM_EACH_IN, 0, 0);
+    enum cm_status status = cm_batch_run(session);
+    session->clock_hz = clock->clock.real_hz;
+    if (!status)
+        return CM_OK;
+    leave(session);
+    session->failure.step = CM_STEP_ENTER;
+    return cm_refine(session, status == CM_TIMED_OUT ? CM_NO_CHIP : status);
+}
+
+static enum cm_status settle(struct cm_session *session)
+{
+    uint8_t word[2];
+    cm_batch_begin(session, CM_STEP_IDENTIFY, NAME, 0);
+    struct cm_op *clock = add_clock(session, part_of(session)->clock_hz);
+    add(session, CM_EACH_IN, 0, part_of(session)->word_bytes)->in = word;
+    enum cm_status status = cm_batch_run(session);
+    session->clock_hz = clock->clock.real_hz;
+    return status;
+}
+
+static enum cm_status identify(struct cm_session *session)
+{
+    memset(session->id, 0, sizeof session->id);
+    return session->part ? settle(session) : CM_OK;
+}
+
+static bool region(const struct cm_part *any, uint8_t index, struct cm_region *out)
+{
+    enum { PORTION = 16 };
+    if (index != CM_REGION_MAIN)
+        return false;
+    *out = (struct cm_region){NAME, cm_m93_row(any)->bytes, PORTION, 0xFF, CM_REGION_WRITABLE | CM_REGION_REWRITES};
+    return true;
+}
+
+static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
+                                   uint32_t count)
+{
+    static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS, CM_EACH_OUT};
+    static const uint8_t STEPS[] = {CM_STEP_READ, CM_STEP_COMPARE, CM_STEP_COMPARE, CM_STEP_PROGRAM};
+    cm_batch_begin(session, (enum cm_step)STEPS[kind], NAME, address);
+    if (kind == CM_ACCESS_PROGRAM)
+        cm_batch_verify(session);
+    struct cm_three_wire *three = add(session, (enum cm_each_data)DATA[kind], address, count);
+    three->in = bytes;
+    three->out = bytes;
+    return cm_batch_run(session);
+}
+
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
+                             uint32_t count)
+{
+    (void)index;
+    if (part_of(session)->word_bytes == 1)
+        return access_words(session, kind, address, bytes, count);
+    return cm_evened(session, access_words, NAME, kind, address, bytes, count);
+}
+
+static enum cm_status sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
+{
+    enum cm_status status = CM_OK;
+    for (uint32_t at = address, end = address + count; !status && at < end; at = (at & ~(piece - 1)) + piece)
+        status = access(session, CM_ACCESS_READ, CM_REGION_MAIN, at, bytes++, 1);
+    return status;
+}
+
+static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
+{
+    const struct cm_m93_part *part = part_of(session);
+    uint32_t khz = session->clock_hz / 1000 ? session->clock_hz / 1000 : 1, words = (bytes + part->word_bytes - 1) / part->word_bytes;
+    uint32_t read_us = (16 + 8u * part->word_bytes) * 1000 / khz;
+    (void)index;
+    return cost == CM_COST_READ ? words * read_us : words * (part->write_us + 2 * read_us);
+}
+
+static const struct cm_memory_rules MEMORY = {.settle = settle, .sample = sample};
+
+const struct cm_family cm_m93 = {
+    .name = "m93",
+    .lines = CM_LINE_BIT(CM_LINE_SELECT),
+    .enter = enter,
+    .identify = identify,
+    .leave = leave,
+    .region = region,
+    .access = access,
+    .cost_us = cost_us,
+    .put = cm_put_by_blocks,
+    .memory = &MEMORY,
+};

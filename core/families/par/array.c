@@ -1,0 +1,94 @@
+/*
+ * The array of a parallel memory, as all three families have it: region, reading and comparing, costs.
+ */
+#include "par.h"
+#include <string.h>
+
+enum { PORTION = 256 }; // page of a memory that has none
+
+bool cm_par_region_of(const struct cm_part *any, uint8_t index, struct cm_region *region, const char *name, uint8_t traits)
+{
+    const struct cm_par_part *part = cm_par_row(any);
+    if (index != CM_REGION_MAIN)
+        return false;
+    memset(region, 0, sizeof *region);
+    region->name = name;
+    region->bytes = part->bytes;
+    region->page_bytes = part->page_bytes < 16 ? PORTION : part->page_bytes;
+    region->erased = 0xFF;
+    region->traits = (uint8_t)(CM_REGION_WRITABLE | traits);
+    return true;
+}
+
+static const char *name_of(const struct cm_session *session)
+{
+    struct cm_region region;
+    session->family->region(session->part, CM_REGION_MAIN, &region);
+    return region.name;
+}
+
+/* Comparing may differ, and then the proof behind it has not run: who differs is asked for by itself. */
+static enum cm_status run_read(struct cm_session *session, bool only_reads)
+{
+    bool has_id = session->family == &cm_par;
+    if (has_id)
+        cm_par_add_proof(session);
+    enum cm_status status = cm_batch_run(session);
+    if (status != CM_DIFFERS || !has_id)
+        return status;
+    if (!only_reads) {
+        struct cm_failure record = session->failure;
+        cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+        cm_par_add_read_mode(session); // the proof may have been what differed
+        cm_par_add_proof(session);
+        bool there = cm_batch_try(session) == CM_OK;
+        session->failure = record;
+        if (there)
+            return CM_DIFFERS;
+    }
+    return cm_refine(session, CM_CONTACT_LOST);
+}
+
+enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS};
+    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, name_of(session), address);
+    struct cm_cycles *cycles = cm_par_add(session, address, count, NULL, 0);
+    cycles->data = (enum cm_each_data)DATA[kind];
+    cycles->in = bytes;
+    cycles->out = bytes;
+    return run_read(session, kind == CM_ACCESS_READ);
+}
+
+enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
+{
+    enum cm_status status = CM_OK;
+    if (!cm_par_has(session, CM_PAR_WIDE)) {
+        cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);
+        struct cm_cycles *cycles = cm_par_add(session, address, count, NULL, 0);
+        cycles->piece = piece;
+        cycles->sample = 1;
+        cycles->in = bytes;
+        return run_read(session, true);
+    }
+    for (uint32_t at = address, end = address + count; !status && at < end; at = (at & ~(piece - 1)) + piece) {
+        uint8_t word[2];
+        status = cm_par_read(session, CM_ACCESS_READ, at & ~1u, word, sizeof word);
+        *bytes++ = word[at & 1];
+    }
+    return status;
+}
+
+/* 4096 bytes at most fit the reckoning. */
+uint32_t cm_par_cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
+{
+    enum { CYCLES_A_WRITE = 7 }; // three to unlock, the data, two of status, and the reading back
+    const struct cm_par_part *part = cm_par_part_of(session);
+    uint32_t cycle_ns = session->clock_hz ? 1000000000u / session->clock_hz : part->cycle_ns;
+    uint32_t unit = cm_par_unit(session), units = (bytes + unit - 1) / unit;
+    (void)index;
+    if (cost == CM_COST_READ)
+        return units * cycle_ns / 1000;
+    uint32_t piece = part->page_bytes > unit ? part->page_bytes : unit, writes = (bytes + piece - 1) / piece;
+    return writes * part->times->program_us + (piece > unit ? 2 * units : CYCLES_A_WRITE * units) * cycle_ns / 1000;
+}

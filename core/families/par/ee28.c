@@ -1,0 +1,73 @@
+/*
+ * EEPROMs of the 28 series: the way in, and the family's table of functions. Pages and software data protection are in pages.c.
+ *
+ * They have no id, and what would ask a flash for one would be data here. Whether one is in the socket does not show until something is written; an array of FF may be a blank part, or none.
+ */
+#include "par.h"
+#include <coldmint/job.h>
+#include <string.h>
+
+/* There is nothing that could be asked for: what is written there would be data. So only the lines are brought to rest. */
+enum cm_status cm_ee28_enter(struct cm_session *session)
+{
+    enum { FIRST_NS = 1000 };
+    cm_fail(session, CM_OK, CM_STEP_ENTER);
+    session->tries = 1;
+    session->id_way = CM_PAR_PLAIN;
+    session->entered = true; // lines are driven from here on
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_par_add_lines(session, FIRST_NS);
+    enum cm_status status = cm_batch_run(session);
+    session->clock_hz = session->batch.ops[0].clock.real_hz;
+    return status;
+}
+
+enum cm_status cm_ee28_settle(struct cm_session *session)
+{
+    uint32_t ns;
+    enum cm_status status = cm_par_choose_cycle(session, &ns);
+    if (status)
+        return status;
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
+    clock->clock.want_hz = 1000000000u / ns;
+    status = cm_batch_run(session);
+    session->clock_hz = clock->clock.real_hz;
+    return status;
+}
+
+enum cm_status cm_ee28_identify(struct cm_session *session)
+{
+    memset(session->id, 0, sizeof session->id);
+    return session->part ? cm_ee28_settle(session) : CM_OK;
+}
+
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
+                             uint32_t count)
+{
+    (void)region;
+    return kind == CM_ACCESS_PROGRAM ? cm_par_write_pages(session, address, bytes, count)
+                                     : cm_par_read(session, kind, address, bytes, count);
+}
+
+static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)
+{
+    return cm_par_region_of(part, index, out, "eeprom", CM_REGION_REWRITES);
+}
+
+static const struct cm_memory_rules MEMORY = {.settle = cm_ee28_settle,
+                                              .sample = cm_par_sample,
+                                              .guard = &cm_par_page_guard_rules};
+
+const struct cm_family cm_ee28 = {
+    .name = "ee28",
+    .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),
+    .enter = cm_ee28_enter,
+    .identify = cm_ee28_identify,
+    .leave = cm_par_leave,
+    .region = region,
+    .access = access,
+    .cost_us = cm_par_cost_us,
+    .put = cm_put_by_blocks,
+    .memory = &MEMORY,
+};

@@ -1,0 +1,215 @@
+/*
+ * The way to a parallel flash, and its id (JEP106 maker codes; "software product identification" of the sheets).
+ *
+ *     5555 <- AA, 2AAA <- 55, 5555 <- 90      id mode: address 0 reads the maker, address 1 the device
+ *     5555 <- AA, 2AAA <- 55, 5555 <- F0      and back to the array
+ *
+ * A chip is taken to be there where the id mode reads something else than the array, and a maker's code has its odd parity. Parts that decode eleven address lines for commands take these addresses for
+ * 555 and 2AA. Older page flash wants 10 ms for the change of mode, so much is given until the part is known.
+ *
+ * The id is asked for by writing: cm_identify in par.h says what that may do to an EEPROM.
+ */
+#include "par.h"
+#include <string.h>
+
+enum { CMD_ID = 0x90, CMD_RESET = 0xF0, FIRST_NS = 250, SLOWEST_NS = 16000, SLOWER = 8, T_MODE_MOST_US = 10000, PROOF_MOST_US = 100, TOGGLES = 0x40,
+       BUSY_ASKS = 1200, BUSY_PAUSE_US = 10000, MAKER_MISSING = 0xFF };
+
+static const struct cm_cycle ID_MODE[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, CMD_ID}};
+static const struct cm_cycle READ_MODE[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, CMD_RESET}};
+
+struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_t count, const struct cm_cycle *before,
+                             uint8_t before_count)
+{
+    struct cm_op *op = cm_batch_add(session, CM_OP_CYCLES);
+    op->expand = cm_expand_cycles;
+    op->cycles.before = before;
+    op->cycles.before_count = before_count;
+    op->cycles.wide = session->port->traits.data_lines == 16;
+    op->cycles.first = first;
+    op->cycles.count = count;
+    op->cycles.data = CM_EACH_IN;
+    return &op->cycles;
+}
+
+void cm_par_add_lines(struct cm_session *session, uint32_t cycle_ns)
+{
+    static const uint8_t LINES[] = {CM_LINE_CE, CM_LINE_OE, CM_LINE_WE, CM_LINE_A9_ID, CM_LINE_VPP};
+    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = 1000000000u / cycle_ns;
+    for (uint8_t i = 0; i < sizeof LINES; i++) {
+        if (!(session->port->traits.lines & CM_LINE_BIT(LINES[i])))
+            continue;
+        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+        op->line.line = (enum cm_line)LINES[i];
+        op->line.level = LINES[i] <= CM_LINE_WE ? CM_HIGH : CM_LOW;
+    }
+}
+
+static uint32_t mode_us(const struct cm_session *session)
+{
+    return session->part ? cm_par_part_of(session)->times->id_us : T_MODE_MOST_US;
+}
+
+void cm_par_add_id_mode(struct cm_session *session)
+{
+    cm_par_add(session, 0, 0, ID_MODE, 3);
+    cm_batch_wait(session, mode_us(session));
+}
+
+void cm_par_add_read_mode(struct cm_session *session)
+{
+    cm_par_add(session, 0, 0, READ_MODE, 3);
+    cm_batch_wait(session, mode_us(session));
+}
+
+void cm_par_add_proof(struct cm_session *session)
+{
+    if (mode_us(session) > PROOF_MOST_US)
+        return;
+    cm_par_add_id_mode(session);
+    struct cm_cycles *cycles = cm_par_add(session, cm_par_unit(session), cm_par_unit(session), NULL, 0);
+    cycles->data = CM_EACH_MATCH;
+    cycles->out = session->id + 1;
+    cm_par_add_read_mode(session);
+}
+
+static bool has_odd_parity(uint8_t byte)
+{
+    byte ^= byte >> 4;
+    byte ^= byte >> 2;
+    return (byte ^ byte >> 1) & 1;
+}
+
+/* Reads the first two units in id mode and out of it. On a bus of 16 bits the id is maker, device low, device high. */
+static enum cm_status ask(struct cm_session *session)
+{
+    uint8_t shown[4] = {0}, array[4] = {0}, unit = cm_par_unit(session);
+    session->tries++;
+    cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
+    cm_par_add_id_mode(session);
+    cm_par_add(session, 0, 2u * unit, NULL, 0)->in = shown;
+    cm_par_add_read_mode(session);
+    cm_par_add(session, 0, 2u * unit, NULL, 0)->in = array;
+    enum cm_status status = cm_batch_run(session);
+    if (status)
+        return status;
+    session->id[0] = shown[0];
+    session->id[1] = shown[unit];
+    session->id[2] = unit == 2 ? shown[3] : 0;
+    memcpy(session->failure.answer, shown, 2);
+    memcpy(session->failure.answer + 2, array, 2);
+    bool answers = memcmp(shown, array, 2u * unit) != 0 && shown[0] != MAKER_MISSING && has_odd_parity(shown[0]);
+    return answers ? CM_OK : CM_NO_CHIP;
+}
+
+/* A write may still be under way: then bit 6 changes from one reading to the next. */
+static enum cm_status wait_while_busy(struct cm_session *session)
+{
+    uint8_t now[2] = {0}, then[2] = {0};
+    enum cm_status status = CM_OK;
+    for (uint16_t i = 0; i < BUSY_ASKS && !status; i++) {
+        cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+        cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = now;
+        cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = then;
+        status = cm_batch_run(session);
+        if (status || !((now[0] ^ then[0]) & TOGGLES))
+            break;
+        session->port->wait_us(session->port, BUSY_PAUSE_US);
+    }
+    return status;
+}
+
+static enum cm_status knock(struct cm_session *session, uint32_t cycle_ns)
+{
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_par_add_lines(session, cycle_ns);
+    enum cm_status status = cm_batch_run(session);
+    session->clock_hz = session->batch.ops[0].clock.real_hz;
+    if (!status)
+        status = wait_while_busy(session);
+    if (!status)
+        status = ask(session);
+    return status == CM_NO_CHIP ? ask(session) : status; // the first one has ended whatever the chip was in
+}
+
+enum cm_status cm_par_enter(struct cm_session *session)
+{
+    cm_fail(session, CM_OK, CM_STEP_ENTER);
+    session->tries = 0;
+    session->entered = true; // lines are driven from here on
+    enum cm_status status = CM_NO_CHIP;
+    for (uint32_t ns = FIRST_NS; status == CM_NO_CHIP && ns <= SLOWEST_NS; ns *= SLOWER)
+        status = knock(session, ns);
+    if (!status)
+        return CM_OK;
+    cm_par_leave(session);
+    session->failure.step = CM_STEP_ENTER; // the last answer stays in the record
+    return cm_refine(session, status);
+}
+
+enum cm_status cm_par_choose_cycle(struct cm_session *session, uint32_t *ns)
+{
+    *ns = cm_par_part_of(session)->cycle_ns;
+    if (session->cpu_hz && *ns < 1000000000u / session->cpu_hz)
+        *ns = 1000000000u / session->cpu_hz;
+    bool fits = session->port->traits.data_lines == (cm_par_has(session, CM_PAR_WIDE) ? 16 : 8);
+    return fits ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_IDENTIFY);
+}
+
+/* Brings the bus to the part's own speed, or as fast as the id still comes right. */
+enum cm_status cm_par_settle(struct cm_session *session)
+{
+    uint32_t ns;
+    enum cm_status status = cm_par_choose_cycle(session, &ns);
+    if (status)
+        return status;
+    for (status = CM_DIFFERS; status == CM_DIFFERS && ns <= SLOWEST_NS; ns *= 2) {
+        cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
+        struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
+        clock->clock.want_hz = 1000000000u / ns;
+        cm_par_add_proof(session);
+        status = cm_batch_run(session);
+        session->clock_hz = clock->clock.real_hz;
+    }
+    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
+/* The id once more; a part found anew is brought to its speed again. */
+enum cm_status cm_par_identify(struct cm_session *session)
+{
+    uint8_t first[CM_ID_BYTES];
+    memcpy(first, session->id, sizeof first);
+    enum cm_status status = ask(session);
+    if (!status && memcmp(first, session->id, sizeof first) != 0)
+        status = CM_CONTACT_LOST;
+    if (!status && session->part && memcmp(session->part->id, session->id, session->part->id_bytes) != 0)
+        status = CM_CONTACT_LOST;
+    if (status)
+        return cm_refine(session, status == CM_NO_CHIP ? CM_CONTACT_LOST : status);
+    if (session->part)
+        return cm_par_settle(session);
+    if (cm_candidate(session, 0) || !session->kit->describe)
+        return CM_OK;
+    status = session->kit->describe(session);
+    return status == CM_UNKNOWN_CHIP ? cm_fail(session, CM_OK, CM_STEP_IDENTIFY) : status;
+}
+
+void cm_par_leave(struct cm_session *session)
+{
+    static const uint8_t LINES[] = {CM_LINE_VPP, CM_LINE_A9_ID, CM_LINE_WE, CM_LINE_OE, CM_LINE_CE};
+    if (!session->entered)
+        return;
+    session->entered = false;
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+    for (uint8_t i = 0; i < sizeof LINES; i++) {
+        if (!(session->port->traits.lines & CM_LINE_BIT(LINES[i])))
+            continue;
+        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+        op->line.line = (enum cm_line)LINES[i];
+        op->line.level = CM_RELEASED;
+    }
+    (void)cm_batch_try(session);
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // by itself: should the first fail, it must not keep this one
+    cm_par_add(session, 0, 0, NULL, 0);              // lets go of the bus
+    (void)cm_batch_try(session);
+}

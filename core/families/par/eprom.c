@@ -1,0 +1,137 @@
+/*
+ * EPROMs of the 27 series. Reading is all that most ports can do with them.
+ *
+ *     id        A9 at 12 V: address 0 reads the maker, address 1 the device               (JEDEC standard 1, auto select)
+ *     program   VCC 6.25 V, VPP 12.75 V: address, data, PGM (or CE) low for 100 us; then read, and once more if it did not take, 25 times at most
+ *
+ * Bits go from 1 to 0 alone. Ultraviolet light makes them 1 again; there is no erase here.
+ */
+#include "par.h"
+#include <coldmint/job.h>
+
+enum { T_A9_US = 10, T_VPP_US = 1000, PULSE_US = 100, PULSES = 25 };
+
+static void add_line(struct cm_session *session, enum cm_line line, enum cm_level level, uint32_t wait_us)
+{
+    struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+    op->line.line = line;
+    op->line.level = level;
+    cm_batch_wait(session, wait_us);
+}
+
+/* The id, where the port can raise A9 and the row knows it. Wrong or missing, the part is not what was asked for. */
+static enum cm_status settle(struct cm_session *session)
+{
+    const struct cm_par_part *part = cm_par_part_of(session);
+    uint8_t shown[4] = {0}, unit = cm_par_unit(session);
+    enum cm_status status = cm_ee28_settle(session);
+    if (status || !part->a9_id[0] || !(session->port->traits.lines & CM_LINE_BIT(CM_LINE_A9_ID)))
+        return status;
+    cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
+    add_line(session, CM_LINE_A9_ID, CM_HIGH, T_A9_US);
+    cm_par_add(session, 0, 2u * unit, NULL, 0)->in = shown;
+    add_line(session, CM_LINE_A9_ID, CM_LOW, T_A9_US);
+    status = cm_batch_run(session);
+    session->id[0] = shown[0];
+    session->id[1] = shown[unit];
+    if (status || (shown[0] == part->a9_id[0] && shown[unit] == part->a9_id[1]))
+        return status;
+    session->failure.answer[0] = shown[0];
+    session->failure.answer[1] = shown[unit];
+    bool nobody = shown[0] == shown[unit];
+    cm_fail(session, nobody ? CM_NO_CHIP : CM_WRONG_CHIP, CM_STEP_IDENTIFY);
+    session->failure.answer[0] = shown[0];
+    session->failure.answer[1] = shown[unit];
+    return session->failure.status;
+}
+
+/* Found anew after lost contact: nothing but its contents could tell. */
+static enum cm_status identify(struct cm_session *session)
+{
+    return session->part ? settle(session) : cm_ee28_identify(session);
+}
+
+static void add_voltages(struct cm_session *session, bool programming)
+{
+    const struct cm_par_part *part = cm_par_part_of(session);
+    cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = programming ? part->program_mv : session->supply_mv;
+    add_line(session, CM_LINE_VPP, programming ? CM_HIGH : CM_LOW, T_VPP_US);
+}
+
+/* One pulse for each unit that is not FF, from `address` on. */
+static enum cm_status pulse(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    cm_batch_begin(session, CM_STEP_PROGRAM, "eprom", address);
+    add_voltages(session, true);
+    struct cm_cycles *cycles = cm_par_add(session, address, count, NULL, 0);
+    cycles->data = CM_EACH_OUT;
+    cycles->out = bytes;
+    cycles->piece = cm_par_unit(session);
+    cycles->sparing = true;
+    cycles->pulse_us = PULSE_US;
+    enum cm_status status = cm_batch_run(session);
+    struct cm_failure record = session->failure;
+    cm_batch_begin(session, CM_STEP_PROGRAM, NULL, 0);
+    add_voltages(session, false);
+    enum cm_status back = cm_batch_try(session);
+    session->failure = record;
+    return status ? status : back ? cm_fail(session, back, CM_STEP_PROGRAM) : CM_OK;
+}
+
+static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    const struct cm_traits *traits = &session->port->traits;
+    uint16_t mv = cm_par_part_of(session)->program_mv;
+    if (!mv || !session->supply_mv || mv > traits->supply_max_mv || !(traits->lines & CM_LINE_BIT(CM_LINE_VPP)))
+        return cm_fail_at(session, CM_PORT_LACKS, CM_STEP_PROGRAM, "eprom", address);
+    enum cm_status status = CM_DIFFERS;
+    for (uint8_t i = 0; i < PULSES && status == CM_DIFFERS; i++) {
+        status = pulse(session, address, bytes, count);
+        if (!status)
+            status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, count);
+        if (status == CM_DIFFERS) { // what is right is not pulsed again
+            uint32_t right = session->failure.address - address;
+            right &= ~(cm_par_unit(session) - 1u);
+            address += right;
+            bytes += right;
+            count -= right;
+        }
+    }
+    return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
+}
+
+static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
+                                   uint32_t count)
+{
+    return kind == CM_ACCESS_PROGRAM ? program(session, address, bytes, count) : cm_par_read(session, kind, address, bytes, count);
+}
+
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
+                             uint32_t count)
+{
+    (void)region;
+    if (cm_par_has(session, CM_PAR_WIDE))
+        return cm_evened(session, access_words, "eprom", kind, address, bytes, count);
+    return access_words(session, kind, address, bytes, count);
+}
+
+static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)
+{
+    return cm_par_region_of(part, index, out, "eprom", 0);
+}
+
+static const struct cm_memory_rules MEMORY = {
+    .settle = settle, .sample = cm_par_sample};
+
+const struct cm_family cm_eprom = {
+    .name = "eprom",
+    .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE),
+    .enter = cm_ee28_enter,
+    .identify = identify,
+    .leave = cm_par_leave,
+    .region = region,
+    .access = access,
+    .cost_us = cm_par_cost_us,
+    .put = cm_put_by_blocks,
+    .memory = &MEMORY,
+};

@@ -1,0 +1,157 @@
+/*
+ * JEDEC flash: programming by single units or by pages, erasing, and the family's table of functions.
+ *
+ *     program   5555 <- AA, 2AAA <- 55, 5555 <- A0, address <- data                    a unit, or all bytes of a page
+ *     erase     5555 <- AA, 2AAA <- 55, 5555 <- 80, 5555 <- AA, 2AAA <- 55, sector <- 30 (50: a block); 5555 <- 10: the whole chip
+ *
+ * A unit that could not be programmed or erased leaves some parts (those with bit 5) in a state that only a reset ends.
+ */
+#include "par.h"
+#include <coldmint/job.h>
+
+/* --- programming ---------------------------------------------------------------------------------------------------- */
+
+/* After a failed write: ends what the chip may be in, and tells a chip that fails from one that is gone. */
+static enum cm_status settle_write(struct cm_session *session, enum cm_status status)
+{
+    static const struct cm_cycle RESET[] = {{0, 0xF0}};
+    if (status != CM_DIFFERS && status != CM_WRITE_FAILED && status != CM_TIMED_OUT)
+        return status;
+    struct cm_failure record = session->failure;
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    cm_par_add(session, 0, 0, RESET, 1);
+    cm_batch_wait(session, cm_par_part_of(session)->times->id_us);
+    cm_par_add_proof(session);
+    bool there = cm_batch_try(session) == CM_OK;
+    session->failure = record;
+    return cm_refine(session, !there ? CM_CONTACT_LOST : status == CM_TIMED_OUT ? CM_TIMED_OUT : CM_WRITE_FAILED);
+}
+
+static enum cm_status write_units(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    static const struct cm_cycle PROGRAM[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0xA0}};
+    const struct cm_par_times *times = cm_par_part_of(session)->times;
+    cm_batch_begin(session, CM_STEP_PROGRAM, "flash", address);
+    struct cm_cycles *cycles = cm_par_add(session, address, count, PROGRAM, 3);
+    cycles->data = CM_EACH_OUT;
+    cycles->out = bytes;
+    cycles->piece = cm_par_unit(session);
+    cycles->sparing = true;
+    cycles->early_us = times->program_us / 2;
+    cycles->timeout_us = times->program_max_us;
+    cm_batch_verify(session);
+    cycles = cm_par_add(session, address, count, NULL, 0);
+    cycles->data = CM_EACH_MATCH;
+    cycles->out = bytes;
+    return settle_write(session, cm_batch_run(session));
+}
+
+static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    if (kind != CM_ACCESS_PROGRAM)
+        return cm_par_read(session, kind, address, bytes, count);
+    return cm_par_part_of(session)->page_bytes > 1 ? cm_par_write_pages(session, address, bytes, count) : write_units(session, address, bytes, count);
+}
+
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    (void)region;
+    if (cm_par_has(session, CM_PAR_WIDE))
+        return cm_evened(session, access_words, "flash", kind, address, bytes, count);
+    return access_words(session, kind, address, bytes, count);
+}
+
+/* --- erasing -------------------------------------------------------------------------------------------------------- */
+
+static bool find_unit(const struct cm_par_part *part, uint8_t index, struct cm_par_erase *unit)
+{
+    enum { CHIP_ERASE = 0x10 };
+    uint8_t count = 0;
+    if (!part->erases)
+        return false;
+    while (count < CM_PAR_UNITS && part->erases->units[count].bytes)
+        count++;
+    if (index < count)
+        *unit = part->erases->units[index];
+    else if (index == count && part->erases->chip_us)
+        *unit = (struct cm_par_erase){part->bytes, part->erases->chip_us, part->erases->chip_max_us, CHIP_ERASE};
+    else
+        return false;
+    return true;
+}
+
+static bool erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *out)
+{
+    struct cm_par_erase unit;
+    if (!find_unit(cm_par_part_of(session), index, &unit))
+        return false;
+    *out = (struct cm_erase_unit){unit.bytes, unit.us};
+    return true;
+}
+
+/* One command for each unit of an area; the whole chip's goes to the unlock address. */
+static enum cm_status erase_area(struct cm_session *session, const struct cm_par_erase *unit, uint32_t address, uint32_t bytes,
+                                 uint32_t piece)
+{
+    enum { POLLS_AN_ERASE = 256 };
+    static const struct cm_cycle ERASE[] = {
+        {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x80}, {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}};
+    uint32_t bytes_a_unit = cm_par_unit(session);
+    bool whole = unit->bytes == cm_par_part_of(session)->bytes;
+    cm_batch_begin(session, CM_STEP_ERASE, "flash", address);
+    struct cm_cycles *cycles = whole ? cm_par_add(session, UNLOCK_1 * bytes_a_unit, bytes_a_unit, ERASE, 5)
+                                     : cm_par_add(session, address, bytes, ERASE, 5);
+    cycles->data = CM_EACH_OUT;
+    cycles->fill = unit->opcode;
+    cycles->piece = whole ? 0 : piece;
+    cycles->early_us = unit->us / 2;
+    cycles->pause_us = unit->us / POLLS_AN_ERASE;
+    cycles->timeout_us = unit->max_us;
+    enum cm_status status = cm_batch_run(session);
+    return settle_write(session, status);
+}
+
+/* A unit at one end may be cut into smaller sectors, each with an erase of its own. */
+static enum cm_status erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes)
+{
+    const struct cm_par_part *part = cm_par_part_of(session);
+    struct cm_par_erase unit;
+    if (!find_unit(part, index, &unit))
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
+    enum cm_status status = CM_OK;
+    for (uint32_t end = address + bytes; !status && address < end; address += unit.bytes) {
+        bool is_boot = part->erases->boot[0] && unit.bytes < part->bytes && index == 0 &&
+                       address == (part->erases->boot_at_top ? part->bytes - unit.bytes : 0);
+        if (!is_boot)
+            status = erase_area(session, &unit, address, unit.bytes, unit.bytes);
+        for (uint32_t i = 0, at = address, sector; is_boot && !status && i < CM_PAR_BOOT_SECTORS; i++, at += sector) {
+            sector = part->erases->boot[i] * 1024u;
+            if (sector)
+                status = erase_area(session, &unit, at, sector, 0);
+        }
+    }
+    return status;
+}
+
+/* --- the families' tables ------------------------------------------------------------------------------------------- */
+
+static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)
+{
+    return cm_par_region_of(part, index, out, "flash", cm_par_row(part)->page_bytes > 1 ? CM_REGION_REWRITES : CM_REGION_ERASED);
+}
+
+static const struct cm_memory_rules MEMORY = {
+    .settle = cm_par_settle, .erase_unit = erase_unit, .erase_units = erase_units, .sample = cm_par_sample, .guard = &cm_par_guard_rules};
+
+const struct cm_family cm_par = {
+    .name = "par",
+    .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),
+    .enter = cm_par_enter,
+    .identify = cm_par_identify,
+    .leave = cm_par_leave,
+    .region = region,
+    .access = access,
+    .cost_us = cm_par_cost_us,
+    .put = cm_put_by_blocks,
+    .memory = &MEMORY,
+};

@@ -1,0 +1,91 @@
+/*
+ * What protects parallel memories, as far as it shows.
+ *
+ *     sector locks   in id mode, address 2 of a sector reads 1 where it is locked            set and lifted by 12 V on pins alone
+ *     boot block     in id mode, address 2 (lower) or 2 below the last 16 bytes reads 1      for ever
+ *     software data protection of EEPROMs and page flash: cannot be read; a write that does nothing shows it (pages.c)
+ *
+ * Nothing of this is lifted here: cm_guard_lift says CM_PROTECTED.
+ */
+#include "par.h"
+
+enum { LOCK_ADDRESS = 2, LOCKED = 1, HIGH_BOOT_FROM_END = 14 };
+
+/* The lock of the sector or boot block that is asked for at this byte address; of a bus of 16 bits, the low byte. */
+static enum cm_status read_lock(struct cm_session *session, uint32_t address, bool *locked)
+{
+    uint8_t shown[2] = {0};
+    cm_batch_begin(session, CM_STEP_SETTINGS, "flash", address);
+    cm_par_add_id_mode(session);
+    cm_par_add(session, address, cm_par_unit(session), NULL, 0)->in = shown;
+    cm_par_add_read_mode(session);
+    enum cm_status status = cm_batch_run(session);
+    *locked = shown[0] & LOCKED;
+    return status;
+}
+
+/* The protected area grows to hold this one, too. */
+static void cover(struct cm_guard *guard, uint32_t first, uint32_t bytes)
+{
+    uint32_t end = first + bytes, old_end = guard->first + guard->bytes;
+    if (!guard->bytes || first < guard->first)
+        guard->first = first;
+    guard->bytes = (end > old_end ? end : old_end) - guard->first;
+}
+
+static enum cm_status look_at_sectors(struct cm_session *session, struct cm_guard *guard)
+{
+    const struct cm_par_part *part = cm_par_part_of(session);
+    uint32_t sector = part->erases->units[0].bytes;
+    enum cm_status status = CM_OK;
+    for (uint32_t at = 0; !status && at < part->bytes; at += sector) {
+        bool locked = false;
+        status = read_lock(session, at + LOCK_ADDRESS * cm_par_unit(session), &locked);
+        if (locked)
+            cover(guard, at, sector);
+    }
+    return status;
+}
+
+static enum cm_status look(struct cm_session *session, struct cm_guard *guard)
+{
+    const struct cm_par_part *part = cm_par_part_of(session);
+    enum cm_status status = CM_OK;
+    bool locked = false;
+    guard->hold = CM_GUARD_BY_VOLTAGE;
+    guard->unreadable = cm_par_has(session, CM_PAR_SDP);
+    if (cm_par_has(session, CM_PAR_SECTOR_LOCKS))
+        status = look_at_sectors(session, guard);
+    if (!status && cm_par_has(session, CM_PAR_BOOT_LOCK_LOW))
+        status = read_lock(session, LOCK_ADDRESS, &locked);
+    if (!status && locked)
+        cover(guard, 0, part->boot_bytes);
+    locked = false;
+    if (!status && cm_par_has(session, CM_PAR_BOOT_LOCK_HIGH))
+        status = read_lock(session, part->bytes - HIGH_BOOT_FROM_END, &locked);
+    if (!status && locked)
+        cover(guard, part->bytes - part->boot_bytes, part->boot_bytes);
+    return status;
+}
+
+static enum cm_status look_at_pages(struct cm_session *session, struct cm_guard *guard)
+{
+    guard->unreadable = cm_par_has(session, CM_PAR_SDP);
+    return CM_OK;
+}
+
+static enum cm_status lift(struct cm_session *session, const struct cm_guard *guard)
+{
+    if (!guard->bytes)
+        return CM_OK;
+    return cm_fail_at(session, CM_PROTECTED, CM_STEP_SETTINGS, "flash", guard->first);
+}
+
+static enum cm_status restore(struct cm_session *session, const struct cm_guard *guard)
+{
+    (void)session, (void)guard;
+    return CM_OK; // it was never lifted
+}
+
+const struct cm_guard_rules cm_par_guard_rules = {.look = look, .lift = lift, .restore = restore};
+const struct cm_guard_rules cm_par_page_guard_rules = {.look = look_at_pages, .lift = lift, .restore = restore};

@@ -1,0 +1,100 @@
+/*
+ * Memories that are written by pages: EEPROMs of the 28 series, and page flash of the 29 series.
+ *
+ *     a page      all its bytes one after the other, each within 150 us of the one before; the write begins when no more come
+ *     protected   5555 <- AA, 2AAA <- 55, 5555 <- A0 before each page            (software data protection)
+ *     its end     5555 <- AA, 2AAA <- 55, 5555 <- 80, 5555 <- AA, 2AAA <- 55, 5555 <- 20
+ *
+ * Whether the protection is on cannot be read. A part that has it on takes a plain page and does nothing: so pages are written plainly first. Where that does nothing, and the caller has allowed it, the unlock
+ * cycles go before each page, which leaves the protection as it is. Where it is off those cycles would switch it on.
+ *
+ * Page flash clears the bytes of a page that it is not given: they are read before.
+ */
+#include "par.h"
+#include <string.h>
+
+enum { MOST_PAGE = 256, T_BYTE_LOAD_US = 300, MARGIN = 2 };
+
+static const struct cm_cycle UNLOCK[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0xA0}};
+static const struct cm_cycle END[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x80},
+                                      {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x20}};
+
+static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    const struct cm_par_part *part = cm_par_part_of(session);
+    struct cm_region region;
+    session->family->region(session->part, CM_REGION_MAIN, &region);
+    cm_batch_begin(session, CM_STEP_PROGRAM, region.name, address);
+    cm_batch_verify(session);
+    struct cm_cycles *cycles = cm_par_add(session, address, count, UNLOCK, way == CM_PAR_UNLOCKED ? 3 : 0);
+    cycles->data = CM_EACH_OUT;
+    cycles->out = bytes;
+    cycles->piece = part->page_bytes;
+    cycles->early_us = part->times->program_us / 2;
+    cycles->pause_us = part->times->program_us / 128;
+    cycles->timeout_us = MARGIN * part->times->program_max_us;
+    cycles->verify = true;
+    return cm_batch_run(session);
+}
+
+/* One page, or less. */
+static enum cm_status write_page(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    enum cm_status status = write_way(session, session->id_way, address, bytes, count);
+    bool has_sdp = cm_par_has(session, CM_PAR_SDP) && session->id_way == CM_PAR_PLAIN;
+    if (!has_sdp || (status != CM_WRITE_FAILED && status != CM_TIMED_OUT))
+        return status;
+    if (!session->unguarded)
+        return cm_refine(session, CM_PROTECTED);
+    status = write_way(session, CM_PAR_UNLOCKED, address, bytes, count);
+    if (!status)
+        session->id_way = CM_PAR_UNLOCKED;
+    return status;
+}
+
+/* A page of which only a part is wanted, on a part that writes whole pages. */
+static enum cm_status write_merged(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    uint8_t whole[MOST_PAGE];
+    uint32_t page = cm_par_part_of(session)->page_bytes, start = address & ~(page - 1);
+    enum cm_status status = cm_par_read(session, CM_ACCESS_READ, start, whole, page);
+    if (status)
+        return status;
+    memcpy(whole + (address - start), bytes, count);
+    return write_page(session, start, whole, page);
+}
+
+enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    uint32_t page = cm_par_part_of(session)->page_bytes;
+    enum cm_status status = CM_OK;
+    for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
+        uint32_t room = page > 1 ? page - (address & (page - 1)) : count;
+        part = count < room ? count : room;
+        bool merges = part < page && cm_par_has(session, CM_PAR_WHOLE_PAGES);
+        status = merges ? write_merged(session, address, bytes, part) : write_page(session, address, bytes, part);
+    }
+    return status;
+}
+
+static enum cm_status command(struct cm_session *session, const struct cm_cycle *cycles, uint8_t count)
+{
+    if (!session->part || !cm_par_has(session, CM_PAR_SDP))
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
+    cm_batch_begin(session, CM_STEP_SETTINGS, NULL, 0);
+    cm_par_add(session, 0, 0, cycles, count);
+    cm_batch_wait(session, T_BYTE_LOAD_US + MARGIN * cm_par_part_of(session)->times->program_max_us);
+    return cm_batch_run(session);
+}
+
+enum cm_status cm_par_protect(struct cm_session *session)
+{
+    session->id_way = CM_PAR_PLAIN;
+    return command(session, UNLOCK, 3);
+}
+
+enum cm_status cm_par_unprotect(struct cm_session *session)
+{
+    session->id_way = CM_PAR_PLAIN;
+    return command(session, END, 6);
+}

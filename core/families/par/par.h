@@ -1,0 +1,69 @@
+/* Inside of the driver of parallel memories: what its files share. */
+#ifndef CM_PAR_DRIVER_H
+#define CM_PAR_DRIVER_H
+
+#include "../../job/batch.h"
+#include "../../job/evened.h"
+#include <coldmint/guard.h>
+#include <coldmint/par.h>
+
+/* Command cycles. Parts that decode fewer address lines take the same addresses: 5555 is 555 to them, 2AAA is 2AA (or 2AA, AAA of 13 lines). */
+enum { UNLOCK_1 = 0x5555, UNLOCK_2 = 0x2AAA };
+
+/* How pages are written (session->id_way): plainly, or behind unlock cycles. */
+enum { CM_PAR_PLAIN = 0, CM_PAR_UNLOCKED = 1 };
+
+static inline const struct cm_par_part *cm_par_part_of(const struct cm_session *session)
+{
+    return cm_par_row(session->part);
+}
+
+static inline bool cm_par_has(const struct cm_session *session, uint8_t trait)
+{
+    return (cm_par_part_of(session)->traits & trait) != 0;
+}
+
+static inline uint8_t cm_par_unit(const struct cm_session *session)
+{
+    return session->port->traits.data_lines == 16 ? 2 : 1;
+}
+
+/* Adds cycles on an area; or command cycles alone where `count` is 0. */
+struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_t count, const struct cm_cycle *before,
+                             uint8_t before_count);
+
+/* Adds clock and resting levels of all lines. */
+void cm_par_add_lines(struct cm_session *session, uint32_t cycle_ns);
+enum cm_status cm_par_enter(struct cm_session *session);
+enum cm_status cm_par_identify(struct cm_session *session);
+enum cm_status cm_par_settle(struct cm_session *session);
+void cm_par_leave(struct cm_session *session);
+
+/* The part's own cycle, or what the caller said; CM_PORT_LACKS where the bus is of another width. */
+enum cm_status cm_par_choose_cycle(struct cm_session *session, uint32_t *ns);
+
+/* The same for parts that are not asked who they are. */
+enum cm_status cm_ee28_enter(struct cm_session *session);
+enum cm_status cm_ee28_identify(struct cm_session *session);
+enum cm_status cm_ee28_settle(struct cm_session *session);
+
+/* The id mode: into it, and out of it again. */
+void cm_par_add_id_mode(struct cm_session *session);
+void cm_par_add_read_mode(struct cm_session *session);
+
+/* Adds a comparison of the id, where that takes no time to speak of: who answers is still who answered before. */
+void cm_par_add_proof(struct cm_session *session);
+
+/* The array of all three families. */
+bool cm_par_region_of(const struct cm_part *part, uint8_t index, struct cm_region *region, const char *name, uint8_t traits);
+enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count);
+enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
+uint32_t cm_par_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
+
+/* Writes pages, whatever software data protection says. */
+enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count);
+
+extern const struct cm_guard_rules cm_par_guard_rules;
+extern const struct cm_guard_rules cm_par_page_guard_rules;
+
+#endif

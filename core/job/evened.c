@@ -1,0 +1,39 @@
+/*
+ * Odd bytes of memories that know words only.
+ */
+#include "evened.h"
+
+static enum cm_status one_byte(struct cm_session *session, cm_even_fn *access, const char *region, enum cm_access_kind kind,
+                               uint32_t address, uint8_t *byte)
+{
+    uint8_t word[2], place = address & 1;
+    enum cm_status status = access(session, CM_ACCESS_READ, address - place, word, sizeof word);
+    if (status)
+        return status;
+    uint8_t found = word[place], matter = kind == CM_ACCESS_FITS ? *byte : 0xFF;
+    if (kind == CM_ACCESS_READ) {
+        *byte = found;
+    } else if (kind == CM_ACCESS_PROGRAM) {
+        word[place] = *byte;
+        return access(session, kind, address - place, word, sizeof word);
+    } else if ((found & matter) != *byte) {
+        return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, region, address, *byte, found);
+    }
+    return CM_OK;
+}
+
+enum cm_status cm_evened(struct cm_session *session, cm_even_fn *access, const char *region, enum cm_access_kind kind,
+                         uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    enum cm_status status = CM_OK;
+    if (count && address & 1) {
+        status = one_byte(session, access, region, kind, address++, bytes++);
+        count--;
+    }
+    uint32_t even = count & ~1u;
+    if (!status && even)
+        status = access(session, kind, address, bytes, even);
+    if (!status && count & 1)
+        status = one_byte(session, access, region, kind, address + even, bytes + even);
+    return status;
+}

@@ -1,0 +1,97 @@
+/**
+ * Parallel memories on an address and data bus, in sockets or soldered in: JEDEC flash, EEPROMs of the 28 series, EPROMs of the 27 series. Three families of one kind of row.
+ *
+ *     static const struct cm_part *const PARTS[] = {&cm_sst39sf040.part};
+ *     static const struct cm_kit KIT = {.family = &cm_par, .parts = PARTS, .part_count = 1};
+ *
+ * **A parallel flash is asked who it is by writing to it.** An EEPROM in the same socket takes that for data, and changes. So give cm_identify a name where anything but flash may be there: an EEPROM's or
+ * EPROM's name is never asked for that way, and a flash's is. Any flash's name will do to find out which flash it is: CM_WRONG_CHIP then, and the id is in the session.
+ *
+ * Region 0, "flash", "eeprom" or "eprom", is the array. Parts with 16 bits take a bus of 16 bits: bytes of the region are words with the low byte first.
+ */
+#ifndef COLDMINT_PAR_H
+#define COLDMINT_PAR_H
+
+#include <coldmint/chip.h>
+
+struct cm_pinout;
+
+extern const struct cm_family cm_par;   /**< JEDEC flash */
+extern const struct cm_family cm_ee28;  /**< EEPROMs; they have no id that could be asked for without harm */
+extern const struct cm_family cm_eprom; /**< EPROMs: an id where the port can raise A9; programmed where it has the programming voltage */
+
+enum { CM_PAR_UNITS = 3, CM_PAR_BOOT_SECTORS = 4 };
+
+/** A unit that can be erased. */
+struct cm_par_erase {
+    uint32_t bytes;  /**< 0: none */
+    uint32_t us;     /**< typical */
+    uint32_t max_us; /**< the longest that the sheet allows */
+    uint8_t opcode;  /**< of the last cycle: 30, 50 */
+};
+
+/** Erase commands that parts share; the smallest first. */
+struct cm_par_erases {
+    struct cm_par_erase units[CM_PAR_UNITS];
+    uint32_t chip_us; /**< of the whole chip; 0: cannot */
+    uint32_t chip_max_us;
+    uint8_t boot[CM_PAR_BOOT_SECTORS]; /**< sizes in KiB of the sectors that one end's unit is cut into, from its lower end on; 0: none */
+    bool boot_at_top;
+};
+
+/** Times that parts share. */
+struct cm_par_times {
+    uint32_t program_us; /**< a unit, or a page: typical */
+    uint32_t program_max_us;
+    uint32_t id_us; /**< from the id's command to the id, and back again */
+};
+
+enum cm_par_trait {
+    CM_PAR_WIDE = 1,           /**< 16 bits */
+    CM_PAR_WHOLE_PAGES = 2,    /**< a page write clears what it is not given */
+    CM_PAR_SDP = 4,            /**< software data protection: three unlock cycles before each page, where it is on */
+    CM_PAR_SECTOR_LOCKS = 8,   /**< sectors are locked by 12 V; shown in the id mode at address 2 of each */
+    CM_PAR_BOOT_LOCK_LOW = 16, /**< the lowest `boot_bytes` can be locked for ever; shown in the id mode at address 2 */
+    CM_PAR_BOOT_LOCK_HIGH = 32, /**< the highest, likewise */
+};
+
+/** A part. */
+struct cm_par_part {
+    struct cm_part part;
+    uint32_t bytes;
+    uint16_t cycle_ns;   /**< of reading and writing, of the slowest grade that is common */
+    uint16_t page_bytes; /**< that one write can hold; 1: single units */
+    uint8_t traits;      /**< enum cm_par_trait */
+    uint16_t boot_bytes;
+    const struct cm_par_erases *erases; /**< NULL: rewritten page by page, or not to be erased here */
+    const struct cm_par_times *times;
+    uint8_t a9_id[2];    /**< what an EPROM shows with A9 at 12 V; 0: not known */
+    uint16_t program_mv; /**< supply that an EPROM is programmed at; 0: it is not programmed here */
+};
+
+/** Room for a part that is in no table, but tells of itself. */
+struct cm_par_found {
+    struct cm_par_part row;
+    struct cm_par_erases erases;
+    struct cm_par_times times;
+};
+
+static inline const struct cm_par_part *cm_par_row(const struct cm_part *part)
+{
+    return (const struct cm_par_part *)(const void *)part;
+}
+
+/** A kit's `describe`: fills its `found`, which lies in a struct cm_par_found, from the chip's own table (CFI, JESD68.01), where all sectors are of one size. */
+enum cm_status cm_par_by_cfi(struct cm_session *session);
+
+/**
+ * Switches the software data protection of an EEPROM or page flash on or off. It cannot be read back: cm_put finds out by itself whether a write is taken, and where it says `unprotect` writes behind the protection
+ * and leaves it as it is. CM_BAD_ARGUMENT where the part has none.
+ */
+enum cm_status cm_par_protect(struct cm_session *session);
+enum cm_status cm_par_unprotect(struct cm_session *session);
+
+/** The pinouts of a part of these tables: number 0, 1, ...; NULL beyond the last. */
+const struct cm_pinout *cm_par_pinout(const struct cm_part *part, uint8_t number);
+
+#endif
