@@ -36,6 +36,7 @@ static enum cm_status clock_high(struct cm_port *port)
         status = port->sense(port, CM_LINE_SCL, &level);
         if (status || level || late)
             break;
+        port->wait_us(port, 1);
     }
     port->wait_us(port, port->half_bit_us);
     return status ? status : level ? CM_OK : CM_CONTACT_LOST;

@@ -70,6 +70,7 @@ static void power_up(struct par_model *model)
 {
     model->step = 0;
     model->armed = model->id_mode = model->cfi_mode = model->loading = model->erasing = false;
+    model->pending_count = 0;
     model->busy_until_ns = 0;
 }
 
@@ -177,22 +178,6 @@ static void commit_page(struct par_model *model)
     model->programs++;
 }
 
-static void catch_up(struct par_model *model)
-{
-    if (!model->loading || model->now_ns < model->loaded_ns + BYTE_LOAD_NS)
-        return;
-    for (uint32_t i = 0, any = 0; i < PAR_PAGE_MAX; i++) {
-        any |= model->filled[i];
-        if (i + 1 == PAR_PAGE_MAX && !any) { // a command alone, such as that of the protection
-            model->loading = false;
-            model->step = 0;
-            start_busy(model, model->loaded_ns + BYTE_LOAD_NS, model->row->times->program_us);
-            return;
-        }
-    }
-    commit_page(model);
-}
-
 static void load_byte(struct par_model *model, uint32_t address, uint8_t byte)
 {
     uint32_t page = model->row->page_bytes, base = address % model->row->bytes & ~(page - 1);
@@ -220,6 +205,7 @@ static void load_nothing(struct par_model *model)
 {
     memset(model->filled, 0, sizeof model->filled);
     model->loading = true;
+    model->pending_count = 0;
     model->loaded_ns = model->now_ns;
 }
 
@@ -356,24 +342,67 @@ static bool decode(struct par_model *model, uint32_t address, uint8_t data)
     return false;
 }
 
-/* A cycle of a part that loads pages: commands are looked for in what is loaded; where one is complete it is not data. */
+/* What began like a command and is none was data. */
+static void load_pending(struct par_model *model)
+{
+    uint8_t count = model->pending_count;
+    model->pending_count = 0;
+    for (uint8_t i = 0; i < count; i++)
+        load_byte(model, model->pending[i].address, (uint8_t)model->pending[i].data);
+}
+
+/* A cycle of a part that loads pages: what may be a command is kept back, until it is one or is not. */
 static void write_page_part(struct par_model *model, uint32_t address, uint8_t data)
 {
     uint8_t before = model->step;
-    bool fresh = !model->loading, in_id = model->id_mode;
-    if (fresh)
+    if (!model->loading)
         model->page_unlocked = false;
     bool heard = decode(model, address, data);
     bool complete = heard && model->step == 0 && before != 0;
-    if (complete || in_id)
+    if (complete || model->id_mode) {
+        model->pending_count = 0;
         return;
-    if (heard && model->kind == PAR_FLASH) { // its sheets keep such cycles out of the page
-        if (fresh)
+    }
+    if (heard) {
+        if (model->step == 1 && before > 0)
+            load_pending(model);
+        if (!model->loading)
             load_nothing(model);
+        model->pending[model->pending_count++] = (struct cm_cycle){address, data};
         model->loaded_ns = model->now_ns;
         return;
     }
+    load_pending(model);
     load_byte(model, address, data);
+}
+
+static bool is_filled(const struct par_model *model)
+{
+    for (uint32_t i = 0; i < PAR_PAGE_MAX; i++) {
+        if (model->filled[i])
+            return true;
+    }
+    return false;
+}
+
+/* The time for another byte may be over. */
+static void catch_up(struct par_model *model)
+{
+    if (!model->loading || model->now_ns < model->loaded_ns + BYTE_LOAD_NS)
+        return;
+    if (model->kind == PAR_EE28) {
+        uint64_t loaded_ns = model->loaded_ns;
+        load_pending(model);
+        model->loaded_ns = loaded_ns;
+    }
+    model->pending_count = 0;
+    if (is_filled(model)) {
+        commit_page(model);
+        return;
+    }
+    model->loading = false; // a command alone, such as that of the protection
+    model->step = 0;
+    start_busy(model, model->loaded_ns + BYTE_LOAD_NS, model->row->times->program_us);
 }
 
 static void write_flash(struct par_model *model, uint32_t address, uint16_t data)

@@ -7,6 +7,7 @@
 #define CM_SIM_PAR_MODEL_H
 
 #include <coldmint/par.h>
+#include <coldmint/port.h>
 
 enum par_breach {
     PAR_BREACH_WHILE_BUSY,
@@ -45,6 +46,8 @@ struct par_model {
     bool loading, page_unlocked;
     uint32_t page_base, last_load;
     uint64_t loaded_ns;
+    struct cm_cycle pending[6]; /* cycles that may be a command, or data */
+    uint8_t pending_count;
     uint8_t page[PAR_PAGE_MAX];
     bool filled[PAR_PAGE_MAX];
     /* protection */

@@ -33,6 +33,7 @@ struct cm_sim {
     char *folder;
     uint32_t noise, calls;
     uint64_t bytes, fault_bytes;
+    uint64_t period_ns; /* of a parallel bus */
     uint64_t half_ns, surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
     uint32_t clock_hz;
     uint32_t clocks; // made by hand, on a port with lines only
@@ -232,15 +233,10 @@ static bool is_seated(const struct cm_sim *sim)
     return sim->contact && sim->bench->chip.seat == SIM_SEAT_RIGHT;
 }
 
-static uint64_t period_ns(const struct cm_sim *sim)
-{
-    return (1000000000u + sim->clock_hz - 1) / sim->clock_hz;
-}
-
 static enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
 {
     struct cm_sim *sim = port->context;
-    uint64_t period = period_ns(sim), pulse = pulse_us ? pulse_us * 1000ull : period / 2;
+    uint64_t period = sim->period_ns, pulse = pulse_us ? pulse_us * 1000ull : period / 2;
     count_byte(sim);
     if (restarts_now(sim))
         return CM_CONTACT_LOST;
@@ -254,7 +250,7 @@ static enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint
 static enum cm_status sim_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     struct cm_sim *sim = port->context;
-    uint64_t period = period_ns(sim);
+    uint64_t period = sim->period_ns;
     bool wide = sim->port.traits.data_lines == 16, undisturbed = is_undisturbed(sim) && is_seated(sim);
     for (uint32_t i = 0; i < count; i++) {
         uint16_t data = floating(&sim->bench->chip);
@@ -388,6 +384,7 @@ static enum cm_status sim_clock(struct cm_port *port, uint32_t want_hz, uint32_t
     *real_hz = want_hz > most ? most : want_hz;
     sim->half_ns = (1000000000u + 2 * *real_hz - 1) / (2 * *real_hz);
     sim->clock_hz = *real_hz;
+    sim->period_ns = (1000000000u + *real_hz - 1) / *real_hz;
     return CM_OK;
 }
 
@@ -647,7 +644,7 @@ static void switch_on(struct cm_sim *sim)
     if (sim->kind == &sim_avr)
         sim->model.avr.board_hz = sim->bench->chip.board_clock_hz;
     sim->half_ns = 2500;
-    sim->clock_hz = sim->kind->bus == SIM_PARALLEL ? 1000000 : 0;
+    sim->period_ns = 1000;
     sim->begun_ns = *sim->now_ns;
     sim->begun_host_ns = sim->saved_host_ns = host_ns();
     make_port(sim);

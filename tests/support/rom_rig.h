@@ -34,8 +34,8 @@ void rom_rig_identify(struct rom_rig *rig);
 /* Wants `count` bytes of the image from `first` on; and puts them. */
 enum cm_status rom_rig_put(struct rom_rig *rig, uint32_t first, uint32_t count);
 
-/* The chip holds what the image says; nothing was done against its data sheet. */
-void assert_rom_holds(const struct rom_rig *rig);
+/* From `first` on the chip holds what the image says; nothing was done against its data sheet. */
+void assert_rom_holds(const struct rom_rig *rig, uint32_t first);
 void assert_no_rom_breach(struct rom_rig *rig);
 
 #endif

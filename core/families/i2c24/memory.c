@@ -139,6 +139,8 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
     two->verify = true;
     two->timeout_us = MARGIN * (uint32_t)part->write_us;
     enum cm_status status = cm_batch_run(session);
+    if (status == CM_TIMED_OUT)
+        return cm_refine(session, CM_CONTACT_LOST); // it does not acknowledge any more
     if (status != CM_CONTACT_LOST)
         return status;
     struct cm_failure record = session->failure;

@@ -27,26 +27,14 @@ static const char *name_of(const struct cm_session *session)
     return region.name;
 }
 
-/* Comparing may differ, and then the proof behind it has not run: who differs is asked for by itself. */
+/* Comparing may differ, and then the proof behind it has not run. A reading can differ in nothing but that. */
 static enum cm_status run_read(struct cm_session *session, bool only_reads)
 {
-    bool has_id = session->family == &cm_par;
-    if (has_id)
+    if (session->family == &cm_par)
         cm_par_add_proof(session);
     enum cm_status status = cm_batch_run(session);
-    if (status != CM_DIFFERS || !has_id)
-        return status;
-    if (!only_reads) {
-        struct cm_failure record = session->failure;
-        cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-        cm_par_add_read_mode(session); // the proof may have been what differed
-        cm_par_add_proof(session);
-        bool there = cm_batch_try(session) == CM_OK;
-        session->failure = record;
-        if (there)
-            return CM_DIFFERS;
-    }
-    return cm_refine(session, CM_CONTACT_LOST);
+    bool lost = status == CM_DIFFERS && (only_reads || !cm_par_is_there(session));
+    return lost ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
 enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)

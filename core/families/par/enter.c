@@ -62,15 +62,32 @@ void cm_par_add_read_mode(struct cm_session *session)
     cm_batch_wait(session, mode_us(session));
 }
 
-void cm_par_add_proof(struct cm_session *session)
+static void add_proof(struct cm_session *session)
 {
-    if (mode_us(session) > PROOF_MOST_US)
-        return;
     cm_par_add_id_mode(session);
     struct cm_cycles *cycles = cm_par_add(session, cm_par_unit(session), cm_par_unit(session), NULL, 0);
     cycles->data = CM_EACH_MATCH;
     cycles->out = session->id + 1;
     cm_par_add_read_mode(session);
+}
+
+void cm_par_add_proof(struct cm_session *session)
+{
+    if (mode_us(session) <= PROOF_MOST_US)
+        add_proof(session);
+}
+
+bool cm_par_is_there(struct cm_session *session)
+{
+    if (session->family != &cm_par)
+        return true;
+    struct cm_failure record = session->failure;
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    cm_par_add_read_mode(session); // a proof may have been cut off
+    add_proof(session);
+    bool there = cm_batch_try(session) == CM_OK;
+    session->failure = record;
+    return there;
 }
 
 static bool has_odd_parity(uint8_t byte)

@@ -21,10 +21,11 @@ static enum cm_status settle_write(struct cm_session *session, enum cm_status st
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
     cm_par_add(session, 0, 0, RESET, 1);
     cm_batch_wait(session, cm_par_part_of(session)->times->id_us);
-    cm_par_add_proof(session);
-    bool there = cm_batch_try(session) == CM_OK;
+    (void)cm_batch_try(session);
     session->failure = record;
-    return cm_refine(session, !there ? CM_CONTACT_LOST : status == CM_TIMED_OUT ? CM_TIMED_OUT : CM_WRITE_FAILED);
+    return cm_refine(session, !cm_par_is_there(session)   ? CM_CONTACT_LOST
+                              : status == CM_TIMED_OUT ? CM_TIMED_OUT
+                                                       : CM_WRITE_FAILED);
 }
 
 static enum cm_status write_units(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
@@ -37,7 +38,7 @@ static enum cm_status write_units(struct cm_session *session, uint32_t address, 
     cycles->out = bytes;
     cycles->piece = cm_par_unit(session);
     cycles->sparing = true;
-    cycles->early_us = times->program_us / 2;
+    cycles->early_us = times->program_us - times->program_us / 8;
     cycles->timeout_us = times->program_max_us;
     cm_batch_verify(session);
     cycles = cm_par_add(session, address, count, NULL, 0);

@@ -42,7 +42,11 @@ static enum cm_status write_page(struct cm_session *session, uint32_t address, c
 {
     enum cm_status status = write_way(session, session->id_way, address, bytes, count);
     bool has_sdp = cm_par_has(session, CM_PAR_SDP) && session->id_way == CM_PAR_PLAIN;
-    if (!has_sdp || (status != CM_WRITE_FAILED && status != CM_TIMED_OUT))
+    if (status != CM_WRITE_FAILED && status != CM_TIMED_OUT)
+        return status;
+    if (!cm_par_is_there(session))
+        return cm_refine(session, CM_CONTACT_LOST);
+    if (!has_sdp)
         return status;
     if (!session->unguarded)
         return cm_refine(session, CM_PROTECTED);

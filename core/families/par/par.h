@@ -54,6 +54,9 @@ void cm_par_add_read_mode(struct cm_session *session);
 /* Adds a comparison of the id, where that takes no time to speak of: who answers is still who answered before. */
 void cm_par_add_proof(struct cm_session *session);
 
+/* Asked after a failure: does the part still show its id? Parts without one cannot be asked. Leaves the record as it is. */
+bool cm_par_is_there(struct cm_session *session);
+
 /* The array of all three families. */
 bool cm_par_region_of(const struct cm_part *part, uint8_t index, struct cm_region *region, const char *name, uint8_t traits);
 enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count);
