@@ -71,7 +71,7 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
     else if (text[0])
         say(tool, "bytes", "%s; the CPU starts at %s%s", text,
             is_known ? clock_text(hz, clock, sizeof clock) : "a clock that is in no table here", hz || !is_known ? "" : " clock");
-    else
+    else if (!is_memory(part))
         say(tool, "settings", "this part's fuses and lock bits differ from sheet to sheet, and are not offered");
 }
 

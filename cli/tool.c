@@ -12,6 +12,7 @@
 enum { WORKSPACE_BYTES = 1 << 20 }; // the largest sector there is, and the map of the largest memory
 
 static struct cm_nor_found found_part; // a chip that tells of itself
+static struct cm_par_found found_parallel;
 static struct cm_nor_found plain_part; // one of which only the size is known: --chip plain-4M
 static const struct cm_part *const plain_parts[] = {&plain_part.row.part};
 
@@ -25,6 +26,16 @@ struct cm_kit tool_kits[TOOL_KITS] = {
      .describe = cm_nor_by_sfdp},
     {.family = &cm_nor, .parts = plain_parts, .part_count = 0, .words = &cm_nor_words}, // none until it is asked for
     {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .words = &cm_nor_words},
+    {.family = &cm_par,
+     .parts = cm_par_all_parts,
+     .part_count = CM_PAR_PART_COUNT,
+     .words = &cm_no_words,
+     .found = &found_parallel.row.part,
+     .describe = cm_par_by_cfi},
+    {.family = &cm_ee28, .parts = cm_ee28_all_parts, .part_count = CM_EE28_PART_COUNT, .words = &cm_no_words},
+    {.family = &cm_eprom, .parts = cm_eprom_all_parts, .part_count = CM_EPROM_PART_COUNT, .words = &cm_no_words},
+    {.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT, .words = &cm_no_words},
+    {.family = &cm_m93, .parts = cm_m93_all_parts, .part_count = CM_M93_PART_COUNT, .words = &cm_no_words},
 };
 
 const struct cm_part *tool_part(const char *name)
@@ -53,6 +64,17 @@ const struct cm_words *words_of(const struct cm_part *part)
 bool is_memory(const struct cm_part *part)
 {
     return kit_of(part)->family->memory != NULL;
+}
+
+bool is_spi_memory(const struct cm_part *part)
+{
+    return kit_of(part)->words == &cm_nor_words;
+}
+
+bool is_parallel(const struct cm_part *part)
+{
+    const struct cm_family *family = kit_of(part)->family;
+    return family == &cm_par || family == &cm_ee28 || family == &cm_eprom;
 }
 
 const char *main_region(const struct tool *tool)
@@ -199,6 +221,13 @@ enum exit_code tool_check_options(struct tool *tool)
     if (tool->chip) {
         for (char *c = tool->chip; *c; c++)
             *c = (char)tolower((unsigned char)*c);
+        char *at = strchr(tool->chip, '@'); // 24c02@52: the one at this address of a two-wire bus
+        if (at) {
+            tool->device = (uint8_t)strtoul(at + 1, NULL, 16);
+            *at = '\0';
+            if (tool->device < CM_SCAN_FIRST || tool->device > CM_SCAN_LAST)
+                return tool_fail_as(tool, EXIT_USAGE, "this is no address of a two-wire bus", at + 1, "for example --chip 24c02@52");
+        }
         describe_plain(tool->chip);
         if (!tool_part(tool->chip)) {
             snprintf(evidence, sizeof evidence, "'%.100s' is in no table", tool->chip);
@@ -246,6 +275,7 @@ enum exit_code tool_open_session(struct tool *tool)
     if (status)
         return tool_fail(tool, status);
     tool->open = true;
+    tool->session.device = tool->device;
     tool->session.cpu_hz = tool->clock ? parse_clock(tool->clock) : 0;
     return prepare_feed(tool);
 }
@@ -285,11 +315,54 @@ static enum cm_status find_chip(struct tool *tool)
     return !status && !tool->clock ? cm_learn_clock(&tool->session, tool->board_hz) : status;
 }
 
+/* What is on a two-wire bus, told by the addresses that answer. */
+static enum exit_code scan_bus(struct tool *tool)
+{
+    uint8_t answers[16];
+    char list[400] = "", evidence[500];
+    unsigned count = 0, memories = 0;
+    json_t *found = json_array();
+    enum cm_status status = cm_scan(&tool->session, answers);
+    if (status)
+        return tool_fail(tool, status);
+    for (unsigned device = CM_SCAN_FIRST; device <= CM_SCAN_LAST; device++) {
+        if (!(answers[device / 8] >> device % 8 & 1))
+            continue;
+        snprintf(list + strlen(list), sizeof list - strlen(list), "%s%02X", count++ ? ", " : "", device);
+        memories += device >= CM_I2C24_DEVICE && device < CM_I2C24_DEVICE + 8;
+        json_array_append_new(found, json_integer((json_int_t)device));
+    }
+    set_json(tool, "addresses", found);
+    snprintf(evidence, sizeof evidence, "addresses that answer: %s", count ? list : "none");
+    if (!count)
+        return tool_fail_as(tool, EXIT_NO_CHIP, "nothing answers on the two-wire bus", evidence,
+                            "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip power?");
+    return tool_fail_as(tool, EXIT_WRONG_CHIP, memories ? "a serial EEPROM answers, or something like it; it has no id to tell which" : "something answers, but not where EEPROMs do",
+                        evidence,
+                        memories == 8 ? "one that answers at all eight from 50 on is mostly a 24c16; read the name off the package, and give it with --chip"
+                                      : "read the name off the package, and give it with --chip; of several on one bus: --chip 24c02@51");
+}
+
+/* Buses on which a chip cannot be asked who it is without harm, or at all. */
+static enum exit_code refuse_to_guess(struct tool *tool)
+{
+    if (tool->port->traits.lines & CM_LINE_BIT(CM_LINE_SDA))
+        return scan_bus(tool);
+    if (tool->port->traits.data_lines == 0)
+        return EXIT_GOOD;
+    return tool_fail_as(tool, EXIT_USAGE, "what is in the socket? A parallel chip is not asked without a name",
+                        "a flash tells its id when it is written to; an EEPROM of the 28 series takes that for data, and changes",
+                        "read the name off the package, and give it with --chip; any flash's name will do to find out which flash it is: --chip sst39sf040");
+}
+
 enum exit_code tool_begin(struct tool *tool)
 {
     enum exit_code code = tool_check_options(tool);
     if (!code)
         code = tool_open_session(tool);
+    if (code)
+        return code;
+    code = tool->chip ? EXIT_GOOD : refuse_to_guess(tool);
     if (code)
         return code;
     enum cm_status status = find_chip(tool);

@@ -46,6 +46,7 @@ struct tool {
     char *region, *format, *bytes, *notes, *package, *output;
     char **allow; /* settings whose fences are open; ended by NULL */
     int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup, settings_too;
+    uint8_t device;              /* of a two-wire bus: --chip NAME@52 */
     uint32_t board_hz;           /* a recipe's word for the board's clock; 0: none */
     char lifted_path[4096];      /* registers, while they are lifted */
     enum exit_code hook_code; /* why a hook of the job ended it: told already */
@@ -87,12 +88,14 @@ struct verb {
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
 extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_guard, verb_tune, verb_raw, verb_mint,
     verb_wires, verb_chips, verb_bench;
-enum { TOOL_KITS = 4, PLAIN_KIT = 2 };
+enum { TOOL_KITS = 9, PLAIN_KIT = 2 };
 extern struct cm_kit tool_kits[TOOL_KITS];
 const struct cm_part *tool_part(const char *name);           /* a part of any family by name, or NULL */
 const struct cm_kit *kit_of(const struct cm_part *part);     /* the kit that has it */
 const struct cm_words *words_of(const struct cm_part *part); /* its settings in words */
 bool is_memory(const struct cm_part *part);
+bool is_spi_memory(const struct cm_part *part); /* with status registers: SPI flash, and EEPROMs of the 25 series */
+bool is_parallel(const struct cm_part *part);
 const char *main_region(const struct tool *tool); /* "flash" or "eeprom": what a file without REGION= is for */
 
 /* --- begin and end of a verb --- */

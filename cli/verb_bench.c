@@ -24,6 +24,7 @@ static const struct fault FAULTS[] = {
     FAULT("restarts", "the programmer restarts after every so many bytes", restart_every_bytes),
     FAULT("slow", "busy times in percent of the data sheet's", slow_percent),
     FAULT("worn", "of a memory: an erase leaves the byte at this address, less one", worn_at),
+    FAULT("stretch", "a two-wire memory holds SCL low for so many us behind each byte", stretch_us),
     FAULT("stuck", "of a memory: bit 0 of the byte at this address, less one, reads 1", stuck_at),
 };
 enum { FAULT_COUNT = sizeof FAULTS / sizeof FAULTS[0] };
@@ -80,18 +81,33 @@ static void say_model(struct tool *tool, const struct avr_model *model)
         (unsigned)model->page_writes, (unsigned)model->eeprom_writes, (unsigned)model->setting_writes);
 }
 
-static void say_memory(struct tool *tool, const struct nor_model *model)
+/* What a memory has been through, by its kind. */
+static void count_work(struct tool *tool, uint32_t *erases, uint32_t *programs)
 {
-    uint32_t used = 0;
-    char registers[40] = "";
-    for (uint8_t i = 0; i < model->row->status->count; i++)
-        snprintf(registers + strlen(registers), sizeof registers - strlen(registers), "%s0x%02X", i ? " " : "",
-                 model->registers[i]);
-    say(tool, "chip", "%s%s%s  status %s", colour("\033[1m"), model->row->part.name, colour("\033[0m"), registers);
-    for (uint32_t i = 0; i < model->row->bytes; i++)
-        used += model->memory[i] != 0; // inverted
-    say(tool, "memory", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->bytes);
-    say(tool, "wear", "erases %u, program instructions %u", (unsigned)model->erases, (unsigned)model->programs);
+    *erases = cm_sim_memory(tool->sim)     ? cm_sim_memory(tool->sim)->erases
+              : cm_sim_parallel(tool->sim) ? cm_sim_parallel(tool->sim)->erases
+                                           : 0;
+    *programs = cm_sim_memory(tool->sim)       ? cm_sim_memory(tool->sim)->programs
+                : cm_sim_parallel(tool->sim)   ? cm_sim_parallel(tool->sim)->programs
+                : cm_sim_two_wire(tool->sim)   ? cm_sim_two_wire(tool->sim)->programs
+                : cm_sim_three_wire(tool->sim) ? cm_sim_three_wire(tool->sim)->programs
+                                               : 0;
+}
+
+static void say_memory(struct tool *tool)
+{
+    const struct cm_part *part = cm_sim_part(tool->sim);
+    const struct nor_model *nor = cm_sim_memory(tool->sim);
+    uint32_t used = 0, bytes = sim_memory_bytes(part, cm_sim_kind(tool->sim)), erases, programs;
+    char registers[60] = "";
+    for (uint8_t i = 0; nor && i < nor->row->status->count; i++)
+        snprintf(registers + strlen(registers), sizeof registers - strlen(registers), "%s0x%02X", i ? " " : "  status ", nor->registers[i]);
+    say(tool, "chip", "%s%s%s%s", colour("\033[1m"), part->name, colour("\033[0m"), registers);
+    for (uint32_t i = 0; i < bytes; i++)
+        used += cm_sim_at(tool->sim, i) != 0xFF;
+    count_work(tool, &erases, &programs);
+    say(tool, "memory", "%u of %u bytes are not blank", (unsigned)used, (unsigned)bytes);
+    say(tool, "wear", "erases %u, program instructions %u", (unsigned)erases, (unsigned)programs);
 }
 
 static void say_breaches(struct tool *tool, const uint32_t *counts, const char *const *words, int count)
@@ -113,30 +129,29 @@ static void say_breaches(struct tool *tool, const uint32_t *counts, const char *
 static enum exit_code show(struct tool *tool, const char *path)
 {
     const struct avr_model *avr = cm_sim_model(tool->sim);
-    const struct nor_model *memory = cm_sim_memory(tool->sim);
+    const struct sim_kind *kind = cm_sim_kind(tool->sim);
+    uint32_t erases, programs;
+    count_work(tool, &erases, &programs);
     const struct sim_bench *bench = cm_sim_bench(tool->sim);
     say(tool, "bench", "%s  (%s)", bench->title, path);
     if (avr)
         say_model(tool, avr);
     else
-        say_memory(tool, memory);
+        say_memory(tool);
     if (bench->chip.supply_mv)
-        say(tool, "supply", "%.2f V from the board", (avr ? avr->supply_mv : memory->supply_mv) / 1000.0);
+        say(tool, "supply", "%.2f V from the board", bench->chip.supply_mv / 1000.0);
     else
         say(tool, "supply", "none of its own; the port feeds %.1f to %.1f V", bench->port.feeds_from_mv / 1000.0,
             bench->port.feeds_to_mv / 1000.0);
     say(tool, "time", "%.3f s simulated, %llu bytes on the wires", (double)cm_sim_time_us(tool->sim) / 1e6,
         (unsigned long long)cm_sim_bytes(tool->sim));
     say_faults(tool, cm_sim_faults(tool->sim));
-    if (avr)
-        say_breaches(tool, avr->breaches, avr_breach_words, BREACH_COUNT);
-    else
-        say_breaches(tool, memory->breaches, nor_breach_words, NOR_BREACH_COUNT);
+    say_breaches(tool, cm_sim_breaches(tool->sim), kind->breach_words, kind->breach_count);
     set_json(tool, "bench",
              json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part",
-                       avr ? avr->row->part.name : memory->row->part.name, "time_us", (json_int_t)cm_sim_time_us(tool->sim),
-                       "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases", (json_int_t)(avr ? avr->erases : memory->erases),
-                       "page_writes", (json_int_t)(avr ? avr->page_writes : memory->programs)));
+                       cm_sim_part(tool->sim)->name, "time_us", (json_int_t)cm_sim_time_us(tool->sim),
+                       "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases", (json_int_t)(avr ? avr->erases : erases),
+                       "page_writes", (json_int_t)(avr ? avr->page_writes : programs)));
     say_last(tool, "the bench stands");
     return EXIT_GOOD;
 }
@@ -166,6 +181,7 @@ static bool set_word(struct sim_faults *faults, const char *setting)
     }
     return set_flag(&faults->no_power, setting, "power=off", "power=on") ||
            set_flag(&faults->reset_held, setting, "reset=held", "reset=free") ||
+           set_flag(&faults->sda_held, setting, "sda=held", "sda=free") ||
            set_flag(&faults->registers_stuck, setting, "registers=stuck", "registers=free") ||
            set_flag(&faults->no_rights, setting, "rights=none", "rights=given");
 }
@@ -186,7 +202,7 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
 }
 
 static const char FAULT_SYNTAX[] =
-    "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none worn=N stuck=N registers=stuck";
+    "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none worn=N stuck=N registers=stuck stretch=US sda=held";
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {

@@ -53,29 +53,76 @@ static void say_facts(const struct tool *tool, const struct cm_avr_part *row)
 
 /* --- memories ------------------------------------------------------------------------------------------------------ */
 
-static json_t *json_memory(const struct cm_kit *kit, const struct cm_nor_part *row)
+static json_t *erase_sizes(const struct cm_kit *kit, const struct cm_part *part)
 {
-    char id[16] = "";
-    json_t *erases = json_array();
-    for (uint8_t i = 0; i < row->part.id_bytes; i++)
-        snprintf(id + 2 * i, 3, "%02X", row->part.id[i]);
-    for (uint8_t i = 0; row->erases && i < CM_NOR_ERASES && row->erases->units[i].bytes; i++)
-        json_array_append_new(erases, json_integer(row->erases->units[i].bytes));
-    return json_pack("{s:s, s:s, s:s, s:I, s:i, s:I, s:i, s:i, s:o}", "name", row->part.name, "family", kit->family->name, "id", id,
-                     "bytes", (json_int_t)row->bytes, "page_bytes", (int)row->page_bytes, "read_clock_hz",
-                     (json_int_t)row->clock_hz, "supply_min_mv", (int)row->part.supply_min_mv, "supply_max_mv",
-                     (int)row->part.supply_max_mv, "erase_bytes", erases);
+    json_t *sizes = json_array();
+    const struct cm_session session = {.part = part}; // all that a family needs to tell of its units
+    struct cm_erase_unit unit;
+    const struct cm_memory_rules *memory = kit->family->memory;
+    for (uint8_t i = 0; memory->erase_unit && memory->erase_unit(&session, i, &unit); i++)
+        json_array_append_new(sizes, json_integer(unit.bytes));
+    return sizes;
 }
 
-static void say_memory_row(const struct tool *tool, const struct cm_nor_part *row)
+static json_t *json_memory(const struct cm_kit *kit, const struct cm_part *part)
+{
+    char id[16] = "";
+    struct cm_region region;
+    kit->family->region(part, CM_REGION_MAIN, &region);
+    for (uint8_t i = 0; i < part->id_bytes; i++)
+        snprintf(id + 2 * i, 3, "%02X", part->id[i]);
+    return json_pack("{s:s, s:s, s:s, s:I, s:i, s:i, s:i, s:o}", "name", part->name, "family", kit->family->name, "id", id, "bytes",
+                     (json_int_t)region.bytes, "page_bytes", (int)region.page_bytes, "supply_min_mv", (int)part->supply_min_mv,
+                     "supply_max_mv", (int)part->supply_max_mv, "erase_bytes", erase_sizes(kit, part));
+}
+
+static void say_memory_row(const struct tool *tool, const struct cm_kit *kit, const struct cm_part *part)
 {
     char id[40];
+    struct cm_region region;
     if (tool->json)
         return;
-    const char *text = id_text(&row->part, id);
-    printf("%-16s %-20s %9u  %5u  %.2f to %.2f V\n", row->part.name,
-           strncmp(text, "id ", 3) == 0 && text[3] != 'b' ? text + 3 : text, (unsigned)row->bytes, (unsigned)row->page_bytes,
-           row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
+    kit->family->region(part, CM_REGION_MAIN, &region);
+    const char *text = id_text(part, id);
+    printf("%-16s %-20s %9u  %5u  %.2f to %.2f V\n", part->name,
+           strncmp(text, "id ", 3) == 0 && text[3] != 'b' ? text + 3 : text, (unsigned)region.bytes, (unsigned)region.page_bytes,
+           part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
+}
+
+/* Those that are not on SPI. */
+static void say_other_memory(const struct tool *tool, const struct cm_part *part)
+{
+    static const struct {
+        const struct cm_family *family;
+        const char *text;
+    } KINDS[] = {{&cm_par, "parallel flash"},
+                 {&cm_ee28, "parallel EEPROM"},
+                 {&cm_eprom, "EPROM"},
+                 {&cm_i2c24, "serial EEPROM on two wires"},
+                 {&cm_m93, "serial EEPROM on three wires"}};
+    const struct cm_kit *kit = kit_of(part);
+    struct cm_region region;
+    struct cm_erase_unit unit;
+    const struct cm_session session = {.part = part};
+    const struct cm_memory_rules *memory = kit->family->memory;
+    char id[40];
+    kit->family->region(part, CM_REGION_MAIN, &region);
+    for (size_t i = 0; i < sizeof KINDS / sizeof KINDS[0]; i++) {
+        if (KINDS[i].family == kit->family)
+            say(tool, "chip", "%s%s%s  %s, %s", colour("\033[1m"), part->name, colour("\033[0m"), id_text(part, id), KINDS[i].text);
+    }
+    say(tool, "supply", "%.2f to %.2f V", part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
+    say(tool, "memory", "%u bytes, written in portions of %u", (unsigned)region.bytes, (unsigned)region.page_bytes);
+    if (is_parallel(part)) {
+        const struct cm_par_part *row = cm_par_row(part);
+        say(tool, "bus", "%u bits; %u ns a cycle", row->traits & CM_PAR_WIDE ? 16u : 8u, (unsigned)row->cycle_ns);
+        say(tool, "writing", "%s, %u us each, %u at most", row->page_bytes > 1 ? "pages" : "single units",
+            (unsigned)row->times->program_us, (unsigned)row->times->program_max_us);
+        if (kit->family == &cm_eprom)
+            say(tool, "", row->program_mv ? "where the port has %.2f V of supply and the programming voltage" : "not programmed here", row->program_mv / 1000.0);
+    }
+    for (uint8_t i = 0; memory->erase_unit && memory->erase_unit(&session, i, &unit); i++)
+        say(tool, i ? "" : "erasing", "%7u bytes: %.0f ms", (unsigned)unit.bytes, unit.us / 1000.0);
 }
 
 static void say_memory_facts(const struct tool *tool, const struct cm_nor_part *row)
@@ -118,10 +165,10 @@ static unsigned list_kit(struct tool *tool, const struct cm_kit *kit, const char
             printf(memory ? "%s%-16s %-20s %9s  %5s  %s%s\n" : "%s%-16s %-8s  %7s  %5s  %6s%s\n", colour("\033[2m"), "chip", "id",
                    memory ? "bytes" : "flash", "page", memory ? "supply" : "eeprom", colour("\033[0m"));
         if (memory)
-            say_memory_row(tool, cm_nor_row(kit->parts[i]));
+            say_memory_row(tool, kit, kit->parts[i]);
         else
             say_row(tool, cm_avr_row(kit->parts[i]));
-        json_array_append_new(rows, memory ? json_memory(kit, cm_nor_row(kit->parts[i])) : json_row(cm_avr_row(kit->parts[i])));
+        json_array_append_new(rows, memory ? json_memory(kit, kit->parts[i]) : json_row(cm_avr_row(kit->parts[i])));
     }
     return count;
 }
@@ -150,8 +197,11 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return list(tool, name);
     json_t *rows = json_array();
     if (is_memory(part)) {
-        say_memory_facts(tool, cm_nor_row(part));
-        json_array_append_new(rows, json_memory(kit_of(part), cm_nor_row(part)));
+        if (is_spi_memory(part))
+            say_memory_facts(tool, cm_nor_row(part));
+        else
+            say_other_memory(tool, part);
+        json_array_append_new(rows, json_memory(kit_of(part), part));
     } else {
         say_facts(tool, cm_avr_row(part));
         json_array_append_new(rows, json_row(cm_avr_row(part)));

@@ -62,7 +62,8 @@ static void say_bar(const struct tool *tool, const struct cm_guard *guard, uint3
 
 static const char *hold_text(uint8_t hold)
 {
-    return hold == CM_GUARD_BY_PIN ? "the registers cannot be written while the WP pin is low"
+    return hold == CM_GUARD_BY_VOLTAGE ? "nothing that can be changed here: it takes 12 V on pins of the chip, or is for ever"
+           : hold == CM_GUARD_BY_PIN ? "the registers cannot be written while the WP pin is low"
            : hold == CM_GUARD_UNTIL_POWER_OFF
                ? "the registers are locked until the supply has been off (with some parts and orders: for ever)"
                : "nothing: the registers can be written";
@@ -71,19 +72,25 @@ static const char *hold_text(uint8_t hold)
 void guard_say(struct tool *tool, const struct cm_guard *guard)
 {
     struct cm_region region;
-    char area[120], bytes[40] = "";
+    char area[120], bytes[40] = "", status[60] = "";
     uint16_t level;
     cm_region(&tool->session, CM_REGION_MAIN, &region);
     for (uint8_t i = 0; i < guard->count; i++)
         snprintf(bytes + strlen(bytes), sizeof bytes - strlen(bytes), "%s0x%02X", i ? " " : "", guard->registers[i]);
     guard_area_text(guard, region.bytes, area, sizeof area);
-    say(tool, "guarded", "%s%s%s  (status %s)", guard->bytes ? colour("\033[1;33m") : "", area,
-        guard->bytes ? colour("\033[0m") : "", bytes[0] ? bytes : "has no protection");
-    say_bar(tool, guard, region.bytes);
+    if (guard->count)
+        snprintf(status, sizeof status, "  (status %s)", bytes);
+    say(tool, "guarded", "%s%s%s%s", guard->bytes ? colour("\033[1;33m") : "", area, guard->bytes ? colour("\033[0m") : "",
+        guard->count ? status : guard->hold == CM_GUARD_BY_VOLTAGE ? "" : "; this part has no registers for it");
+    if (guard->unreadable)
+        say(tool, "", "software data protection, if it is on, does not show: a write that does nothing tells");
+    if (guard->count || guard->bytes)
+        say_bar(tool, guard, region.bytes);
     if (guard->by_sector && guard->bytes)
         say(tool, "", "each sector has a lock of its own here");
     bool senses = (tool->port->traits.senses & CM_LINE_BIT(CM_LINE_WP)) && cm_sense(&tool->session, CM_LINE_WP, &level) == CM_OK;
-    say(tool, "held by", "%s%s", hold_text(guard->hold),
+    if (guard->count || guard->bytes)
+        say(tool, "held by", "%s%s", hold_text(guard->hold),
         guard->hold != CM_GUARD_BY_PIN ? ""
         : !senses                      ? "; this port has no wire to it"
         : level                        ? "; it is high now"
@@ -176,14 +183,27 @@ static enum exit_code write_registers(struct tool *tool, const struct cm_guard *
     return EXIT_GOOD;
 }
 
+/* The software data protection of EEPROMs and page flash: all of the chip, and not to be read back. */
+static enum exit_code switch_data_protection(struct tool *tool, bool on)
+{
+    enum cm_status status = on ? cm_par_protect(&tool->session) : cm_par_unprotect(&tool->session);
+    if (status)
+        return tool_fail(tool, status);
+    say_last(tool, on ? "the command that protects all of the chip was sent; only a write can show that it was taken"
+                      : "the command that ends software data protection was sent; only a write can show that it was taken");
+    return EXIT_GOOD;
+}
+
 static enum exit_code lift(struct tool *tool, const struct cm_guard *guard)
 {
     struct cm_guard now;
+    if (guard->unreadable && guard->bytes == 0)
+        return switch_data_protection(tool, false);
     if (guard->bytes == 0) {
         say_last(tool, "nothing is protected; it was so before");
         return EXIT_GOOD;
     }
-    enum exit_code code = backup_chip(tool, false, guard->registers);
+    enum exit_code code = guard->count ? backup_chip(tool, false, guard->registers) : EXIT_GOOD;
     if (code)
         return code;
     enum cm_status status = cm_guard_lift(&tool->session, guard);
@@ -209,6 +229,11 @@ static enum exit_code set(struct tool *tool, const struct cm_guard *guard, const
     if (!parse_area(text, region.bytes, &first, &bytes))
         return tool_fail_as(tool, EXIT_USAGE, "this is not an area of the chip", text,
                             "none, all, upper-half, lower-1/16, upper-64K, or 0x000000..0x0FFFFF");
+    if (guard->unreadable && (bytes == 0 || bytes == region.bytes))
+        return switch_data_protection(tool, bytes != 0);
+    if (!is_spi_memory(tool->session.part))
+        return tool_fail_as(tool, EXIT_USAGE, "this part has no protection that could be set here", tool->session.part->name,
+                            guard->unreadable ? "its software data protection is for all of it: --set all, --set none" : "its data sheet tells what 12 V on a pin would do");
     if (cm_nor_guard_choose(tool->session.part, &wanted, first, bytes) != CM_OK) {
         snprintf(evidence, sizeof evidence, "0x%06X to 0x%06X is wanted; the least that has it: %s", (unsigned)first,
                  (unsigned)(first + bytes - 1), wanted.bytes ? guard_area_text(&wanted, region.bytes, area, sizeof area) : "none");
@@ -271,6 +296,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return tool_fail(tool, status);
     if (!wants_lift && !wanted_area && !restore_from)
         settings_show(tool, tool->session.part, settings);
+    if (restore_from && !is_spi_memory(tool->session.part))
+        return tool_fail_as(tool, EXIT_USAGE, "this part has no registers to be restored", tool->session.part->name, "--set all, --set none");
     if (!restore_from)
         guard_say(tool, &guard);
     code = wants_lift     ? lift(tool, &guard)

@@ -24,11 +24,13 @@ static void say_supply(struct tool *tool)
 static void say_clock(struct tool *tool)
 {
     uint32_t hz = tool->session.clock_hz;
-    if (hz >= 1000000)
+    if (is_parallel(tool->session.part) && hz)
+        say(tool, "bus", "%u ns a cycle", (unsigned)(1000000000u / hz));
+    else if (hz >= 1000000)
         say(tool, "bus", "%.2f MHz", hz / 1e6);
     else
         say(tool, "bus", "%.1f kHz%s", hz / 1e3,
-            tool->clock ? "" : "; --clock makes it faster where you know the chip's own clock");
+            tool->clock || is_memory(tool->session.part) ? "" : "; --clock makes it faster where you know the chip's own clock");
 }
 
 static enum cm_status say_settings(struct tool *tool)

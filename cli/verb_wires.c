@@ -7,22 +7,66 @@
 #include <string.h>
 #include <strings.h>
 
-const char *const role_names[ROLE_COUNT] = {"", "RESET", "SCK", "MOSI", "MISO", "supply", "ground"};
+const struct role_words role_words[ROLE_COUNT] = {
+    [ROLE_NONE] = {"", "", 0.55, 0.55, 0.55},
+    [ROLE_RESET] = {"RESET", "10 kOhm from here to the supply, so that it floats high", 0.80, 0.36, 0.00},
+    [ROLE_SELECT] = {"SELECT", "chip select", 0.80, 0.36, 0.00},
+    [ROLE_SCK] = {"SCK", "clock; 100 Ohm in series helps with long wires", 0.10, 0.35, 0.70},
+    [ROLE_MOSI] = {"MOSI", "data to the chip", 0.05, 0.45, 0.25},
+    [ROLE_MISO] = {"MISO", "data from the chip", 0.45, 0.20, 0.60},
+    [ROLE_SDA] = {"SDA", "data, both ways; 4.7 kOhm from here to the supply", 0.05, 0.45, 0.25},
+    [ROLE_SCL] = {"SCL", "clock; 4.7 kOhm from here to the supply", 0.10, 0.35, 0.70},
+    [ROLE_CE] = {"CE", "chip enable", 0.80, 0.36, 0.00},
+    [ROLE_OE] = {"OE", "output enable", 0.45, 0.20, 0.60},
+    [ROLE_WE] = {"WE", "write enable; of an EPROM, its program pin", 0.72, 0.30, 0.45},
+    [ROLE_ADDRESS] = {"address", "each to the line of its own name", 0.10, 0.35, 0.70},
+    [ROLE_DATA] = {"data", "each to the line of its own name; 10 kOhm to the supply", 0.05, 0.45, 0.25},
+    [ROLE_WP] = {"WP", "write protect: wired to the port, or where it lets writes through", 0.40, 0.40, 0.45},
+    [ROLE_HOLD] = {"HOLD", "high, or wired to the port", 0.40, 0.40, 0.45},
+    [ROLE_VPP] = {"VPP", "the supply for reading; the programming voltage for programming", 0.72, 0.30, 0.45},
+    [ROLE_ORG] = {"ORG", "high: words of 16 bits; low: bytes (parts that have it)", 0.40, 0.40, 0.45},
+    [ROLE_SUPPLY] = {"supply", "100 nF from each of these to ground, close to the pin", 0.72, 0.08, 0.12},
+    [ROLE_GROUND] = {"ground", "common to programmer, board and chip", 0.15, 0.15, 0.15},
+};
 
 /* --- the table of pins -------------------------------------------------------------------------------------------- */
 
-static enum role role_of(const char *name)
+/* A0, A18, D7: a line of a parallel bus. */
+static enum role bus_role(const char *name)
+{
+    bool numbered = name[1] >= '0' && name[1] <= '9';
+    return numbered && name[0] == 'A' ? ROLE_ADDRESS : numbered && name[0] == 'D' ? ROLE_DATA : ROLE_NONE;
+}
+
+static enum role role_of(const char *name, bool parallel)
 {
     static const struct {
         const char *name;
         enum role role;
-    } ROLES[] = {{"RESET", ROLE_RESET}, {"SCK", ROLE_SCK},     {"MOSI", ROLE_MOSI},  {"MISO", ROLE_MISO},   {"VCC", ROLE_SUPPLY},
-                 {"AVCC", ROLE_SUPPLY}, {"UVCC", ROLE_SUPPLY}, {"GND", ROLE_GROUND}, {"AGND", ROLE_GROUND}, {"UGND", ROLE_GROUND}};
-    for (size_t i = 0; i < sizeof ROLES / sizeof ROLES[0]; i++) {
-        if (strcmp(ROLES[i].name, name) == 0)
-            return ROLES[i].role;
+    } OTHERS[] = {{"VCC", ROLE_SUPPLY}, {"AVCC", ROLE_SUPPLY}, {"UVCC", ROLE_SUPPLY},
+                  {"GND", ROLE_GROUND}, {"AGND", ROLE_GROUND}, {"UGND", ROLE_GROUND}};
+    for (size_t i = 0; i < sizeof OTHERS / sizeof OTHERS[0]; i++) {
+        if (strcmp(OTHERS[i].name, name) == 0)
+            return OTHERS[i].role;
     }
-    return ROLE_NONE;
+    for (int role = ROLE_RESET; role < ROLE_SUPPLY; role++) {
+        if (strcmp(role_words[role].name, name) == 0)
+            return (enum role)role;
+    }
+    return parallel ? bus_role(name) : ROLE_NONE;
+}
+
+struct sides wires_sides(const struct cm_pinout *pinout)
+{
+    if (pinout->shape != CM_PACKAGE_CHIP_CARRIER)
+        return (struct sides){1, pinout->pins / 4, pinout->pins / 4};
+    int across = pinout->pins / 4 - 1; // of 32: 7, and 9 upright
+    return (struct sides){across / 2 + 2, pinout->pins / 2 - across, across};
+}
+
+int wires_pin_at(const struct cm_pinout *pinout, int place)
+{
+    return (wires_sides(pinout).first - 1 + place) % pinout->pins + 1;
 }
 
 static void read_pins(struct wiring *wiring)
@@ -33,7 +77,7 @@ static void read_pins(struct wiring *wiring)
         size_t length = strcspn(text, " ");
         snprintf(whole, sizeof whole, "%.*s", (int)length, text);
         char *slash = strchr(whole, '/');
-        wiring->pins[i].role = role_of(slash ? slash + 1 : whole);
+        wiring->pins[i].role = role_of(slash ? slash + 1 : whole, is_parallel(wiring->part));
         if (slash && wiring->pins[i].role != ROLE_NONE)
             *slash = '\0';
         snprintf(wiring->pins[i].name, sizeof wiring->pins[i].name, "%.11s", whole);
@@ -50,16 +94,23 @@ static const char *role_on(const struct pin *pin)
     return pin->role ? colour("\033[1m") : "";
 }
 
+/* Address and data lines are called as their pins are. */
+static const char *role_beside(const struct pin *pin)
+{
+    bool own_name = pin->role == ROLE_ADDRESS || pin->role == ROLE_DATA || strcmp(pin->name, role_words[pin->role].name) == 0;
+    return own_name ? "" : role_words[pin->role].name;
+}
+
 static void print_left(const struct wiring *wiring, int number)
 {
     const struct pin *pin = &wiring->pins[number - 1];
-    printf("  %s%*s%s %*s %3d ", role_on(pin), ROLE_WIDTH, role_names[pin->role], colour("\033[0m"), NAME_WIDTH, pin->name, number);
+    printf("  %s%*s %*s%s %3d ", role_on(pin), ROLE_WIDTH, role_beside(pin), NAME_WIDTH, pin->name, colour("\033[0m"), number);
 }
 
 static void print_right(const struct wiring *wiring, int number)
 {
     const struct pin *pin = &wiring->pins[number - 1];
-    printf(" %-3d %-*s %s%s%s\n", number, NAME_WIDTH, pin->name, role_on(pin), role_names[pin->role], colour("\033[0m"));
+    printf(" %-3d %s%-*s %s%s\n", number, role_on(pin), NAME_WIDTH, pin->name, role_beside(pin), colour("\033[0m"));
 }
 
 static void print_indent(void)
@@ -81,23 +132,23 @@ static void print_dual(const struct wiring *wiring)
     printf("+--------------+\n");
 }
 
-/* Names of a side's pins from above, a letter a row; `first` is the leftmost pin, `step` leads to the next. */
-static void print_columns(const struct wiring *wiring, int first, int step, bool above)
+/* Names of a side's pins from above, a letter a row; `place` is the leftmost pin's, `step` leads to the next. */
+static void print_columns(const struct wiring *wiring, int place, int step, bool above)
 {
     enum { LETTERS = 24 };
-    int side = wiring->pinout->pins / 4;
+    int across = wires_sides(wiring->pinout).across;
     char labels[MOST_PINS / 4][LETTERS];
     size_t longest = 0;
-    for (int i = 0; i < side; i++) {
-        const struct pin *pin = &wiring->pins[first + i * step - 1];
-        const char *role = pin->role <= ROLE_MISO && strcmp(pin->name, role_names[pin->role]) != 0 ? role_names[pin->role] : "";
+    for (int i = 0; i < across; i++) {
+        const struct pin *pin = &wiring->pins[wires_pin_at(wiring->pinout, place + i * step) - 1];
+        const char *role = pin->role < ROLE_SUPPLY ? role_beside(pin) : "";
         snprintf(labels[i], LETTERS, "%s%s%s", pin->name, *role ? " " : "", role);
         longest = strlen(labels[i]) > longest ? strlen(labels[i]) : longest;
     }
     for (size_t row = 0; row < longest; row++) {
         print_indent();
         printf(" ");
-        for (int i = 0; i < side; i++) {
+        for (int i = 0; i < across; i++) {
             size_t length = strlen(labels[i]), at = above ? row - (longest - length) : row;
             printf(" %c ", (above ? row >= longest - length : row < length) ? labels[i][at] : ' ');
         }
@@ -105,38 +156,41 @@ static void print_columns(const struct wiring *wiring, int first, int step, bool
     }
 }
 
-static void print_numbers(const struct wiring *wiring, int first, int step)
+static void print_numbers(const struct wiring *wiring, int place, int step)
 {
     print_indent();
     printf(" ");
-    for (int i = 0; i < wiring->pinout->pins / 4; i++)
-        printf("%3d", first + i * step);
+    for (int i = 0; i < wires_sides(wiring->pinout).across; i++)
+        printf("%3d", wires_pin_at(wiring->pinout, place + i * step));
     printf("\n");
 }
 
-static void print_edge(int side)
+static void print_edge(int across)
 {
     print_indent();
     printf("+");
-    for (int i = 0; i < side; i++)
+    for (int i = 0; i < across; i++)
         printf("---");
     printf("+\n");
 }
 
 static void print_quad(const struct wiring *wiring)
 {
-    int pins = wiring->pinout->pins, side = pins / 4;
-    print_columns(wiring, pins, -1, true);
-    print_numbers(wiring, pins, -1);
-    print_edge(side);
-    for (int row = 1; row <= side; row++) {
-        print_left(wiring, row);
-        printf("|%s%*s|", row == 1 ? "o" : " ", 3 * side - 1, "");
-        print_right(wiring, pins - side + 1 - row);
+    struct sides sides = wires_sides(wiring->pinout);
+    int pins = wiring->pinout->pins;
+    bool corner = sides.first == 1;
+    print_columns(wiring, pins - 1, -1, true);
+    print_numbers(wiring, pins - 1, -1);
+    print_edge(sides.across);
+    for (int row = 0; row < sides.upright; row++) {
+        print_left(wiring, wires_pin_at(wiring->pinout, row));
+        int dot = row != 0 ? -1 : corner ? 0 : 3 * sides.across / 2; // a chip carrier's is above, in the middle
+        printf("|%*s%s%*s|", dot < 0 ? 0 : dot, "", dot < 0 ? " " : "o", 3 * sides.across - 1 - (dot < 0 ? 0 : dot), "");
+        print_right(wiring, wires_pin_at(wiring->pinout, pins - sides.across - 1 - row));
     }
-    print_edge(side);
-    print_numbers(wiring, side + 1, 1);
-    print_columns(wiring, side + 1, 1, false);
+    print_edge(sides.across);
+    print_numbers(wiring, sides.upright, 1);
+    print_columns(wiring, sides.upright, 1, false);
 }
 
 void wires_pins(const struct wiring *wiring, enum role role, char *text, size_t bytes)
@@ -149,35 +203,42 @@ void wires_pins(const struct wiring *wiring, enum role role, char *text, size_t 
     }
 }
 
-/* "4 (PB3)" for a line, which has one pin; "7, 20" for a supply, whose pins' names are no news. */
+/* "4 (PB3)" for a line, which has one pin; "7, 20" for a supply, whose pins' names are no news; "A0 to A18" for a bus. */
 static void pins_in_words(const struct wiring *wiring, enum role role, char *text, size_t bytes)
 {
+    int last = -1;
+    if (role == ROLE_ADDRESS || role == ROLE_DATA) {
+        for (int i = 0; i < wiring->pinout->pins; i++) {
+            int number = wiring->pins[i].role == role ? (int)strtol(wiring->pins[i].name + 1, NULL, 10) : -1;
+            last = number > last ? number : last;
+        }
+        text[0] = '\0';
+        if (last >= 0)
+            snprintf(text, bytes, "%c0 to %c%d", role == ROLE_DATA ? 'D' : 'A', role == ROLE_DATA ? 'D' : 'A', last);
+        return;
+    }
     wires_pins(wiring, role, text, bytes);
-    for (int i = 0; role <= ROLE_MISO && i < wiring->pinout->pins; i++) {
+    for (int i = 0; role < ROLE_SUPPLY && i < wiring->pinout->pins; i++) {
         size_t used = strlen(text);
-        if (wiring->pins[i].role == role)
+        if (wiring->pins[i].role == role && strcmp(wiring->pins[i].name, role_words[role].name) != 0)
             snprintf(text + used, bytes - used, " (%s)", wiring->pins[i].name);
     }
 }
 
 static void list_lines(struct tool *tool, const struct wiring *wiring)
 {
-    static const char *const NOTES[ROLE_COUNT] = {
-        "",
-        "10 kOhm from here to the supply, so that it floats high",
-        "clock, from the programmer; 100 Ohm in series helps with long wires",
-        "data to the chip",
-        "data from the chip",
-        "100 nF from each of these to ground, close to the pin",
-        "common to programmer, board and chip",
-    };
     json_t *lines = json_object();
+    bool first = true;
     for (int role = ROLE_RESET; role < ROLE_COUNT; role++) {
         char pins[200];
         pins_in_words(wiring, (enum role)role, pins, sizeof pins);
-        say(tool, role == ROLE_RESET ? "lines" : "", "%-7s to pin %-24s %s%s%s", role_names[role], pins, colour("\033[2m"),
-            NOTES[role], colour("\033[0m"));
-        json_object_set_new(lines, role_names[role], json_string(pins));
+        if (!pins[0])
+            continue;
+        bool bus = role == ROLE_ADDRESS || role == ROLE_DATA;
+        say(tool, first ? "lines" : "", "%-7s %s %-24s %s%s%s", role_words[role].name, bus ? "pins  " : "to pin", pins,
+            colour("\033[2m"), role_words[role].note, colour("\033[0m"));
+        json_object_set_new(lines, role_words[role].name, json_string(pins));
+        first = false;
     }
     set_json(tool, "lines", lines);
     set_json(tool, "package", json_string(wiring->pinout->package));
@@ -187,12 +248,23 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
 
 /* --- the verb ----------------------------------------------------------------------------------------------------- */
 
+/* The packages of a part, whatever its family: number 0, 1, ... */
+static const struct cm_pinout *package_of(const struct cm_part *part, uint8_t number)
+{
+    const struct cm_family *family = kit_of(part)->family;
+    return family == &cm_avr      ? cm_avr_pinout(part, number)
+           : is_spi_memory(part)  ? cm_nor_pinout(number)
+           : is_parallel(part)    ? cm_par_pinout(part, number)
+           : family == &cm_i2c24 ? cm_i2c24_pinout(number)
+                                  : cm_m93_pinout(number);
+}
+
 static enum exit_code find_package(struct tool *tool, struct wiring *wiring)
 {
     char known[200] = "", evidence[300];
     size_t used = 0;
     const struct cm_pinout *row;
-    for (uint8_t i = 0; (row = cm_avr_pinout(wiring->part, i)) != NULL && used < sizeof known; i++) {
+    for (uint8_t i = 0; (row = package_of(wiring->part, i)) != NULL && used < sizeof known; i++) {
         if (!wiring->pinout && (!tool->package || strcasecmp(tool->package, row->package) == 0))
             wiring->pinout = row;
         used += (size_t)snprintf(known + used, sizeof known - used, "%s%s", i ? ", " : "", row->package);
@@ -205,7 +277,7 @@ static enum exit_code find_package(struct tool *tool, struct wiring *wiring)
     snprintf(evidence, sizeof evidence, "%s: %s", wiring->part->name,
              known[0] ? known : "no package of this part is in the tables");
     return tool_fail_as(tool, EXIT_USAGE, tool->package ? "this package is not known" : "no pinout is known", evidence,
-                        known[0] ? "--package takes one of these" : "its data sheet shows the pins RESET, SCK, MOSI and MISO");
+                        known[0] ? "--package takes one of these" : "its data sheet shows the pins");
 }
 
 /* What the port can do about the supply; without a port, the rule. */
@@ -229,29 +301,6 @@ static enum exit_code look_at_port(struct tool *tool, struct wiring *wiring)
     return EXIT_GOOD;
 }
 
-/* The packages with eight pins that all makers of SPI memories share (SOIC-8, WSON-8, DIP-8); seen from above, pin 1 at the upper left. */
-static enum exit_code list_memory_pins(struct tool *tool, const struct cm_part *part)
-{
-    static const char *const ROWS[] = {"  SELECT 1 | o      | 8  supply",
-                                       "  MISO   2 |        | 7  HOLD    high, or wired to the port",
-                                       "  WP     3 |        | 6  SCK", "  ground 4 |        | 5  MOSI"};
-    say(tool, "chip", "%s%s%s in a package with eight pins, from above", colour("\033[1m"), part->name, colour("\033[0m"));
-    if (!tool->json) {
-        printf("\n           +--------+\n");
-        for (size_t i = 0; i < sizeof ROWS / sizeof ROWS[0]; i++)
-            printf("%s\n", ROWS[i]);
-        printf("           +--------+\n\n");
-    }
-    say(tool, "lines", "WP high too, if its registers shall be written; MOSI goes to the chip's data in, MISO to its data out");
-    say(tool, "supply", "the part wants %.1f to %.1f V; from the board or from the programmer, never from both",
-        part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
-    set_json(tool, "lines",
-             json_pack("{s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:s}", "SELECT", "1", "MISO", "2", "WP", "3", "ground", "4", "MOSI",
-                       "5", "SCK", "6", "HOLD", "7", "supply", "8"));
-    say_last(tool, "pin 1 is at the dot; larger packages and balls differ: see the data sheet");
-    return EXIT_GOOD;
-}
-
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     struct wiring wiring = {0};
@@ -266,8 +315,6 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     if (code)
         return code;
     wiring.part = tool_part(tool->chip);
-    if (is_memory(wiring.part))
-        return list_memory_pins(tool, wiring.part);
     code = look_at_port(tool, &wiring);
     if (!code)
         code = find_package(tool, &wiring);
@@ -291,6 +338,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         set_json(tool, "file", json_string(path));
         say_last(tool, "%s shows how to connect %s", path, wiring.part->name);
     } else {
+        if (is_parallel(wiring.part))
+            say(tool, "socket", "a part with fewer pins than the socket sits at its lower end, away from the lever: ground in the lowest left corner");
         say_last(tool, "pin 1 is at the dot; with power off, connect ground first");
     }
     return EXIT_GOOD;

@@ -7,8 +7,44 @@
 enum { MOST_PINS = 100, PIN_NAME = 12 };
 
 /* What a pin has to do with programming. */
-enum role { ROLE_NONE, ROLE_RESET, ROLE_SCK, ROLE_MOSI, ROLE_MISO, ROLE_SUPPLY, ROLE_GROUND, ROLE_COUNT };
-extern const char *const role_names[ROLE_COUNT];
+enum role {
+    ROLE_NONE,
+    ROLE_RESET,
+    ROLE_SELECT,
+    ROLE_SCK,
+    ROLE_MOSI,
+    ROLE_MISO,
+    ROLE_SDA,
+    ROLE_SCL,
+    ROLE_CE,
+    ROLE_OE,
+    ROLE_WE,
+    ROLE_ADDRESS, /* these two are many pins, each named as its line is */
+    ROLE_DATA,
+    ROLE_WP,
+    ROLE_HOLD,
+    ROLE_VPP,
+    ROLE_ORG,
+    ROLE_SUPPLY,
+    ROLE_GROUND,
+    ROLE_COUNT
+};
+
+/* What a role is called, and what belongs to it. */
+struct role_words {
+    const char *name, *note;
+    double red, green, blue;
+};
+extern const struct role_words role_words[ROLE_COUNT];
+
+/* How pins go round a package that has them on four sides: the one at the upper left, and how many are on the left and right, and below and above. */
+struct sides {
+    int first, upright, across;
+};
+struct sides wires_sides(const struct cm_pinout *pinout);
+
+/* The number of the pin that is `place` steps round from the one at the upper left, against the clock. */
+int wires_pin_at(const struct cm_pinout *pinout, int place);
 
 struct pin {
     char name[PIN_NAME]; /* the port's name of the pin: "PA6" */
@@ -22,7 +58,7 @@ struct wiring {
     const char *feeding;        /* who feeds the target, in words */
 };
 
-/* The numbers of the pins that have a role: "10, 31". */
+/* The numbers of the pins that have a role: "10, 31"; none: an empty text. */
 void wires_pins(const struct wiring *wiring, enum role role, char *text, size_t bytes);
 
 /* Draws into a file, by its extension .svg or .png. EXIT_GOOD, or the failure is told. */

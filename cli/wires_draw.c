@@ -16,13 +16,17 @@ enum { WIDTH = 1280, HEIGHT = 800, MARGIN = 48, CENTRE_X = 860, CENTRE_Y = 420 }
 struct rgb {
     double r, g, b;
 };
-static const struct rgb ROLE_COLOURS[ROLE_COUNT] = {{0.55, 0.55, 0.55}, {0.80, 0.36, 0.00}, {0.10, 0.35, 0.70}, {0.05, 0.45, 0.25},
-                                                    {0.45, 0.20, 0.60}, {0.72, 0.08, 0.12}, {0.15, 0.15, 0.15}};
 static const struct rgb INK = {0.12, 0.12, 0.14}, PALE = {0.45, 0.45, 0.48}, BODY = {0.93, 0.93, 0.94}, WHITE = {1, 1, 1};
 
 static void ink(cairo_t *cr, struct rgb colour)
 {
     cairo_set_source_rgb(cr, colour.r, colour.g, colour.b);
+}
+
+static void ink_role(cairo_t *cr, enum role role)
+{
+    const struct role_words *words = &role_words[role];
+    cairo_set_source_rgb(cr, words->red, words->green, words->blue);
 }
 
 enum align { LEFT, MIDDLE, RIGHT };
@@ -48,12 +52,12 @@ static double draw_flag(cairo_t *cr, double x, double y, double size, enum role 
 {
     cairo_select_font_face(cr, "sans-serif", CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_BOLD);
     cairo_set_font_size(cr, size);
-    double width = text_width(cr, role_names[role]) + size;
-    ink(cr, ROLE_COLOURS[role]);
+    double width = text_width(cr, role_words[role].name) + size;
+    ink_role(cr, role);
     cairo_rectangle(cr, leftwards ? x - width : x, y - size * 0.75, width, size * 1.5);
     cairo_fill(cr);
     ink(cr, WHITE);
-    write_text(cr, leftwards ? x - width / 2 : x + width / 2, y, size, true, MIDDLE, role_names[role]);
+    write_text(cr, leftwards ? x - width / 2 : x + width / 2, y, size, true, MIDDLE, role_words[role].name);
     return width;
 }
 
@@ -65,7 +69,7 @@ static void draw_pin(cairo_t *cr, const struct pin *pin, int number, double pitc
     double leg = 18, thick = pitch * 0.5 < 12 ? pitch * 0.5 : 12, size = pitch * 0.62 < 15 ? pitch * 0.62 : 15,
            to = flipped ? -1 : 1;
     char text[12];
-    ink(cr, pin->role ? ROLE_COLOURS[pin->role] : PALE);
+    ink_role(cr, pin->role);
     cairo_rectangle(cr, flipped ? -leg : 0, -thick / 2, leg, thick);
     cairo_fill(cr);
     ink(cr, PALE);
@@ -73,7 +77,8 @@ static void draw_pin(cairo_t *cr, const struct pin *pin, int number, double pitc
     write_text(cr, -to * 6, 0, size * 0.9, false, flipped ? LEFT : RIGHT, text);
     ink(cr, pin->role ? INK : PALE);
     write_text(cr, to * (leg + 7), 0, size, pin->role != ROLE_NONE, flipped ? RIGHT : LEFT, pin->name);
-    if (pin->role)
+    bool flagged = pin->role && pin->role != ROLE_ADDRESS && pin->role != ROLE_DATA && strcmp(pin->name, role_words[pin->role].name) != 0;
+    if (flagged)
         draw_flag(cr, to * (leg + 16 + size * 3.1), 0, size * 0.88, pin->role, flipped);
 }
 
@@ -138,42 +143,50 @@ static void draw_dual(cairo_t *cr, const struct wiring *wiring)
 
 static void draw_quad(cairo_t *cr, const struct wiring *wiring)
 {
-    int pins = wiring->pinout->pins, side = pins / 4;
-    double edge = 400, pitch = (edge - 24) / side, x = CENTRE_X - edge / 2, y = CENTRE_Y - edge / 2;
-    draw_body(cr, x, y, edge, edge, false);
-    draw_dot(cr, x + 34, y + 34);
-    for (int i = 0; i < side; i++) {
+    struct sides sides = wires_sides(wiring->pinout);
+    const struct cm_pinout *pinout = wiring->pinout;
+    int most = sides.upright > sides.across ? sides.upright : sides.across, pins = pinout->pins;
+    double pitch = 376.0 / most, height = pitch * sides.upright + 24, width = pitch * sides.across + 24;
+    double x = CENTRE_X - width / 2, y = CENTRE_Y - height / 2;
+    draw_body(cr, x, y, width, height, false);
+    draw_dot(cr, sides.first == 1 ? x + 34 : x + width / 2, y + 34);
+    for (int i = 0; i < sides.upright; i++) {
         double at = 12 + pitch * (i + 0.5);
-        place_pin(cr, wiring, 1 + i, x, y + at, pitch, 0, true);
-        place_pin(cr, wiring, 1 + side + i, x + at, y + edge, pitch, M_PI / 2, false);
-        place_pin(cr, wiring, 1 + 2 * side + i, x + edge, y + edge - at, pitch, 0, false);
-        place_pin(cr, wiring, 1 + 3 * side + i, x + edge - at, y, pitch, -M_PI / 2, false);
+        place_pin(cr, wiring, wires_pin_at(pinout, i), x, y + at, pitch, 0, true);
+        place_pin(cr, wiring, wires_pin_at(pinout, sides.upright + sides.across + i), x + width, y + height - at, pitch, 0, false);
+    }
+    for (int i = 0; i < sides.across; i++) {
+        double at = 12 + pitch * (i + 0.5);
+        place_pin(cr, wiring, wires_pin_at(pinout, sides.upright + i), x + at, y + height, pitch, M_PI / 2, false);
+        place_pin(cr, wiring, wires_pin_at(pinout, pins - sides.across + i), x + width - at, y, pitch, -M_PI / 2, false);
     }
     draw_name(cr, wiring);
 }
 
 /* --- the lines in words ------------------------------------------------------------------------------------------- */
 
-static void draw_list(cairo_t *cr, const struct wiring *wiring)
+/* Returns where the list ends. */
+static double draw_list(cairo_t *cr, const struct wiring *wiring)
 {
-    static const char *const NOTES[ROLE_COUNT] = {
-        "", "low while programming",           "clock, from the programmer", "data to the chip", "data from the chip",
-        "", "joins programmer, board and chip"};
-    char text[120];
-    double y = 150;
-    for (int role = ROLE_RESET; role < ROLE_COUNT; role++, y += 44) {
-        draw_flag(cr, MARGIN, y, 15, (enum role)role, false);
+    char text[120], supply[200];
+    double y = 140;
+    for (int role = ROLE_RESET; role < ROLE_COUNT; role++) {
         char pins[100];
         wires_pins(wiring, (enum role)role, pins, sizeof pins);
+        if (!pins[0])
+            continue;
+        bool bus = role == ROLE_ADDRESS || role == ROLE_DATA;
+        draw_flag(cr, MARGIN, y, 15, (enum role)role, false);
         snprintf(text, sizeof text, "to pin%s %s", strchr(pins, ',') ? "s" : "", pins);
+        snprintf(supply, sizeof supply, "%.1f to %.1f V; %s", wiring->part->supply_min_mv / 1000.0,
+                 wiring->part->supply_max_mv / 1000.0, role_words[role].note);
         ink(cr, INK);
-        write_text(cr, MARGIN + 100, y - 2, 16, true, LEFT, text);
+        write_text(cr, MARGIN + 100, y - 2, 16, true, LEFT, bus ? "by name" : text);
         ink(cr, PALE);
-        write_text(cr, MARGIN + 100, y + 17, 12.5, false, LEFT, NOTES[role]);
+        write_text(cr, MARGIN + 100, y + 17, 12.5, false, LEFT, role == ROLE_SUPPLY ? supply : role_words[role].note);
+        y += 44;
     }
-    snprintf(text, sizeof text, "%.1f to %.1f V", wiring->part->supply_min_mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
-    ink(cr, PALE);
-    write_text(cr, MARGIN + 100, 150 + 44 * (ROLE_SUPPLY - 1) + 17, 12.5, false, LEFT, text);
+    return y;
 }
 
 /* A line from a supply through a part to a name: the pull-up, drawn as a box, or the capacitor. */
@@ -214,12 +227,17 @@ static void draw_all(cairo_t *cr, const struct wiring *wiring)
     snprintf(title, sizeof title, "%s from above; the dot marks pin 1", wiring->pinout->package);
     ink(cr, PALE);
     write_text(cr, MARGIN, 94, 15, false, LEFT, title);
-    draw_list(cr, wiring);
-    draw_passive(cr, 480, ROLE_SUPPLY, ROLE_RESET, false, "10 kOhm", "so that RESET floats high, and the program runs afterwards");
-    draw_passive(cr, 580, ROLE_SUPPLY, ROLE_GROUND, true, "100 nF", "at each supply pin, as near as can be");
+    double y = draw_list(cr, wiring) + 36;
+    char pins[100];
+    wires_pins(wiring, ROLE_RESET, pins, sizeof pins);
+    if (pins[0]) {
+        draw_passive(cr, y, ROLE_SUPPLY, ROLE_RESET, false, "10 kOhm", "so that RESET floats high, and the program runs afterwards");
+        y += 100;
+    }
+    draw_passive(cr, y, ROLE_SUPPLY, ROLE_GROUND, true, "100 nF", "at each supply pin, as near as can be");
     ink(cr, PALE);
-    write_text(cr, MARGIN, 690, 13.5, false, LEFT, "Connect with the power off, ground first.");
-    write_text(cr, MARGIN, 712, 13.5, false, LEFT, "The board or the programmer feeds the chip, never both.");
+    write_text(cr, MARGIN, 736, 13.5, false, LEFT, "Connect with the power off, ground first.");
+    write_text(cr, MARGIN, 758, 13.5, false, LEFT, "The board or the programmer feeds the chip, never both.");
     if (wiring->pinout->shape == CM_PACKAGE_DUAL)
         draw_dual(cr, wiring);
     else

@@ -3,6 +3,7 @@
  */
 #include "batch.h"
 #include <coldmint/raw.h>
+#include <string.h>
 
 /* --- frames ------------------------------------------------------------------------------------------------------- */
 
@@ -155,4 +156,25 @@ enum cm_status cm_find_supply(struct cm_session *session, const char *name, cm_s
     session->supply_mv = 0;
     session->part = NULL;
     return cm_fail(session, status == CM_PORT_FAILED ? status : CM_NO_CHIP, CM_STEP_IDENTIFY);
+}
+
+enum cm_status cm_scan(struct cm_session *session, uint8_t *answers)
+{
+    enum { SCAN_HZ = 100000, ADDRESS_BYTES = 16 };
+    memset(answers, 0, ADDRESS_BYTES);
+    if (!(session->port->traits.lines & CM_LINE_BIT(CM_LINE_SDA)))
+        return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
+    for (uint8_t device = CM_SCAN_FIRST; device <= CM_SCAN_LAST; device++) {
+        cm_batch_begin(session, CM_STEP_IDENTIFY, NULL, 0);
+        cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = SCAN_HZ;
+        struct cm_op *op = cm_batch_add(session, CM_OP_TWO_WIRE);
+        op->expand = cm_expand_two_wire;
+        op->two.device = device;
+        enum cm_status status = cm_batch_run(session);
+        if (!status)
+            answers[device / 8] |= (uint8_t)(1u << device % 8);
+        else if (status != CM_TIMED_OUT)
+            return status;
+    }
+    return CM_OK;
 }

@@ -14,8 +14,6 @@
 
 #include <coldmint/chip.h>
 
-struct cm_pinout;
-
 extern const struct cm_family cm_par;   /**< JEDEC flash */
 extern const struct cm_family cm_ee28;  /**< EEPROMs; they have no id that could be asked for without harm */
 extern const struct cm_family cm_eprom; /**< EPROMs: an id where the port can raise A9; programmed where it has the programming voltage */
@@ -90,8 +88,5 @@ enum cm_status cm_par_by_cfi(struct cm_session *session);
  */
 enum cm_status cm_par_protect(struct cm_session *session);
 enum cm_status cm_par_unprotect(struct cm_session *session);
-
-/** The pinouts of a part of these tables: number 0, 1, ...; NULL beyond the last. */
-const struct cm_pinout *cm_par_pinout(const struct cm_part *part, uint8_t number);
 
 #endif

@@ -8,10 +8,11 @@
 
 enum cm_package_shape {
     CM_PACKAGE_DUAL, /**< pins along two sides: DIP, SOIC */
-    CM_PACKAGE_QUAD  /**< along all four: QFP */
+    CM_PACKAGE_QUAD, /**< along all four: QFP */
+    CM_PACKAGE_CHIP_CARRIER /**< along all four, more of them on two, and pin 1 in the middle of the upper side: PLCC-32 */
 };
 
-/** A package of a group of pin-compatible parts, seen from above. Pin 1 is at the upper left, counted against the clock. */
+/** A package of a group of pin-compatible parts, seen from above. Pin 1 is at the upper left, or where the shape says, counted against the clock. */
 struct cm_pinout {
     const char *package; /**< "DIP-14" */
     enum cm_package_shape shape;
@@ -23,7 +24,17 @@ struct cm_pinout {
 /** The pinouts of an AVR part: number 0, 1, ...; NULL beyond the last, and at once where none is known. */
 const struct cm_pinout *cm_avr_pinout(const struct cm_part *part, uint8_t number);
 
+/** The same for parallel memories; and for memories with eight pins, which are alike within a family. */
+const struct cm_pinout *cm_par_pinout(const struct cm_part *part, uint8_t number);
+const struct cm_pinout *cm_nor_pinout(uint8_t number);
+const struct cm_pinout *cm_i2c24_pinout(uint8_t number);
+const struct cm_pinout *cm_m93_pinout(uint8_t number);
+
+/** Is a name one of a list's words? As in `parts` above. */
+bool cm_pinout_lists(const char *list, const char *name);
+
 /** All pinouts, for looking through: number 0, 1, ...; NULL beyond the last. */
 const struct cm_pinout *cm_avr_pinout_row(uint16_t number);
+const struct cm_pinout *cm_par_pinout_row(uint16_t number);
 
 #endif

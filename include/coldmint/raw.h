@@ -28,6 +28,14 @@ enum cm_status cm_raw_wait(struct cm_session *session, uint32_t us);
  */
 uint32_t cm_listen(struct cm_session *session);
 
+enum { CM_SCAN_FIRST = 0x08, CM_SCAN_LAST = 0x77 /**< addresses of a two-wire bus that are not reserved */ };
+
+/**
+ * Asks every address of a two-wire bus whether anything acknowledges it: `answers` has a bit for each, the lowest first (16 bytes). Nothing is written. CM_PORT_LACKS where the port has no
+ * such bus; CM_CONTACT_LOST where a line is held low.
+ */
+enum cm_status cm_scan(struct cm_session *session, uint8_t *answers);
+
 /** One supply that was tried: how many of CM_SUPPLY_ASKS times the id came right. */
 struct cm_supply_try {
     uint16_t mv;

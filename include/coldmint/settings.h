@@ -86,6 +86,9 @@ struct cm_words {
     uint32_t reenter_us; /**< and one way in anew */
 };
 
+/** The words of a family without settings: its kit names these where a program reads settings of chips of all kinds. */
+extern const struct cm_words cm_no_words;
+
 /** The words of the session's family, or NULL where its kit names none. */
 const struct cm_words *cm_words_of(const struct cm_session *session);
 

@@ -95,7 +95,7 @@ static const struct cm_pinout PINOUTS[] = {
 enum { PINOUT_COUNT = sizeof PINOUTS / sizeof PINOUTS[0] };
 
 /* Is the name one of the list's words? */
-static bool lists(const char *list, const char *name)
+bool cm_pinout_lists(const char *list, const char *name)
 {
     while (*list) {
         const char *at = name;
@@ -115,7 +115,7 @@ static bool lists(const char *list, const char *name)
 const struct cm_pinout *cm_avr_pinout(const struct cm_part *part, uint8_t number)
 {
     for (uint8_t i = 0; i < PINOUT_COUNT; i++) {
-        if (lists(PINOUTS[i].parts, part->name) && number-- == 0)
+        if (cm_pinout_lists(PINOUTS[i].parts, part->name) && number-- == 0)
             return &PINOUTS[i];
     }
     return NULL;

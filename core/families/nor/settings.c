@@ -4,6 +4,7 @@
  * Bits that no field names (quad enable, driver strength, one-time bits) are a setting of their own for each register, shown as bits, and changed only where that is
  * asked for by name.
  */
+#include "../../job/no_words.h"
 #include "nor.h"
 #include <coldmint/settings.h>
 #include <string.h>
@@ -118,30 +119,6 @@ static bool setting(const struct cm_part *part, const uint8_t *bytes, uint8_t in
     return index < count;
 }
 
-static uint32_t cpu_hz(const struct cm_part *part, const uint8_t *bytes, uint32_t board_hz)
-{
-    (void)part, (void)bytes, (void)board_hz;
-    return 0;
-}
-
-static uint8_t clock_mask(const struct cm_part *part, uint8_t byte)
-{
-    (void)part, (void)byte;
-    return 0;
-}
-
-static uint16_t brown_out_mv(const struct cm_part *part, const uint8_t *bytes)
-{
-    (void)part, (void)bytes;
-    return 0;
-}
-
-static uint32_t boot_bytes(const struct cm_part *part, const uint8_t *bytes)
-{
-    (void)part, (void)bytes;
-    return 0;
-}
-
 static uint32_t write_us(const struct cm_part *part)
 {
     return cm_nor_row(part)->times->status_max_us;
@@ -150,9 +127,9 @@ static uint32_t write_us(const struct cm_part *part)
 const struct cm_words cm_nor_words = {
     .byte = setting_byte,
     .setting = setting,
-    .cpu_hz = cpu_hz,
-    .clock_mask = clock_mask,
-    .brown_out_mv = brown_out_mv,
-    .boot_bytes = boot_bytes,
+    .cpu_hz = cm_no_cpu_hz,
+    .clock_mask = cm_no_clock_mask,
+    .brown_out_mv = cm_no_brown_out_mv,
+    .boot_bytes = cm_no_boot_bytes,
     .write_us = write_us,
 };
