@@ -25,6 +25,8 @@ static const struct window WINDOWS[] = {
 };
 enum { WINDOW_COUNT = sizeof WINDOWS / sizeof WINDOWS[0], SIGNATURE_BYTES = 3 };
 
+static const struct window ALL = {"flash", 0, UINT32_MAX};
+
 static const struct window *window_by_name(const char *name)
 {
     for (int i = 0; i < WINDOW_COUNT; i++) {
@@ -75,6 +77,8 @@ static enum exit_code check_signature(struct tool *tool, Elf *elf, const char *c
     const uint8_t *id = tool->session.id;
     struct cm_image image;
     cm_image_init(&image, memory, sizeof memory);
+    if (!tool->session.part)
+        return EXIT_GOOD; // there is no chip to compare it with
     if (load_window(elf, contents, bytes, window_by_name("signature"), &image) != CM_OK || image.byte_count != SIGNATURE_BYTES)
         return EXIT_GOOD;
     cm_image_read(&image, 0, found, sizeof found, 0xFF);
@@ -100,8 +104,13 @@ static enum exit_code load(struct tool *tool, Elf *elf, struct image_file *file,
     const struct window *window = window_by_name(region);
     if (!elf || elf_kind(elf) != ELF_K_ELF || !gelf_getehdr(elf, &header))
         return fail_elf(tool, file->path, "its header is damaged");
-    if (header.e_machine != EM_AVR)
+    bool is_avr = header.e_machine == EM_AVR;
+    if (!is_avr && tool->session.part)
         return fail_elf(tool, file->path, "it is for another kind of processor than AVR");
+    if (!is_avr && strcmp(region, "flash") == 0)
+        window = &ALL; // looked at without a chip: all addresses there are
+    file->has_entry = header.e_entry <= UINT32_MAX;
+    file->entry = (uint32_t)header.e_entry;
     size_t blocks = bytes / CM_IMAGE_BLOCK + 2 * (size_t)header.e_phnum + 8;
     file->memory = malloc(CM_IMAGE_MEMORY(blocks));
     if (!file->memory || !window)

@@ -194,6 +194,8 @@ static enum exit_code load_records(struct tool *tool, struct image_file *file, c
         return fail_file(tool, file->path, "holds no data", "records, but no bytes", "build the file again");
     file->format = reader.format == CM_RECORDS_MOTOROLA ? "S-records" : "Intel HEX";
     file->source = cm_image_source(&file->image);
+    file->has_entry = reader.has_start;
+    file->entry = reader.start;
     file->bytes = file->image.byte_count;
     cm_image_bounds(&file->image, &file->first, &file->last);
     return EXIT_GOOD;

@@ -87,7 +87,7 @@ struct verb {
 
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
 extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_guard, verb_tune, verb_raw, verb_mint,
-    verb_wires, verb_chips, verb_bench;
+    verb_wires, verb_chips, verb_bench, verb_image;
 enum { TOOL_KITS = 9, PLAIN_KIT = 2 };
 extern struct cm_kit tool_kits[TOOL_KITS];
 const struct cm_part *tool_part(const char *name);           /* a part of any family by name, or NULL */
@@ -198,6 +198,8 @@ struct image_file {
     struct cm_source source;
     const char *path, *format;
     uint32_t bytes, first, last;
+    bool has_entry;
+    uint32_t entry; /* where the program begins, as the file says */
     void *memory;
     struct file_reader *reader; /* of raw bytes */
 };

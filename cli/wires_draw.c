@@ -2,26 +2,15 @@
  * The wiring of a chip on paper, 1280 by 800: the lines in words on the left, the package from above on the right, and what else belongs to
  * the pins below. Roles are told by their names in flags; colour comes on top of that.
  */
+#include "paper.h"
 #include "wires.h"
-#include <cairo.h>
 #include <math.h>
 #include <stdio.h>
 #include <string.h>
-#include <strings.h>
 
-#include <cairo-svg.h>
+enum { MARGIN = 48, CENTRE_X = 860, CENTRE_Y = 420 };
 
-enum { WIDTH = 1280, HEIGHT = 800, MARGIN = 48, CENTRE_X = 860, CENTRE_Y = 420 };
-
-struct rgb {
-    double r, g, b;
-};
-static const struct rgb INK = {0.12, 0.12, 0.14}, PALE = {0.45, 0.45, 0.48}, BODY = {0.93, 0.93, 0.94}, WHITE = {1, 1, 1};
-
-static void ink(cairo_t *cr, struct rgb colour)
-{
-    cairo_set_source_rgb(cr, colour.r, colour.g, colour.b);
-}
+static const struct rgb BODY = {0.93, 0.93, 0.94};
 
 static void ink_role(cairo_t *cr, enum role role)
 {
@@ -29,35 +18,17 @@ static void ink_role(cairo_t *cr, enum role role)
     cairo_set_source_rgb(cr, words->red, words->green, words->blue);
 }
 
-enum align { LEFT, MIDDLE, RIGHT };
-
-static double text_width(cairo_t *cr, const char *text)
-{
-    cairo_text_extents_t extents;
-    cairo_text_extents(cr, text, &extents);
-    return extents.x_advance;
-}
-
-static void write_text(cairo_t *cr, double x, double y, double size, bool bold, enum align align, const char *text)
-{
-    cairo_select_font_face(cr, "sans-serif", CAIRO_FONT_SLANT_NORMAL, bold ? CAIRO_FONT_WEIGHT_BOLD : CAIRO_FONT_WEIGHT_NORMAL);
-    cairo_set_font_size(cr, size);
-    double width = text_width(cr, text);
-    cairo_move_to(cr, align == LEFT ? x : align == RIGHT ? x - width : x - width / 2, y + size * 0.36);
-    cairo_show_text(cr, text);
-}
-
 /* A box with a role's name; x is its near edge, and it grows to the left where `leftwards`. Returns its width. */
 static double draw_flag(cairo_t *cr, double x, double y, double size, enum role role, bool leftwards)
 {
     cairo_select_font_face(cr, "sans-serif", CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_BOLD);
     cairo_set_font_size(cr, size);
-    double width = text_width(cr, role_words[role].name) + size;
+    double width = paper_text_width(cr, role_words[role].name) + size;
     ink_role(cr, role);
     cairo_rectangle(cr, leftwards ? x - width : x, y - size * 0.75, width, size * 1.5);
     cairo_fill(cr);
-    ink(cr, WHITE);
-    write_text(cr, leftwards ? x - width / 2 : x + width / 2, y, size, true, MIDDLE, role_words[role].name);
+    paper_ink(cr, PAPER_WHITE);
+    paper_text(cr, leftwards ? x - width / 2 : x + width / 2, y, size, true, MIDDLE, role_words[role].name);
     return width;
 }
 
@@ -72,11 +43,11 @@ static void draw_pin(cairo_t *cr, const struct pin *pin, int number, double pitc
     ink_role(cr, pin->role);
     cairo_rectangle(cr, flipped ? -leg : 0, -thick / 2, leg, thick);
     cairo_fill(cr);
-    ink(cr, PALE);
+    paper_ink(cr, PAPER_PALE);
     snprintf(text, sizeof text, "%d", number);
-    write_text(cr, -to * 6, 0, size * 0.9, false, flipped ? LEFT : RIGHT, text);
-    ink(cr, pin->role ? INK : PALE);
-    write_text(cr, to * (leg + 7), 0, size, pin->role != ROLE_NONE, flipped ? RIGHT : LEFT, pin->name);
+    paper_text(cr, -to * 6, 0, size * 0.9, false, flipped ? LEFT : RIGHT, text);
+    paper_ink(cr, pin->role ? PAPER_INK : PAPER_PALE);
+    paper_text(cr, to * (leg + 7), 0, size, pin->role != ROLE_NONE, flipped ? RIGHT : LEFT, pin->name);
     bool flagged = pin->role && pin->role != ROLE_ADDRESS && pin->role != ROLE_DATA && strcmp(pin->name, role_words[pin->role].name) != 0;
     if (flagged)
         draw_flag(cr, to * (leg + 16 + size * 3.1), 0, size * 0.88, pin->role, flipped);
@@ -96,34 +67,34 @@ static void place_pin(cairo_t *cr, const struct wiring *wiring, int number, doub
 
 static void draw_body(cairo_t *cr, double x, double y, double width, double height, bool notch)
 {
-    ink(cr, BODY);
+    paper_ink(cr, BODY);
     cairo_rectangle(cr, x, y, width, height);
     cairo_fill_preserve(cr);
-    ink(cr, INK);
+    paper_ink(cr, PAPER_INK);
     cairo_set_line_width(cr, 2);
     cairo_stroke(cr);
     if (notch) {
-        ink(cr, WHITE);
+        paper_ink(cr, PAPER_WHITE);
         cairo_arc(cr, x + width / 2, y, 16, 0, M_PI);
         cairo_fill_preserve(cr);
-        ink(cr, INK);
+        paper_ink(cr, PAPER_INK);
         cairo_stroke(cr);
     }
 }
 
 static void draw_dot(cairo_t *cr, double x, double y)
 {
-    ink(cr, INK);
+    paper_ink(cr, PAPER_INK);
     cairo_arc(cr, x, y, 6, 0, 2 * M_PI);
     cairo_fill(cr);
 }
 
 static void draw_name(cairo_t *cr, const struct wiring *wiring)
 {
-    ink(cr, INK);
-    write_text(cr, CENTRE_X, CENTRE_Y - 10, 17, true, MIDDLE, wiring->part->name);
-    ink(cr, PALE);
-    write_text(cr, CENTRE_X, CENTRE_Y + 14, 14, false, MIDDLE, wiring->pinout->package);
+    paper_ink(cr, PAPER_INK);
+    paper_text(cr, CENTRE_X, CENTRE_Y - 10, 17, true, MIDDLE, wiring->part->name);
+    paper_ink(cr, PAPER_PALE);
+    paper_text(cr, CENTRE_X, CENTRE_Y + 14, 14, false, MIDDLE, wiring->pinout->package);
 }
 
 static void draw_dual(cairo_t *cr, const struct wiring *wiring)
@@ -180,10 +151,10 @@ static double draw_list(cairo_t *cr, const struct wiring *wiring)
         snprintf(text, sizeof text, "to pin%s %s", strchr(pins, ',') ? "s" : "", pins);
         snprintf(supply, sizeof supply, "%.1f to %.1f V; %s", wiring->part->supply_min_mv / 1000.0,
                  wiring->part->supply_max_mv / 1000.0, role_words[role].note);
-        ink(cr, INK);
-        write_text(cr, MARGIN + 100, y - 2, 16, true, LEFT, bus ? "by name" : text);
-        ink(cr, PALE);
-        write_text(cr, MARGIN + 100, y + 17, 12.5, false, LEFT, role == ROLE_SUPPLY ? supply : role_words[role].note);
+        paper_ink(cr, PAPER_INK);
+        paper_text(cr, MARGIN + 100, y - 2, 16, true, LEFT, bus ? "by name" : text);
+        paper_ink(cr, PAPER_PALE);
+        paper_text(cr, MARGIN + 100, y + 17, 12.5, false, LEFT, role == ROLE_SUPPLY ? supply : role_words[role].note);
         y += 44;
     }
     return y;
@@ -194,7 +165,7 @@ static void draw_passive(cairo_t *cr, double y, enum role from, enum role to, bo
 {
     double x = MARGIN + 90, part = x + 46;
     draw_flag(cr, x, y, 13, from, true);
-    ink(cr, INK);
+    paper_ink(cr, PAPER_INK);
     cairo_set_line_width(cr, 2);
     cairo_move_to(cr, x, y);
     cairo_line_to(cr, part, y);
@@ -210,23 +181,22 @@ static void draw_passive(cairo_t *cr, double y, enum role from, enum role to, bo
         cairo_stroke(cr);
     }
     draw_flag(cr, x + 152, y, 13, to, false);
-    ink(cr, INK);
-    write_text(cr, part + (capacitor ? 5 : 30), y - 24, 13, true, MIDDLE, value);
-    ink(cr, PALE);
-    write_text(cr, MARGIN, y + 30, 12.5, false, LEFT, why);
+    paper_ink(cr, PAPER_INK);
+    paper_text(cr, part + (capacitor ? 5 : 30), y - 24, 13, true, MIDDLE, value);
+    paper_ink(cr, PAPER_PALE);
+    paper_text(cr, MARGIN, y + 30, 12.5, false, LEFT, why);
 }
 
-static void draw_all(cairo_t *cr, const struct wiring *wiring)
+static void draw_all(cairo_t *cr, const void *context)
 {
+    const struct wiring *wiring = context;
     char title[120];
-    ink(cr, WHITE);
-    cairo_paint(cr);
     snprintf(title, sizeof title, "Programming %s", wiring->part->name);
-    ink(cr, INK);
-    write_text(cr, MARGIN, 58, 28, true, LEFT, title);
+    paper_ink(cr, PAPER_INK);
+    paper_text(cr, MARGIN, 58, 28, true, LEFT, title);
     snprintf(title, sizeof title, "%s from above; the dot marks pin 1", wiring->pinout->package);
-    ink(cr, PALE);
-    write_text(cr, MARGIN, 94, 15, false, LEFT, title);
+    paper_ink(cr, PAPER_PALE);
+    paper_text(cr, MARGIN, 94, 15, false, LEFT, title);
     double y = draw_list(cr, wiring) + 36;
     char pins[100];
     wires_pins(wiring, ROLE_RESET, pins, sizeof pins);
@@ -235,54 +205,16 @@ static void draw_all(cairo_t *cr, const struct wiring *wiring)
         y += 100;
     }
     draw_passive(cr, y, ROLE_SUPPLY, ROLE_GROUND, true, "100 nF", "at each supply pin, as near as can be");
-    ink(cr, PALE);
-    write_text(cr, MARGIN, 736, 13.5, false, LEFT, "Connect with the power off, ground first.");
-    write_text(cr, MARGIN, 758, 13.5, false, LEFT, "The board or the programmer feeds the chip, never both.");
+    paper_ink(cr, PAPER_PALE);
+    paper_text(cr, MARGIN, 736, 13.5, false, LEFT, "Connect with the power off, ground first.");
+    paper_text(cr, MARGIN, 758, 13.5, false, LEFT, "The board or the programmer feeds the chip, never both.");
     if (wiring->pinout->shape == CM_PACKAGE_DUAL)
         draw_dual(cr, wiring);
     else
         draw_quad(cr, wiring);
 }
 
-/* --- files -------------------------------------------------------------------------------------------------------- */
-
-static cairo_status_t to_stream(void *stream, const unsigned char *bytes, unsigned count)
-{
-    return fwrite(bytes, 1, count, stream) == count ? CAIRO_STATUS_SUCCESS : CAIRO_STATUS_WRITE_ERROR;
-}
-
-/* Draws on a surface, and lets go of it. The first failure of either is what counts. */
-static cairo_status_t draw_on(cairo_surface_t *surface, const struct wiring *wiring, FILE *png)
-{
-    cairo_t *cr = cairo_create(surface);
-    draw_all(cr, wiring);
-    cairo_status_t status = cairo_status(cr);
-    cairo_destroy(cr);
-    if (png && status == CAIRO_STATUS_SUCCESS)
-        status = cairo_surface_write_to_png_stream(surface, to_stream, png);
-    cairo_surface_finish(surface);
-    if (status == CAIRO_STATUS_SUCCESS)
-        status = cairo_surface_status(surface);
-    cairo_surface_destroy(surface);
-    return status;
-}
-
 enum exit_code wires_draw(struct tool *tool, const struct wiring *wiring, const char *path)
 {
-    const char *dot = strrchr(path, '.');
-    bool png = dot && strcasecmp(dot, ".png") == 0;
-    struct new_file file;
-    if (!png && !(dot && strcasecmp(dot, ".svg") == 0))
-        return tool_fail_as(tool, EXIT_USAGE, "drawings are .svg or .png", path, "name the file so");
-    enum exit_code code = new_file_open(tool, path, &file);
-    if (code)
-        return code;
-    cairo_surface_t *surface = png ? cairo_image_surface_create(CAIRO_FORMAT_RGB24, WIDTH, HEIGHT)
-                                   : cairo_svg_surface_create_for_stream(to_stream, file.stream, WIDTH, HEIGHT);
-    cairo_status_t status = draw_on(surface, wiring, png ? file.stream : NULL);
-    if (status == CAIRO_STATUS_SUCCESS)
-        return new_file_commit(tool, &file);
-    new_file_drop(&file);
-    return tool_fail_as(tool, EXIT_BAD_FILE, "the drawing cannot be written", cairo_status_to_string(status),
-                        "make room on the disk");
+    return paper_draw(tool, path, draw_all, wiring);
 }

@@ -1,17 +1,20 @@
 /*
- * Makes the contents of the tune store: sixty tunes for eight bells, each a method of change ringing that goes on until its room is full.
+ * Makes the contents of the tune store: sixty tunes for eight bells, each a method of change ringing that goes on until its room is full. And of the older melody ROM: eight banks,
+ * a tune each.
  *
  *     demo-tunes first  > store.bin           the store as it hangs in the tower
  *     demo-tunes second > store-2.bin         the same with one tune rewritten: "evening"
+ *     demo-tunes melody > melody.bin          the melody ROM, 512 KiB
+ *     demo-tunes harvest > harvest.bin        a new tune for one of its banks
  *
- * Format, ours: at 0 "LARKSPUR TUNES", a version and a count; then 32 bytes a tune: name (20), offset (4), bytes (4), tempo (4), least significant byte first. A tune is a row of notes
- * of four bytes: pause in hundredths of a second (2), bell, force.
+ * Format of the store, ours: at 0 "LARKSPUR TUNES", a version and a count; then 32 bytes a tune: name (20), offset (4), bytes (4), tempo (4), least significant byte first. A tune is a row of notes
+ * of four bytes: pause in hundredths of a second (2), bell, force. A bank of the melody ROM has "LARKSPUR MELODY" and a name (16 each), and then its notes.
  */
 #include <stdint.h>
 #include <stdio.h>
 #include <string.h>
 
-enum { BELLS = 8, TUNES = 60, ROOM = 65536, TUNE_BYTES = 40960, STORE_BYTES = 4 << 20, ENTRY = 32, CHANGED = 37 };
+enum { BELLS = 8, TUNES = 60, ROOM = 65536, TUNE_BYTES = 40960, STORE_BYTES = 4 << 20, ENTRY = 32, CHANGED = 37, BANKS = 8, MELODY_BYTES = BANKS * ROOM, HEAD = 32 };
 
 static uint8_t store[STORE_BYTES];
 
@@ -37,13 +40,13 @@ static void change_rows(uint8_t *row, unsigned count, unsigned tune)
     }
 }
 
-static void make_tune(uint8_t *tune, unsigned number, unsigned edition)
+static void make_tune(uint8_t *tune, unsigned number, unsigned edition, uint32_t bytes)
 {
     uint8_t row[BELLS];
     uint32_t at = 0;
     for (unsigned i = 0; i < BELLS; i++)
         row[i] = (uint8_t)(i + 1);
-    for (unsigned count = 0; at + 4 * BELLS <= TUNE_BYTES; count++) {
+    for (unsigned count = 0; at + 4 * BELLS <= bytes; count++) {
         for (unsigned i = 0; i < BELLS; i++, at += 4) {
             unsigned pause = (i == 0 ? 40 : 20) + number % 7 + edition;
             tune[at] = (uint8_t)pause;
@@ -55,8 +58,37 @@ static void make_tune(uint8_t *tune, unsigned number, unsigned edition)
     }
 }
 
+/* A bank of the melody ROM. Returns how much of it is used. */
+static uint32_t make_bank(uint8_t *bank, unsigned number, const char *name)
+{
+    uint32_t bytes = 12288 + number * 6144;
+    memset(bank, 0, HEAD);
+    memcpy(bank, "LARKSPUR MELODY", 15);
+    memcpy(bank + 16, name, strlen(name));
+    make_tune(bank + HEAD, 3 * number + 1, 0, bytes);
+    return HEAD + bytes;
+}
+
+static int write_all(uint32_t bytes)
+{
+    return fwrite(store, 1, bytes, stdout) == bytes ? 0 : 1;
+}
+
+static int make_melody(void)
+{
+    static const char *const NAMES[BANKS] = {"the hours", "candlemas", "may morning", "midsummer", "all hallows", "advent", "new year", ""};
+    memset(store, 0xFF, MELODY_BYTES);
+    for (unsigned i = 0; i < BANKS && NAMES[i][0]; i++)
+        make_bank(store + i * ROOM, i, NAMES[i]);
+    return write_all(MELODY_BYTES);
+}
+
 int main(int argc, char **argv)
 {
+    if (argc > 1 && strcmp(argv[1], "melody") == 0)
+        return make_melody();
+    if (argc > 1 && strcmp(argv[1], "harvest") == 0)
+        return write_all(make_bank(store, BANKS, "harvest home"));
     unsigned edition = argc > 1 && strcmp(argv[1], "second") == 0;
     memset(store, 0xFF, sizeof store);
     memcpy(store, "LARKSPUR TUNES\0\1", 16);
@@ -68,7 +100,7 @@ int main(int argc, char **argv)
         put_number(entry + 20, ROOM * (i + 1));
         put_number(entry + 24, TUNE_BYTES);
         put_number(entry + 28, 180 + i);
-        make_tune(store + ROOM * (i + 1), i, i == CHANGED ? edition : 0);
+        make_tune(store + ROOM * (i + 1), i, i == CHANGED ? edition : 0, TUNE_BYTES);
     }
-    return fwrite(store, 1, sizeof store, stdout) == sizeof store ? 0 : 1;
+    return write_all(sizeof store);
 }

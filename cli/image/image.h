@@ -1,0 +1,74 @@
+/* What the acts of the verb image share: files as sources, views of them, amounts in words, and files out. */
+#ifndef CM_CLI_IMAGE_H
+#define CM_CLI_IMAGE_H
+
+#include "../capsule.h"
+#include "../map.h"
+#include "../tool.h"
+
+enum { MOST_INPUTS = 16, CHUNK_BYTES = 1 << 18 };
+
+/* An input: an image file, or a region of a capsule. */
+struct input {
+    struct image_file file;
+    struct capsule_file *capsule; /* NULL: it is none */
+    struct cm_source source;
+    const char *path, *format;
+    uint32_t bytes, first, last;
+    bool has_entry;
+    uint32_t entry;
+};
+enum exit_code input_load(struct tool *tool, const char *path, struct input *input);
+void input_free(struct input *input);
+
+/* A source that shows others in another way. */
+enum view_kind {
+    VIEW_MOVED, /* bytes first to last of the inner one, moved so that `first` is at `to` */
+    VIEW_JOINED, /* several, which do not overlap; the first that has a byte counts */
+    VIEW_FILLED, /* gaps from first to last are `fill` */
+    VIEW_SWAPPED, /* the bytes of each group of `ways` in the opposite order */
+    VIEW_SPLIT,   /* byte `part` of each group of `ways` */
+    VIEW_WOVEN    /* the other way round: a byte of each inner one in turn */
+};
+struct view {
+    enum view_kind kind;
+    struct cm_source inner[MOST_INPUTS];
+    unsigned count;
+    uint32_t first, last, to;
+    uint32_t ways, part;
+    uint8_t fill;
+};
+struct cm_source view_source(struct view *view);
+
+/* The amounts people write: 0x8000, 32768, 64K, 1M. And ranges: A..B, A+SIZE, A.. */
+bool parse_number(const char *text, uint32_t *value);
+bool parse_range(const char *text, uint32_t *first, uint32_t *last);
+
+/* Writes a source into the file that -o names, in the format of its extension. `inputs` are told where one is replaced. */
+enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked, const struct input *inputs, unsigned count);
+
+/* First and last address of a source; false where it is empty. And how many bytes it has. */
+bool source_bounds(const struct cm_source *source, uint32_t *first, uint32_t *last, uint64_t *bytes);
+
+/* The acts. */
+struct image_options {
+    char *range, *find, *at, *bank_size, *with, *map;
+    int bank, rows, nth, ways;
+};
+extern struct image_options image_options;
+enum exit_code image_show(struct tool *tool, const char *const *things);
+enum exit_code image_info(struct tool *tool, const char *const *things);
+enum exit_code image_match(struct tool *tool, const char *const *things);
+enum exit_code image_place(struct tool *tool, const char *const *things);
+enum exit_code image_join(struct tool *tool, const char *const *things);
+enum exit_code image_cut(struct tool *tool, const char *const *things);
+enum exit_code image_fill(struct tool *tool, const char *const *things);
+enum exit_code image_convert(struct tool *tool, const char *const *things);
+enum exit_code image_swap(struct tool *tool, const char *const *things);
+enum exit_code image_split(struct tool *tool, const char *const *things);
+enum exit_code image_weave(struct tool *tool, const char *const *things);
+
+/* A map of a source, drawn where --map says. EXIT_GOOD too where it does not. */
+enum exit_code map_of_source(struct tool *tool, const struct cm_source *source, const char *title);
+
+#endif
