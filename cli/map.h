@@ -35,6 +35,9 @@ void map_add(struct map *map, uint32_t address, const uint8_t *bytes, uint32_t c
 void map_differs(struct map *map, uint32_t address);
 void map_protect(struct map *map, uint32_t first, uint32_t bytes);
 
+/* Begins the map of a region of the chip at hand: its size, its sectors, what of it is protected. */
+enum exit_code map_begin_chip(struct tool *tool, struct map *map, uint8_t region);
+
 /* --bank-size, where it was given: checked. */
 enum exit_code map_banks(struct tool *tool, struct map *map);
 

@@ -2,8 +2,10 @@
  * look: what is connected, and how it stands. Changes nothing.
  */
 #include "guard.h"
+#include "map.h"
 #include "settings.h"
 #include <stdio.h>
+#include <stdlib.h>
 #include <string.h>
 
 static void say_supply(struct tool *tool)
@@ -106,6 +108,47 @@ static enum cm_status look_at_memory(struct tool *tool)
     return say_contents(tool, CM_REGION_MAIN, &NONE);
 }
 
+/* All of the main memory, read once and drawn. */
+static enum exit_code draw_chip(struct tool *tool)
+{
+    enum { CHUNK = 16384 };
+    struct cm_region region;
+    struct map *map = malloc(sizeof *map);
+    uint8_t *chunk = malloc(CHUNK);
+    cm_region(&tool->session, CM_REGION_MAIN, &region);
+    enum exit_code code = map && chunk ? map_begin_chip(tool, map, CM_REGION_MAIN)
+                                       : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+    enum cm_status status = CM_OK;
+    for (uint32_t at = 0, part; !code && !status && at < region.bytes; at += part) {
+        part = region.bytes - at < CHUNK ? region.bytes - at : (uint32_t)CHUNK;
+        status = cm_read(&tool->session, CM_REGION_MAIN, at, chunk, part);
+        if (!status)
+            map_add(map, at, chunk, part, region.erased);
+        struct cm_progress progress = {CM_STEP_READ, region.name, at + part, region.bytes};
+        if (!status && !tool_progress(tool, &progress))
+            status = CM_STOPPED;
+    }
+    tool_progress_end(tool);
+    if (!code && status)
+        code = tool_fail(tool, status);
+    if (!code) {
+        snprintf(map->what, sizeof map->what, "%u bytes, as the chip holds them", (unsigned)region.bytes);
+        code = map_draw(tool, map);
+    }
+    free(chunk);
+    free(map);
+    return code;
+}
+
+/* The last line, with the map before it where one is asked for. */
+static enum exit_code end_look(struct tool *tool, bool readable)
+{
+    enum exit_code code = map_path && readable ? draw_chip(tool) : EXIT_GOOD;
+    if (!code)
+        say_last(tool, "%s answers; nothing was changed", chip_name(tool));
+    return code;
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (things[0])
@@ -121,8 +164,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         status = look_at_memory(tool);
         if (status)
             return tool_fail(tool, status);
-        say_last(tool, "%s answers; nothing was changed", chip_name(tool));
-        return EXIT_GOOD;
+        return end_look(tool, true);
     }
     if (!status)
         status = cm_protection(&tool->session, &protection);
@@ -136,9 +178,10 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         status = say_boot(tool);
     if (status)
         return tool_fail(tool, status);
-    say_last(tool, "%s answers; nothing was changed", chip_name(tool));
-    return EXIT_GOOD;
+    return end_look(tool, !protection.bars_reading);
 }
+
+static const struct poptOption options[] = {MAP_OPTIONS, {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the map's file may be there already", NULL}, POPT_TABLEEND};
 
 const struct verb verb_look = {
     .name = "look",
@@ -146,5 +189,6 @@ const struct verb verb_look = {
     .summary = "what is connected, and how it stands: id, supply, fuses, lock, what is blank",
     .example = "coldmint look --via sim:node.yaml",
     .mistake = "looking at a board that is switched off: half fed through its signal lines, it answers nonsense",
+    .options = options,
     .run = run,
 };

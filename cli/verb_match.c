@@ -2,6 +2,7 @@
  * match: compare the chip with a file, and show where they differ.
  */
 #include "capsule.h"
+#include "map.h"
 #include "settings.h"
 #include <stdio.h>
 #include <stdlib.h>
@@ -17,6 +18,7 @@ struct rows {
     bool differs[ROW];
     unsigned shown, hidden;
     json_t *list;
+    struct map *map; /* NULL: none is wanted */
 };
 
 static bool byte_in_file(const struct cm_source *source, uint32_t address, uint8_t *byte)
@@ -70,6 +72,8 @@ static bool on_difference(void *context, uint32_t address, uint8_t wanted, uint8
         flush_row(rows);
         rows->at = row;
     }
+    if (rows->map)
+        map_differs(rows->map, address);
     rows->found[address % ROW] = found;
     rows->differs[address % ROW] = true;
     if (json_array_size(rows->list) < 100)
@@ -84,9 +88,9 @@ static bool on_progress(void *context, const struct cm_progress *progress)
 }
 
 /* Compares one region; the differences are shown, the failure is left in the session. */
-static enum cm_status compare_source(struct tool *tool, const struct cm_source *source, int region, struct cm_report *report)
+static enum cm_status compare_source(struct tool *tool, const struct cm_source *source, int region, struct map *map, struct cm_report *report)
 {
-    struct rows rows = {.tool = tool, .source = source, .at = UINT32_MAX, .list = json_object_get(tool->answer, "differences")};
+    struct rows rows = {.map = map, .tool = tool, .source = source, .at = UINT32_MAX, .list = json_object_get(tool->answer, "differences")};
     struct cm_want want = {(uint8_t)region, *source};
     enum cm_status status = cm_compare(&tool->session, &want, on_difference, on_progress, &rows, report);
     tool_progress_end(tool);
@@ -109,11 +113,36 @@ static enum exit_code tell_difference(struct tool *tool, enum cm_status status, 
     return code;
 }
 
+/* What the file has, as used and blank. */
+static void add_file(struct map *map, const struct cm_source *source)
+{
+    uint8_t chunk[4096];
+    uint32_t start, count;
+    for (uint32_t at = 0; source->extent(source->context, at, &start, &count) && count; at = start + count) {
+        for (uint32_t done = 0, part; done < count; done += part) {
+            part = count - done < sizeof chunk ? count - done : (uint32_t)sizeof chunk;
+            if (source->read(source->context, start + done, chunk, part) == CM_OK)
+                map_add(map, start + done, chunk, part, 0xFF);
+        }
+    }
+}
+
 static enum exit_code compare(struct tool *tool, struct image_file *file, int region)
 {
     struct cm_report report;
     char took[SHORT_TEXT];
-    enum cm_status status = compare_source(tool, &file->source, region, &report);
+    struct map *map = map_path ? malloc(sizeof *map) : NULL;
+    enum exit_code code = map ? map_begin_chip(tool, map, (uint8_t)region) : EXIT_GOOD;
+    if (!code && map)
+        add_file(map, &file->source);
+    enum cm_status status = code ? CM_STOPPED : compare_source(tool, &file->source, region, map, &report);
+    if (!code && map && (status == CM_OK || status == CM_DIFFERS)) {
+        snprintf(map->what, sizeof map->what, "compared with %.100s: %u of %u bytes differ", file->path, (unsigned)report.differences, (unsigned)report.bytes);
+        code = map_draw(tool, map);
+    }
+    free(map);
+    if (code)
+        return code;
     set_json(tool, "report", json_report(&report));
     if (status)
         return tell_difference(tool, status, NULL, &report);
@@ -145,7 +174,7 @@ static enum exit_code compare_capsule(struct tool *tool, struct capsule_file *fi
         struct cm_source source = cm_capsule_source(&file->capsule, i, &file->places[i]);
         struct cm_region region;
         struct cm_report report;
-        enum cm_status status = compare_source(tool, &source, index, &report);
+        enum cm_status status = compare_source(tool, &source, index, NULL, &report);
         cm_region(&tool->session, (uint8_t)index, &region);
         bool is_chips_own = status == CM_DIFFERS && !(region.traits & CM_REGION_WRITABLE);
         bytes += report.bytes;
@@ -213,7 +242,10 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory to compare; flash if not given", "REGION"}, POPT_TABLEEND};
+    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory to compare; flash if not given", "REGION"},
+    MAP_OPTIONS,
+    {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the map's file may be there already", NULL},
+    POPT_TABLEEND};
 
 const struct verb verb_match = {
     .name = "match",
