@@ -5,7 +5,7 @@
 #include "capsule.h"
 #include "tool.h"
 
-enum { MOST_FILES = 8, MOST_WANTS = MOST_FILES + 1 };
+enum { MOST_FILES = 8, MOST_WANTS = MOST_FILES + 2 };
 
 struct job {
     struct tool *tool;
@@ -20,6 +20,7 @@ struct job {
     uint32_t board_hz;
     struct cm_boot boot;
     struct cm_memory kept_boot;
+    struct cm_memory marker; /* what tells the board */
     char carried_path[4096], lock_path[4096];
     unsigned carried_files; /* of a memory: rests of sectors */
     enum exit_code code;    /* why the plan was not agreed to */

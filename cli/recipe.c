@@ -103,6 +103,7 @@ static const struct key {
     {"recipe", TEXT, true, offsetof(struct recipe, title), 0},
     {"chip", TEXT, true, offsetof(struct recipe, chip), 0},
     {"board", TEXT, false, offsetof(struct recipe, board), 0},
+    {"marker", TEXT, false, offsetof(struct recipe, marker), 0},
     {"version", TEXT, false, offsetof(struct recipe, version), 0},
     {"supply", TEXT, false, offsetof(struct recipe, supply), 0},
     {"board-clock", TEXT, false, offsetof(struct recipe, board_clock), 0},
@@ -226,12 +227,30 @@ static enum exit_code check_choices(struct tool *tool, const struct recipe *reci
     return recipe_choose(tool, recipe, bytes);
 }
 
+/* "eeprom 0x1F0 NODE-C": a memory, a place, a text. */
+static bool parse_marker(struct recipe *recipe)
+{
+    unsigned long at;
+    int begin = 0;
+    const char *text = recipe->marker.text;
+    if (sscanf(text, "%11s %li %n", recipe->marker_region, (long *)&at, &begin) < 2 || begin == 0)
+        return false;
+    size_t length = strlen(text + begin);
+    recipe->marker_at = (uint32_t)at;
+    if (length == 0 || length > MARKER_BYTES || at > UINT32_MAX - MARKER_BYTES)
+        return false;
+    memcpy(recipe->marker_text, text + begin, length + 1);
+    return strcmp(recipe->marker_region, "flash") == 0 || strcmp(recipe->marker_region, "eeprom") == 0;
+}
+
 static enum exit_code check(struct tool *tool, struct recipe *recipe)
 {
     recipe->part = tool_part(recipe->chip.text);
     if (!recipe->part)
         return fail_text(tool, recipe, &recipe->chip, "chip", "no such chip is known",
                          "'coldmint chips' lists them; write the whole name");
+    if (recipe->marker.text && !parse_marker(recipe))
+        return fail_text(tool, recipe, &recipe->marker, "marker", "is not a memory, a place and a text", "for example  marker: eeprom 0x1F0 NODE-C");
     if (recipe->supply.text && !parse_supply(recipe->supply.text, &recipe->supply_from_mv, &recipe->supply_to_mv))
         return fail_text(tool, recipe, &recipe->supply, "supply", "this is no supply", "for example 5V, or 4.5V to 5.5V");
     recipe->board_hz = recipe->board_clock.text ? parse_clock(recipe->board_clock.text) : 0;
@@ -291,7 +310,7 @@ static void free_texts(struct recipe_text *texts, uint8_t count)
 void recipe_free(struct recipe *recipe)
 {
     struct recipe_text *const singles[] = {&recipe->title,  &recipe->chip,        &recipe->board, &recipe->version,
-                                           &recipe->supply, &recipe->board_clock, &recipe->enter};
+                                           &recipe->supply, &recipe->board_clock, &recipe->enter, &recipe->marker};
     for (size_t i = 0; i < sizeof singles / sizeof singles[0]; i++)
         free(singles[i]->text);
     for (uint8_t i = 0; i < recipe->choice_count; i++) {

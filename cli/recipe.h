@@ -4,7 +4,7 @@
 
 #include "tool.h"
 
-enum { MOST_CHOICES = 40, MOST_RECIPE_FILES = 6 };
+enum { MOST_CHOICES = 40, MOST_RECIPE_FILES = 6, MARKER_BYTES = 32 };
 
 /* A text of the recipe, and where it stands. */
 struct recipe_text {
@@ -19,13 +19,16 @@ struct recipe_choice {
 
 struct recipe {
     const char *path;
-    struct recipe_text title, chip, board, version, supply, board_clock, enter;
+    struct recipe_text title, chip, board, version, supply, board_clock, enter, marker;
     struct recipe_choice choices[MOST_CHOICES]; /* of settings and lock */
     struct recipe_text flash[MOST_RECIPE_FILES], eeprom[MOST_RECIPE_FILES], allow[MOST_RECIPE_FILES];
     uint8_t choice_count, lock_from, flash_count, eeprom_count, allow_count;
     const struct cm_part *part;
     uint16_t supply_from_mv, supply_to_mv; /* 0: any that the part allows */
     uint32_t board_hz;
+    /* the marker's parts: how a board says which it is */
+    char marker_region[12], marker_text[MARKER_BYTES + 1];
+    uint32_t marker_at;
 };
 
 /* Reads and checks a recipe, as far as that goes without a chip. EXIT_GOOD, or the failure is told with line, key and choices. */

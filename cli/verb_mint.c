@@ -1,6 +1,7 @@
 /*
  * mint: brings one chip to the state that a recipe tells: settings, loader and application, EEPROM, lock bits.
  */
+#include "catalogue.h"
 #include "job.h"
 #include "recipe.h"
 #include "settings.h"
@@ -101,6 +102,20 @@ static enum exit_code join(struct job *job, const struct recipe *recipe)
 
 /* --- the wanted state --------------------------------------------------------------------------------------------- */
 
+/* The board's marker is part of what the chip shall hold. */
+static enum exit_code want_marker(struct job *job, const struct recipe *recipe)
+{
+    if (!recipe->marker.text)
+        return EXIT_GOOD;
+    int region = cm_region_by_name(&job->tool->session, recipe->marker_region);
+    if (region < 0)
+        return tool_fail_as(job->tool, EXIT_BAD_FILE, "the marker is in a memory that this chip does not have", recipe->marker_region, "marker: eeprom 0x1F0 TEXT");
+    job->marker = (struct cm_memory){(const uint8_t *)recipe->marker_text, (uint32_t)strlen(recipe->marker_text), recipe->marker_at};
+    job->want_names[job->want_count] = "the marker";
+    job->wants[job->want_count++] = (struct cm_want){(uint8_t)region, cm_memory_source(&job->marker)};
+    return EXIT_GOOD;
+}
+
 static enum exit_code load(struct job *job, const struct recipe *recipe, char (*paths)[4096])
 {
     json_t *list = json_array();
@@ -118,6 +133,8 @@ static enum exit_code load(struct job *job, const struct recipe *recipe, char (*
         recipe_file(recipe, &recipe->eeprom[i], *paths, sizeof *paths);
         code = job_add_file(job, *paths, CM_REGION_DATA, list);
     }
+    if (!code)
+        code = want_marker(job, recipe);
     return code ? code : job_check_overlap(job);
 }
 
@@ -197,6 +214,15 @@ static void say_recipe(struct tool *tool, const struct recipe *recipe)
     set_json(tool, "recipe", object ? object : json_null()); // json_pack refuses texts that are not UTF-8
 }
 
+/* The chip; or, where the catalogue has found it already, the same by the recipe's own name for it. */
+static enum exit_code begin(struct tool *tool)
+{
+    if (!tool->open)
+        return tool_begin(tool);
+    enum cm_status status = cm_identify(&tool->session, tool->chip);
+    return status ? tool_fail(tool, status) : EXIT_GOOD;
+}
+
 static enum exit_code mint(struct job *job, const struct recipe *recipe)
 {
     static char paths[2 * MOST_RECIPE_FILES][4096];
@@ -205,7 +231,9 @@ static enum exit_code mint(struct job *job, const struct recipe *recipe)
     tool->board_hz = recipe->board_hz;
     enum exit_code code = assert_chip(tool, recipe);
     if (!code)
-        code = tool_begin(tool);
+        code = begin(tool);
+    if (!code)
+        code = catalogue_check_marker(tool, recipe);
     if (!code)
         code = settings_check_allowed(tool, recipe->part);
     if (!code)
@@ -227,17 +255,16 @@ static enum exit_code mint(struct job *job, const struct recipe *recipe)
     return EXIT_GOOD;
 }
 
-static enum exit_code run(struct tool *tool, const char *const *things)
+static char *from_folder;
+
+static enum exit_code mint_recipe(struct tool *tool, const char *path)
 {
-    if (!things[0] || things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "mint takes one recipe", things[0] ? things[1] : "none is named",
-                            "coldmint mint RECIPE.yaml");
     struct job *job = calloc(1, sizeof *job);
     struct recipe *recipe = calloc(1, sizeof *recipe);
     enum exit_code code = EXIT_BAD_FILE;
     if (job && recipe) {
         job->tool = tool;
-        code = recipe_load(tool, things[0], recipe);
+        code = recipe_load(tool, path, recipe);
         if (!code)
             code = mint(job, recipe);
         job_free(job);
@@ -248,7 +275,27 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     return code;
 }
 
+static enum exit_code run(struct tool *tool, const char *const *things)
+{
+    char chosen[4096];
+    if (from_folder) {
+        if (things[0] && things[1])
+            return tool_fail_as(tool, EXIT_USAGE, "one title at a time", things[1], "coldmint mint --from FOLDER \"strike node\"");
+        enum exit_code found = catalogue_choose(tool, from_folder, things[0], chosen);
+        if (found || !chosen[0])
+            return found;
+        return mint_recipe(tool, chosen);
+    }
+    if (!things[0] || things[1])
+        return tool_fail_as(tool, EXIT_USAGE, "mint takes one recipe", things[0] ? things[1] : "none is named",
+                            "coldmint mint RECIPE.yaml");
+    return mint_recipe(tool, things[0]);
+}
+
 static const struct poptOption options[] = {
+    {"from", 0, POPT_ARG_STRING, &from_folder, 0, "a folder of recipes and capsules: lists what fits the chip, newest first; with a TITLE, mints that", "FOLDER"},
+    {"board", 0, POPT_ARG_STRING, &catalogue_board, 0, "with --from: which board this is, where no marker on the chip tells", "NAME"},
+    {"version", 0, POPT_ARG_STRING, &catalogue_version, 0, "with --from: this version instead of the newest", "VERSION"},
     {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "show the steps and how long they take, and do nothing", NULL},
     {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased", NULL},
     {"keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0, "carry a boot loader in use over a chip erase", NULL},
@@ -261,7 +308,7 @@ static const struct poptOption options[] = {
 
 const struct verb verb_mint = {
     .name = "mint",
-    .things = "[options] RECIPE",
+    .things = "[options] RECIPE | --from FOLDER [TITLE]",
     .summary = "make a unit after a recipe: settings, loader, firmware, eeprom and lock bits in one go",
     .example = "coldmint mint --via sim:node.yaml recipes/strike-node.yaml",
     .mistake = "a recipe for a crystal, and a board without one: 'board-clock' says that there is one",
