@@ -63,38 +63,17 @@ struct cm_port board_port = {
     .now_us = now_us,
 };
 
+static struct cm_nor_found by_its_own_tables;
+const struct cm_kit board_kit = {.family = &cm_nor,
+                                 .parts = cm_nor_all_parts,
+                                 .part_count = CM_NOR_PART_COUNT,
+                                 .found = &by_its_own_tables.row.part,
+                                 .describe = cm_nor_by_sfdp};
+
 void board_begin(void)
 {
     SPI_CONFIG |= ENABLE_WRITES;
     TIMER_RELOAD = UINT32_MAX;
     TIMER_COUNT = UINT32_MAX;
     TIMER_CONTROL = TIMER_1_MHZ;
-}
-
-/* --- console and exit by semihosting --------------------------------------------------------------------------------- */
-
-static int call_host(int number, const void *argument)
-{
-    register int r0 __asm__("r0") = number;
-    register const void *r1 __asm__("r1") = argument;
-    __asm__ volatile("svc 0x123456" : "+r"(r0) : "r"(r1) : "memory", "lr");
-    return r0;
-}
-
-void board_say(const char *text)
-{
-    call_host(0x04, text);
-}
-
-void board_exit(int code)
-{
-    const uint32_t block[2] = {0x20026, (uint32_t)code};
-    for (;;)
-        call_host(0x20, block);
-}
-
-/* Where the board begins: a stack, and the program. */
-__attribute__((naked, section(".start"))) void _start(void)
-{
-    __asm__ volatile("mov sp, #0x84000000\n bl main\n bl board_exit");
 }

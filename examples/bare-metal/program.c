@@ -1,5 +1,5 @@
 /*
- * The whole job on an SPI memory, without an operating system: who is there, keep what it holds, protect it, see that a write is refused, write it all the same with the protection
+ * The whole job on a memory, without an operating system: who is there, keep what it holds, protect it, see that a write is refused, write it all the same with the protection
  * put back, change a little, blank it, and restore what was there.
  *
  * Prints a line a step; the exit code is the number of steps that went wrong.
@@ -8,16 +8,13 @@
 #include <coldmint/coldmint.h>
 #include <string.h>
 
-enum { WINDOW = 96 * 1024, TUNE = 5000 }; // at the end of the chip, so that large ones show all their address bits
+#ifndef WINDOW_KIB
+#define WINDOW_KIB 96
+#endif
+enum { WINDOW = WINDOW_KIB * 1024, TUNE = 5000 }; // at the end of the chip, so that large ones show all their address bits
 
 static uint8_t workspace[1 << 20];
 static uint8_t kept[WINDOW], wanted[WINDOW], found[WINDOW];
-static struct cm_nor_found by_its_own_tables;
-static const struct cm_kit KIT = {.family = &cm_nor,
-                                  .parts = cm_nor_all_parts,
-                                  .part_count = CM_NOR_PART_COUNT,
-                                  .found = &by_its_own_tables.row.part,
-                                  .describe = cm_nor_by_sfdp};
 static struct cm_session session;
 static uint32_t first, bytes;
 static int failures;
@@ -61,7 +58,7 @@ static void fill(uint8_t *target, uint32_t count, uint32_t seed)
 
 static enum cm_status put(struct cm_source source, bool unprotect)
 {
-    struct cm_want want = {CM_NOR_FLASH, source};
+    struct cm_want want = {CM_REGION_MAIN, source};
     struct cm_put job = {.wants = &want, .want_count = 1, .unprotect = unprotect};
     struct cm_report report;
     return cm_put(&session, &job, &report);
@@ -76,7 +73,7 @@ static enum cm_status put_bytes(uint8_t *contents, uint32_t at, uint32_t count, 
 /* Read by another way than the engine's, and compared here. */
 static enum cm_status holds(const uint8_t *contents)
 {
-    enum cm_status status = cm_read(&session, CM_NOR_FLASH, first, found, bytes);
+    enum cm_status status = cm_read(&session, CM_REGION_MAIN, first, found, bytes);
     return status ? status : memcmp(found, contents, bytes) == 0 ? CM_OK : CM_DIFFERS;
 }
 
@@ -86,8 +83,10 @@ static void try_protection(void)
     struct cm_guard before, guarded, now;
     step("registers are read", cm_guard_look(&session, &before), CM_OK);
     guarded = before;
-    cm_nor_guard_choose(session.part, &guarded, 0, first + bytes);
-    bool set = !guarded.by_sector && guarded.bytes && cm_guard_restore(&session, &guarded) == CM_OK;
+    bool is_spi = session.family == &cm_nor;
+    if (is_spi)
+        cm_nor_guard_choose(session.part, &guarded, 0, first + bytes);
+    bool set = is_spi && !guarded.by_sector && guarded.bytes && cm_guard_restore(&session, &guarded) == CM_OK;
     board_say(set ? "  good   protected\n" : "  note   this chip takes no protection\n");
     if (set)
         step("a write is refused", put_bytes(wanted, first, bytes, false), CM_PROTECTED);
@@ -104,11 +103,11 @@ static void try_protection(void)
 static void work(void)
 {
     struct cm_region region;
-    cm_region(&session, CM_NOR_FLASH, &region);
+    cm_region(&session, CM_REGION_MAIN, &region);
     bytes = region.bytes < WINDOW ? region.bytes : WINDOW;
     first = region.bytes - bytes;
     struct cm_blank_area blank = {first, bytes, region.erased};
-    step("kept", cm_read_twice(&session, CM_NOR_FLASH, first, kept, bytes), CM_OK);
+    step("kept", cm_read_twice(&session, CM_REGION_MAIN, first, kept, bytes), CM_OK);
     fill(wanted, bytes, 1);
     try_protection();
     fill(wanted + bytes / 3, TUNE, 2);
@@ -124,7 +123,7 @@ static void work(void)
 int main(void)
 {
     board_begin();
-    enum cm_status status = cm_open(&session, &board_port, &KIT, 1, workspace, sizeof workspace);
+    enum cm_status status = cm_open(&session, &board_port, &board_kit, 1, workspace, sizeof workspace);
     if (!status)
         status = cm_identify(&session, NULL);
     if (step("identified", status, CM_OK)) {

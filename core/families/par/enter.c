@@ -4,7 +4,7 @@
  *     5555 <- AA, 2AAA <- 55, 5555 <- 90      id mode: address 0 reads the maker, address 1 the device
  *     5555 <- AA, 2AAA <- 55, 5555 <- F0      and back to the array
  *
- * A chip is taken to be there where the id mode reads something else than the array, and a maker's code has its odd parity. Parts that decode eleven address lines for commands take these addresses for
+ * A chip is taken to be there where the id mode reads something else than the array, twice alike. Parts that decode eleven address lines for commands take these addresses for
  * 555 and 2AA. Older page flash wants 10 ms for the change of mode, so much is given until the part is known.
  *
  * The id is asked for by writing: cm_identify in par.h says what that may do to an EEPROM.
@@ -90,13 +90,6 @@ bool cm_par_is_there(struct cm_session *session)
     return there;
 }
 
-static bool has_odd_parity(uint8_t byte)
-{
-    byte ^= byte >> 4;
-    byte ^= byte >> 2;
-    return (byte ^ byte >> 1) & 1;
-}
-
 /* Reads the first two units in id mode and out of it. On a bus of 16 bits the id is maker, device low, device high. */
 static enum cm_status ask(struct cm_session *session)
 {
@@ -115,7 +108,7 @@ static enum cm_status ask(struct cm_session *session)
     session->id[2] = unit == 2 ? shown[3] : 0;
     memcpy(session->failure.answer, shown, 2);
     memcpy(session->failure.answer + 2, array, 2);
-    bool answers = memcmp(shown, array, 2u * unit) != 0 && shown[0] != MAKER_MISSING && has_odd_parity(shown[0]);
+    bool answers = memcmp(shown, array, 2u * unit) != 0 && shown[0] != MAKER_MISSING && shown[0] != 0;
     return answers ? CM_OK : CM_NO_CHIP;
 }
 

@@ -1,0 +1,79 @@
+/*
+ * A bare-metal port: a parallel flash that is mapped into the processor's memory. All that the library asks of this hardware is in this file.
+ *
+ * Two boards, by what the compiler is told: with FLASH_BITS of 16 a cycle carries a half word, with 8 a byte. The processor's bus makes the cycles, with CE, OE and WE as they should be: those lines are named since the
+ * family asks for them, and there is nothing to be done to them.
+ */
+#include "board.h"
+#include <coldmint/coldmint.h>
+
+#if FLASH_BITS == 16
+static volatile uint16_t *const FLASH = (volatile uint16_t *)0xFE000000u;
+#else
+static volatile uint8_t *const FLASH = (volatile uint8_t *)0xE2000000u;
+#endif
+enum { CONTROL = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE), ADDRESS_LINES = 26 };
+
+static enum cm_status set_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+{
+    (void)port, (void)level;
+    return line < CM_LINE_COUNT && (CONTROL & CM_LINE_BIT(line)) ? CM_OK : CM_PORT_LACKS;
+}
+
+static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+{
+    (void)port;
+    if (pulse_us)
+        return CM_PORT_LACKS; // the processor makes its own pulses
+#if FLASH_BITS == 16
+    FLASH[address] = data;
+#else
+    FLASH[address] = (uint8_t)data;
+#endif
+    return CM_OK;
+}
+
+static enum cm_status bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    (void)port;
+    for (uint32_t i = 0; i < count; i++) {
+        uint16_t data = FLASH[address + i];
+        *bytes++ = (uint8_t)data;
+        if (FLASH_BITS == 16)
+            *bytes++ = (uint8_t)(data >> 8);
+    }
+    return CM_OK;
+}
+
+static uint32_t now_us(struct cm_port *port)
+{
+    (void)port;
+    return board_host_us();
+}
+
+static void wait_us(struct cm_port *port, uint32_t us)
+{
+    uint32_t start = now_us(port);
+    while (us && now_us(port) - start < us)
+        continue;
+}
+
+struct cm_port board_port = {
+    .traits = {.lines = CONTROL, .data_lines = FLASH_BITS, .address_lines = ADDRESS_LINES},
+    .line = set_line,
+    .bus_write = bus_write,
+    .bus_read = bus_read,
+    .wait_us = wait_us,
+    .now_us = now_us,
+};
+
+static struct cm_par_found by_its_own_table;
+const struct cm_kit board_kit = {.family = &cm_par,
+                                 .parts = cm_par_all_parts,
+                                 .part_count = CM_PAR_PART_COUNT,
+                                 .found = &by_its_own_table.row.part,
+                                 .describe = cm_par_by_cfi};
+
+void board_begin(void)
+{
+}
