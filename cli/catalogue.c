@@ -41,7 +41,8 @@ static bool read_marker(struct tool *tool, const struct recipe *recipe, char *te
     int region = cm_region_by_name(&tool->session, recipe->marker_region);
     bool blank = true;
     text[0] = '\0';
-    if (region < 0 || length >= room || cm_read(&tool->session, (uint8_t)region, recipe->marker_at, (uint8_t *)text, (uint32_t)length) != CM_OK)
+    if (region < 0 || length >= room ||
+        cm_read(&tool->session, (uint8_t)region, recipe->marker_at, (uint8_t *)text, (uint32_t)length) != CM_OK)
         return false;
     text[length] = '\0';
     for (size_t i = 0; i < length; i++) {
@@ -57,10 +58,12 @@ enum exit_code catalogue_check_marker(struct tool *tool, const struct recipe *re
     char text[MARKER_BYTES + 1], evidence[300];
     if (!recipe->marker.text || !read_marker(tool, recipe, text, sizeof text) || strcmp(text, recipe->marker_text) == 0)
         return EXIT_GOOD;
-    snprintf(evidence, sizeof evidence, "%s at 0x%X reads \"%s\"; line %u of the recipe wants \"%s\"%s%s", recipe->marker_region, (unsigned)recipe->marker_at, text, recipe->marker.line,
-             recipe->marker_text, recipe->board.text ? ", board " : "", recipe->board.text ? recipe->board.text : "");
+    snprintf(evidence, sizeof evidence, "%s at 0x%X reads \"%s\"; line %u of the recipe wants \"%s\"%s%s", recipe->marker_region,
+             (unsigned)recipe->marker_at, text, recipe->marker.line, recipe->marker_text, recipe->board.text ? ", board " : "",
+             recipe->board.text ? recipe->board.text : "");
     return tool_fail_as(tool, EXIT_WRONG_CHIP, "this is another board than the recipe is for", evidence,
-                        "nothing was changed; 'mint --from FOLDER' lists what is for this board. If the marker is wrong, write it anew with 'put --region'");
+                        "nothing was changed; 'mint --from FOLDER' lists what is for this board. If the marker is wrong, write it "
+                        "anew with 'put --region'");
 }
 
 /* --- reading the folder ---------------------------------------------------------------------------------------------------- */
@@ -119,7 +122,8 @@ static enum exit_code read_folder(struct catalogue *catalogue, const char *folde
 {
     DIR *list = opendir(folder);
     if (!list)
-        return tool_fail_as(catalogue->tool, EXIT_BAD_FILE, "this is no folder that can be read", folder, "--from FOLDER: with recipes (.yaml) and capsules (.mint)");
+        return tool_fail_as(catalogue->tool, EXIT_BAD_FILE, "this is no folder that can be read", folder,
+                            "--from FOLDER: with recipes (.yaml) and capsules (.mint)");
     for (struct dirent *item; (item = readdir(list)) != NULL && catalogue->count < MOST_ENTRIES;) {
         struct entry *entry = &catalogue->entries[catalogue->count];
         memset(entry, 0, sizeof *entry);
@@ -197,7 +201,8 @@ static void learn_board(struct catalogue *catalogue)
     for (unsigned i = 0; i < catalogue->count; i++) {
         struct entry *entry = &catalogue->entries[i];
         entry->fits = is_chip(catalogue->tool, entry->chip);
-        if (!entry->fits || !entry->recipe || !entry->recipe->marker.text || !read_marker(catalogue->tool, entry->recipe, text, sizeof text))
+        if (!entry->fits || !entry->recipe || !entry->recipe->marker.text ||
+            !read_marker(catalogue->tool, entry->recipe, text, sizeof text))
             continue;
         marked = true;
         entry->this_board = strcmp(text, entry->recipe->marker_text) == 0;
@@ -229,15 +234,18 @@ static void list(struct catalogue *catalogue)
             continue;
         if (board_of(entry)[0])
             snprintf(board, sizeof board, "board %.40s", board_of(entry));
-        say(tool, shown++ ? "" : "fits", "%-20s %-10s %-12s %s%s%s", entry->title, board, entry->version, colour("\033[2m"), entry->path, colour("\033[0m"));
+        say(tool, shown++ ? "" : "fits", "%-20s %-10s %-12s %s%s%s", entry->title, board, entry->version, colour("\033[2m"),
+            entry->path, colour("\033[0m"));
         if (entry->other_board)
             say(tool, "", "%-20s %s", "", "for another board than this one: refused");
-        json_array_append_new(rows, json_pack("{s:s, s:s, s:s, s:s, s:b, s:b}", "title", entry->title, "board", board_of(entry), "version", entry->version, "file", entry->path, "other_board",
-                                              entry->other_board, "capsule", entry->recipe == NULL));
+        json_array_append_new(rows, json_pack("{s:s, s:s, s:s, s:s, s:b, s:b}", "title", entry->title, "board", board_of(entry),
+                                              "version", entry->version, "file", entry->path, "other_board", entry->other_board,
+                                              "capsule", entry->recipe == NULL));
     }
     set_json(tool, "catalogue", rows);
     if (shown)
-        say_last(tool, "%u of %u fit this chip; nothing was changed. To mint the newest: coldmint mint --from FOLDER TITLE", shown, catalogue->count);
+        say_last(tool, "%u of %u fit this chip; nothing was changed. To mint the newest: coldmint mint --from FOLDER TITLE", shown,
+                 catalogue->count);
     else
         say_last(tool, "none of %u fits this chip; nothing was changed", catalogue->count);
 }
@@ -247,7 +255,8 @@ static void list(struct catalogue *catalogue)
 static bool is_meant(const struct catalogue *catalogue, const struct entry *entry, const char *name)
 {
     const char *board = catalogue_board ? catalogue_board : catalogue->board[0] ? catalogue->board : NULL;
-    return entry->fits && entry->recipe && strcasecmp(entry->title, name) == 0 && (!catalogue_version || strcmp(catalogue_version, entry->version) == 0) &&
+    return entry->fits && entry->recipe && strcasecmp(entry->title, name) == 0 &&
+           (!catalogue_version || strcmp(catalogue_version, entry->version) == 0) &&
            (!board || !board_of(entry)[0] || strcmp(board, board_of(entry)) == 0);
 }
 
@@ -259,17 +268,20 @@ static enum exit_code choose(struct catalogue *catalogue, const char *name, char
     for (unsigned i = 0; i < catalogue->count; i++) {
         const struct entry *entry = &catalogue->entries[i];
         if (strcasecmp(entry->title, name) == 0 && entry->recipe)
-            snprintf(evidence + strlen(evidence), sizeof evidence - strlen(evidence), "%s%s for %s%s%s", evidence[0] ? "; " : "", entry->version, board_of(entry)[0] ? "board " : "",
-                     board_of(entry)[0] ? board_of(entry) : entry->chip, entry->fits ? "" : " (another chip)");
+            snprintf(evidence + strlen(evidence), sizeof evidence - strlen(evidence), "%s%s for %s%s%s", evidence[0] ? "; " : "",
+                     entry->version, board_of(entry)[0] ? "board " : "", board_of(entry)[0] ? board_of(entry) : entry->chip,
+                     entry->fits ? "" : " (another chip)");
         if (!is_meant(catalogue, entry, name))
             continue;
         if (chosen && strcmp(board_of(chosen), board_of(entry)) != 0)
-            return tool_fail_as(tool, EXIT_REFUSED, "which board is this?", evidence, "the chip has no marker that tells: --board NAME says it");
+            return tool_fail_as(tool, EXIT_REFUSED, "which board is this?", evidence,
+                                "the chip has no marker that tells: --board NAME says it");
         if (!chosen) // newest first
             chosen = entry;
     }
     if (!chosen)
-        return tool_fail_as(tool, evidence[0] && catalogue->board[0] ? EXIT_WRONG_CHIP : EXIT_USAGE, evidence[0] ? "there is no such recipe for this chip and board" : "no recipe has this title",
+        return tool_fail_as(tool, evidence[0] && catalogue->board[0] ? EXIT_WRONG_CHIP : EXIT_USAGE,
+                            evidence[0] ? "there is no such recipe for this chip and board" : "no recipe has this title",
                             evidence[0] ? evidence : name, "'coldmint mint --from FOLDER' lists what fits");
     snprintf(path, PATH_BYTES, "%s", chosen->path);
     return EXIT_GOOD;
@@ -289,7 +301,9 @@ enum exit_code catalogue_choose(struct tool *tool, const char *folder, const cha
 {
     struct catalogue catalogue = {.tool = tool, .entries = calloc(MOST_ENTRIES + 1, sizeof(struct entry))};
     path[0] = '\0';
-    enum exit_code code = catalogue.entries ? read_folder(&catalogue, folder) : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+    enum exit_code code = catalogue.entries
+                              ? read_folder(&catalogue, folder)
+                              : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
     if (!code)
         code = tool_begin(tool);
     if (!code) {

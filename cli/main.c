@@ -9,8 +9,8 @@
 #include <string.h>
 #include <unistd.h>
 
-static const struct verb *const VERBS[] = {&verb_wires, &verb_look, &verb_keep, &verb_put,  &verb_match, &verb_blank,
-                                           &verb_guard, &verb_tune, &verb_raw,  &verb_mint, &verb_image, &verb_chips, &verb_bench};
+static const struct verb *const VERBS[] = {&verb_wires, &verb_look, &verb_keep, &verb_put,   &verb_match, &verb_blank, &verb_guard,
+                                           &verb_tune,  &verb_raw,  &verb_mint, &verb_image, &verb_chips, &verb_bench};
 enum { VERB_COUNT = sizeof VERBS / sizeof VERBS[0] };
 
 struct tool the_tool;

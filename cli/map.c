@@ -80,7 +80,7 @@ enum exit_code map_begin_chip(struct tool *tool, struct map *map, uint8_t index)
     struct cm_guard guard;
     cm_region(&tool->session, index, &region);
     map_begin(map, 0, region.bytes);
-    if (memory && memory->erase_unit && memory->erase_unit(&tool->session, 0, &unit))
+    if (memory && memory->erase_unit(&tool->session, 0, &unit))
         map->sector_bytes = unit.bytes;
     snprintf(map->title, sizeof map->title, "%s, %s", chip_name(tool), region.name);
     enum cm_status status = memory && index == CM_REGION_MAIN ? cm_guard_look(&tool->session, &guard) : CM_OK;
@@ -97,8 +97,11 @@ enum exit_code map_banks(struct tool *tool, struct map *map)
 {
     if (!map_bank_size)
         return EXIT_GOOD;
-    bool good = parse_number(map_bank_size, &map->bank_bytes) && map->bank_bytes >= map->cell_bytes && map->bank_bytes % map->cell_bytes == 0;
-    return good ? EXIT_GOOD : tool_fail_as(tool, EXIT_USAGE, "this is no size of a bank that could be shown", map_bank_size, "a power of two, not too small for the map: 64K");
+    bool good = parse_number(map_bank_size, &map->bank_bytes) && map->bank_bytes >= map->cell_bytes &&
+                map->bank_bytes % map->cell_bytes == 0;
+    return good ? EXIT_GOOD
+                : tool_fail_as(tool, EXIT_USAGE, "this is no size of a bank that could be shown", map_bank_size,
+                               "a power of two, not too small for the map: 64K");
 }
 
 /* --- in the terminal --------------------------------------------------------------------------------------------------- */
@@ -120,11 +123,15 @@ struct sign {
 
 static const struct sign *sign_of(uint8_t state)
 {
-    static const struct sign ABSENT = {" ", " ", "", "nothing known"}, BLANK = {"\u00B7", ".", "\033[2m", "blank"}, USED = {"\u2588", "#", "\033[36m", "used"},
-                             DIFFERS = {"\u259A", "X", "\033[1;31m", "differs"}, GUARDED = {"\u2591", "-", "\033[35m", "blank, protected"},
+    static const struct sign ABSENT = {" ", " ", "", "nothing known"}, BLANK = {"\u00B7", ".", "\033[2m", "blank"},
+                             USED = {"\u2588", "#", "\033[36m", "used"}, DIFFERS = {"\u259A", "X", "\033[1;31m", "differs"},
+                             GUARDED = {"\u2591", "-", "\033[35m", "blank, protected"},
                              HELD = {"\u2593", "@", "\033[35m", "used, protected"};
     bool guarded = state & MAP_PROTECTED;
-    return state & MAP_DIFFERS ? &DIFFERS : state & MAP_USED ? guarded ? &HELD : &USED : state & MAP_BLANK ? guarded ? &GUARDED : &BLANK : &ABSENT;
+    return state & MAP_DIFFERS ? &DIFFERS
+           : state & MAP_USED  ? guarded ? &HELD : &USED
+           : state & MAP_BLANK ? guarded ? &GUARDED : &BLANK
+                               : &ABSENT;
 }
 
 static const char *amount(uint32_t bytes, char *text)
@@ -203,9 +210,10 @@ static void print_map(const struct map *map)
 enum exit_code map_draw(struct tool *tool, const struct map *map)
 {
     char path[4096];
-    set_json(tool, "map", json_pack("{s:I, s:I, s:I, s:I, s:I, s:I}", "first", (json_int_t)map->first, "bytes", (json_int_t)map->bytes, "cell_bytes",
-                                    (json_int_t)map->cell_bytes, "blank_bytes", (json_int_t)map->blank, "used_bytes", (json_int_t)map->used, "differing_bytes",
-                                    (json_int_t)map->differs));
+    set_json(tool, "map",
+             json_pack("{s:I, s:I, s:I, s:I, s:I, s:I}", "first", (json_int_t)map->first, "bytes", (json_int_t)map->bytes,
+                       "cell_bytes", (json_int_t)map->cell_bytes, "blank_bytes", (json_int_t)map->blank, "used_bytes",
+                       (json_int_t)map->used, "differing_bytes", (json_int_t)map->differs));
     if (strcmp(map_path, "-") == 0) {
         if (!tool->json)
             print_map(map);

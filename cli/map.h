@@ -17,12 +17,12 @@ enum map_cell {
 enum { MAP_COLUMNS = 64, MAP_MOST_ROWS = 32, MAP_MOST_CELLS = MAP_COLUMNS * MAP_MOST_ROWS };
 
 struct map {
-    uint32_t first, bytes;  /* the address space */
-    uint32_t cell_bytes;    /* a power of two */
+    uint32_t first, bytes; /* the address space */
+    uint32_t cell_bytes;   /* a power of two */
     uint32_t cells;
     uint8_t states[MAP_MOST_CELLS];
-    uint32_t bank_bytes;    /* 0: none */
-    uint32_t sector_bytes;  /* the smallest that can be erased; 0: unknown */
+    uint32_t bank_bytes;           /* 0: none */
+    uint32_t sector_bytes;         /* the smallest that can be erased; 0: unknown */
     uint64_t blank, used, differs; /* bytes */
     char title[200], what[200];
 };
@@ -47,7 +47,7 @@ enum exit_code map_draw(struct tool *tool, const struct map *map);
 /* The option of all verbs that have it. */
 extern char *map_path, *map_bank_size;
 #define MAP_OPTIONS                                                                                                                \
-    {"map", 0, POPT_ARG_STRING, &map_path, 0, "draw the address space into a file .svg or .png; - draws it here", "FILE"},          \
+    {"map", 0, POPT_ARG_STRING, &map_path, 0, "draw the address space into a file .svg or .png; - draws it here", "FILE"},         \
     {                                                                                                                              \
         "bank-size", 0, POPT_ARG_STRING, &map_bank_size, 0, "the size of a bank: 64K", "SIZE"                                      \
     }

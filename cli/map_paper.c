@@ -15,7 +15,8 @@
 
 enum { GRID_X = 130, GRID_Y = 120, GRID_WIDTH = 1020, GRID_HEIGHT = 560, LEGEND_Y = 742 };
 
-static const struct rgb USED = {0.13, 0.42, 0.52}, DIFFERS = {0.85, 0.33, 0.08}, PROTECTED = {0.42, 0.18, 0.58}, FRAME = {0.78, 0.79, 0.82}, BANK = {0.12, 0.12, 0.14};
+static const struct rgb USED = {0.13, 0.42, 0.52}, DIFFERS = {0.85, 0.33, 0.08}, PROTECTED = {0.42, 0.18, 0.58},
+                        FRAME = {0.78, 0.79, 0.82}, BANK = {0.12, 0.12, 0.14};
 
 struct grid {
     const struct map *map;
@@ -83,8 +84,10 @@ static void draw_banks(cairo_t *cr, const struct grid *grid)
     char text[20];
     if (!map->bank_bytes || map->bank_bytes % row_bytes)
         return;
-    for (uint64_t at = (map->first + map->bank_bytes - 1) / map->bank_bytes * map->bank_bytes; at < (uint64_t)map->first + map->bytes; at += map->bank_bytes) {
-        double y = GRID_Y + (double)(at - map->first) / row_bytes * grid->height, height = (double)map->bank_bytes / row_bytes * grid->height;
+    for (uint64_t at = (map->first + map->bank_bytes - 1) / map->bank_bytes * map->bank_bytes;
+         at < (uint64_t)map->first + map->bytes; at += map->bank_bytes) {
+        double y = GRID_Y + (double)(at - map->first) / row_bytes * grid->height,
+               height = (double)map->bank_bytes / row_bytes * grid->height;
         paper_ink(cr, BANK);
         cairo_set_line_width(cr, 1.5);
         cairo_rectangle(cr, GRID_X - 3, y, GRID_WIDTH + 6, height);
@@ -135,7 +138,10 @@ static void draw_legend(cairo_t *cr, const struct map *map)
     static const struct {
         uint8_t state, shown;
         const char *word;
-    } ENTRIES[] = {{MAP_USED, MAP_USED, "used"}, {MAP_BLANK, MAP_BLANK, "blank"}, {MAP_DIFFERS, MAP_DIFFERS, "differs"}, {MAP_PROTECTED, MAP_PROTECTED | MAP_BLANK, "protected"}};
+    } ENTRIES[] = {{MAP_USED, MAP_USED, "used"},
+                   {MAP_BLANK, MAP_BLANK, "blank"},
+                   {MAP_DIFFERS, MAP_DIFFERS, "differs"},
+                   {MAP_PROTECTED, MAP_PROTECTED | MAP_BLANK, "protected"}};
     const uint64_t bytes[] = {map->used, map->blank, map->differs, 0};
     char text[120], number[SHORT_TEXT], sector[SHORT_TEXT];
     double x = GRID_X;
@@ -158,7 +164,8 @@ static void draw_legend(cairo_t *cr, const struct map *map)
 static void draw(cairo_t *cr, const void *context)
 {
     const struct map *map = context;
-    struct grid grid = {.map = map, .rows = (map->cells + MAP_COLUMNS - 1) / MAP_COLUMNS, .width = (double)GRID_WIDTH / MAP_COLUMNS};
+    struct grid grid = {
+        .map = map, .rows = (map->cells + MAP_COLUMNS - 1) / MAP_COLUMNS, .width = (double)GRID_WIDTH / MAP_COLUMNS};
     grid.height = (double)GRID_HEIGHT / (grid.rows < 8 ? 8 : grid.rows);
     paper_ink(cr, PAPER_INK);
     paper_text(cr, GRID_X, 48, 26, true, LEFT, map->title);

@@ -250,7 +250,8 @@ static enum exit_code check(struct tool *tool, struct recipe *recipe)
         return fail_text(tool, recipe, &recipe->chip, "chip", "no such chip is known",
                          "'coldmint chips' lists them; write the whole name");
     if (recipe->marker.text && !parse_marker(recipe))
-        return fail_text(tool, recipe, &recipe->marker, "marker", "is not a memory, a place and a text", "for example  marker: eeprom 0x1F0 NODE-C");
+        return fail_text(tool, recipe, &recipe->marker, "marker", "is not a memory, a place and a text",
+                         "for example  marker: eeprom 0x1F0 NODE-C");
     if (recipe->supply.text && !parse_supply(recipe->supply.text, &recipe->supply_from_mv, &recipe->supply_to_mv))
         return fail_text(tool, recipe, &recipe->supply, "supply", "this is no supply", "for example 5V, or 4.5V to 5.5V");
     recipe->board_hz = recipe->board_clock.text ? parse_clock(recipe->board_clock.text) : 0;

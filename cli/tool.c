@@ -226,7 +226,8 @@ enum exit_code tool_check_options(struct tool *tool)
             tool->device = (uint8_t)strtoul(at + 1, NULL, 16);
             *at = '\0';
             if (tool->device < CM_SCAN_FIRST || tool->device > CM_SCAN_LAST)
-                return tool_fail_as(tool, EXIT_USAGE, "this is no address of a two-wire bus", at + 1, "for example --chip 24c02@52");
+                return tool_fail_as(tool, EXIT_USAGE, "this is no address of a two-wire bus", at + 1,
+                                    "for example --chip 24c02@52");
         }
         describe_plain(tool->chip);
         if (!tool_part(tool->chip)) {
@@ -337,10 +338,14 @@ static enum exit_code scan_bus(struct tool *tool)
     if (!count)
         return tool_fail_as(tool, EXIT_NO_CHIP, "nothing answers on the two-wire bus", evidence,
                             "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip power?");
-    return tool_fail_as(tool, EXIT_WRONG_CHIP, memories ? "a serial EEPROM answers, or something like it; it has no id to tell which" : "something answers, but not where EEPROMs do",
-                        evidence,
-                        memories == 8 ? "one that answers at all eight from 50 on is mostly a 24c16; read the name off the package, and give it with --chip"
-                                      : "read the name off the package, and give it with --chip; of several on one bus: --chip 24c02@51");
+    return tool_fail_as(
+        tool, EXIT_WRONG_CHIP,
+        memories ? "a serial EEPROM answers, or something like it; it has no id to tell which"
+                 : "something answers, but not where EEPROMs do",
+        evidence,
+        memories == 8
+            ? "one that answers at all eight from 50 on is mostly a 24c16; read the name off the package, and give it with --chip"
+            : "read the name off the package, and give it with --chip; of several on one bus: --chip 24c02@51");
 }
 
 /* Buses on which a chip cannot be asked who it is without harm, or at all. */
@@ -352,7 +357,8 @@ static enum exit_code refuse_to_guess(struct tool *tool)
         return EXIT_GOOD;
     return tool_fail_as(tool, EXIT_USAGE, "what is in the socket? A parallel chip is not asked without a name",
                         "a flash tells its id when it is written to; an EEPROM of the 28 series takes that for data, and changes",
-                        "read the name off the package, and give it with --chip; any flash's name will do to find out which flash it is: --chip sst39sf040");
+                        "read the name off the package, and give it with --chip; any flash's name will do to find out which flash "
+                        "it is: --chip sst39sf040");
 }
 
 enum exit_code tool_begin(struct tool *tool)

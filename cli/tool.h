@@ -46,9 +46,9 @@ struct tool {
     char *region, *format, *bytes, *notes, *package, *output;
     char **allow; /* settings whose fences are open; ended by NULL */
     int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup, settings_too;
-    uint8_t device;              /* of a two-wire bus: --chip NAME@52 */
-    uint32_t board_hz;           /* a recipe's word for the board's clock; 0: none */
-    char lifted_path[4096];      /* registers, while they are lifted */
+    uint8_t device;           /* of a two-wire bus: --chip NAME@52 */
+    uint32_t board_hz;        /* a recipe's word for the board's clock; 0: none */
+    char lifted_path[4096];   /* registers, while they are lifted */
     enum exit_code hook_code; /* why a hook of the job ended it: told already */
     /* what is behind the port */
     struct cm_sim *sim;

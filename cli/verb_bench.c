@@ -101,7 +101,8 @@ static void say_memory(struct tool *tool)
     uint32_t used = 0, bytes = sim_memory_bytes(part, cm_sim_kind(tool->sim)), erases, programs;
     char registers[60] = "";
     for (uint8_t i = 0; nor && i < nor->row->status->count; i++)
-        snprintf(registers + strlen(registers), sizeof registers - strlen(registers), "%s0x%02X", i ? " " : "  status ", nor->registers[i]);
+        snprintf(registers + strlen(registers), sizeof registers - strlen(registers), "%s0x%02X", i ? " " : "  status ",
+                 nor->registers[i]);
     say(tool, "chip", "%s%s%s%s", colour("\033[1m"), part->name, colour("\033[0m"), registers);
     for (uint32_t i = 0; i < bytes; i++)
         used += cm_sim_at(tool->sim, i) != 0xFF;
@@ -148,10 +149,9 @@ static enum exit_code show(struct tool *tool, const char *path)
     say_faults(tool, cm_sim_faults(tool->sim));
     say_breaches(tool, cm_sim_breaches(tool->sim), kind->breach_words, kind->breach_count);
     set_json(tool, "bench",
-             json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part",
-                       cm_sim_part(tool->sim)->name, "time_us", (json_int_t)cm_sim_time_us(tool->sim),
-                       "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases", (json_int_t)(avr ? avr->erases : erases),
-                       "page_writes", (json_int_t)(avr ? avr->page_writes : programs)));
+             json_pack("{s:s, s:s, s:I, s:I, s:I, s:I}", "title", bench->title, "part", cm_sim_part(tool->sim)->name, "time_us",
+                       (json_int_t)cm_sim_time_us(tool->sim), "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases",
+                       (json_int_t)(avr ? avr->erases : erases), "page_writes", (json_int_t)(avr ? avr->page_writes : programs)));
     say_last(tool, "the bench stands");
     return EXIT_GOOD;
 }
@@ -201,8 +201,8 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
     return set_word(faults, setting);
 }
 
-static const char FAULT_SYNTAX[] =
-    "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none worn=N stuck=N registers=stuck stretch=US sda=held";
+static const char FAULT_SYNTAX[] = "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none "
+                                   "worn=N stuck=N registers=stuck stretch=US sda=held";
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {

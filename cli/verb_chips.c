@@ -59,7 +59,7 @@ static json_t *erase_sizes(const struct cm_kit *kit, const struct cm_part *part)
     const struct cm_session session = {.part = part}; // all that a family needs to tell of its units
     struct cm_erase_unit unit;
     const struct cm_memory_rules *memory = kit->family->memory;
-    for (uint8_t i = 0; memory->erase_unit && memory->erase_unit(&session, i, &unit); i++)
+    for (uint8_t i = 0; memory->erase_unit(&session, i, &unit); i++)
         json_array_append_new(sizes, json_integer(unit.bytes));
     return sizes;
 }
@@ -84,9 +84,8 @@ static void say_memory_row(const struct tool *tool, const struct cm_kit *kit, co
         return;
     kit->family->region(part, CM_REGION_MAIN, &region);
     const char *text = id_text(part, id);
-    printf("%-16s %-20s %9u  %5u  %.2f to %.2f V\n", part->name,
-           strncmp(text, "id ", 3) == 0 && text[3] != 'b' ? text + 3 : text, (unsigned)region.bytes, (unsigned)region.page_bytes,
-           part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
+    printf("%-16s %-20s %9u  %5u  %.2f to %.2f V\n", part->name, strncmp(text, "id ", 3) == 0 && text[3] != 'b' ? text + 3 : text,
+           (unsigned)region.bytes, (unsigned)region.page_bytes, part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
 }
 
 /* Those that are not on SPI. */
@@ -119,9 +118,11 @@ static void say_other_memory(const struct tool *tool, const struct cm_part *part
         say(tool, "writing", "%s, %u us each, %u at most", row->page_bytes > 1 ? "pages" : "single units",
             (unsigned)row->times->program_us, (unsigned)row->times->program_max_us);
         if (kit->family == &cm_eprom)
-            say(tool, "", row->program_mv ? "where the port has %.2f V of supply and the programming voltage" : "not programmed here", row->program_mv / 1000.0);
+            say(tool, "",
+                row->program_mv ? "where the port has %.2f V of supply and the programming voltage" : "not programmed here",
+                row->program_mv / 1000.0);
     }
-    for (uint8_t i = 0; memory->erase_unit && memory->erase_unit(&session, i, &unit); i++)
+    for (uint8_t i = 0; memory->erase_unit(&session, i, &unit); i++)
         say(tool, i ? "" : "erasing", "%7u bytes: %.0f ms", (unsigned)unit.bytes, unit.us / 1000.0);
 }
 

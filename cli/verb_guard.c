@@ -63,7 +63,7 @@ static void say_bar(const struct tool *tool, const struct cm_guard *guard, uint3
 static const char *hold_text(uint8_t hold)
 {
     return hold == CM_GUARD_BY_VOLTAGE ? "nothing that can be changed here: it takes 12 V on pins of the chip, or is for ever"
-           : hold == CM_GUARD_BY_PIN ? "the registers cannot be written while the WP pin is low"
+           : hold == CM_GUARD_BY_PIN   ? "the registers cannot be written while the WP pin is low"
            : hold == CM_GUARD_UNTIL_POWER_OFF
                ? "the registers are locked until the supply has been off (with some parts and orders: for ever)"
                : "nothing: the registers can be written";
@@ -81,7 +81,9 @@ void guard_say(struct tool *tool, const struct cm_guard *guard)
     if (guard->count)
         snprintf(status, sizeof status, "  (status %s)", bytes);
     say(tool, "guarded", "%s%s%s%s", guard->bytes ? colour("\033[1;33m") : "", area, guard->bytes ? colour("\033[0m") : "",
-        guard->count ? status : guard->hold == CM_GUARD_BY_VOLTAGE ? "" : "; this part has no registers for it");
+        guard->count                         ? status
+        : guard->hold == CM_GUARD_BY_VOLTAGE ? ""
+                                             : "; this part has no registers for it");
     if (guard->unreadable)
         say(tool, "", "software data protection, if it is on, does not show: a write that does nothing tells");
     if (guard->count || guard->bytes)
@@ -91,10 +93,10 @@ void guard_say(struct tool *tool, const struct cm_guard *guard)
     bool senses = (tool->port->traits.senses & CM_LINE_BIT(CM_LINE_WP)) && cm_sense(&tool->session, CM_LINE_WP, &level) == CM_OK;
     if (guard->count || guard->bytes)
         say(tool, "held by", "%s%s", hold_text(guard->hold),
-        guard->hold != CM_GUARD_BY_PIN ? ""
-        : !senses                      ? "; this port has no wire to it"
-        : level                        ? "; it is high now"
-                                       : "; it is LOW now");
+            guard->hold != CM_GUARD_BY_PIN ? ""
+            : !senses                      ? "; this port has no wire to it"
+            : level                        ? "; it is high now"
+                                           : "; it is LOW now");
     json_t *registers = json_array();
     for (uint8_t i = 0; i < guard->count; i++)
         json_array_append_new(registers, json_integer(guard->registers[i]));
@@ -233,7 +235,8 @@ static enum exit_code set(struct tool *tool, const struct cm_guard *guard, const
         return switch_data_protection(tool, bytes != 0);
     if (!is_spi_memory(tool->session.part))
         return tool_fail_as(tool, EXIT_USAGE, "this part has no protection that could be set here", tool->session.part->name,
-                            guard->unreadable ? "its software data protection is for all of it: --set all, --set none" : "its data sheet tells what 12 V on a pin would do");
+                            guard->unreadable ? "its software data protection is for all of it: --set all, --set none"
+                                              : "its data sheet tells what 12 V on a pin would do");
     if (cm_nor_guard_choose(tool->session.part, &wanted, first, bytes) != CM_OK) {
         snprintf(evidence, sizeof evidence, "0x%06X to 0x%06X is wanted; the least that has it: %s", (unsigned)first,
                  (unsigned)(first + bytes - 1), wanted.bytes ? guard_area_text(&wanted, region.bytes, area, sizeof area) : "none");
@@ -297,7 +300,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     if (!wants_lift && !wanted_area && !restore_from)
         settings_show(tool, tool->session.part, settings);
     if (restore_from && !is_spi_memory(tool->session.part))
-        return tool_fail_as(tool, EXIT_USAGE, "this part has no registers to be restored", tool->session.part->name, "--set all, --set none");
+        return tool_fail_as(tool, EXIT_USAGE, "this part has no registers to be restored", tool->session.part->name,
+                            "--set all, --set none");
     if (!restore_from)
         guard_say(tool, &guard);
     code = wants_lift     ? lift(tool, &guard)

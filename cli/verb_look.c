@@ -116,8 +116,9 @@ static enum exit_code draw_chip(struct tool *tool)
     struct map *map = malloc(sizeof *map);
     uint8_t *chunk = malloc(CHUNK);
     cm_region(&tool->session, CM_REGION_MAIN, &region);
-    enum exit_code code = map && chunk ? map_begin_chip(tool, map, CM_REGION_MAIN)
-                                       : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+    enum exit_code code = map && chunk
+                              ? map_begin_chip(tool, map, CM_REGION_MAIN)
+                              : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
     enum cm_status status = CM_OK;
     for (uint32_t at = 0, part; !code && !status && at < region.bytes; at += part) {
         part = region.bytes - at < CHUNK ? region.bytes - at : (uint32_t)CHUNK;
@@ -181,7 +182,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     return end_look(tool, !protection.bars_reading);
 }
 
-static const struct poptOption options[] = {MAP_OPTIONS, {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the map's file may be there already", NULL}, POPT_TABLEEND};
+static const struct poptOption options[] = {
+    MAP_OPTIONS, {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the map's file may be there already", NULL}, POPT_TABLEEND};
 
 const struct verb verb_look = {
     .name = "look",

@@ -88,9 +88,11 @@ static bool on_progress(void *context, const struct cm_progress *progress)
 }
 
 /* Compares one region; the differences are shown, the failure is left in the session. */
-static enum cm_status compare_source(struct tool *tool, const struct cm_source *source, int region, struct map *map, struct cm_report *report)
+static enum cm_status compare_source(struct tool *tool, const struct cm_source *source, int region, struct map *map,
+                                     struct cm_report *report)
 {
-    struct rows rows = {.map = map, .tool = tool, .source = source, .at = UINT32_MAX, .list = json_object_get(tool->answer, "differences")};
+    struct rows rows = {
+        .map = map, .tool = tool, .source = source, .at = UINT32_MAX, .list = json_object_get(tool->answer, "differences")};
     struct cm_want want = {(uint8_t)region, *source};
     enum cm_status status = cm_compare(&tool->session, &want, on_difference, on_progress, &rows, report);
     tool_progress_end(tool);
@@ -137,7 +139,8 @@ static enum exit_code compare(struct tool *tool, struct image_file *file, int re
         add_file(map, &file->source);
     enum cm_status status = code ? CM_STOPPED : compare_source(tool, &file->source, region, map, &report);
     if (!code && map && (status == CM_OK || status == CM_DIFFERS)) {
-        snprintf(map->what, sizeof map->what, "compared with %.100s: %u of %u bytes differ", file->path, (unsigned)report.differences, (unsigned)report.bytes);
+        snprintf(map->what, sizeof map->what, "compared with %.100s: %u of %u bytes differ", file->path,
+                 (unsigned)report.differences, (unsigned)report.bytes);
         code = map_draw(tool, map);
     }
     free(map);

@@ -109,8 +109,10 @@ static enum exit_code want_marker(struct job *job, const struct recipe *recipe)
         return EXIT_GOOD;
     int region = cm_region_by_name(&job->tool->session, recipe->marker_region);
     if (region < 0)
-        return tool_fail_as(job->tool, EXIT_BAD_FILE, "the marker is in a memory that this chip does not have", recipe->marker_region, "marker: eeprom 0x1F0 TEXT");
-    job->marker = (struct cm_memory){(const uint8_t *)recipe->marker_text, (uint32_t)strlen(recipe->marker_text), recipe->marker_at};
+        return tool_fail_as(job->tool, EXIT_BAD_FILE, "the marker is in a memory that this chip does not have",
+                            recipe->marker_region, "marker: eeprom 0x1F0 TEXT");
+    job->marker =
+        (struct cm_memory){(const uint8_t *)recipe->marker_text, (uint32_t)strlen(recipe->marker_text), recipe->marker_at};
     job->want_names[job->want_count] = "the marker";
     job->wants[job->want_count++] = (struct cm_want){(uint8_t)region, cm_memory_source(&job->marker)};
     return EXIT_GOOD;
@@ -293,8 +295,10 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"from", 0, POPT_ARG_STRING, &from_folder, 0, "a folder of recipes and capsules: lists what fits the chip, newest first; with a TITLE, mints that", "FOLDER"},
-    {"board", 0, POPT_ARG_STRING, &catalogue_board, 0, "with --from: which board this is, where no marker on the chip tells", "NAME"},
+    {"from", 0, POPT_ARG_STRING, &from_folder, 0,
+     "a folder of recipes and capsules: lists what fits the chip, newest first; with a TITLE, mints that", "FOLDER"},
+    {"board", 0, POPT_ARG_STRING, &catalogue_board, 0, "with --from: which board this is, where no marker on the chip tells",
+     "NAME"},
     {"version", 0, POPT_ARG_STRING, &catalogue_version, 0, "with --from: this version instead of the newest", "VERSION"},
     {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "show the steps and how long they take, and do nothing", NULL},
     {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased", NULL},

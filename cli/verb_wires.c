@@ -252,11 +252,11 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
 static const struct cm_pinout *package_of(const struct cm_part *part, uint8_t number)
 {
     const struct cm_family *family = kit_of(part)->family;
-    return family == &cm_avr      ? cm_avr_pinout(part, number)
-           : is_spi_memory(part)  ? cm_nor_pinout(number)
-           : is_parallel(part)    ? cm_par_pinout(part, number)
+    return family == &cm_avr     ? cm_avr_pinout(part, number)
+           : is_spi_memory(part) ? cm_nor_pinout(number)
+           : is_parallel(part)   ? cm_par_pinout(part, number)
            : family == &cm_i2c24 ? cm_i2c24_pinout(number)
-                                  : cm_m93_pinout(number);
+                                 : cm_m93_pinout(number);
 }
 
 static enum exit_code find_package(struct tool *tool, struct wiring *wiring)
@@ -339,7 +339,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         say_last(tool, "%s shows how to connect %s", path, wiring.part->name);
     } else {
         if (is_parallel(wiring.part))
-            say(tool, "socket", "a part with fewer pins than the socket sits at its lower end, away from the lever: ground in the lowest left corner");
+            say(tool, "socket",
+                "a part with fewer pins than the socket sits at its lower end, away from the lever: ground in the lowest left "
+                "corner");
         say_last(tool, "pin 1 is at the dot; with power off, connect ground first");
     }
     return EXIT_GOOD;

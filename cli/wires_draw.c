@@ -48,7 +48,8 @@ static void draw_pin(cairo_t *cr, const struct pin *pin, int number, double pitc
     paper_text(cr, -to * 6, 0, size * 0.9, false, flipped ? LEFT : RIGHT, text);
     paper_ink(cr, pin->role ? PAPER_INK : PAPER_PALE);
     paper_text(cr, to * (leg + 7), 0, size, pin->role != ROLE_NONE, flipped ? RIGHT : LEFT, pin->name);
-    bool flagged = pin->role && pin->role != ROLE_ADDRESS && pin->role != ROLE_DATA && strcmp(pin->name, role_words[pin->role].name) != 0;
+    bool flagged =
+        pin->role && pin->role != ROLE_ADDRESS && pin->role != ROLE_DATA && strcmp(pin->name, role_words[pin->role].name) != 0;
     if (flagged)
         draw_flag(cr, to * (leg + 16 + size * 3.1), 0, size * 0.88, pin->role, flipped);
 }
@@ -201,7 +202,8 @@ static void draw_all(cairo_t *cr, const void *context)
     char pins[100];
     wires_pins(wiring, ROLE_RESET, pins, sizeof pins);
     if (pins[0]) {
-        draw_passive(cr, y, ROLE_SUPPLY, ROLE_RESET, false, "10 kOhm", "so that RESET floats high, and the program runs afterwards");
+        draw_passive(cr, y, ROLE_SUPPLY, ROLE_RESET, false, "10 kOhm",
+                     "so that RESET floats high, and the program runs afterwards");
         y += 100;
     }
     draw_passive(cr, y, ROLE_SUPPLY, ROLE_GROUND, true, "100 nF", "at each supply pin, as near as can be");

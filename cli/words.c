@@ -116,25 +116,29 @@ static void explain_silent_flash(const struct tool *tool, const struct cm_failur
     const uint8_t *answer = failure->answer;
     uint8_t byte = answer[0], low = (uint8_t)~byte;
     bool alike = is_all(answer, byte), one_low = low && !(low & (low - 1));
-    snprintf(words->evidence, sizeof words->evidence, "in id mode it reads %02X %02X, else %02X %02X; %u tries, at three speeds", answer[0],
-             answer[1], answer[2], answer[3], (unsigned)tool->session.tries);
+    snprintf(words->evidence, sizeof words->evidence, "in id mode it reads %02X %02X, else %02X %02X; %u tries, at three speeds",
+             answer[0], answer[1], answer[2], answer[3], (unsigned)tool->session.tries);
     if (alike && byte == 0xFF)
-        snprintf(words->try, sizeof words->try,
-                 "nobody drives the bus: is the part in the socket, and not one pin too low? Pin 1 is at the lever; 'coldmint wires' "
-                 "shows it. Or it is no flash: an EPROM or EEPROM goes by its own name");
+        snprintf(
+            words->try, sizeof words->try,
+            "nobody drives the bus: is the part in the socket, and not one pin too low? Pin 1 is at the lever; 'coldmint wires' "
+            "shows it. Or it is no flash: an EPROM or EEPROM goes by its own name");
     else if (alike && one_low)
-        snprintf(words->try, sizeof words->try,
-                 "every reading is %02X: one line is held low and nobody drives the others. That is how a part looks that sits one pin "
-                 "too high, its ground on that line: switch off, look at pin 1",
-                 byte);
+        snprintf(
+            words->try, sizeof words->try,
+            "every reading is %02X: one line is held low and nobody drives the others. That is how a part looks that sits one pin "
+            "too high, its ground on that line: switch off, look at pin 1",
+            byte);
     else if (alike && byte == 0x00)
         snprintf(words->try, sizeof words->try,
                  "all lines are held low: the part may be the wrong way round. Switch off at once, and feel whether it is warm");
     else if (answer[0] == answer[2] && answer[1] == answer[3])
         snprintf(words->try, sizeof words->try,
-                 "the contents answer, and the id mode does not come: an EPROM or EEPROM (give its name), or WE does not reach the part");
+                 "the contents answer, and the id mode does not come: an EPROM or EEPROM (give its name), or WE does not reach the "
+                 "part");
     else
-        snprintf(words->try, sizeof words->try, "something answers, and not twice alike: seat the part again, clean its pins; slower: --clock 1MHz");
+        snprintf(words->try, sizeof words->try,
+                 "something answers, and not twice alike: seat the part again, clean its pins; slower: --clock 1MHz");
 }
 
 /* Two and three wires. */
@@ -142,14 +146,17 @@ static void explain_silent_wires(const struct tool *tool, const struct cm_failur
 {
     bool two = tool->session.family == &cm_i2c24;
     if (two)
-        snprintf(words->evidence, sizeof words->evidence, "no device acknowledges %s; asked twice, with the time of a write between",
+        snprintf(words->evidence, sizeof words->evidence,
+                 "no device acknowledges %s; asked twice, with the time of a write between",
                  tool->session.device ? "at that address" : "an address from 50 to 57");
     else
-        snprintf(words->evidence, sizeof words->evidence, "MISO does not go high while the part is selected, or its data do not begin with a 0 (%02X)",
-                 failure->found);
-    snprintf(words->try, sizeof words->try,
-             two ? "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip power? 'coldmint look' without --chip lists what answers"
-                 : "is SELECT wired (it is high to select), MISO pulled up, and the organisation right: a name with -8 is for bytes");
+        snprintf(words->evidence, sizeof words->evidence,
+                 "MISO does not go high while the part is selected, or its data do not begin with a 0 (%02X)", failure->found);
+    snprintf(
+        words->try, sizeof words->try,
+        two ? "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip power? 'coldmint look' without --chip "
+              "lists what answers"
+            : "is SELECT wired (it is high to select), MISO pulled up, and the organisation right: a name with -8 is for bytes");
 }
 
 /* The same for a memory: its id did not come, or not twice alike. */
@@ -166,7 +173,8 @@ static void explain_silent_memory(const struct tool *tool, const struct cm_failu
     }
     if (tool->session.family == &cm_eprom) {
         snprintf(words->evidence, sizeof words->evidence, "with A9 at 12 V it reads %02X %02X", answer[0], answer[1]);
-        snprintf(words->try, sizeof words->try, "is the part in the socket, the right way round? Pin 1 is at the lever; 'coldmint wires' shows it");
+        snprintf(words->try, sizeof words->try,
+                 "is the part in the socket, the right way round? Pin 1 is at the lever; 'coldmint wires' shows it");
         return;
     }
     bool has_id = tool->session.family != &cm_ee25;
@@ -210,13 +218,15 @@ static void explain_other_guard(struct tool *tool, const struct cm_failure *fail
     snprintf(words->what, sizeof words->what, "the chip is protected: a write at 0x%04X does nothing", (unsigned)address);
     if (looked && guard.bytes) {
         snprintf(words->evidence, sizeof words->evidence, "locked: %s", guard_area_text(&guard, region.bytes, area, sizeof area));
-        snprintf(words->try, sizeof words->try, "it takes 12 V on pins of the chip to change that, or cannot be changed; leave that area out");
+        snprintf(words->try, sizeof words->try,
+                 "it takes 12 V on pins of the chip to change that, or cannot be changed; leave that area out");
         return;
     }
-    snprintf(words->evidence, sizeof words->evidence, "a page was sent, and the chip holds what it held before (0x%02X, not 0x%02X)", failure->found,
-             failure->expected);
+    snprintf(words->evidence, sizeof words->evidence,
+             "a page was sent, and the chip holds what it held before (0x%02X, not 0x%02X)", failure->found, failure->expected);
     snprintf(words->try, sizeof words->try,
-             "software data protection is on, most likely: --unprotect writes behind it and leaves it as it is. Or WE does not reach the part");
+             "software data protection is on, most likely: --unprotect writes behind it and leaves it as it is. Or WE does not "
+             "reach the part");
 }
 
 /* Protection in the way of a write or an erase: the register, and the area that its bits mean. */
@@ -342,17 +352,19 @@ static void explain_port(const struct tool *tool, const struct cm_failure *failu
         return;
     if (is_parallel(part) && failure->step == CM_STEP_PROGRAM) {
         snprintf(words->what, sizeof words->what, "this port cannot program an EPROM");
-        snprintf(words->evidence, sizeof words->evidence, "it wants %.2f V of supply from the port, and the programming voltage on VPP%s",
+        snprintf(words->evidence, sizeof words->evidence,
+                 "it wants %.2f V of supply from the port, and the programming voltage on VPP%s",
                  cm_par_row(part)->program_mv / 1000.0, cm_par_row(part)->program_mv ? "" : "; and this part is only read here");
         snprintf(words->try, sizeof words->try, "reading, 'look' and 'match' work with any port");
     } else if (is_parallel(part) && traits->data_lines) {
-        snprintf(words->evidence, sizeof words->evidence, "the port's bus has %u data lines, %s wants %u", (unsigned)traits->data_lines, part->name,
-                 cm_par_row(part)->traits & CM_PAR_WIDE ? 16u : 8u);
+        snprintf(words->evidence, sizeof words->evidence, "the port's bus has %u data lines, %s wants %u",
+                 (unsigned)traits->data_lines, part->name, cm_par_row(part)->traits & CM_PAR_WIDE ? 16u : 8u);
         snprintf(words->try, sizeof words->try, "use a socket, or an adapter, for this part");
     } else {
-        snprintf(words->evidence, sizeof words->evidence, "%s", kit_of(part)->family == &cm_i2c24 ? "it has no two-wire bus (SDA, SCL)"
-                                                                : is_parallel(part)               ? "it has no parallel bus (CE, OE, WE, address and data lines)"
-                                                                                                  : "it has no SELECT line, or no SPI");
+        snprintf(words->evidence, sizeof words->evidence, "%s",
+                 kit_of(part)->family == &cm_i2c24 ? "it has no two-wire bus (SDA, SCL)"
+                 : is_parallel(part)               ? "it has no parallel bus (CE, OE, WE, address and data lines)"
+                                                   : "it has no SELECT line, or no SPI");
         snprintf(words->try, sizeof words->try, "use a port that has it; 'coldmint wires %s' shows what goes where", part->name);
     }
 }
@@ -383,7 +395,8 @@ void words_for_failure(struct tool *tool, enum cm_status status, struct words *w
         explain_supply(tool, failure, words);
         if (status == CM_NO_POWER && tool->port->traits.data_lines && failure->measured_mv > 300)
             snprintf(words->try, sizeof words->try,
-                     "something holds the supply down: a part that is the wrong way round in its socket does, through its protection diodes. Switch off at "
+                     "something holds the supply down: a part that is the wrong way round in its socket does, through its "
+                     "protection diodes. Switch off at "
                      "once, let it cool, and look at pin 1 ('coldmint wires')");
         break;
     case CM_TOO_LARGE:
@@ -403,17 +416,22 @@ void words_for_failure(struct tool *tool, enum cm_status status, struct words *w
     case CM_NO_ROOM:
         if (failure->step == CM_STEP_CARRY && tool->session.part) {
             snprintf(words->what, sizeof words->what, "this part is erased in pieces too large to be carried");
-            snprintf(words->evidence, sizeof words->evidence, "the file covers a part of it, and an erase at 0x%04X takes the rest along", (unsigned)failure->address);
+            snprintf(words->evidence, sizeof words->evidence,
+                     "the file covers a part of it, and an erase at 0x%04X takes the rest along", (unsigned)failure->address);
             snprintf(words->try, sizeof words->try,
-                     "make a file of all of it: 'coldmint keep --region %s' saves what is there, 'coldmint image place' puts yours in; then put that",
+                     "make a file of all of it: 'coldmint keep --region %s' saves what is there, 'coldmint image place' puts yours "
+                     "in; then put that",
                      main_region(tool));
         }
         break;
     case CM_REFUSED:
-        if (failure->step == CM_STEP_ERASE) {
+        if (tool->session.family == &cm_eprom) {
             snprintf(words->what, sizeof words->what, "an EPROM cannot be erased here");
-            snprintf(words->evidence, sizeof words->evidence, "the file wants a 1 where the chip has a 0; only ultraviolet light makes it one again");
-            snprintf(words->try, sizeof words->try, "erase it under a lamp, see that it is blank ('coldmint look'), and put the file then");
+            snprintf(words->evidence, sizeof words->evidence,
+                     "0x%04X: the chip has 0x%02X, the file wants 0x%02X; only ultraviolet light makes a bit 1 again",
+                     (unsigned)failure->address, failure->found, failure->expected);
+            snprintf(words->try, sizeof words->try,
+                     "erase it under a lamp, see that it is blank ('coldmint look'), and put the file then");
             words->code = EXIT_REFUSED;
             break;
         }

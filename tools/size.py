@@ -23,6 +23,15 @@ FAMILIES = {
         "act_look": ["look"], "act_lift": ["lift"], "act_restore": ["restore"], "act_erase": ["cm_nor_erase_units"], "act_write": ["cm_nor_access"],
         "act_sample": ["cm_nor_sample"], "judge": ["count_run", "program_run"],
         "each_erase_in": ["count_erase", "renew"], "cm_port_run": ["cm_expand_frames"]}),
+    "parallel flash": ("size-program-par.c", ["par"], 10240, "family and engine", r"cm_sst|ERASES_|TIMES_", {
+        "cm_checked": ["access"], "cm_find_chip": ["cm_par_enter", "cm_par_identify"], "cm_identify": ["cm_par_settle"], "cm_close": ["cm_par_leave"],
+        "cm_region": ["region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_par_cost_us"], "cm_evened": ["access_words"],
+        "act_look": ["look"], "act_erase": ["erase_units"], "act_write": ["access"], "act_sample": ["cm_par_sample"], "judge": ["count_run", "program_run"],
+        "each_erase_in": ["count_erase", "renew"], "cm_port_run": ["cm_expand_cycles"]}),
+    "two-wire EEPROM": ("size-program-i2c24.c", ["i2c24"], 8192, "family and engine", r"cm_24lc", {
+        "cm_checked": ["access"], "cm_find_chip": ["enter", "identify"], "cm_identify": ["settle"], "cm_close": ["leave"], "cm_region": ["region"],
+        "_start": ["cm_put_by_blocks"], "cost_us": ["cost_us"], "act_write": ["access"], "act_sample": ["sample"], "judge": ["count_run", "program_run"],
+        "each_erase_in": ["count_erase"], "cm_port_run": ["cm_expand_two_wire"]}),
 }
 POINTERS = {  # who calls through a pointer, and what can be behind it; each family adds its own
     "cm_each_page": ["survey_page", "count_page", "execute_page", "memory_extent", "memory_read"],
@@ -94,7 +103,7 @@ def stack(folder, pointers):
 
 def measure(build, name):
     program, families, limit, limited, table, pointers = FAMILIES[name]
-    folder = os.path.join(build, "size-" + name.lower())
+    folder = os.path.join(build, "size-" + families[0])
     text, sources = link(folder, program, families)
     objects = sizes(text, table)
     code, constants = objects[("core", "text")], objects.get(("core", "rodata"), 0)

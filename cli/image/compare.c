@@ -28,8 +28,10 @@ static void end_run(struct comparing *work)
     if (work->run_bytes == 0)
         return;
     if (work->runs++ < MOST_RUNS) {
-        say(work->tool, work->runs == 1 ? "differ" : "", "0x%06X to 0x%06X  %llu bytes", (unsigned)work->run_first, (unsigned)work->run_last, (unsigned long long)work->run_bytes);
-        json_array_append_new(work->list, json_pack("{s:I, s:I, s:I}", "first", (json_int_t)work->run_first, "last", (json_int_t)work->run_last, "bytes", (json_int_t)work->run_bytes));
+        say(work->tool, work->runs == 1 ? "differ" : "", "0x%06X to 0x%06X  %llu bytes", (unsigned)work->run_first,
+            (unsigned)work->run_last, (unsigned long long)work->run_bytes);
+        json_array_append_new(work->list, json_pack("{s:I, s:I, s:I}", "first", (json_int_t)work->run_first, "last",
+                                                    (json_int_t)work->run_last, "bytes", (json_int_t)work->run_bytes));
     } else {
         work->hidden++;
     }
@@ -88,7 +90,9 @@ static bool compare_all(struct comparing *work)
         uint64_t a_end = has_a ? (uint64_t)a_start + a_count : UINT64_MAX, b_end = has_b ? (uint64_t)b_start + b_count : UINT64_MAX;
         uint64_t begin = !has_a || (has_b && b_start < a_start) ? b_start : a_start;
         bool in_a = has_a && a_start <= begin, in_b = has_b && b_start <= begin;
-        uint64_t end = in_a && in_b ? (a_end < b_end ? a_end : b_end) : in_a ? (has_b && b_start < a_end ? b_start : a_end) : (has_a && a_start < b_end ? a_start : b_end);
+        uint64_t end = in_a && in_b ? (a_end < b_end ? a_end : b_end)
+                       : in_a       ? (has_b && b_start < a_end ? b_start : a_end)
+                                    : (has_a && a_start < b_end ? a_start : b_end);
         if (in_a && in_b && !compare_both(work, (uint32_t)begin, (uint32_t)(end - begin)))
             return false;
         work->only_a += in_a && !in_b ? end - begin : 0;
@@ -113,26 +117,32 @@ static enum exit_code tell(struct comparing *work)
         say_last(tool, "all %llu bytes match", (unsigned long long)work->compared);
         return EXIT_GOOD;
     }
-    int used = snprintf(evidence, sizeof evidence, "%llu of %llu bytes differ", (unsigned long long)work->differing, (unsigned long long)work->compared);
+    int used = snprintf(evidence, sizeof evidence, "%llu of %llu bytes differ", (unsigned long long)work->differing,
+                        (unsigned long long)work->compared);
     if (work->differing)
-        used += snprintf(evidence + used, sizeof evidence - (size_t)used, ", the first at 0x%X: %02X and %02X", (unsigned)work->first_at, work->first_a, work->first_b);
+        used += snprintf(evidence + used, sizeof evidence - (size_t)used, ", the first at 0x%X: %02X and %02X",
+                         (unsigned)work->first_at, work->first_a, work->first_b);
     if (work->only_a || work->only_b)
-        snprintf(evidence + used, sizeof evidence - (size_t)used, "; %llu bytes are in one of them alone", (unsigned long long)(work->only_a + work->only_b));
-    return tool_fail_as(tool, EXIT_DIFFERS, "the files differ", evidence, "'coldmint image show FILE --range ADDRESS+256' shows them; --map FILE.png where");
+        snprintf(evidence + used, sizeof evidence - (size_t)used, "; %llu bytes are in one of them alone",
+                 (unsigned long long)(work->only_a + work->only_b));
+    return tool_fail_as(tool, EXIT_DIFFERS, "the files differ", evidence,
+                        "'coldmint image show FILE --range ADDRESS+256' shows them; --map FILE.png where");
 }
 
 enum exit_code image_match(struct tool *tool, const char *const *things)
 {
     struct input inputs[2] = {0};
     if (!things[0] || !things[1] || things[2])
-        return tool_fail_as(tool, EXIT_USAGE, "match takes two files", things[0] ? things[0] : "none is named", "coldmint image match A B");
+        return tool_fail_as(tool, EXIT_USAGE, "match takes two files", things[0] ? things[0] : "none is named",
+                            "coldmint image match A B");
     struct comparing *work = calloc(1, sizeof *work);
-    enum exit_code code = work ? EXIT_GOOD : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+    enum exit_code code =
+        work ? EXIT_GOOD : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
     for (int i = 0; i < 2 && !code; i++) {
         code = input_load(tool, things[i], &inputs[i]);
         if (!code)
-            say(tool, i ? "with" : "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", inputs[i].path, inputs[i].format, (unsigned)inputs[i].bytes, (unsigned)inputs[i].first,
-                (unsigned)inputs[i].last);
+            say(tool, i ? "with" : "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", inputs[i].path, inputs[i].format,
+                (unsigned)inputs[i].bytes, (unsigned)inputs[i].first, (unsigned)inputs[i].last);
     }
     if (!code) {
         uint32_t last = inputs[0].last > inputs[1].last ? inputs[0].last : inputs[1].last;
@@ -142,10 +152,13 @@ enum exit_code image_match(struct tool *tool, const char *const *things)
         snprintf(work->map.title, sizeof work->map.title, "%.80s and %.80s", inputs[0].path, inputs[1].path);
         bool whole = compare_all(work);
         end_run(work);
-        code = whole ? tell(work) : tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE, "a file cannot be read to its end", things[0], "run the command again");
+        code = whole ? tell(work)
+                     : tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE, "a file cannot be read to its end",
+                                    things[0], "run the command again");
     }
     if (work && work->draws && (code == EXIT_GOOD || code == EXIT_DIFFERS)) {
-        snprintf(work->map.what, sizeof work->map.what, "%llu of %llu bytes differ", (unsigned long long)work->differing, (unsigned long long)work->compared);
+        snprintf(work->map.what, sizeof work->map.what, "%llu of %llu bytes differ", (unsigned long long)work->differing,
+                 (unsigned long long)work->compared);
         enum exit_code drawn = map_banks(tool, &work->map);
         if (!drawn)
             drawn = map_draw(tool, &work->map);

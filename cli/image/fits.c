@@ -11,7 +11,7 @@
 enum { MOST_NAMES = 6, SMALL_FLASH = 8192, VECTORS = 6 };
 
 struct findings {
-    uint64_t reaches;   /* bytes from address 0 on */
+    uint64_t reaches; /* bytes from address 0 on */
     bool has_signature, is_program;
     uint8_t signature[3];
     uint8_t vector_words; /* 1 or 2; 0: does not show */
@@ -40,14 +40,16 @@ static void look_at_vectors(const struct input *input, struct findings *findings
     uint16_t words[2 * VECTORS];
     uint32_t start, count;
     const struct cm_source *source = &input->source;
-    if (!source->extent(source->context, 0, &start, &count) || start != 0 || count < sizeof bytes || source->read(source->context, 0, bytes, sizeof bytes) != CM_OK)
+    if (!source->extent(source->context, 0, &start, &count) || start != 0 || count < sizeof bytes ||
+        source->read(source->context, 0, bytes, sizeof bytes) != CM_OK)
         return;
     for (int i = 0; i < 2 * VECTORS; i++)
         words[i] = (uint16_t)(bytes[2 * i] | bytes[2 * i + 1] << 8);
     bool one = true, two = true;
     for (int i = 0; i < VECTORS; i++) {
         one &= is_rjmp(words[i]) || is_reti(words[i]);
-        two &= is_jmp(words[2 * i]) || ((is_rjmp(words[2 * i]) || is_reti(words[2 * i])) && (words[2 * i + 1] == 0 || words[2 * i + 1] == 0xFFFF));
+        two &= is_jmp(words[2 * i]) ||
+               ((is_rjmp(words[2 * i]) || is_reti(words[2 * i])) && (words[2 * i + 1] == 0 || words[2 * i + 1] == 0xFFFF));
     }
     findings->is_program = one || two;
     findings->vector_words = one ? 1 : two ? 2 : 0;
@@ -60,7 +62,8 @@ static void look_at_vectors(const struct input *input, struct findings *findings
 static void look_at_signature(struct tool *tool, const struct input *input, struct findings *findings)
 {
     struct image_file file;
-    if (!input->file.format || strcmp(input->file.format, "ELF") != 0 || image_file_load(tool, input->path, "signature", &file) != EXIT_GOOD)
+    if (!input->file.format || strcmp(input->file.format, "ELF") != 0 ||
+        image_file_load(tool, input->path, "signature", &file) != EXIT_GOOD)
         return;
     findings->has_signature = file.bytes == 3;
     cm_image_read(&file.image, 0, findings->signature, 3, 0xFF);
@@ -68,19 +71,22 @@ static void look_at_signature(struct tool *tool, const struct input *input, stru
 }
 
 /* Why a part cannot be meant; NULL where it can. */
-static const char *objection(const struct findings *findings, const struct cm_kit *kit, const struct cm_part *part, char *text, size_t room)
+static const char *objection(const struct findings *findings, const struct cm_kit *kit, const struct cm_part *part, char *text,
+                             size_t room)
 {
     struct cm_region region;
     const uint8_t *id = part->id, *found = findings->signature;
     kit->family->region(part, CM_REGION_MAIN, &region);
     if (findings->reaches > region.bytes) {
-        snprintf(text, room, "it reaches to 0x%llX, and %s ends at 0x%X", (unsigned long long)findings->reaches - 1, region.name, (unsigned)region.bytes - 1);
+        snprintf(text, room, "it reaches to 0x%llX, and %s ends at 0x%X", (unsigned long long)findings->reaches - 1, region.name,
+                 (unsigned)region.bytes - 1);
         return text;
     }
     if (kit->family != &cm_avr)
         return findings->has_signature ? "it carries the signature of a microcontroller" : NULL;
     if (findings->has_signature && (found[2] != id[0] || found[1] != id[1] || found[0] != id[2])) {
-        snprintf(text, room, "it carries the signature %02X %02X %02X, the part has %02X %02X %02X", found[2], found[1], found[0], id[0], id[1], id[2]);
+        snprintf(text, room, "it carries the signature %02X %02X %02X, the part has %02X %02X %02X", found[2], found[1], found[0],
+                 id[0], id[1], id[2]);
         return text;
     }
     if (!findings->is_program)
@@ -138,8 +144,8 @@ static void say_family(struct tool *tool, const struct findings *findings, const
         }
     }
     if (count)
-        say(tool, first ? "fits" : "", "%-6s %u of %u parts%s: %s%s", kit->family->name, count, (unsigned)kit->part_count, exact ? ", those of its size first" : "", names,
-            count > MOST_NAMES ? ", ..." : "");
+        say(tool, first ? "fits" : "", "%-6s %u of %u parts%s: %s%s", kit->family->name, count, (unsigned)kit->part_count,
+            exact ? ", those of its size first" : "", names, count > MOST_NAMES ? ", ..." : "");
 }
 
 enum exit_code say_fits(struct tool *tool, const struct input *input)
@@ -147,9 +153,11 @@ enum exit_code say_fits(struct tool *tool, const struct input *input)
     struct findings findings;
     look(tool, input, &findings);
     if (findings.has_signature)
-        say(tool, "made for", "a chip with the signature %02X %02X %02X", findings.signature[2], findings.signature[1], findings.signature[0]);
+        say(tool, "made for", "a chip with the signature %02X %02X %02X", findings.signature[2], findings.signature[1],
+            findings.signature[0]);
     if (findings.is_program)
-        say(tool, "vectors", "as an AVR program of %s has them; it begins at 0x%X", findings.vector_words == 1 ? "up to 8 KiB" : "more than 8 KiB", (unsigned)findings.target);
+        say(tool, "vectors", "as an AVR program of %s has them; it begins at 0x%X",
+            findings.vector_words == 1 ? "up to 8 KiB" : "more than 8 KiB", (unsigned)findings.target);
     if (tool->chip)
         return say_one(tool, &findings);
     json_t *all = json_array();
@@ -160,8 +168,10 @@ enum exit_code say_fits(struct tool *tool, const struct input *input)
     }
     if (json_array_size(all) == 0)
         say(tool, "fits", "none of the parts that are known here");
-    say_last(tool, json_array_size(all) ? "%s can be for %u parts; --chip NAME tells why not for another" : "%s is for none of the %u parts", input->path,
-             (unsigned)json_array_size(all));
+    say_last(tool,
+             json_array_size(all) ? "%s can be for %u parts; --chip NAME tells why not for another"
+                                  : "%s is for none of the %u parts",
+             input->path, (unsigned)json_array_size(all));
     set_json(tool, "fits", all);
     return EXIT_GOOD;
 }

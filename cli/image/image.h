@@ -23,9 +23,9 @@ void input_free(struct input *input);
 
 /* A source that shows others in another way. */
 enum view_kind {
-    VIEW_MOVED, /* bytes first to last of the inner one, moved so that `first` is at `to` */
-    VIEW_JOINED, /* several, which do not overlap; the first that has a byte counts */
-    VIEW_FILLED, /* gaps from first to last are `fill` */
+    VIEW_MOVED,   /* bytes first to last of the inner one, moved so that `first` is at `to` */
+    VIEW_JOINED,  /* several, which do not overlap; the first that has a byte counts */
+    VIEW_FILLED,  /* gaps from first to last are `fill` */
     VIEW_SWAPPED, /* the bytes of each group of `ways` in the opposite order */
     VIEW_SPLIT,   /* byte `part` of each group of `ways` */
     VIEW_WOVEN    /* the other way round: a byte of each inner one in turn */
@@ -45,7 +45,8 @@ bool parse_number(const char *text, uint32_t *value);
 bool parse_range(const char *text, uint32_t *first, uint32_t *last);
 
 /* Writes a source into the file that -o names, in the format of its extension. `inputs` are told where one is replaced. */
-enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked, const struct input *inputs, unsigned count);
+enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked, const struct input *inputs,
+                            unsigned count);
 
 /* First and last address of a source; false where it is empty. And how many bytes it has. */
 bool source_bounds(const struct cm_source *source, uint32_t *first, uint32_t *last, uint64_t *bytes);

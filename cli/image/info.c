@@ -37,7 +37,8 @@ typedef bool run_fn(void *context, uint32_t address, const uint8_t *bytes, uint3
 static bool each_chunk(const struct cm_source *source, uint8_t *chunk, run_fn *act, void *context)
 {
     uint32_t start, count;
-    for (uint64_t at = 0; at <= UINT32_MAX && source->extent(source->context, (uint32_t)at, &start, &count) && count; at = (uint64_t)start + count) {
+    for (uint64_t at = 0; at <= UINT32_MAX && source->extent(source->context, (uint32_t)at, &start, &count) && count;
+         at = (uint64_t)start + count) {
         for (uint32_t done = 0, part; done < count; done += part) {
             part = count - done < CHUNK_BYTES ? count - done : CHUNK_BYTES;
             if (source->read(source->context, start + done, chunk, part) != CM_OK || !act(context, start + done, chunk, part))
@@ -123,7 +124,8 @@ static void *hash(void *context)
     struct hashing *hashing = context;
     EVP_MD_CTX *digest = EVP_MD_CTX_new();
     uint8_t *chunk = malloc(CHUNK_BYTES);
-    hashing->good = digest && chunk && EVP_DigestInit_ex(digest, EVP_sha256(), NULL) == 1 && each_chunk(&hashing->source, chunk, hash_chunk, digest) &&
+    hashing->good = digest && chunk && EVP_DigestInit_ex(digest, EVP_sha256(), NULL) == 1 &&
+                    each_chunk(&hashing->source, chunk, hash_chunk, digest) &&
                     EVP_DigestFinal_ex(digest, hashing->digest, NULL) == 1;
     free(chunk);
     EVP_MD_CTX_free(digest);
@@ -160,9 +162,11 @@ static void say_ranges(struct tool *tool, const struct input *input)
     uint32_t start, count;
     unsigned shown = 0, more = 0;
     json_t *list = json_array();
-    for (uint64_t at = 0; at <= UINT32_MAX && input->source.extent(input->source.context, (uint32_t)at, &start, &count) && count; at = (uint64_t)start + count) {
+    for (uint64_t at = 0; at <= UINT32_MAX && input->source.extent(input->source.context, (uint32_t)at, &start, &count) && count;
+         at = (uint64_t)start + count) {
         if (shown < MOST_RANGES) {
-            say(tool, shown ? "" : "ranges", "0x%06X to 0x%06X  %u bytes", (unsigned)start, (unsigned)(start + (count - 1)), (unsigned)count);
+            say(tool, shown ? "" : "ranges", "0x%06X to 0x%06X  %u bytes", (unsigned)start, (unsigned)(start + (count - 1)),
+                (unsigned)count);
             json_array_append_new(list, json_pack("{s:I, s:I}", "first", (json_int_t)start, "bytes", (json_int_t)count));
             shown++;
         } else {
@@ -191,8 +195,9 @@ static void say_facts(struct tool *tool, const struct input *input, const struct
     }
     if (facts->more_texts)
         say(tool, "", "... and %u more", facts->more_texts);
-    set_json(tool, "info", json_pack("{s:I, s:I, s:I, s:I, s:s, s:o}", "bytes", (json_int_t)input->bytes, "blank_bytes", (json_int_t)facts->blank, "crc32", (json_int_t)facts->crc,
-                                     "sum", (json_int_t)facts->sum, "sha256", hex, "texts", texts));
+    set_json(tool, "info",
+             json_pack("{s:I, s:I, s:I, s:I, s:s, s:o}", "bytes", (json_int_t)input->bytes, "blank_bytes", (json_int_t)facts->blank,
+                       "crc32", (json_int_t)facts->crc, "sum", (json_int_t)facts->sum, "sha256", hex, "texts", texts));
 }
 
 enum exit_code image_info(struct tool *tool, const char *const *things)
@@ -200,7 +205,8 @@ enum exit_code image_info(struct tool *tool, const char *const *things)
     struct input input;
     struct hashing hashing = {.good = false};
     if (!things[0] || things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "info takes one file", things[0] ? things[1] : "none is named", "coldmint image info FILE");
+        return tool_fail_as(tool, EXIT_USAGE, "info takes one file", things[0] ? things[1] : "none is named",
+                            "coldmint image info FILE");
     enum exit_code code = tool_check_options(tool);
     struct facts *facts = calloc(1, sizeof *facts);
     if (!code && !facts)
@@ -211,13 +217,15 @@ enum exit_code image_info(struct tool *tool, const char *const *things)
     }
     code = input_load(tool, things[0], &input);
     if (!code) {
-        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format, (unsigned)input.bytes, (unsigned)input.first, (unsigned)input.last);
+        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format, (unsigned)input.bytes,
+            (unsigned)input.first, (unsigned)input.last);
         if (input.has_entry)
             say(tool, "entry", "0x%06X", (unsigned)input.entry);
         say_ranges(tool, &input);
         fflush(stdout); // what is known is told before the long part
         if (!measure(&input, facts, &hashing))
-            code = tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE, "the file cannot be read to its end", input.path, "run the command again");
+            code = tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE, "the file cannot be read to its end",
+                                input.path, "run the command again");
     }
     if (!code) {
         say_facts(tool, &input, facts, hashing.digest);

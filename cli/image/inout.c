@@ -163,14 +163,16 @@ static enum cm_status write_all(struct output *output, const struct cm_source *s
     return status || raw ? status : cm_record_write_end(&output->writer);
 }
 
-enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked, const struct input *inputs, unsigned count)
+enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked, const struct input *inputs,
+                            unsigned count)
 {
     enum { MOST_RAW = 1 << 30 };
     char path[4096], evidence[200];
     uint32_t first = 0, last = 0;
     uint64_t bytes;
     if (!asked)
-        return tool_fail_as(tool, EXIT_USAGE, "what shall the new file be called?", "-o is missing", "-o NAME; its extension says the format: .hex, .srec, .bin");
+        return tool_fail_as(tool, EXIT_USAGE, "what shall the new file be called?", "-o is missing",
+                            "-o NAME; its extension says the format: .hex, .srec, .bin");
     struct output *output = calloc(1, sizeof *output);
     if (!output)
         return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
@@ -186,13 +188,15 @@ enum exit_code write_output(struct tool *tool, struct cm_source source, const ch
     bool own = tool->replace && is_input(path, inputs, count);
     enum exit_code code = !any ? tool_fail_as(tool, EXIT_USAGE, "there would be nothing in the new file", path, "look at the range")
                           : raw && last - first >= MOST_RAW
-                              ? tool_fail_as(tool, EXIT_USAGE, "as raw bytes this would be more than 1 GiB, most of it gaps", evidence, "choose .hex or .srec, or cut it first")
+                              ? tool_fail_as(tool, EXIT_USAGE, "as raw bytes this would be more than 1 GiB, most of it gaps",
+                                             evidence, "choose .hex or .srec, or cut it first")
                               : new_file_open(tool, path, &output->file);
     if (!code) {
         enum cm_status status = write_all(output, &source, first);
         if (status) {
             new_file_drop(&output->file);
-            code = tool_fail_as(tool, EXIT_BAD_FILE, "the new file cannot be written", path, "make room on the disk; check that the inputs are still there");
+            code = tool_fail_as(tool, EXIT_BAD_FILE, "the new file cannot be written", path,
+                                "make room on the disk; check that the inputs are still there");
         } else {
             code = new_file_commit(tool, &output->file);
         }
@@ -200,10 +204,15 @@ enum exit_code write_output(struct tool *tool, struct cm_source source, const ch
     if (!code) {
         if (own)
             say(tool, "note", "%s was one of the inputs, and is replaced", path);
-        say(tool, "file", "%s, %s: %llu bytes, 0x%04X to 0x%04X%s", path, output->format->name, (unsigned long long)bytes, (unsigned)first,
-            (unsigned)last, raw && bytes != (uint64_t)last - first + 1 ? "; gaps are FF" : raw && first ? "; the file begins with the first of them" : "");
+        say(tool, "file", "%s, %s: %llu bytes, 0x%04X to 0x%04X%s", path, output->format->name, (unsigned long long)bytes,
+            (unsigned)first, (unsigned)last,
+            raw && bytes != (uint64_t)last - first + 1 ? "; gaps are FF"
+            : raw && first                             ? "; the file begins with the first of them"
+                                                       : "");
         set_json(tool, "file", json_string(path));
-        set_json(tool, "output", json_pack("{s:s, s:I, s:I, s:I}", "format", output->format->name, "bytes", (json_int_t)bytes, "first", (json_int_t)first, "last", (json_int_t)last));
+        set_json(tool, "output",
+                 json_pack("{s:s, s:I, s:I, s:I}", "format", output->format->name, "bytes", (json_int_t)bytes, "first",
+                           (json_int_t)first, "last", (json_int_t)last));
     }
     free(output);
     return code;

@@ -64,7 +64,11 @@ static void print_row(const struct showing *showing, uint32_t row, const uint8_t
     }
     printf(" |");
     for (uint32_t i = 0; i < ROW; i++)
-        printf("%s%c%s", present[i] ? colour(byte_colour(showing, row + i, bytes[i])) : "", !present[i] ? ' ' : isprint(bytes[i]) ? bytes[i] : '.', present[i] ? off : "");
+        printf("%s%c%s", present[i] ? colour(byte_colour(showing, row + i, bytes[i])) : "",
+               !present[i]         ? ' '
+               : isprint(bytes[i]) ? bytes[i]
+                                   : '.',
+               present[i] ? off : "");
     printf("|\n");
 }
 
@@ -148,7 +152,8 @@ static bool search_run(struct showing *showing, uint32_t start, uint64_t count, 
         uint32_t part = count - at < sizeof showing->chunk ? (uint32_t)(count - at) : (uint32_t)sizeof showing->chunk;
         if (showing->source.read(showing->source.context, start + at, showing->chunk, part) != CM_OK)
             return false;
-        for (const uint8_t *from = showing->chunk; (from = memmem(from, part - (size_t)(from - showing->chunk), needle, length)) != NULL; from++) {
+        for (const uint8_t *from = showing->chunk;
+             (from = memmem(from, part - (size_t)(from - showing->chunk), needle, length)) != NULL; from++) {
             if (--*left == 0) {
                 showing->found = start + at + (uint32_t)(from - showing->chunk);
                 showing->found_bytes = length;
@@ -174,8 +179,11 @@ static enum exit_code find(struct showing *showing, uint32_t *first, uint32_t la
         memcpy(needle, image_options.find, length);
     }
     if (text ? length == 0 : !parse_bytes(showing->tool->bytes, needle, &length))
-        return tool_fail_as(showing->tool, EXIT_USAGE, "there is nothing to look for", text ? image_options.find : showing->tool->bytes, "--find TEXT, or --bytes \"DE AD BE EF\"");
-    for (uint64_t at = *first; at <= last && showing->source.extent(showing->source.context, (uint32_t)at, &start, &count) && start <= last; at = (uint64_t)start + count) {
+        return tool_fail_as(showing->tool, EXIT_USAGE, "there is nothing to look for",
+                            text ? image_options.find : showing->tool->bytes, "--find TEXT, or --bytes \"DE AD BE EF\"");
+    for (uint64_t at = *first;
+         at <= last && showing->source.extent(showing->source.context, (uint32_t)at, &start, &count) && start <= last;
+         at = (uint64_t)start + count) {
         uint64_t most = (uint64_t)last - start + 1;
         if (search_run(showing, start, count < most ? count : most, needle, length, &left))
             break;
@@ -187,8 +195,10 @@ static enum exit_code find(struct showing *showing, uint32_t *first, uint32_t la
         set_json(showing->tool, "found", json_integer((json_int_t)showing->found));
         return EXIT_GOOD;
     }
-    snprintf(evidence, sizeof evidence, "looked from 0x%X to 0x%X%s", (unsigned)*first, (unsigned)last, image_options.nth > 1 ? "; there are fewer of them" : "");
-    return tool_fail_as(showing->tool, EXIT_DIFFERS, text ? "the text is not in the file" : "these bytes are not in the file", evidence, "a text is found only as it is written, with its capitals");
+    snprintf(evidence, sizeof evidence, "looked from 0x%X to 0x%X%s", (unsigned)*first, (unsigned)last,
+             image_options.nth > 1 ? "; there are fewer of them" : "");
+    return tool_fail_as(showing->tool, EXIT_DIFFERS, text ? "the text is not in the file" : "these bytes are not in the file",
+                        evidence, "a text is found only as it is written, with its capitals");
 }
 
 static json_t *json_bytes(const struct showing *showing, uint32_t first, uint32_t last)
@@ -197,7 +207,9 @@ static json_t *json_bytes(const struct showing *showing, uint32_t first, uint32_
     json_t *rows = json_array();
     uint32_t start, count, left = MOST;
     uint8_t bytes[ROW];
-    for (uint64_t at = first; left && at <= last && showing->source.extent(showing->source.context, (uint32_t)at, &start, &count) && start <= last; at = (uint64_t)start + count) {
+    for (uint64_t at = first;
+         left && at <= last && showing->source.extent(showing->source.context, (uint32_t)at, &start, &count) && start <= last;
+         at = (uint64_t)start + count) {
         char hex[2 * ROW + 1] = "";
         count = count < ROW ? count : ROW;
         count = (uint64_t)last - start + 1 < count ? last - start + 1 : count;
@@ -218,19 +230,23 @@ static enum exit_code show(struct showing *showing, const struct input *input)
     struct tool *tool = showing->tool;
     uint32_t first = input->first, last = input->last;
     if (image_options.range && (!parse_range(image_options.range, &first, &last) || first > input->last))
-        return tool_fail_as(tool, EXIT_USAGE, "this is not a range of the file", image_options.range, "--range 0x8000..0x80FF, 32K+256, or 0x8000..");
+        return tool_fail_as(tool, EXIT_USAGE, "this is not a range of the file", image_options.range,
+                            "--range 0x8000..0x80FF, 32K+256, or 0x8000..");
     last = last < input->last ? last : input->last;
     enum exit_code code = image_options.find || tool->bytes ? find(showing, &first, last) : EXIT_GOOD;
     if (code)
         return code;
-    showing->most = image_options.rows >= 0 ? (unsigned)image_options.rows : image_options.range && last - first < 65536 ? 0 : USUAL_ROWS;
+    showing->most = image_options.rows >= 0                       ? (unsigned)image_options.rows
+                    : image_options.range && last - first < 65536 ? 0
+                                                                  : USUAL_ROWS;
     if (tool->json) {
         set_json(tool, "rows", json_bytes(showing, first, last));
         return EXIT_GOOD;
     }
     uint64_t rest = show_rows(showing, first, last);
     if (rest && rest <= last)
-        say_last(tool, "%s goes on at 0x%06llX: --range 0x%llX.., or --rows 0 for all of it", input->path, (unsigned long long)rest, (unsigned long long)rest);
+        say_last(tool, "%s goes on at 0x%06llX: --range 0x%llX.., or --rows 0 for all of it", input->path, (unsigned long long)rest,
+                 (unsigned long long)rest);
     else
         say_last(tool, "shown to its end, 0x%06X", (unsigned)last);
     return EXIT_GOOD;
@@ -240,14 +256,16 @@ enum exit_code image_show(struct tool *tool, const char *const *things)
 {
     struct input input;
     if (!things[0] || things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "show takes one file", things[0] ? things[1] : "none is named", "coldmint image show FILE");
+        return tool_fail_as(tool, EXIT_USAGE, "show takes one file", things[0] ? things[1] : "none is named",
+                            "coldmint image show FILE");
     enum exit_code code = input_load(tool, things[0], &input);
     struct showing *showing = calloc(1, sizeof *showing);
     if (!code && !showing)
         code = tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
     if (!code) {
         *showing = (struct showing){.tool = tool, .source = input.source};
-        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format, (unsigned)input.bytes, (unsigned)input.first, (unsigned)input.last);
+        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format, (unsigned)input.bytes,
+            (unsigned)input.first, (unsigned)input.last);
         code = show(showing, &input);
     }
     if (!code)

@@ -18,7 +18,7 @@ static uint8_t unit_of(const struct cm_cycles *cycles)
     return cycles->wide ? 2 : 1;
 }
 
-static enum cm_status read_bytes(struct cm_port *port, const struct cm_cycles *cycles, uint32_t address, uint8_t *bytes,
+static enum cm_status read_units(struct cm_port *port, const struct cm_cycles *cycles, uint32_t address, uint8_t *bytes,
                                  uint32_t count)
 {
     return port->bus_read(port, cycles->wide ? address >> 1 : address, bytes, cycles->wide ? count >> 1 : count);
@@ -44,11 +44,11 @@ static enum cm_status wait_done(struct cm_port *port, const struct cm_cycles *cy
     uint32_t start = port->now_us(port);
     if (cycles->early_us)
         port->wait_us(port, cycles->early_us);
-    enum cm_status status = read_bytes(port, cycles, address, now, unit);
+    enum cm_status status = read_units(port, cycles, address, now, unit);
     for (bool late = false; !status; port->wait_us(port, cycles->pause_us)) {
         before[0] = now[0];
         before[1] = now[1];
-        status = read_bytes(port, cycles, address, now, unit);
+        status = read_units(port, cycles, address, now, unit);
         if (status || is_done(cycles, wanted, now, before))
             break;
         if (late) {
@@ -60,18 +60,18 @@ static enum cm_status wait_done(struct cm_port *port, const struct cm_cycles *cy
     if (status || cm_judge(CM_EACH_MATCH, address, wanted, now, unit, trouble) == CM_OK)
         return status;
     port->wait_us(port, LATE_US);
-    status = read_bytes(port, cycles, address, now, unit);
+    status = read_units(port, cycles, address, now, unit);
     return status ? status : cm_judge(CM_EACH_MATCH, address, wanted, now, unit, trouble);
 }
 
-static enum cm_status compare(struct cm_port *port, const struct cm_cycles *cycles, enum cm_each_data data, uint32_t at,
-                              uint32_t count, struct cm_trouble *trouble)
+static enum cm_status compare_units(struct cm_port *port, const struct cm_cycles *cycles, enum cm_each_data data, uint32_t at,
+                                    uint32_t count, struct cm_trouble *trouble)
 {
     uint8_t found[CM_GROUP];
     enum cm_status status = CM_OK;
     for (uint32_t done = 0, part = CM_GROUP_FIRST; !status && done < count; done += part, part = CM_GROUP) {
         part = count - done < part ? count - done : part;
-        status = read_bytes(port, cycles, cycles->first + at + done, found, part);
+        status = read_units(port, cycles, cycles->first + at + done, found, part);
         if (!status)
             status = cm_judge(data, cycles->first + at + done, cycles->out + at + done, found, part, trouble);
     }
@@ -106,7 +106,7 @@ static enum cm_status write_piece(struct cm_port *port, const struct cm_cycles *
     if (!status && cycles->timeout_us)
         status = wait_done(port, cycles, address, last, trouble);
     if (!status && cycles->verify)
-        status = compare(port, cycles, CM_EACH_MATCH, at, count, trouble);
+        status = compare_units(port, cycles, CM_EACH_MATCH, at, count, trouble);
     return status;
 }
 
@@ -128,10 +128,10 @@ static enum cm_status run_piece(struct cm_port *port, const struct cm_cycles *cy
     if (cycles->data == CM_EACH_OUT)
         return write_piece(port, cycles, at, count, trouble);
     if (cycles->data != CM_EACH_IN)
-        return compare(port, cycles, cycles->data, at, count, trouble);
+        return compare_units(port, cycles, cycles->data, at, count, trouble);
     if (cycles->sample)
-        return read_bytes(port, cycles, cycles->first + at, cycles->in + item * cycles->sample, cycles->sample);
-    return read_bytes(port, cycles, cycles->first + at, cycles->in + at, count);
+        return read_units(port, cycles, cycles->first + at, cycles->in + item * cycles->sample, cycles->sample);
+    return read_units(port, cycles, cycles->first + at, cycles->in + at, count);
 }
 
 enum cm_status cm_expand_cycles(struct cm_port *port, const struct cm_op *op, struct cm_trouble *trouble)

@@ -8,10 +8,9 @@
  * Data that are only compared come in small groups, the first one smallest: where memory and image differ they mostly do so in a page's first bytes,
  * and no needless byte shall cross the wire.
  */
-#include <coldmint/port.h>
-#include <string.h>
+#include "compare.h"
 
-enum { HEAD_BYTES = 10, FIRST_GROUP = 4, GROUP = 64 };
+enum { HEAD_BYTES = 10 };
 
 static enum cm_status select_chip(struct cm_port *port)
 {
@@ -101,21 +100,15 @@ static enum cm_status send_head(struct cm_port *port, const struct cm_frames *fr
 static enum cm_status compare(struct cm_port *port, enum cm_each_data data, uint32_t address, const uint8_t *wanted, uint32_t count,
                               struct cm_trouble *trouble)
 {
-    uint8_t found[GROUP];
-    for (uint32_t at = 0, part = FIRST_GROUP; at < count; at += part, part = GROUP) {
+    uint8_t found[CM_GROUP];
+    for (uint32_t at = 0, part = CM_GROUP_FIRST; at < count; at += part, part = CM_GROUP) {
         part = count - at < part ? count - at : part;
         enum cm_status status = port->shift(port, NULL, found, part);
         if (status)
             return status;
-        for (uint32_t i = 0; i < part; i++) {
-            uint8_t matter = data == CM_EACH_FITS ? wanted[at + i] : 0xFF; // only bits that must be 1
-            if ((found[i] & matter) == wanted[at + i])
-                continue;
-            trouble->address = address + at + i;
-            trouble->expected = wanted[at + i];
-            trouble->found = found[i];
-            return CM_DIFFERS;
-        }
+        status = cm_judge(data, address + at, wanted + at, found, part, trouble);
+        if (status)
+            return status;
     }
     return CM_OK;
 }

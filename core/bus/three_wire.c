@@ -13,7 +13,16 @@
 #include "compare.h"
 #include <string.h>
 
-enum { START = 4, OP_SPECIAL = 0, OP_WRITE = 1, OP_READ = 2, SPECIAL_DISABLE = 0, SPECIAL_ENABLE = 3, FRAME_BYTES = 5, T_CS_LOW_US = 1 };
+enum {
+    START = 4,
+    OP_SPECIAL = 0,
+    OP_WRITE = 1,
+    OP_READ = 2,
+    SPECIAL_DISABLE = 0,
+    SPECIAL_ENABLE = 3,
+    FRAME_BYTES = 5,
+    T_CS_LOW_US = 1
+};
 
 static enum cm_status select(struct cm_port *port)
 {
@@ -31,7 +40,8 @@ static enum cm_status deselect(struct cm_port *port, enum cm_status status)
 static enum cm_status send(struct cm_port *port, const struct cm_three_wire *three, uint8_t opcode, uint32_t address,
                            uint32_t behind, uint8_t behind_bits, uint8_t *last_in)
 {
-    uint8_t out[FRAME_BYTES], in[FRAME_BYTES], bits = (uint8_t)(3 + three->address_bits + behind_bits), count = (uint8_t)((bits + 7) / 8);
+    uint8_t out[FRAME_BYTES], in[FRAME_BYTES], bits = (uint8_t)(3 + three->address_bits + behind_bits),
+                                               count = (uint8_t)((bits + 7) / 8);
     uint64_t frame = ((uint64_t)(START | opcode) << three->address_bits | address) << behind_bits | behind;
     for (uint8_t i = 0; i < count; i++)
         out[i] = (uint8_t)(frame >> 8 * (count - 1 - i));

@@ -16,7 +16,7 @@ static struct cm_transfer transfer_at(const struct cm_two_wire *two, uint32_t ad
     return transfer;
 }
 
-static enum cm_status read_bytes(struct cm_port *port, const struct cm_two_wire *two, uint32_t address, uint8_t *bytes,
+static enum cm_status read_there(struct cm_port *port, const struct cm_two_wire *two, uint32_t address, uint8_t *bytes,
                                  uint32_t count)
 {
     struct cm_transfer transfer = transfer_at(two, address);
@@ -27,8 +27,8 @@ static enum cm_status read_bytes(struct cm_port *port, const struct cm_two_wire 
 }
 
 /* The first group has the address before it; those behind it go on where it ended ("current address read"). */
-static enum cm_status compare(struct cm_port *port, const struct cm_two_wire *two, enum cm_each_data data, uint32_t at,
-                              uint32_t count, struct cm_trouble *trouble)
+static enum cm_status compare_there(struct cm_port *port, const struct cm_two_wire *two, enum cm_each_data data, uint32_t at,
+                                    uint32_t count, struct cm_trouble *trouble)
 {
     enum { FIRST = 8, GROUP = 128 };
     uint8_t found[GROUP];
@@ -69,7 +69,7 @@ static enum cm_status write_piece(struct cm_port *port, const struct cm_two_wire
     if (status)
         return status == CM_NO_CHIP ? CM_CONTACT_LOST : status;
     status = wait_ready(port, two, transfer.device);
-    return status || !two->verify ? status : compare(port, two, CM_EACH_MATCH, at, count, trouble);
+    return status || !two->verify ? status : compare_there(port, two, CM_EACH_MATCH, at, count, trouble);
 }
 
 static enum cm_status run_piece(struct cm_port *port, const struct cm_two_wire *two, uint32_t at, uint32_t item, uint32_t count,
@@ -80,10 +80,10 @@ static enum cm_status run_piece(struct cm_port *port, const struct cm_two_wire *
     if (two->data == CM_EACH_OUT)
         return write_piece(port, two, at, count, trouble);
     if (two->data != CM_EACH_IN)
-        return compare(port, two, two->data, at, count, trouble);
+        return compare_there(port, two, two->data, at, count, trouble);
     if (two->sample)
-        return read_bytes(port, two, two->first + at, two->in + item * two->sample, two->sample);
-    return read_bytes(port, two, two->first + at, two->in + at, count);
+        return read_there(port, two, two->first + at, two->in + item * two->sample, two->sample);
+    return read_there(port, two, two->first + at, two->in + at, count);
 }
 
 enum cm_status cm_expand_two_wire(struct cm_port *port, const struct cm_op *op, struct cm_trouble *trouble)

@@ -36,7 +36,7 @@ static void find_units(struct cm_blocks *work, uint32_t map_bytes)
 {
     const struct cm_memory_rules *memory = work->session->family->memory;
     struct cm_erase_unit unit;
-    for (uint8_t i = 0; memory->erase_unit && work->unit_count < CM_UNITS && memory->erase_unit(work->session, i, &unit); i++) {
+    for (uint8_t i = 0; work->unit_count < CM_UNITS && memory->erase_unit(work->session, i, &unit); i++) {
         if (work->unit_count == 0 && work->region.bytes / unit.bytes / 4 > map_bytes)
             work->first_unit = (uint8_t)(i + 1);
         else
@@ -77,7 +77,7 @@ static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, 
         status = cm_check_supply(session);
     if (!status)
         status = cm_guard_look(session, &work->guard);
-    session->unguarded = put->unprotect && work->guard.unreadable; // the driver finds out by writing
+    session->unguarded = put->unprotect & work->guard.unreadable; // the driver finds out by writing
     return status;
 }
 

@@ -190,8 +190,6 @@ enum cm_status cm_plan_blocks(struct cm_blocks *work)
     enum cm_status status = survey(work);
     if (!status)
         status = cm_each_erase(work, count_erase);
-    if (!status && !work->unit_count && cm_needs_erase(work, 0, work->region.bytes)) // an EPROM: only light makes its bits 1 again
-        status = cm_fail(work->session, CM_REFUSED, CM_STEP_ERASE);
     report->pages_equal = report->pages > report->pages_written ? report->pages - report->pages_written : 0;
     report->lifts = work->barred_at != UINT32_MAX;
     if (status || !report->lifts || work->put->unprotect)

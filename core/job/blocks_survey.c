@@ -168,6 +168,8 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
     enum cm_status status =
         blank ? CM_OK : is_reachable(work, differs, work->buffer + (differs - start), page_end - differs, &reachable);
     if (!status && !reachable) {
+        if (!work->unit_count) // an EPROM: only light makes its bits 1 again
+            return cm_refine(work->session, CM_REFUSED);
         cm_mark_sector(work, differs, CM_SECTOR_ERASE);
         *at = cm_piece_end(differs, work->sector, end);
         return pass_by_samples(work, start, at, end, CM_SECTOR_ERASE);

@@ -20,7 +20,8 @@ enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const s
     session->workspace_bytes = workspace_bytes;
     if (workspace_bytes == 0)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    return port->now_us ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN); // the buses go with the lines that each family wants
+    return port->now_us ? CM_OK
+                        : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN); // the buses go with the lines that each family wants
 }
 
 const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name)

@@ -6,17 +6,25 @@
 #include <coldmint/pinout.h>
 
 #define LOW_HALF_28 "A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 "
-static const char FLASH_4M[] = "A18 A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 A17 WE VCC";
-static const char FLASH_2M[] = "NC A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 A17 WE VCC";
-static const char FLASH_1M[] = "NC A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 NC WE VCC";
-static const char FLASH_512K[] = "NC NC A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 NC WE VCC";
+static const char FLASH_4M[] =
+    "A18 A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 A17 WE VCC";
+static const char FLASH_2M[] =
+    "NC A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 A17 WE VCC";
+static const char FLASH_1M[] =
+    "NC A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 NC WE VCC";
+static const char FLASH_512K[] =
+    "NC NC A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 NC WE VCC";
 static const char EEPROM_256K[] = "A14 A12 " LOW_HALF_28 "CE A10 OE A11 A9 A8 A13 WE VCC";
 static const char EEPROM_64K[] = "NC A12 " LOW_HALF_28 "CE A10 OE A11 A9 A8 NC WE VCC";
 static const char EEPROM_16K[] = "A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE WE A9 A8 VCC";
-static const char EPROM_8M[] = "A19 A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE/VPP A11 A9 A8 A13 A14 A17 A18 VCC";
-static const char EPROM_4M[] = "VPP A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 A17 A18 VCC";
-static const char EPROM_2M[] = "VPP A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 A17 PGM/WE VCC";
-static const char EPROM_1M[] = "VPP A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 NC PGM/WE VCC";
+static const char EPROM_8M[] =
+    "A19 A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE/VPP A11 A9 A8 A13 A14 A17 A18 VCC";
+static const char EPROM_4M[] =
+    "VPP A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 A17 A18 VCC";
+static const char EPROM_2M[] =
+    "VPP A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 A17 PGM/WE VCC";
+static const char EPROM_1M[] =
+    "VPP A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE A11 A9 A8 A13 A14 NC PGM/WE VCC";
 static const char EPROM_512K[] = "A15 A12 " LOW_HALF_28 "CE A10 OE/VPP A11 A9 A8 A13 A14 VCC";
 static const char EPROM_256K[] = "VPP A12 " LOW_HALF_28 "CE A10 OE A11 A9 A8 A13 A14 VCC";
 static const char EPROM_128K[] = "VPP A12 " LOW_HALF_28 "CE A10 OE A11 A9 A8 A13 PGM/WE VCC";
@@ -24,9 +32,15 @@ static const char EPROM_64K[] = "VPP A12 " LOW_HALF_28 "CE A10 OE A11 A9 A8 NC P
 static const char EPROM_32K[] = "A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE/VPP A11 A9 A8 VCC";
 static const char EPROM_16K[] = "A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 CE A10 OE VPP A9 A8 VCC";
 
-#define FLASH_4M_PARTS "sst39sf040 sst39vf040 am29f040b am29lv040b mx29f040 mx29lv040 m29f040b m29w040b en29f040a a29040b hy29f040a pm39f040 pm39lv040 w39l040 at49f040 at49bv040 at29c040a at29lv040a w29c040 at28c040"
-#define FLASH_2M_PARTS "sst39sf020a sst39vf020 am29f002bb am29f002bt mx29f002t mx29f002b m29f002bt m29f002bb pm29f002t pm29f002b pm39f020 pm39lv020 w39l020 w49f002u w49f020 at49f020 at29c020 at29lv020 w29c020c sst29ee020"
-#define FLASH_1M_PARTS "sst39sf010a sst39vf010 am29f010b am29lv010b m29f010b m29w010b a29010 pm39f010 pm39lv010 w39f010 w39l010 at49f010 at29c010a at29lv010a w29ee011 sst29ee010 at28c010 x28c010"
+#define FLASH_4M_PARTS                                                                                                             \
+    "sst39sf040 sst39vf040 am29f040b am29lv040b mx29f040 mx29lv040 m29f040b m29w040b en29f040a a29040b hy29f040a pm39f040 "        \
+    "pm39lv040 w39l040 at49f040 at49bv040 at29c040a at29lv040a w29c040 at28c040"
+#define FLASH_2M_PARTS                                                                                                             \
+    "sst39sf020a sst39vf020 am29f002bb am29f002bt mx29f002t mx29f002b m29f002bt m29f002bb pm29f002t pm29f002b pm39f020 pm39lv020 " \
+    "w39l020 w49f002u w49f020 at49f020 at29c020 at29lv020 w29c020c sst29ee020"
+#define FLASH_1M_PARTS                                                                                                             \
+    "sst39sf010a sst39vf010 am29f010b am29lv010b m29f010b m29w010b a29010 pm39f010 pm39lv010 w39f010 w39l010 at49f010 at29c010a "  \
+    "at29lv010a w29ee011 sst29ee010 at28c010 x28c010"
 #define FLASH_512K_PARTS "sst39sf512 sst39vf512 pm39lv512 at49f512 at29c512 at29lv512 sst29ee512"
 
 static const struct cm_pinout PINOUTS[] = {

@@ -14,7 +14,18 @@
 #include <stdio.h>
 #include <string.h>
 
-enum { BELLS = 8, TUNES = 60, ROOM = 65536, TUNE_BYTES = 40960, STORE_BYTES = 4 << 20, ENTRY = 32, CHANGED = 37, BANKS = 8, MELODY_BYTES = BANKS * ROOM, HEAD = 32 };
+enum {
+    BELLS = 8,
+    TUNES = 60,
+    ROOM = 65536,
+    TUNE_BYTES = 40960,
+    STORE_BYTES = 4 << 20,
+    ENTRY = 32,
+    CHANGED = 37,
+    BANKS = 8,
+    MELODY_BYTES = BANKS * ROOM,
+    HEAD = 32
+};
 
 static uint8_t store[STORE_BYTES];
 
@@ -76,7 +87,8 @@ static int write_all(uint32_t bytes)
 
 static int make_melody(void)
 {
-    static const char *const NAMES[BANKS] = {"the hours", "candlemas", "may morning", "midsummer", "all hallows", "advent", "new year", ""};
+    static const char *const NAMES[BANKS] = {"the hours",   "candlemas", "may morning", "midsummer",
+                                             "all hallows", "advent",    "new year",    ""};
     memset(store, 0xFF, MELODY_BYTES);
     for (unsigned i = 0; i < BANKS && NAMES[i][0]; i++)
         make_bank(store + i * ROOM, i, NAMES[i]);

@@ -74,6 +74,4 @@ const struct cm_kit board_kit = {.family = &cm_par,
                                  .found = &by_its_own_table.row.part,
                                  .describe = cm_par_by_cfi};
 
-void board_begin(void)
-{
-}
+void board_begin(void) {}

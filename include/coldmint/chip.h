@@ -81,9 +81,9 @@ enum cm_put_aim { CM_PUT_PLAN, CM_PUT_DO };
 struct cm_memory_rules {
     /** The part is known, for the first time: brings it into the state that the functions below expect. Where it is found anew, `identify` does so. */
     enum cm_status (*settle)(struct cm_session *session);
-    /** The units that region 0 is erased by, the smallest first; false beyond the last. NULL: none. */
+    /** The units that region 0 is erased by, the smallest first; false beyond the last. cm_no_erase_unit: there are none. */
     bool (*erase_unit)(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
-    /** Erases a run of such units; without any proof that they are blank then. NULL as erase_unit. */
+    /** Erases a run of such units; without any proof that they are blank then. NULL where there are no units. */
     enum cm_status (*erase_units)(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
     /** Reads the first byte of each piece (a power of two) of an area, one after the other into `bytes`. */
     enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
@@ -118,6 +118,9 @@ struct cm_family {
     enum cm_status (*put)(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
     const struct cm_memory_rules *memory; /**< what memories have beyond that; NULL: not a memory */
 };
+
+/** The `erase_unit` of memories that are rewritten without an erase, or cannot be erased here. */
+bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
 
 /** A family with the parts of it that a build carries. */
 struct cm_kit {

@@ -29,10 +29,11 @@ enum cm_guard_hold {
 struct cm_guard {
     uint8_t registers[CM_GUARD_REGISTERS];
     uint8_t count;
-    uint8_t hold;                  /**< enum cm_guard_hold */
-    uint32_t first;                /**< the protected area: one run, at one end of the chip or all of it */
-    uint32_t bytes;                /**< 0: nothing is protected */
-    bool unreadable; /**< there may be a protection that cannot be read, and shows in writes that do nothing (software data protection) */
+    uint8_t hold;   /**< enum cm_guard_hold */
+    uint32_t first; /**< the protected area: one run, at one end of the chip or all of it */
+    uint32_t bytes; /**< 0: nothing is protected */
+    bool
+        unreadable; /**< there may be a protection that cannot be read, and shows in writes that do nothing (software data protection) */
     bool vague;                    /**< which area the bits mean is not known: taken for all */
     bool by_sector;                /**< locks of single sectors or blocks; `first` and `bytes` span them all */
     uint8_t locks[CM_GUARD_LOCKS]; /**< by_sector: a bit for each 64 KiB, lowest first */

@@ -14,9 +14,10 @@
 
 #include <coldmint/chip.h>
 
-extern const struct cm_family cm_par;   /**< JEDEC flash */
-extern const struct cm_family cm_ee28;  /**< EEPROMs; they have no id that could be asked for without harm */
-extern const struct cm_family cm_eprom; /**< EPROMs: an id where the port can raise A9; programmed where it has the programming voltage */
+extern const struct cm_family cm_par;  /**< JEDEC flash */
+extern const struct cm_family cm_ee28; /**< EEPROMs; they have no id that could be asked for without harm */
+extern const struct cm_family
+    cm_eprom; /**< EPROMs: an id where the port can raise A9; programmed where it has the programming voltage */
 
 enum { CM_PAR_UNITS = 3, CM_PAR_BOOT_SECTORS = 4 };
 
@@ -33,7 +34,8 @@ struct cm_par_erases {
     struct cm_par_erase units[CM_PAR_UNITS];
     uint32_t chip_us; /**< of the whole chip; 0: cannot */
     uint32_t chip_max_us;
-    uint8_t boot[CM_PAR_BOOT_SECTORS]; /**< sizes in KiB of the sectors that one end's unit is cut into, from its lower end on; 0: none */
+    uint8_t boot
+        [CM_PAR_BOOT_SECTORS]; /**< sizes in KiB of the sectors that one end's unit is cut into, from its lower end on; 0: none */
     bool boot_at_top;
 };
 
@@ -45,11 +47,11 @@ struct cm_par_times {
 };
 
 enum cm_par_trait {
-    CM_PAR_WIDE = 1,           /**< 16 bits */
-    CM_PAR_WHOLE_PAGES = 2,    /**< a page write clears what it is not given */
-    CM_PAR_SDP = 4,            /**< software data protection: three unlock cycles before each page, where it is on */
-    CM_PAR_SECTOR_LOCKS = 8,   /**< sectors are locked by 12 V; shown in the id mode at address 2 of each */
-    CM_PAR_BOOT_LOCK_LOW = 16, /**< the lowest `boot_bytes` can be locked for ever; shown in the id mode at address 2 */
+    CM_PAR_WIDE = 1,            /**< 16 bits */
+    CM_PAR_WHOLE_PAGES = 2,     /**< a page write clears what it is not given */
+    CM_PAR_SDP = 4,             /**< software data protection: three unlock cycles before each page, where it is on */
+    CM_PAR_SECTOR_LOCKS = 8,    /**< sectors are locked by 12 V; shown in the id mode at address 2 of each */
+    CM_PAR_BOOT_LOCK_LOW = 16,  /**< the lowest `boot_bytes` can be locked for ever; shown in the id mode at address 2 */
     CM_PAR_BOOT_LOCK_HIGH = 32, /**< the highest, likewise */
 };
 

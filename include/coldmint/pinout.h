@@ -7,8 +7,8 @@
 #include <coldmint/chip.h>
 
 enum cm_package_shape {
-    CM_PACKAGE_DUAL, /**< pins along two sides: DIP, SOIC */
-    CM_PACKAGE_QUAD, /**< along all four: QFP */
+    CM_PACKAGE_DUAL,        /**< pins along two sides: DIP, SOIC */
+    CM_PACKAGE_QUAD,        /**< along all four: QFP */
     CM_PACKAGE_CHIP_CARRIER /**< along all four, more of them on two, and pin 1 in the middle of the upper side: PLCC-32 */
 };
 

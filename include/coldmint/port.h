@@ -19,19 +19,19 @@ enum cm_line {
     CM_LINE_SCK,
     CM_LINE_MOSI,
     CM_LINE_MISO,
-    CM_LINE_SELECT, /**< chip select of a memory, active low */
-    CM_LINE_WP,     /**< its write protect pin, active low */
-    CM_LINE_HOLD,   /**< its hold pin, active low */
-    CM_LINE_SUPPLY, /**< for sense only: the target's supply in mV */
-    CM_LINE_CE,     /**< chip enable of a parallel memory, active low */
-    CM_LINE_OE,     /**< its output enable, active low */
-    CM_LINE_WE,     /**< its write enable, active low; the program pin of an EPROM */
-    CM_LINE_A9_ID,  /**< high: the identification voltage (12 V) on A9 */
-    CM_LINE_VPP,    /**< high: the programming voltage on its pin */
-    CM_LINE_LATCH,  /**< a rising edge takes over what was shifted into registers that drive the address lines */
-    CM_LINE_SDA,    /**< data of a two-wire bus; released is high */
-    CM_LINE_SCL,    /**< its clock */
-    CM_LINE_COUNT,  /**< of those that traits name by bits; beyond them: */
+    CM_LINE_SELECT,  /**< chip select of a memory, active low */
+    CM_LINE_WP,      /**< its write protect pin, active low */
+    CM_LINE_HOLD,    /**< its hold pin, active low */
+    CM_LINE_SUPPLY,  /**< for sense only: the target's supply in mV */
+    CM_LINE_CE,      /**< chip enable of a parallel memory, active low */
+    CM_LINE_OE,      /**< its output enable, active low */
+    CM_LINE_WE,      /**< its write enable, active low; the program pin of an EPROM */
+    CM_LINE_A9_ID,   /**< high: the identification voltage (12 V) on A9 */
+    CM_LINE_VPP,     /**< high: the programming voltage on its pin */
+    CM_LINE_LATCH,   /**< a rising edge takes over what was shifted into registers that drive the address lines */
+    CM_LINE_SDA,     /**< data of a two-wire bus; released is high */
+    CM_LINE_SCL,     /**< its clock */
+    CM_LINE_COUNT,   /**< of those that traits name by bits; beyond them: */
     CM_LINE_D0 = 32, /**< data line 0 of a parallel bus, and so on to D15 */
     CM_LINE_A0 = 64, /**< address line 0, and so on to A31 */
     CM_LINE_END = 96
@@ -178,18 +178,18 @@ struct cm_transfer {
  * into the device's own, from bit `block_shift` on. After writing, the device is asked until it acknowledges; the piece is then read back.
  */
 struct cm_two_wire {
-    uint8_t device;         /**< its seven bits, those of the block 0 */
-    uint8_t address_bytes;  /**< 1 or 2 */
+    uint8_t device;        /**< its seven bits, those of the block 0 */
+    uint8_t address_bytes; /**< 1 or 2 */
     uint8_t block_shift;
-    bool verify;            /**< OUT: each piece is read back */
-    uint8_t sample;         /**< as in struct cm_frames */
+    bool verify;    /**< OUT: each piece is read back */
+    uint8_t sample; /**< as in struct cm_frames */
     enum cm_each_data data;
     uint32_t first;
     uint32_t count;
-    uint32_t piece;         /**< a power of two, or 0 */
+    uint32_t piece; /**< a power of two, or 0 */
     const uint8_t *out;
     uint8_t *in;
-    uint32_t timeout_us;    /**< longest time that the device does not acknowledge after a write */
+    uint32_t timeout_us; /**< longest time that the device does not acknowledge after a write */
 };
 
 /**
@@ -334,7 +334,8 @@ struct cm_port {
     enum cm_status (*bus_write)(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
     /** `count` cycles from `address` on, ascending; of a 16-bit bus two bytes each, the low one first. */
     enum cm_status (*bus_read)(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
-    enum cm_status (*bus_release)(struct cm_port *port); /**< lets go of address and data lines; NULL: there is nothing to be done */
+    enum cm_status (*bus_release)(
+        struct cm_port *port); /**< lets go of address and data lines; NULL: there is nothing to be done */
     enum cm_status (*two_wire)(struct cm_port *port, const struct cm_transfer *transfer);
     uint32_t half_bit_us; /**< for cm_lines_shift and its like: half a clock period */
     uint32_t bus_address; /**< for cm_lines_bus_...: what the address lines show */

@@ -49,8 +49,9 @@ struct cm_session {
     uint8_t segment; /**< extended address byte that the chip holds */
     bool segment_known;
     uint8_t id_way; /**< of a memory: which of the id instructions it answers */
-    uint8_t device; /**< of a two-wire memory: its address, if not 0; else the first of 50 to 57 that answers. Set it after cm_open */
-    bool wide;      /**< of a memory: it was switched to 4-byte addresses */
+    uint8_t
+        device; /**< of a two-wire memory: its address, if not 0; else the first of 50 to 57 that answers. Set it after cm_open */
+    bool wide;  /**< of a memory: it was switched to 4-byte addresses */
     bool unguarded; /**< protection was lifted by us: lift it anew where the chip has been off */
     /** Asked when contact is lost and the chip is not found again at once: true to go on trying, after whatever wait the
      *  caller sees fit; NULL: never. Set it, and its context, after cm_open. */

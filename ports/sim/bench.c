@@ -12,8 +12,11 @@ static const cyaml_schema_value_t BYTE = {CYAML_VALUE_UINT(CYAML_FLAG_DEFAULT, u
 
 static const cyaml_strval_t STUCK[] = {{"good", SIM_STUCK_NOT}, {"low", SIM_STUCK_LOW}, {"high", SIM_STUCK_HIGH}};
 
-static const cyaml_strval_t SEATS[] = {
-    {"right", SIM_SEAT_RIGHT}, {"one-pin-up", SIM_SEAT_UP}, {"one-pin-down", SIM_SEAT_DOWN}, {"turned", SIM_SEAT_TURNED}, {"empty", SIM_SEAT_EMPTY}};
+static const cyaml_strval_t SEATS[] = {{"right", SIM_SEAT_RIGHT},
+                                       {"one-pin-up", SIM_SEAT_UP},
+                                       {"one-pin-down", SIM_SEAT_DOWN},
+                                       {"turned", SIM_SEAT_TURNED},
+                                       {"empty", SIM_SEAT_EMPTY}};
 
 static const cyaml_schema_field_t CHIP_FIELDS[] = {
     CYAML_FIELD_STRING_PTR("part", CYAML_FLAG_POINTER, struct sim_bench_chip, part, 1, 40),

@@ -23,7 +23,7 @@ struct sim_bench_chip {
     char *eeprom;
     char *eprom;
     enum sim_seat seat; /* one pin too high or too low, the wrong way round, or nothing there */
-    uint8_t *status; /* status registers of a memory */
+    uint8_t *status;    /* status registers of a memory */
     unsigned status_count;
     bool wp_low; /* the board holds its write protect pin low */
     uint16_t

@@ -7,7 +7,7 @@
 
 #define NUMBER(member)                                                                                                             \
     {                                                                                                                              \
-        #member, &model->member, sizeof model->member                                                                              \
+#member, &model->member, sizeof model->member                                                                              \
     }
 
 /* Where a kind's model has what all models have. */
@@ -44,8 +44,15 @@ static void avr_line(union sim_model *model, enum cm_line line, bool low)
         avr_model_reset(&model->avr, low);
 }
 
-const struct sim_kind sim_avr = {
-    .lines = CM_LINE_BIT(CM_LINE_RESET), .max_hz = 8000000, PLACES(avr, BREACH_COUNT), .breach_words = avr_breach_words, .supply = avr_supply, .byte = avr_byte, .sck = avr_sck, .miso = avr_miso, .line = avr_line};
+const struct sim_kind sim_avr = {.lines = CM_LINE_BIT(CM_LINE_RESET),
+                                 .max_hz = 8000000,
+                                 PLACES(avr, BREACH_COUNT),
+                                 .breach_words = avr_breach_words,
+                                 .supply = avr_supply,
+                                 .byte = avr_byte,
+                                 .sck = avr_sck,
+                                 .miso = avr_miso,
+                                 .line = avr_line};
 
 /* --- SPI memories --------------------------------------------------------------------------------------------------- */
 
@@ -105,8 +112,12 @@ static void nor_mend(union sim_model *model, const struct sim_faults *faults)
 
 const struct sim_kind sim_nor = {.lines = CM_LINE_BIT(CM_LINE_SELECT),
                                  .max_hz = 33000000,
-                                 PLACES(nor, NOR_BREACH_COUNT), .breach_words = nor_breach_words, .supply = nor_supply,
-                                 .byte = nor_byte, .sck = nor_sck, .miso = nor_miso,
+                                 PLACES(nor, NOR_BREACH_COUNT),
+                                 .breach_words = nor_breach_words,
+                                 .supply = nor_supply,
+                                 .byte = nor_byte,
+                                 .sck = nor_sck,
+                                 .miso = nor_miso,
                                  .line = nor_line,
                                  .init = nor_init,
                                  .settle = nor_settle,
@@ -170,8 +181,9 @@ static void par_mend(union sim_model *model, const struct sim_faults *faults)
 static int par_fields(union sim_model *any, struct sim_field *fields)
 {
     struct par_model *model = &any->par;
-    const struct sim_field all[] = {NUMBER(busy_until_ns),    NUMBER(supply_mv),        NUMBER(programs),     NUMBER(erases), NUMBER(sdp),
-                                    NUMBER(boot_low_locked), NUMBER(boot_high_locked), NUMBER(sector_locks), NUMBER(id_mode)};
+    const struct sim_field all[] = {NUMBER(busy_until_ns),    NUMBER(supply_mv),    NUMBER(programs),
+                                    NUMBER(erases),           NUMBER(sdp),          NUMBER(boot_low_locked),
+                                    NUMBER(boot_high_locked), NUMBER(sector_locks), NUMBER(id_mode)};
     for (size_t i = 0; i < sizeof all / sizeof all[0]; i++)
         fields[i] = all[i];
     return sizeof all / sizeof all[0];
@@ -238,7 +250,9 @@ const struct sim_kind sim_i2c24 = {.lines = CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_B
                                    .rest_low = CM_LINE_BIT(CM_LINE_WP),
                                    .bus = SIM_TWO_WIRE,
                                    .max_hz = 400000,
-                                   PLACES(i2c24, I2C24_BREACH_COUNT), .breach_words = i2c24_breach_words, .supply = i2c24_supply,
+                                   PLACES(i2c24, I2C24_BREACH_COUNT),
+                                   .breach_words = i2c24_breach_words,
+                                   .supply = i2c24_supply,
                                    .line = i2c24_line,
                                    .init = i2c24_init,
                                    .settle = i2c24_settle,
@@ -301,8 +315,12 @@ static int m93_fields(union sim_model *any, struct sim_field *fields)
 const struct sim_kind sim_m93 = {.lines = CM_LINE_BIT(CM_LINE_SELECT),
                                  .rest_low = CM_LINE_BIT(CM_LINE_SELECT),
                                  .max_hz = 4000000,
-                                 PLACES(m93, M93_BREACH_COUNT), .breach_words = m93_breach_words, .supply = m93_supply,
-                                 .byte = m93_byte, .sck = m93_sck, .miso = m93_miso,
+                                 PLACES(m93, M93_BREACH_COUNT),
+                                 .breach_words = m93_breach_words,
+                                 .supply = m93_supply,
+                                 .byte = m93_byte,
+                                 .sck = m93_sck,
+                                 .miso = m93_miso,
                                  .line = m93_line,
                                  .init = m93_init,
                                  .mend = m93_mend,

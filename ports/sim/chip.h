@@ -33,10 +33,10 @@ enum { SIM_MOST_FIELDS = 16 };
 enum sim_bus { SIM_SPI, SIM_PARALLEL, SIM_TWO_WIRE };
 
 struct sim_kind {
-    uint32_t lines;      /* CM_LINE_BIT of the lines that lead to such a chip, beside the bus */
-    uint32_t rest_low;   /* of them, those that are low where nobody drives them */
+    uint32_t lines;    /* CM_LINE_BIT of the lines that lead to such a chip, beside the bus */
+    uint32_t rest_low; /* of them, those that are low where nobody drives them */
     enum sim_bus bus;
-    uint32_t max_hz;     /* of a port that suits it */
+    uint32_t max_hz; /* of a port that suits it */
     /* where in the model: */
     size_t now_ns, supply_mv, slow_percent, breaches;
     int breach_count;
@@ -48,8 +48,9 @@ struct sim_kind {
     bool (*miso)(union sim_model *model);
     /* of memories, whose cells are in a file: NULL for an AVR */
     void (*init)(union sim_model *model, const struct cm_part *part, uint8_t *cells);
-    void (*settle)(union sim_model *model, const struct sim_bench_chip *chip); /* as the bench says, when it is new or known again */
-    void (*mend)(union sim_model *model, const struct sim_faults *faults);     /* what is wrong with it */
+    void (*settle)(union sim_model *model,
+                   const struct sim_bench_chip *chip);                     /* as the bench says, when it is new or known again */
+    void (*mend)(union sim_model *model, const struct sim_faults *faults); /* what is wrong with it */
     uint8_t (*at)(const union sim_model *model, uint32_t address);
     int (*fields)(union sim_model *model, struct sim_field *fields); /* beside those that all have; NULL: state.c knows it */
 };

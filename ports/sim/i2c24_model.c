@@ -81,7 +81,8 @@ static unsigned block_bits(const struct i2c24_model *model)
 static bool is_called(const struct i2c24_model *model, uint8_t byte)
 {
     unsigned mask = ((1u << block_bits(model)) - 1) << model->row->block_shift;
-    return (byte >> 1 & 0x78) == TYPE && ((byte >> 1 & 7 & ~mask) == (model->pins & 7 & ~mask)) && model->now_ns >= model->busy_until_ns;
+    return (byte >> 1 & 0x78) == TYPE && ((byte >> 1 & 7 & ~mask) == (model->pins & 7 & ~mask)) &&
+           model->now_ns >= model->busy_until_ns;
 }
 
 static void begin_device(struct i2c24_model *model, uint8_t byte)
@@ -131,7 +132,8 @@ static void take(struct i2c24_model *model, uint8_t byte)
         begin_device(model, byte);
         break;
     case I2C24_ADDRESS:
-        model->address = (model->address & ~0xFFFFu) | ((model->row->address_bytes == 1 ? model->address & 0xFF00 : model->address << 8 & 0xFF00) | byte);
+        model->address = (model->address & ~0xFFFFu) |
+                         ((model->row->address_bytes == 1 ? model->address & 0xFF00 : model->address << 8 & 0xFF00) | byte);
         model->address &= model->row->bytes - 1;
         if (--model->heads_left == 0)
             model->state = I2C24_DATA;
@@ -150,7 +152,8 @@ static void load_out(struct i2c24_model *model)
     uint32_t block = model->row->address_bytes == 1 ? 0x100 : 0x10000;
     model->out = i2c24_model_at(model, model->address);
     uint32_t next = (model->address + 1) % model->row->bytes;
-    model->address = (model->address & ~(block - 1)) | (next & (block - 1) & (model->row->bytes - 1)); // some parts count on into the next block, some do not
+    model->address = (model->address & ~(block - 1)) |
+                     (next & (block - 1) & (model->row->bytes - 1)); // some parts count on into the next block, some do not
 }
 
 static void write_page(struct i2c24_model *model)
@@ -168,7 +171,8 @@ static void write_page(struct i2c24_model *model)
     for (uint32_t i = 0; i < page; i++)
         i2c24_model_set(model, base + i, model->page[i]);
     model->programs++;
-    model->busy_until_ns = model->now_ns + (uint64_t)model->row->write_us * 8 * model->slow_percent; // a little below the sheet's longest
+    model->busy_until_ns =
+        model->now_ns + (uint64_t)model->row->write_us * 8 * model->slow_percent; // a little below the sheet's longest
 }
 
 static void on_start(struct i2c24_model *model)

@@ -26,11 +26,11 @@ struct i2c24_model {
     uint16_t supply_mv;
     uint64_t now_ns, busy_until_ns, fallen_ns, stretch_until_ns;
     /* pins */
-    bool scl, sda;         /* as the bus shows them */
-    bool holds_sda;        /* pulled low by the part */
+    bool scl, sda;  /* as the bus shows them */
+    bool holds_sda; /* pulled low by the part */
     bool wp_high;
-    uint8_t pins;          /* its address pins */
-    uint32_t stretch_us;   /* holds SCL after each byte for so long */
+    uint8_t pins;        /* its address pins */
+    uint32_t stretch_us; /* holds SCL after each byte for so long */
     /* the transfer */
     uint8_t state, bit, shifting, out, heads_left, device;
     bool acks, ack_came;

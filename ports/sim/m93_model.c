@@ -8,12 +8,9 @@
 #include <string.h>
 
 const char *const m93_breach_words[M93_BREACH_COUNT] = {
-    [M93_BREACH_NO_ENABLE] = "write without write enable",
-    [M93_BREACH_WHILE_BUSY] = "instruction while the part was busy",
-    [M93_BREACH_FRAME] = "instruction of the wrong length",
-    [M93_BREACH_CLOCK] = "SCK too fast",
-    [M93_BREACH_SELECT] = "SELECT low for too short a time",
-    [M93_BREACH_SUPPLY] = "write with the supply outside the part's range",
+    [M93_BREACH_NO_ENABLE] = "write without write enable",   [M93_BREACH_WHILE_BUSY] = "instruction while the part was busy",
+    [M93_BREACH_FRAME] = "instruction of the wrong length",  [M93_BREACH_CLOCK] = "SCK too fast",
+    [M93_BREACH_SELECT] = "SELECT low for too short a time", [M93_BREACH_SUPPLY] = "write with the supply outside the part's range",
 };
 
 enum { ALIVE_FROM_MV = 1500, T_CSL_NS = 250 };
@@ -75,7 +72,8 @@ static unsigned head_bits(const struct m93_model *model)
 static uint32_t word_at(const struct m93_model *model, uint32_t address)
 {
     uint32_t words = model->row->bytes / model->row->word_bytes, at = address % words * model->row->word_bytes;
-    return model->row->word_bytes == 1 ? m93_model_at(model, at) : (uint32_t)(m93_model_at(model, at) | m93_model_at(model, at + 1) << 8);
+    return model->row->word_bytes == 1 ? m93_model_at(model, at)
+                                       : (uint32_t)(m93_model_at(model, at) | m93_model_at(model, at + 1) << 8);
 }
 
 static void set_word(struct m93_model *model, uint32_t address, uint32_t word)
@@ -126,7 +124,8 @@ static void act(struct m93_model *model)
         breach(model, M93_BREACH_FRAME);
         return;
     }
-    uint32_t head = model->taken >> extra, address = head & ((1u << model->row->address_bits) - 1), data = extra ? model->taken & ((1u << extra) - 1) : 0;
+    uint32_t head = model->taken >> extra, address = head & ((1u << model->row->address_bits) - 1),
+             data = extra ? model->taken & ((1u << extra) - 1) : 0;
     unsigned opcode = head >> model->row->address_bits & 3;
     if (opcode == 0)
         act_special(model, address >> (model->row->address_bits - 2), bits, data);

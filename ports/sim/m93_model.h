@@ -6,7 +6,15 @@
 
 #include <coldmint/m93.h>
 
-enum m93_breach { M93_BREACH_NO_ENABLE, M93_BREACH_WHILE_BUSY, M93_BREACH_FRAME, M93_BREACH_CLOCK, M93_BREACH_SELECT, M93_BREACH_SUPPLY, M93_BREACH_COUNT };
+enum m93_breach {
+    M93_BREACH_NO_ENABLE,
+    M93_BREACH_WHILE_BUSY,
+    M93_BREACH_FRAME,
+    M93_BREACH_CLOCK,
+    M93_BREACH_SELECT,
+    M93_BREACH_SUPPLY,
+    M93_BREACH_COUNT
+};
 
 extern const char *const m93_breach_words[M93_BREACH_COUNT];
 
@@ -16,10 +24,10 @@ struct m93_model {
     uint16_t supply_mv;
     uint64_t now_ns, busy_until_ns, deselected_ns;
     bool selected, sck_high, enabled, started, shows_status;
-    uint8_t bits;  /* of the instruction, from the start bit on */
+    uint8_t bits;   /* of the instruction, from the start bit on */
     uint32_t taken; /* what came since */
-    uint8_t sent;  /* bits of data that went out */
-    bool out;      /* MISO; high where the part drives nothing */
+    uint8_t sent;   /* bits of data that went out */
+    bool out;       /* MISO; high where the part drives nothing */
     uint32_t slow_percent, stuck_at;
     uint32_t breaches[M93_BREACH_COUNT], programs;
 };

@@ -20,8 +20,17 @@ const char *const par_breach_words[PAR_BREACH_COUNT] = {
     [PAR_BREACH_CONFLICT] = "data lines driven by both sides",
 };
 
-enum { ALIVE_FROM_MV = 2000, BYTE_LOAD_NS = 150000, PROTECTED_NS = 2000, LEAST_PULSE_NS = 95000, MOST_PULSE_NS = 105000, STATUS_7 = 0x80, STATUS_6 = 0x40,
-       STATUS_5 = 0x20, KIB = 1024 };
+enum {
+    ALIVE_FROM_MV = 2000,
+    BYTE_LOAD_NS = 150000,
+    PROTECTED_NS = 2000,
+    LEAST_PULSE_NS = 95000,
+    MOST_PULSE_NS = 105000,
+    STATUS_7 = 0x80,
+    STATUS_6 = 0x40,
+    STATUS_5 = 0x20,
+    KIB = 1024
+};
 
 static void breach(struct par_model *model, enum par_breach kind)
 {
@@ -427,7 +436,8 @@ static void write_flash(struct par_model *model, uint32_t address, uint16_t data
 
 static void write_eprom(struct par_model *model, uint32_t address, uint16_t data, uint64_t pulse_ns)
 {
-    bool good = model->vpp_high && model->supply_mv >= 6000 && model->supply_mv <= 6750 && pulse_ns >= LEAST_PULSE_NS && pulse_ns <= MOST_PULSE_NS;
+    bool good = model->vpp_high && model->supply_mv >= 6000 && model->supply_mv <= 6750 && pulse_ns >= LEAST_PULSE_NS &&
+                pulse_ns <= MOST_PULSE_NS;
     if (!good) {
         breach(model, PAR_BREACH_PULSE);
         return;
@@ -583,7 +593,8 @@ uint16_t par_model_read(struct par_model *model, uint32_t address, uint64_t peri
 
 void par_model_pins(struct par_model *model, bool ce, bool oe, bool we, uint32_t address, uint16_t data)
 {
-    bool wrote = !model->ce && !model->we, writes = !ce && !we, read = !model->ce && !model->oe && model->we, reads = !ce && !oe && we;
+    bool wrote = !model->ce && !model->we, writes = !ce && !we, read = !model->ce && !model->oe && model->we,
+         reads = !ce && !oe && we;
     if (writes && !oe)
         breach(model, PAR_BREACH_CONFLICT);
     if (writes && !wrote)

@@ -11,14 +11,7 @@
 #include <string.h>
 #include <time.h>
 
-enum {
-    LINE_NS = 125,
-    SHORTED_MV = 700,
-    REGISTER_HALF_NS = 63,
-    CALLS_A_LOOK = 64,
-    SAVE_EVERY_NS = 250000000,
-    SAVE_SHARE = 20
-};
+enum { LINE_NS = 125, SHORTED_MV = 700, REGISTER_HALF_NS = 63, CALLS_A_LOOK = 64, SAVE_EVERY_NS = 250000000, SAVE_SHARE = 20 };
 
 struct cm_sim {
     struct cm_port port;
@@ -28,12 +21,12 @@ struct cm_sim {
     const struct cm_part *part;
     uint8_t *cells; /* of a memory, mapped; NULL: an AVR */
     uint32_t cell_bytes;
-    uint64_t *now_ns;              /* the model's */
+    uint64_t *now_ns; /* the model's */
     struct sim_faults faults;
     char *folder;
     uint32_t noise, calls;
     uint64_t bytes, fault_bytes;
-    uint64_t period_ns; /* of a parallel bus */
+    uint64_t period_ns;           /* of a parallel bus */
     uint64_t half_ns, surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
     uint32_t clock_hz;
     uint32_t clocks; // made by hand, on a port with lines only
@@ -438,11 +431,13 @@ static struct cm_traits traits_of(const struct cm_sim *sim)
     const struct sim_bench_port *port = &sim->bench->port;
     const struct sim_kind *kind = sim->kind;
     bool is_spi = kind->bus == SIM_SPI;
-    uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI), lines = kind->lines | (port->only_lines && is_spi ? spi : 0);
+    uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI),
+             lines = kind->lines | (port->only_lines && is_spi ? spi : 0);
     lines |= (port->drives_wp ? CM_LINE_BIT(CM_LINE_WP) : 0) | (port->drives_hold ? CM_LINE_BIT(CM_LINE_HOLD) : 0);
     struct cm_traits traits = {
         .lines = lines,
-        .senses = lines | (is_spi ? spi | CM_LINE_BIT(CM_LINE_MISO) : 0) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
+        .senses =
+            lines | (is_spi ? spi | CM_LINE_BIT(CM_LINE_MISO) : 0) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
         .clock_min_hz = port->min_clock_hz,
         .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : kind->max_hz,
         .supply_min_mv = port->feeds_from_mv,

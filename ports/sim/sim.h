@@ -27,15 +27,15 @@ bool cm_sim_grants(const struct cm_sim *sim);
 struct cm_port *cm_sim_port(struct cm_sim *sim);
 
 /** The model, the bench and what is wrong with it now: for tests, and for showing. */
-struct avr_model *cm_sim_model(struct cm_sim *sim);  /**< each of these is NULL where the chip is another */
+struct avr_model *cm_sim_model(struct cm_sim *sim); /**< each of these is NULL where the chip is another */
 struct nor_model *cm_sim_memory(struct cm_sim *sim);
 struct par_model *cm_sim_parallel(struct cm_sim *sim);
 struct i2c24_model *cm_sim_two_wire(struct cm_sim *sim);
 struct m93_model *cm_sim_three_wire(struct cm_sim *sim);
 const struct sim_kind *cm_sim_kind(const struct cm_sim *sim);
 const struct cm_part *cm_sim_part(const struct cm_sim *sim);
-uint32_t *cm_sim_breaches(struct cm_sim *sim);                   /**< as many as the kind counts */
-uint8_t cm_sim_at(const struct cm_sim *sim, uint32_t address);   /**< a memory's byte, as a reader sees it */
+uint32_t *cm_sim_breaches(struct cm_sim *sim);                 /**< as many as the kind counts */
+uint8_t cm_sim_at(const struct cm_sim *sim, uint32_t address); /**< a memory's byte, as a reader sees it */
 const struct sim_bench *cm_sim_bench(const struct cm_sim *sim);
 struct sim_faults *cm_sim_faults(struct cm_sim *sim);
 

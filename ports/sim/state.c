@@ -77,7 +77,8 @@ static json_t *faults_object(const struct sim_faults *faults)
                      (int)faults->miso, "slow_percent", (json_int_t)faults->slow_percent, "no_power", faults->no_power,
                      "restart_every_bytes", (json_int_t)faults->restart_every_bytes, "reset_held", faults->reset_held, "no_rights",
                      faults->no_rights, "worn_at", (json_int_t)faults->worn_at, "stuck_at", (json_int_t)faults->stuck_at,
-                     "registers_stuck", faults->registers_stuck, "stretch_us", (json_int_t)faults->stretch_us, "sda_held", faults->sda_held);
+                     "registers_stuck", faults->registers_stuck, "stretch_us", (json_int_t)faults->stretch_us, "sda_held",
+                     faults->sda_held);
 }
 
 /* A memory's cells are in a file of their own. */
@@ -255,10 +256,10 @@ static bool load_faults(json_t *object, struct sim_faults *faults)
 {
     json_int_t lost, back, flip, slow, restart = 0, worn = 0, stuck = 0, stretch = 0;
     int miso, no_power, held = 0, no_rights = 0, registers = 0, sda = 0;
-    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b, s?I, s?b}", "contact_lost_after_bytes", &lost,
-                    "contact_back_after_bytes", &back, "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow, "no_power",
-                    &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights, "worn_at", &worn,
-                    "stuck_at", &stuck, "registers_stuck", &registers, "stretch_us", &stretch, "sda_held", &sda))
+    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b, s?I, s?b}", "contact_lost_after_bytes",
+                    &lost, "contact_back_after_bytes", &back, "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow,
+                    "no_power", &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights, "worn_at",
+                    &worn, "stuck_at", &stuck, "registers_stuck", &registers, "stretch_us", &stretch, "sda_held", &sda))
         return false;
     *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost,
                                   .contact_back_after_bytes = (uint32_t)back,
@@ -319,8 +320,8 @@ static bool load_plain_object(json_t *object, struct sim_state *state)
     json_int_t time_ns, bytes, fault_bytes;
     json_t *faults, *breaches;
     int format, count = state->kind->fields(state->model, fields);
-    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:o, s:o}", "format", &format, "part", &part, "time_ns", &time_ns, "bytes", &bytes,
-                    "fault_bytes", &fault_bytes, "faults", &faults, "breaches", &breaches) ||
+    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:o, s:o}", "format", &format, "part", &part, "time_ns", &time_ns, "bytes",
+                    &bytes, "fault_bytes", &fault_bytes, "faults", &faults, "breaches", &breaches) ||
         format != FORMAT || strcmp(part, state->part->name) != 0)
         return false;
     for (int i = 0; i < state->kind->breach_count; i++)

@@ -57,7 +57,8 @@ static enum cm_status enter(struct cm_session *session)
     add_lines(session, FIRST_HZ, CM_LOW);
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
-    uint8_t first = session->device ? session->device : CM_I2C24_DEVICE, last = session->device ? first : CM_I2C24_DEVICE + DEVICES - 1;
+    uint8_t first = session->device ? session->device : CM_I2C24_DEVICE,
+            last = session->device ? first : CM_I2C24_DEVICE + DEVICES - 1;
     if (!status)
         status = CM_TIMED_OUT;
     for (uint8_t round = 0; round < 2 && status == CM_TIMED_OUT; round++) {
@@ -185,14 +186,15 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
 {
     enum { BITS = 9, HEAD = 7 }; // device and address to write; device, address, device to read back
     const struct cm_i2c24_part *part = part_of(session);
-    uint32_t khz = session->clock_hz / 1000 ? session->clock_hz / 1000 : 1, pages = (bytes + part->page_bytes - 1) / part->page_bytes;
+    uint32_t khz = session->clock_hz / 1000 ? session->clock_hz / 1000 : 1,
+             pages = (bytes + part->page_bytes - 1) / part->page_bytes;
     (void)index;
     if (cost == CM_COST_READ)
         return BITS * bytes * 1000 / khz;
     return pages * (part->write_us + BITS * HEAD * 1000 / khz) + 2 * BITS * bytes * 1000 / khz;
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle, .sample = sample};
+static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample};
 
 const struct cm_family cm_i2c24 = {
     .name = "i2c24",

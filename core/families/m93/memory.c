@@ -5,7 +5,7 @@
  * written over without an erase.
  */
 #include "../../job/batch.h"
-#include "../../job/evened.h"
+#include "../../job/simple.h"
 #include <coldmint/job.h>
 #include <coldmint/m93.h>
 #include <string.h>
@@ -131,13 +131,14 @@ static enum cm_status sample(struct cm_session *session, uint32_t address, uint3
 static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
 {
     const struct cm_m93_part *part = part_of(session);
-    uint32_t khz = session->clock_hz / 1000 ? session->clock_hz / 1000 : 1, words = (bytes + part->word_bytes - 1) / part->word_bytes;
+    uint32_t khz = session->clock_hz / 1000 ? session->clock_hz / 1000 : 1,
+             words = (bytes + part->word_bytes - 1) / part->word_bytes;
     uint32_t read_us = (16 + 8u * part->word_bytes) * 1000 / khz;
     (void)index;
     return cost == CM_COST_READ ? words * read_us : words * (part->write_us + 2 * read_us);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle, .sample = sample};
+static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample};
 
 const struct cm_family cm_m93 = {
     .name = "m93",

@@ -147,7 +147,8 @@ enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kin
 
 static uint32_t chip_us(const struct cm_nor_part *part)
 {
-    uint32_t us = part->erases->chip_ms_per_mib * (part->bytes >> 10); // 1024 KiB a MiB, for 1000 us a ms: a little more than the sheet's
+    uint32_t us =
+        part->erases->chip_ms_per_mib * (part->bytes >> 10); // 1024 KiB a MiB, for 1000 us a ms: a little more than the sheet's
     return us < UINT32_MAX / FACTOR_MAX ? us : UINT32_MAX / FACTOR_MAX;
 }
 

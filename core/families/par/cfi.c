@@ -13,8 +13,19 @@
 enum { QUERY = 0x10, QUERY_BYTES = 0x30, SET_AMD = 0x0002, SET_SST = 0x0701, MOST_REGIONS = 4, T_ID_US = 1, MOST_BITS = 26 };
 
 enum { /* places in what was read, which begins at 10 */
-       SET = 0x13 - QUERY, VCC_MIN = 0x1B - QUERY, VCC_MAX = 0x1C - QUERY, PROGRAM = 0x1F - QUERY, ERASE = 0x21 - QUERY, CHIP = 0x22 - QUERY,
-       PROGRAM_MOST = 0x23 - QUERY, ERASE_MOST = 0x25 - QUERY, CHIP_MOST = 0x26 - QUERY, SIZE = 0x27 - QUERY, REGIONS = 0x2C - QUERY, REGION = 0x2D - QUERY };
+       SET = 0x13 - QUERY,
+       VCC_MIN = 0x1B - QUERY,
+       VCC_MAX = 0x1C - QUERY,
+       PROGRAM = 0x1F - QUERY,
+       ERASE = 0x21 - QUERY,
+       CHIP = 0x22 - QUERY,
+       PROGRAM_MOST = 0x23 - QUERY,
+       ERASE_MOST = 0x25 - QUERY,
+       CHIP_MOST = 0x26 - QUERY,
+       SIZE = 0x27 - QUERY,
+       REGIONS = 0x2C - QUERY,
+       REGION = 0x2D - QUERY
+};
 
 static enum cm_status read_table(struct cm_session *session, uint8_t *table)
 {
@@ -60,9 +71,11 @@ static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_
 {
     enum { MS = 1000, MOST_MS = 1 << 20 };
     uint32_t erase_ms = power(table[ERASE]), chip_ms = power(table[CHIP]);
-    uint32_t erase_most = power((uint8_t)(table[ERASE] + table[ERASE_MOST])), chip_most = power((uint8_t)(table[CHIP] + table[CHIP_MOST]));
+    uint32_t erase_most = power((uint8_t)(table[ERASE] + table[ERASE_MOST])),
+             chip_most = power((uint8_t)(table[CHIP] + table[CHIP_MOST]));
     found->times = (struct cm_par_times){power(table[PROGRAM]), power((uint8_t)(table[PROGRAM] + table[PROGRAM_MOST])), T_ID_US};
-    found->erases = (struct cm_par_erases){.units = {{sector, (erase_ms < MOST_MS ? erase_ms : MOST_MS) * MS, (erase_most < MOST_MS ? erase_most : MOST_MS) * MS, 0x30}}};
+    found->erases = (struct cm_par_erases){.units = {{sector, (erase_ms < MOST_MS ? erase_ms : MOST_MS) * MS,
+                                                      (erase_most < MOST_MS ? erase_most : MOST_MS) * MS, 0x30}}};
     if (table[CHIP] && chip_ms < MOST_MS) {
         found->erases.chip_us = chip_ms * MS;
         found->erases.chip_max_us = (chip_most < MOST_MS ? chip_most : MOST_MS) * MS;

@@ -55,9 +55,8 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, "eeprom", CM_REGION_REWRITES);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = cm_ee28_settle,
-                                              .sample = cm_par_sample,
-                                              .guard = &cm_par_page_guard_rules};
+static const struct cm_memory_rules MEMORY = {
+    .settle = cm_ee28_settle, .erase_unit = cm_no_erase_unit, .sample = cm_par_sample, .guard = &cm_par_page_guard_rules};
 
 const struct cm_family cm_ee28 = {
     .name = "ee28",

@@ -12,8 +12,19 @@
 #include "par.h"
 #include <string.h>
 
-enum { CMD_ID = 0x90, CMD_RESET = 0xF0, FIRST_NS = 250, SLOWEST_NS = 16000, SLOWER = 8, T_MODE_MOST_US = 10000, PROOF_MOST_US = 100, TOGGLES = 0x40,
-       BUSY_ASKS = 1200, BUSY_PAUSE_US = 10000, MAKER_MISSING = 0xFF };
+enum {
+    CMD_ID = 0x90,
+    CMD_RESET = 0xF0,
+    FIRST_NS = 250,
+    SLOWEST_NS = 16000,
+    SLOWER = 8,
+    T_MODE_MOST_US = 10000,
+    PROOF_MOST_US = 100,
+    TOGGLES = 0x40,
+    BUSY_ASKS = 1200,
+    BUSY_PAUSE_US = 10000,
+    MAKER_MISSING = 0xFF
+};
 
 static const struct cm_cycle ID_MODE[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, CMD_ID}};
 static const struct cm_cycle READ_MODE[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, CMD_RESET}};

@@ -23,9 +23,9 @@ static enum cm_status settle_write(struct cm_session *session, enum cm_status st
     cm_batch_wait(session, cm_par_part_of(session)->times->id_us);
     (void)cm_batch_try(session);
     session->failure = record;
-    return cm_refine(session, !cm_par_is_there(session)   ? CM_CONTACT_LOST
-                              : status == CM_TIMED_OUT ? CM_TIMED_OUT
-                                                       : CM_WRITE_FAILED);
+    return cm_refine(session, !cm_par_is_there(session) ? CM_CONTACT_LOST
+                              : status == CM_TIMED_OUT  ? CM_TIMED_OUT
+                                                        : CM_WRITE_FAILED);
 }
 
 static enum cm_status write_units(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
@@ -47,14 +47,17 @@ static enum cm_status write_units(struct cm_session *session, uint32_t address, 
     return settle_write(session, cm_batch_run(session));
 }
 
-static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
+                                   uint32_t count)
 {
     if (kind != CM_ACCESS_PROGRAM)
         return cm_par_read(session, kind, address, bytes, count);
-    return cm_par_part_of(session)->page_bytes > 1 ? cm_par_write_pages(session, address, bytes, count) : write_units(session, address, bytes, count);
+    return cm_par_part_of(session)->page_bytes > 1 ? cm_par_write_pages(session, address, bytes, count)
+                                                   : write_units(session, address, bytes, count);
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
+                             uint32_t count)
 {
     (void)region;
     if (cm_par_has(session, CM_PAR_WIDE))
@@ -141,8 +144,11 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, "flash", cm_par_row(part)->page_bytes > 1 ? CM_REGION_REWRITES : CM_REGION_ERASED);
 }
 
-static const struct cm_memory_rules MEMORY = {
-    .settle = cm_par_settle, .erase_unit = erase_unit, .erase_units = erase_units, .sample = cm_par_sample, .guard = &cm_par_guard_rules};
+static const struct cm_memory_rules MEMORY = {.settle = cm_par_settle,
+                                              .erase_unit = erase_unit,
+                                              .erase_units = erase_units,
+                                              .sample = cm_par_sample,
+                                              .guard = &cm_par_guard_rules};
 
 const struct cm_family cm_par = {
     .name = "par",

@@ -3,7 +3,7 @@
 #define CM_PAR_DRIVER_H
 
 #include "../../job/batch.h"
-#include "../../job/evened.h"
+#include "../../job/simple.h"
 #include <coldmint/guard.h>
 #include <coldmint/par.h>
 

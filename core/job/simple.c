@@ -1,7 +1,13 @@
 /*
- * Odd bytes of memories that know words only.
+ * What simple memories share: odd bytes of those that know words only, and that there is nothing to be erased.
  */
-#include "evened.h"
+#include "simple.h"
+
+bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit)
+{
+    (void)session, (void)index, (void)unit;
+    return false;
+}
 
 static enum cm_status one_byte(struct cm_session *session, cm_even_fn *access, const char *region, enum cm_access_kind kind,
                                uint32_t address, uint8_t *byte)

@@ -1,6 +1,6 @@
 /* Accesses to memories whose unit is a word of two bytes: an odd byte at either end goes with its neighbour. */
-#ifndef CM_JOB_EVENED_H
-#define CM_JOB_EVENED_H
+#ifndef CM_JOB_SIMPLE_H
+#define CM_JOB_SIMPLE_H
 
 #include "session.h"
 
