@@ -26,7 +26,9 @@ static enum cm_status read_units(struct cm_port *port, const struct cm_cycles *c
 
 static enum cm_status write_unit(struct cm_port *port, const struct cm_cycles *cycles, uint32_t address, const uint8_t *bytes)
 {
-    uint16_t data = cycles->wide ? (uint16_t)(bytes[0] | bytes[1] << 8) : bytes[0];
+    uint16_t data = bytes[0];
+    if (cycles->wide)
+        data = (uint16_t)(data | bytes[1] << 8);
     return port->bus_write(port, cycles->wide ? address >> 1 : address, data, cycles->pulse_us);
 }
 

@@ -491,7 +491,7 @@ static uint16_t id_at(const struct par_model *model, uint32_t address)
     if (low == 0 && at < 0x100)
         return id[0];
     if (low == 1 && at < 0x100)
-        return is_wide(model) ? (uint16_t)(id[1] | id[2] << 8) : id[1];
+        return (uint16_t)(id[1] | id[2] << 8); // of a part of 8 bits the last is 0
     if ((model->row->traits & CM_PAR_SECTOR_LOCKS) && place == (is_wide(model) ? 4u : 2u))
         return model->sector_locks >> at / sector_bytes(model) & 1;
     if ((model->row->traits & CM_PAR_BOOT_LOCK_LOW) && at == 2)
@@ -569,8 +569,11 @@ static uint16_t read_now(struct par_model *model, uint32_t address)
     catch_up(model);
     if (model->supply_mv < ALIVE_FROM_MV)
         return 0xFFFF;
-    if (model->kind == PAR_EPROM)
-        return model->a9_high && model->row->a9_id[0] ? model->row->a9_id[address & 1] : unit_at(model, address);
+    if (model->kind == PAR_EPROM) {
+        if (model->a9_high && model->row->a9_id[0])
+            return model->row->a9_id[address & 1];
+        return unit_at(model, address);
+    }
     if (model->now_ns < model->busy_until_ns || model->loading)
         return status(model);
     if (model->now_ns < model->mode_from_ns) {

@@ -87,7 +87,7 @@ static enum cm_status settle(struct cm_session *session)
     two->in = &byte;
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
-    return status;
+    return status == CM_CONTACT_LOST ? cm_refine(session, CM_NO_CHIP) : status;
 }
 
 static enum cm_status identify(struct cm_session *session)

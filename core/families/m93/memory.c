@@ -79,7 +79,7 @@ static enum cm_status settle(struct cm_session *session)
     add(session, CM_EACH_IN, 0, part_of(session)->word_bytes)->in = word;
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = clock->clock.real_hz;
-    return status;
+    return status == CM_CONTACT_LOST ? cm_refine(session, CM_NO_CHIP) : status;
 }
 
 static enum cm_status identify(struct cm_session *session)
