@@ -72,6 +72,7 @@ static const struct verb *find_verb(const char *name)
 
 static void print_words(const struct tool *tool)
 {
+    fflush(stdout); // what was said before comes first, in a file too
     const struct words *words = &tool->words;
     bool plain = !isatty(STDERR_FILENO) || (getenv("NO_COLOR") && *getenv("NO_COLOR"));
     const char *red = plain ? "" : "\033[1;31m", *dim = plain ? "" : "\033[2m", *off = plain ? "" : "\033[0m";

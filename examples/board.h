@@ -8,7 +8,7 @@
 #include <stdbool.h>
 #include <stdint.h>
 
-enum pin { PIN_RESET, PIN_SCK, PIN_MOSI, PIN_MISO };
+enum pin { PIN_RESET, PIN_SCK, PIN_MOSI, PIN_MISO, PIN_LATCH, PIN_CE, PIN_OE, PIN_WE, PIN_D0 /* and so on to PIN_D0 + 7 */ };
 enum drive { DRIVE_LOW, DRIVE_HIGH, FLOAT };
 
 void pin_set(enum pin pin, enum drive drive);

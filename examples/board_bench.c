@@ -13,17 +13,23 @@ static struct cm_port *wires(void)
     return cm_sim_port(bench);
 }
 
+static enum cm_line line_of(enum pin pin)
+{
+    static const enum cm_line LINES[] = {CM_LINE_RESET, CM_LINE_SCK, CM_LINE_MOSI, CM_LINE_MISO,
+                                         CM_LINE_LATCH, CM_LINE_CE,  CM_LINE_OE,   CM_LINE_WE};
+    return pin >= PIN_D0 ? (enum cm_line)(CM_LINE_D0 + (pin - PIN_D0)) : LINES[pin];
+}
+
 void pin_set(enum pin pin, enum drive drive)
 {
-    static const enum cm_line LINES[] = {CM_LINE_RESET, CM_LINE_SCK, CM_LINE_MOSI, CM_LINE_MISO};
     static const enum cm_level LEVELS[] = {CM_LOW, CM_HIGH, CM_RELEASED};
-    wires()->line(wires(), LINES[pin], LEVELS[drive]);
+    wires()->line(wires(), line_of(pin), LEVELS[drive]);
 }
 
 bool pin_get(enum pin pin)
 {
     uint16_t value = 0;
-    wires()->sense(wires(), pin == PIN_MISO ? CM_LINE_MISO : CM_LINE_RESET, &value);
+    wires()->sense(wires(), line_of(pin), &value);
     return value;
 }
 

@@ -74,9 +74,11 @@ static void test_a_file_goes_into_a_bank(void **state)
 {
     (void)state;
     make_files();
-    TOOL(0, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "64K", "-o", path_of("new"));
+    TOOL(0, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "64K", "-o",
+         path_of("new"));
     assert_file("new.bin", wanted, MASTER); // the extension is that of the master's format
-    TOOL(10, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "64K", "-o", path_of("new.bin"));
+    TOOL(10, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "64K", "-o",
+         path_of("new.bin"));
     assert_says(outcome.err, "is there already");
     TOOL(0, "image", "place", path_of("new.bin"), path_of("tune.bin"), "--at", "7M", "-o", path_of("longer.bin"));
     assert_says(outcome.out, "longer than the master");
@@ -89,9 +91,11 @@ static void test_a_bank_that_is_not_there_is_refused(void **state)
 {
     (void)state;
     make_files();
-    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "8", "--bank-size", "64K", "-o", path_of("new.bin"));
+    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "8", "--bank-size", "64K", "-o",
+         path_of("new.bin"));
     assert_says(outcome.err, "it has banks 0 to 7");
-    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "32K", "-o", path_of("new.bin"));
+    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "32K", "-o",
+         path_of("new.bin"));
     assert_says(outcome.err, "larger than a bank");
     TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "-o", path_of("new.bin"));
     TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--at", "0", "--bank", "1", "-o", path_of("new.bin"));
@@ -154,7 +158,8 @@ static void test_words_are_swapped_split_and_woven_back(void **state)
     TOOL(0, "image", "weave", path_of("rom-even.bin"), path_of("rom-odd.bin"), "-o", path_of("woven.bin"), "--replace");
     assert_file("woven.bin", tune, TUNE);
     TOOL(0, "image", "split", path_of("tune.bin"), "--ways", "4", "-o", path_of("rom4.hex"), "--replace");
-    TOOL(0, "image", "weave", path_of("rom4-0.hex"), path_of("rom4-1.hex"), path_of("rom4-2.hex"), path_of("rom4-3.hex"), "-o", path_of("woven4.bin"), "--replace");
+    TOOL(0, "image", "weave", path_of("rom4-0.hex"), path_of("rom4-1.hex"), path_of("rom4-2.hex"), path_of("rom4-3.hex"), "-o",
+         path_of("woven4.bin"), "--replace");
     assert_file("woven4.bin", tune, TUNE);
     write_bytes("uneven.bin", tune, 33);
     TOOL(9, "image", "swap", path_of("uneven.bin"), "-o", path_of("x.bin"));
@@ -229,8 +234,10 @@ static void test_files_are_compared_to_the_byte(void **state)
     write_bytes("short.bin", wanted, MASTER - 10);
     TOOL(1, "image", "match", path_of("new.bin"), path_of("short.bin"));
     assert_says(outcome.err, "10 bytes are in one of them alone");
-    TOOL(0, "image", "match", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.srec");
-    TOOL(0, "image", "match", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.elf");
+    TOOL(0, "image", "match", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex",
+         SOURCE_FOLDER "/demo/firmware/strike-node-1.4.srec");
+    TOOL(0, "image", "match", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex",
+         SOURCE_FOLDER "/demo/firmware/strike-node-1.4.elf");
 }
 
 static void test_maps_are_drawn(void **state)

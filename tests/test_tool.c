@@ -585,7 +585,9 @@ static void help_comes_from_the_tables(void **state)
     assert_says(outcome.out, "1E 93 0C");
     run_tool(&outcome, "chips", "--json", NULL);
     json_t *answer = parsed();
-    assert_int_equal(json_array_size(json_object_get(answer, "chips")), CM_AVR_PART_COUNT + CM_NOR_PART_COUNT + CM_EE25_PART_COUNT);
+    assert_int_equal(json_array_size(json_object_get(answer, "chips")),
+                     CM_AVR_PART_COUNT + CM_NOR_PART_COUNT + CM_EE25_PART_COUNT + CM_PAR_PART_COUNT + CM_EE28_PART_COUNT +
+                         CM_EPROM_PART_COUNT + CM_I2C24_PART_COUNT + CM_M93_PART_COUNT);
     json_decref(answer);
 }
 

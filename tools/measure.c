@@ -335,6 +335,7 @@ int main(int argc, char **argv)
         measure_job(&JOBS[i], folder);
     measure_mint(folder, argc > 2 ? argv[2] : "demo/firmware");
     measure_memories(folder);
+    measure_roms(folder);
     printf("\nhost throughput\n");
     measure_hex(folder);
     return 0;

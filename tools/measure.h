@@ -10,4 +10,7 @@ struct cm_sim *measured_bench(const char *path, const char *part, unsigned suppl
 /* SPI memories: measure-memory.c */
 void measure_memories(const char *folder);
 
+/* Memories in sockets and on two wires, and the work on files: measure-rom.c */
+void measure_roms(const char *folder);
+
 #endif

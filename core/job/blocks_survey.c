@@ -101,20 +101,13 @@ enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind,
     return cm_access(work->session, &access);
 }
 
-/* Can the wanted bytes from a difference to its page's end be reached? An erase is never decided on a single reading. */
-static enum cm_status is_reachable(struct cm_blocks *work, uint32_t at, uint8_t *wanted, uint32_t count, bool *reachable)
+/* Can the wanted bytes from a difference to its page's end be reached? CM_DIFFERS: no. An erase is never decided on a single reading. */
+static enum cm_status check_reachable(struct cm_blocks *work, uint32_t at, uint8_t *wanted, uint32_t count)
 {
-    const struct cm_failure *failure = &work->session->failure;
-    *reachable = work->region.traits & CM_REGION_REWRITES;
-    if (*reachable)
-        return CM_OK;
     enum cm_status status = CM_DIFFERS;
-    if ((failure->found & failure->expected) == failure->expected)
+    for (uint8_t i = 0; i < 2 && status == CM_DIFFERS; i++)
         status = cm_access_bytes(work, CM_ACCESS_FITS, at, wanted, count);
-    if (status == CM_DIFFERS)
-        status = cm_access_bytes(work, CM_ACCESS_FITS, at, wanted, count);
-    *reachable = status == CM_OK;
-    return status == CM_DIFFERS ? CM_OK : status;
+    return status;
 }
 
 struct sampling {
@@ -129,7 +122,7 @@ static enum cm_status act_sample(struct cm_session *session, void *argument)
 }
 
 /*
- * Pieces from `at` on of which the first byte tells enough, as far as they follow on one another: pages that are taken for blank, or, behind a sector that must be erased, others that
+ * Pieces from `at` on of which the first byte tells enough, as far as they follow on one another: pages that are taken for blank, or just differ where no erase is needed, or, behind a sector that must be erased, others that
  * must be too. `at` goes to the first that it does not tell of. Sectors are asked twice: no erase is decided on one reading.
  */
 static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end,
@@ -147,7 +140,9 @@ static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, ui
         uint32_t next = cm_piece_end(*at, piece, end);
         const uint8_t *wanted = work->buffer + (*at - start), sample = work->samples[i];
         bool tells = erase ? (*wanted & ~sample) && sample == work->samples[count + i]
-                           : sample == work->region.erased && !cm_is_erased(work, wanted, next - *at);
+                     : work->region.traits & CM_REGION_REWRITES
+                         ? sample != *wanted
+                         : sample == work->region.erased && !cm_is_erased(work, wanted, next - *at);
         if (!tells)
             break;
         cm_mark_sector(work, *at, state);
@@ -162,12 +157,10 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
     const struct cm_failure *failure = &work->session->failure;
     uint32_t differs = failure->address, page = differs & ~(work->region.page_bytes - 1), from = page > *at ? page : *at;
     uint32_t page_end = cm_piece_end(differs, work->region.page_bytes, end);
-    bool blank = work->unit_count && failure->found == work->region.erased &&
-                 cm_is_erased(work, work->buffer + (from - start), differs - from);
-    bool reachable = blank;
-    enum cm_status status =
-        blank ? CM_OK : is_reachable(work, differs, work->buffer + (differs - start), page_end - differs, &reachable);
-    if (!status && !reachable) {
+    bool blank = (work->region.traits & CM_REGION_REWRITES) || (work->unit_count && failure->found == work->region.erased &&
+                                                                cm_is_erased(work, work->buffer + (from - start), differs - from));
+    enum cm_status status = blank ? CM_OK : check_reachable(work, differs, work->buffer + (differs - start), page_end - differs);
+    if (status == CM_DIFFERS) {
         if (!work->unit_count) // an EPROM: only light makes its bits 1 again
             return cm_refine(work->session, CM_REFUSED);
         cm_mark_sector(work, differs, CM_SECTOR_ERASE);

@@ -14,9 +14,10 @@ static const struct {
     const char *name;
 } WIRES[CM_LINE_COUNT] = {[CM_LINE_RESET] = {'r', "RESET"}, [CM_LINE_SCK] = {'c', "SCK"},       [CM_LINE_MOSI] = {'o', "MOSI"},
                           [CM_LINE_MISO] = {'i', "MISO"},   [CM_LINE_SELECT] = {'s', "SELECT"}, [CM_LINE_WP] = {'w', "WP"},
-                          [CM_LINE_HOLD] = {'h', "HOLD"}};
+                          [CM_LINE_HOLD] = {'h', "HOLD"},   [CM_LINE_CE] = {'e', "CE"},         [CM_LINE_OE] = {'u', "OE"},
+                          [CM_LINE_WE] = {'p', "WE"},       [CM_LINE_SDA] = {'d', "SDA"},       [CM_LINE_SCL] = {'l', "SCL"}};
 
-enum { SUPPLY_CODE = 'v' };
+enum { SUPPLY_CODE = 'v', ADDRESS_CODE = 'a', DATA_CODE = 'b' };
 
 /* --- changes --------------------------------------------------------------------------------------------------- */
 
@@ -51,6 +52,8 @@ static void write_header(struct cm_recorder *recorder)
         if (WIRES[i].code)
             fprintf(recorder->stream, "$var wire 1 %c %s $end\n", WIRES[i].code, WIRES[i].name);
     }
+    if (recorder->inner->traits.data_lines)
+        fprintf(recorder->stream, "$var wire 32 %c ADDRESS $end\n$var wire 16 %c DATA $end\n", ADDRESS_CODE, DATA_CODE);
     fprintf(recorder->stream, "$var real 64 %c SUPPLY_MV $end\n$upscope $end\n$enddefinitions $end\n#0\n", SUPPLY_CODE);
     for (int i = 0; i < CM_LINE_COUNT; i++) {
         if (WIRES[i].code)
@@ -102,11 +105,67 @@ static enum cm_status record_shift(struct cm_port *port, const uint8_t *out, uin
     return CM_OK;
 }
 
+/* A number on several lines. */
+static void write_number(struct cm_recorder *recorder, uint32_t value, char code)
+{
+    char digits[33];
+    for (int i = 0; i < 32; i++)
+        digits[i] = value >> (31 - i) & 1 ? '1' : '0';
+    digits[32] = '\0';
+    fprintf(recorder->stream, "b%s %c\n", value ? strchr(digits, '1') : "0", code);
+}
+
+/* One cycle: address first, the strobe in its middle. */
+static void write_cycle(struct cm_recorder *recorder, uint32_t address, uint16_t data, enum cm_line strobe, uint64_t begin_ns,
+                        uint64_t cycle_ns)
+{
+    write_time(recorder, begin_ns);
+    write_number(recorder, address, ADDRESS_CODE);
+    change(recorder, CM_LINE_CE, '0', begin_ns + cycle_ns / 4);
+    change(recorder, strobe, '0', begin_ns + cycle_ns / 4);
+    write_number(recorder, data, DATA_CODE);
+    change(recorder, strobe, '1', begin_ns + cycle_ns * 3 / 4);
+    change(recorder, CM_LINE_CE, '1', begin_ns + cycle_ns * 3 / 4);
+}
+
+static enum cm_status record_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+{
+    struct cm_recorder *recorder = recorder_of(port);
+    update_clock(recorder);
+    uint64_t begin_ns = recorder->clock_ns;
+    enum cm_status status = recorder->inner->bus_write(recorder->inner, address, data, pulse_us);
+    update_clock(recorder);
+    write_cycle(recorder, address, data, CM_LINE_WE, begin_ns, recorder->clock_ns - begin_ns);
+    return status;
+}
+
+static enum cm_status record_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    struct cm_recorder *recorder = recorder_of(port);
+    bool wide = port->traits.data_lines == 16;
+    update_clock(recorder);
+    uint64_t begin_ns = recorder->clock_ns;
+    enum cm_status status = recorder->inner->bus_read(recorder->inner, address, bytes, count);
+    update_clock(recorder);
+    uint64_t cycle_ns = count ? (recorder->clock_ns - begin_ns) / count : 0;
+    for (uint32_t i = 0; i < count && !status; i++) {
+        uint16_t data = wide ? (uint16_t)(bytes[2 * i] | bytes[2 * i + 1] << 8) : bytes[i];
+        write_cycle(recorder, address + i, data, CM_LINE_OE, begin_ns + i * cycle_ns, cycle_ns);
+    }
+    return status;
+}
+
+static enum cm_status record_bus_release(struct cm_port *port)
+{
+    struct cm_port *inner = recorder_of(port)->inner;
+    return inner->bus_release ? inner->bus_release(inner) : CM_OK;
+}
+
 static enum cm_status record_line(struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     struct cm_recorder *recorder = recorder_of(port);
     update_clock(recorder);
-    if (WIRES[line].code)
+    if (line < CM_LINE_COUNT && WIRES[line].code)
         change(recorder, line, level == CM_LOW ? '0' : level == CM_HIGH ? '1' : 'z', recorder->clock_ns);
     return recorder->inner->line(recorder->inner, line, level);
 }
@@ -157,7 +216,8 @@ static uint32_t record_now_us(struct cm_port *port)
 enum cm_status cm_recorder_begin(struct cm_recorder *recorder, struct cm_port *inner, FILE *stream)
 {
     memset(recorder, 0, sizeof *recorder);
-    if (inner->run || !inner->shift)
+    bool by_lines = inner->two_wire == cm_lines_two_wire; // then each edge is seen as a line
+    if (inner->run || (!inner->shift && !inner->bus_read && !by_lines))
         return CM_PORT_LACKS;
     bool lines_only = inner->shift == cm_lines_shift; // then the core makes the clock from our lines, and each edge is seen there
     recorder->inner = inner;
@@ -166,8 +226,15 @@ enum cm_status cm_recorder_begin(struct cm_recorder *recorder, struct cm_port *i
     recorder->port = (struct cm_port){
         .context = recorder,
         .traits = inner->traits,
-        .shift = lines_only ? cm_lines_shift : record_shift,
-        .clock = lines_only     ? cm_lines_clock
+        .shift = !inner->shift ? NULL
+                 : lines_only  ? cm_lines_shift
+                               : record_shift,
+        .bus_read = inner->bus_read ? record_bus_read : NULL,
+        .bus_write = inner->bus_write ? record_bus_write : NULL,
+        .bus_release = record_bus_release,
+        .two_wire = by_lines ? cm_lines_two_wire : NULL,
+        .clock = by_lines       ? cm_lines_two_wire_clock
+                 : lines_only   ? cm_lines_clock
                  : inner->clock ? record_clock
                                 : NULL,
         .line = record_line,

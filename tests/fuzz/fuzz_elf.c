@@ -21,7 +21,8 @@ static void read_region(char *contents, size_t bytes, const char *region, bool h
     struct image_file file = {.path = "fuzzed"};
     uint32_t start, count, sum = 0;
     if (elf_load(&tool, &file, contents, bytes, region) == EXIT_GOOD) {
-        for (uint64_t at = 0; at <= UINT32_MAX && file.source.extent(file.source.context, (uint32_t)at, &start, &count); at = (uint64_t)start + count)
+        for (uint64_t at = 0; at <= UINT32_MAX && file.source.extent(file.source.context, (uint32_t)at, &start, &count);
+             at = (uint64_t)start + count)
             sum += count;
         if (sum != file.bytes || file.bytes > bytes)
             abort();

@@ -50,7 +50,7 @@ void assert_no_breach(const struct avr_model *model);
 /* Runs the tool; returns its exit code, its outputs in `out` and `err`. The arguments end with NULL. */
 struct outcome {
     int code;
-    char out[262144], err[16384];
+    char out[1 << 20], err[16384];
 };
 void run_tool(struct outcome *outcome, const char *first, ...);
 
