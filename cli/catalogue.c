@@ -226,7 +226,12 @@ static void list(struct catalogue *catalogue)
 {
     struct tool *tool = catalogue->tool;
     unsigned shown = 0;
+    int width = 0;
     json_t *rows = json_array();
+    for (unsigned i = 0; i < catalogue->count; i++) {
+        int length = catalogue->entries[i].fits ? (int)strlen(catalogue->entries[i].title) : 0;
+        width = length > width ? length : width;
+    }
     for (unsigned i = 0; i < catalogue->count; i++) {
         const struct entry *entry = &catalogue->entries[i];
         char board[70] = "";
@@ -234,10 +239,10 @@ static void list(struct catalogue *catalogue)
             continue;
         if (board_of(entry)[0])
             snprintf(board, sizeof board, "board %.40s", board_of(entry));
-        say(tool, shown++ ? "" : "fits", "%-20s %-10s %-12s %s%s%s", entry->title, board, entry->version, colour("\033[2m"),
+        say(tool, shown++ ? "" : "fits", "%-*s  %-10s %-12s %s%s%s", width, entry->title, board, entry->version, colour("\033[2m"),
             entry->path, colour("\033[0m"));
         if (entry->other_board)
-            say(tool, "", "%-20s %s", "", "for another board than this one: refused");
+            say(tool, "", "%-*s  %s", width, "", "for another board than this one: refused");
         json_array_append_new(rows, json_pack("{s:s, s:s, s:s, s:s, s:b, s:b}", "title", entry->title, "board", board_of(entry),
                                               "version", entry->version, "file", entry->path, "other_board", entry->other_board,
                                               "capsule", entry->recipe == NULL));

@@ -7,6 +7,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/ioctl.h>
 #include <unistd.h>
 
 static const struct verb *const VERBS[] = {&verb_wires, &verb_look, &verb_keep, &verb_put,   &verb_match, &verb_blank, &verb_guard,
@@ -70,6 +71,24 @@ static const struct verb *find_verb(const char *name)
     return NULL;
 }
 
+/* A text behind a label, broken between words where the terminal's line ends. */
+static void print_wrapped(const char *colour_code, const char *label, const char *off, const char *text)
+{
+    enum { INDENT = 10, LEAST = 40 };
+    struct winsize size = {0};
+    bool terminal = isatty(STDERR_FILENO) && ioctl(STDERR_FILENO, TIOCGWINSZ, &size) == 0 && size.ws_col >= INDENT + LEAST;
+    size_t room = terminal ? (size_t)(size.ws_col - INDENT) : SIZE_MAX;
+    fprintf(stderr, "%s%s%s%*s", colour_code, label, off, INDENT - (int)strlen(label), "");
+    while (strlen(text) > room) {
+        size_t end = room;
+        while (end > LEAST / 2 && text[end] != ' ')
+            end--;
+        fprintf(stderr, "%.*s\n%*s", (int)end, text, INDENT, "");
+        text += end + (text[end] == ' ');
+    }
+    fprintf(stderr, "%s\n", text);
+}
+
 static void print_words(const struct tool *tool)
 {
     fflush(stdout); // what was said before comes first, in a file too
@@ -78,9 +97,9 @@ static void print_words(const struct tool *tool)
     const char *red = plain ? "" : "\033[1;31m", *dim = plain ? "" : "\033[2m", *off = plain ? "" : "\033[0m";
     fprintf(stderr, "%sfailed%s    %s: %s\n", red, off, tool->verb->name, words->what);
     if (words->evidence[0])
-        fprintf(stderr, "%sevidence%s  %s\n", dim, off, words->evidence);
+        print_wrapped(dim, "evidence", off, words->evidence);
     if (words->try[0])
-        fprintf(stderr, "%stry%s       %s\n", dim, off, words->try);
+        print_wrapped(dim, "try", off, words->try);
 }
 
 static void print_answer(struct tool *tool, enum exit_code code)

@@ -77,6 +77,26 @@ bool is_parallel(const struct cm_part *part)
     return family == &cm_par || family == &cm_ee28 || family == &cm_eprom;
 }
 
+const char *kind_words(const struct cm_family *family)
+{
+    static const struct {
+        const struct cm_family *family;
+        const char *words;
+    } KINDS[] = {{&cm_avr, "AVR"},
+                 {&cm_nor, "SPI flash"},
+                 {&cm_ee25, "SPI EEPROM"},
+                 {&cm_par, "parallel flash"},
+                 {&cm_ee28, "parallel EEPROM"},
+                 {&cm_eprom, "EPROM"},
+                 {&cm_i2c24, "two-wire EEPROM"},
+                 {&cm_m93, "three-wire EEPROM"}};
+    for (size_t i = 0; i < sizeof KINDS / sizeof KINDS[0]; i++) {
+        if (KINDS[i].family == family)
+            return KINDS[i].words;
+    }
+    return family->name;
+}
+
 const char *main_region(const struct tool *tool)
 {
     static struct cm_region region;

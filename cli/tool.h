@@ -96,6 +96,7 @@ const struct cm_words *words_of(const struct cm_part *part); /* its settings in 
 bool is_memory(const struct cm_part *part);
 bool is_spi_memory(const struct cm_part *part); /* with status registers: SPI flash, and EEPROMs of the 25 series */
 bool is_parallel(const struct cm_part *part);
+const char *kind_words(const struct cm_family *family); /* "parallel flash" */
 const char *main_region(const struct tool *tool); /* "flash" or "eeprom": what a file without REGION= is for */
 
 /* --- begin and end of a verb --- */

@@ -91,14 +91,6 @@ static void say_memory_row(const struct tool *tool, const struct cm_kit *kit, co
 /* Those that are not on SPI. */
 static void say_other_memory(const struct tool *tool, const struct cm_part *part)
 {
-    static const struct {
-        const struct cm_family *family;
-        const char *text;
-    } KINDS[] = {{&cm_par, "parallel flash"},
-                 {&cm_ee28, "parallel EEPROM"},
-                 {&cm_eprom, "EPROM"},
-                 {&cm_i2c24, "serial EEPROM on two wires"},
-                 {&cm_m93, "serial EEPROM on three wires"}};
     const struct cm_kit *kit = kit_of(part);
     struct cm_region region;
     struct cm_erase_unit unit;
@@ -106,10 +98,8 @@ static void say_other_memory(const struct tool *tool, const struct cm_part *part
     const struct cm_memory_rules *memory = kit->family->memory;
     char id[40];
     kit->family->region(part, CM_REGION_MAIN, &region);
-    for (size_t i = 0; i < sizeof KINDS / sizeof KINDS[0]; i++) {
-        if (KINDS[i].family == kit->family)
-            say(tool, "chip", "%s%s%s  %s, %s", colour("\033[1m"), part->name, colour("\033[0m"), id_text(part, id), KINDS[i].text);
-    }
+    say(tool, "chip", "%s%s%s  %s, %s", colour("\033[1m"), part->name, colour("\033[0m"), id_text(part, id),
+        kind_words(kit->family));
     say(tool, "supply", "%.2f to %.2f V", part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
     say(tool, "memory", "%u bytes, written in portions of %u", (unsigned)region.bytes, (unsigned)region.page_bytes);
     if (is_parallel(part)) {

@@ -144,7 +144,7 @@ static void say_family(struct tool *tool, const struct findings *findings, const
         }
     }
     if (count)
-        say(tool, first ? "fits" : "", "%-6s %u of %u parts%s: %s%s", kit->family->name, count, (unsigned)kit->part_count,
+        say(tool, first ? "fits" : "", "%-17s %u of %u%s: %s%s", kind_words(kit->family), count, (unsigned)kit->part_count,
             exact ? ", those of its size first" : "", names, count > MOST_NAMES ? ", ..." : "");
 }
 

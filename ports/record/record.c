@@ -149,7 +149,9 @@ static enum cm_status record_bus_read(struct cm_port *port, uint32_t address, ui
     update_clock(recorder);
     uint64_t cycle_ns = count ? (recorder->clock_ns - begin_ns) / count : 0;
     for (uint32_t i = 0; i < count && !status; i++) {
-        uint16_t data = wide ? (uint16_t)(bytes[2 * i] | bytes[2 * i + 1] << 8) : bytes[i];
+        uint16_t data = bytes[wide ? 2 * i : i];
+        if (wide)
+            data = (uint16_t)(data | bytes[2 * i + 1] << 8);
         write_cycle(recorder, address + i, data, CM_LINE_OE, begin_ns + i * cycle_ns, cycle_ns);
     }
     return status;
