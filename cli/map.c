@@ -134,17 +134,6 @@ static const struct sign *sign_of(uint8_t state)
                                : &ABSENT;
 }
 
-static const char *amount(uint32_t bytes, char *text)
-{
-    if (bytes >= 1 << 20 && bytes % (1 << 20) == 0)
-        snprintf(text, SHORT_TEXT, "%u MiB", (unsigned)(bytes >> 20));
-    else if (bytes >= 1024 && bytes % 1024 == 0)
-        snprintf(text, SHORT_TEXT, "%u KiB", (unsigned)(bytes >> 10));
-    else
-        snprintf(text, SHORT_TEXT, "%u bytes", (unsigned)bytes);
-    return text;
-}
-
 static void print_row(const struct map *map, uint32_t row, bool utf8)
 {
     uint32_t begin = row * MAP_COLUMNS, address = map->first + begin * map->cell_bytes;
@@ -173,7 +162,7 @@ static void print_legend(const struct map *map, bool utf8)
 {
     static const uint8_t STATES[] = {MAP_USED, MAP_BLANK, MAP_DIFFERS, MAP_USED | MAP_PROTECTED, MAP_BLANK | MAP_PROTECTED};
     char text[SHORT_TEXT];
-    printf("  a sign is %s:", amount(map->cell_bytes, text));
+    printf("  a sign is %s:", amount_text(map->cell_bytes, text));
     for (size_t i = 0; i < sizeof STATES; i++) {
         const struct sign *sign = sign_of(STATES[i]);
         bool present = false;

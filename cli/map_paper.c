@@ -113,7 +113,7 @@ static void draw_sectors(cairo_t *cr, const struct grid *grid)
     }
 }
 
-static const char *amount_text(uint64_t bytes, char *text)
+static const char *about_text(uint64_t bytes, char *text)
 {
     if (bytes >= 1 << 20)
         snprintf(text, SHORT_TEXT, bytes % (1 << 20) ? "%.2f MiB" : "%.0f MiB", (double)bytes / (1 << 20));
@@ -150,14 +150,14 @@ static void draw_legend(cairo_t *cr, const struct map *map)
             continue;
         draw_cell(cr, x, LEGEND_Y - 11, 22, 22, ENTRIES[i].shown);
         paper_ink(cr, PAPER_INK);
-        snprintf(text, sizeof text, bytes[i] ? "%s  %s" : "%s", ENTRIES[i].word, amount_text(bytes[i], number));
+        snprintf(text, sizeof text, bytes[i] ? "%s  %s" : "%s", ENTRIES[i].word, about_text(bytes[i], number));
         paper_text(cr, x + 32, LEGEND_Y, 15, false, LEFT, text);
         x += 210;
     }
     paper_ink(cr, PAPER_PALE);
-    snprintf(text, sizeof text, "a cell is %s", amount_text(map->cell_bytes, number));
+    snprintf(text, sizeof text, "a cell is %s", about_text(map->cell_bytes, number));
     if (map->sector_bytes)
-        snprintf(text + strlen(text), sizeof text - strlen(text), "; a sector %s", amount_text(map->sector_bytes, sector));
+        snprintf(text + strlen(text), sizeof text - strlen(text), "; a sector %s", about_text(map->sector_bytes, sector));
     paper_text(cr, GRID_X + GRID_WIDTH, LEGEND_Y, 14, false, RIGHT, text);
 }
 

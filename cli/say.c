@@ -117,3 +117,14 @@ void say_chip(struct tool *tool)
              json_pack("{s:s, s:s, s:o, s:b, s:I}", "name", part->name, "id", id, "candidates", shared, "asserted",
                        tool->chip != NULL, "bus_clock_hz", (json_int_t)session->clock_hz));
 }
+
+const char *amount_text(uint32_t bytes, char *text)
+{
+    if (bytes >= 1 << 20 && bytes % (1 << 20) == 0)
+        snprintf(text, SHORT_TEXT, "%u MiB", (unsigned)(bytes >> 20));
+    else if (bytes >= 1024 && bytes % 1024 == 0)
+        snprintf(text, SHORT_TEXT, "%u KiB", (unsigned)(bytes >> 10));
+    else
+        snprintf(text, SHORT_TEXT, "%u bytes", (unsigned)bytes);
+    return text;
+}

@@ -137,6 +137,7 @@ void set_json(struct tool *tool, const char *key, json_t *value);
 json_t *json_report(const struct cm_report *report);
 const char *seconds_text(uint32_t us, char *text, size_t bytes);
 enum { SHORT_TEXT = 48 };
+const char *amount_text(uint32_t bytes, char *text); /* "64 KiB"; text has SHORT_TEXT */
 
 /* Shows progress on a terminal; false once Ctrl-C was pressed. A cm_progress_fn. */
 bool tool_progress(void *tool, const struct cm_progress *progress);

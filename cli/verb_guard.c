@@ -14,17 +14,6 @@ static char *wanted_area, *restore_from;
 
 /* --- showing ------------------------------------------------------------------------------------------------------ */
 
-static const char *amount_text(uint32_t bytes, char *text)
-{
-    if (bytes >= 1 << 20 && bytes % (1 << 20) == 0)
-        snprintf(text, SHORT_TEXT, "%u MiB", (unsigned)(bytes >> 20));
-    else if (bytes >= 1024 && bytes % 1024 == 0)
-        snprintf(text, SHORT_TEXT, "%u KiB", (unsigned)(bytes >> 10));
-    else
-        snprintf(text, SHORT_TEXT, "%u bytes", (unsigned)bytes);
-    return text;
-}
-
 const char *guard_area_text(const struct cm_guard *guard, uint32_t chip_bytes, char *text, size_t room)
 {
     char amount[SHORT_TEXT];

@@ -31,7 +31,8 @@ enum exit_code map_of_source(struct tool *tool, const struct cm_source *source, 
     enum exit_code code =
         map && chunk ? EXIT_GOOD : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
     if (!code) {
-        map_begin(map, 0, last == UINT32_MAX ? last : last + 1);
+        uint32_t base = first > 16 * (last - first) ? first & ~0xFFFu : 0; // what lies far up, by itself
+        map_begin(map, base, last - base + (last - base < UINT32_MAX));
         snprintf(map->title, sizeof map->title, "%s", title);
         snprintf(map->what, sizeof map->what, "%llu bytes, 0x%X to 0x%X", (unsigned long long)bytes, (unsigned)first,
                  (unsigned)last);

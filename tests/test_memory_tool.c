@@ -26,18 +26,6 @@ static void stand(const char *part, const char *more)
     setenv("XDG_CONFIG_HOME", test_folder(), 1);
 }
 
-/* A file of made-up bytes. */
-static void make_file(char *path, const char *name, uint32_t bytes, uint32_t seed)
-{
-    uint8_t *contents = malloc(bytes);
-    snprintf(path, 200, "%s/%s", test_folder(), name);
-    fill_pattern(contents, bytes, seed);
-    FILE *file = fopen(path, "wb");
-    assert_int_equal(fwrite(contents, 1, bytes, file), bytes);
-    fclose(file);
-    free(contents);
-}
-
 static void wants_code(int code)
 {
     if (outcome.code != code)

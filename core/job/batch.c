@@ -50,6 +50,19 @@ void cm_batch_memory_lines(struct cm_session *session, enum cm_level level)
     }
 }
 
+void cm_batch_release(struct cm_session *session, const uint8_t *lines, uint8_t count)
+{
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+    for (; count; count--, lines++) {
+        if (!(session->port->traits.lines & CM_LINE_BIT(*lines)))
+            continue;
+        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
+        op->line.line = (enum cm_line) * lines;
+        op->line.level = CM_RELEASED;
+    }
+    (void)cm_batch_try(session);
+}
+
 enum cm_status cm_batch_try(struct cm_session *session)
 {
     struct cm_trouble trouble;

@@ -34,6 +34,9 @@ enum cm_status cm_batch_try(struct cm_session *session);
 /* Adds SELECT, write protect and hold of a memory, those of them that the port has wires to, all at one level. */
 void cm_batch_memory_lines(struct cm_session *session, enum cm_level level);
 
+/* Lets go of lines, those of them that the port can drive, in this order; whatever comes of it. */
+void cm_batch_release(struct cm_session *session, const uint8_t *lines, uint8_t count);
+
 /* Adds a sequence of lines and waits. */
 void cm_batch_lines(struct cm_session *session, const struct cm_line_step *steps, uint8_t count);
 

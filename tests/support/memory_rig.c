@@ -93,3 +93,14 @@ void assert_holds_image(const struct memory_rig *rig)
                      rig->image[i]);
     }
 }
+
+void make_file(char *path, const char *name, uint32_t bytes, uint32_t seed)
+{
+    uint8_t *contents = malloc(bytes);
+    snprintf(path, 200, "%s/%s", test_folder(), name);
+    fill_pattern(contents, bytes, seed);
+    FILE *file = fopen(path, "wb");
+    assert_int_equal(fwrite(contents, 1, bytes, file), bytes);
+    fclose(file);
+    free(contents);
+}

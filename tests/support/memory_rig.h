@@ -32,6 +32,9 @@ void memory_rig_identify(struct memory_rig *rig, uint32_t workspace_bytes);
 /* Contents without blank pages, other ones for each seed. */
 void fill_pattern(uint8_t *bytes, uint32_t count, uint32_t seed);
 
+/* A file of such contents in the test's folder; `path` has 200 bytes. */
+void make_file(char *path, const char *name, uint32_t bytes, uint32_t seed);
+
 /* The chip holds what the image says, and nothing was done against its data sheet. */
 void assert_holds_image(const struct memory_rig *rig);
 void assert_no_memory_breach(const struct nor_model *model);

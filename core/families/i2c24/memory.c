@@ -102,15 +102,7 @@ static void leave(struct cm_session *session)
     if (!session->entered)
         return;
     session->entered = false;
-    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
-    for (uint8_t i = 0; i < sizeof LINES; i++) {
-        if (!(session->port->traits.lines & CM_LINE_BIT(LINES[i])))
-            continue;
-        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
-        op->line.line = (enum cm_line)LINES[i];
-        op->line.level = CM_RELEASED;
-    }
-    (void)cm_batch_try(session);
+    cm_batch_release(session, LINES, sizeof LINES);
 }
 
 static bool region(const struct cm_part *any, uint8_t index, struct cm_region *out)

@@ -39,17 +39,14 @@ static struct cm_op *add_clock(struct cm_session *session, uint32_t hz)
 
 static void leave(struct cm_session *session)
 {
+    static const uint8_t LINES[] = {CM_LINE_SELECT};
     if (!session->entered)
         return;
     session->entered = false;
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK); // 0 Hz: lets go of the bus
     (void)cm_batch_try(session);
-    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
-    struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
-    op->line.line = CM_LINE_SELECT;
-    op->line.level = CM_RELEASED;
-    (void)cm_batch_try(session);
+    cm_batch_release(session, LINES, sizeof LINES);
 }
 
 /* Deselected, then ready: a line that is held low is not. */

@@ -221,15 +221,7 @@ void cm_par_leave(struct cm_session *session)
     if (!session->entered)
         return;
     session->entered = false;
-    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
-    for (uint8_t i = 0; i < sizeof LINES; i++) {
-        if (!(session->port->traits.lines & CM_LINE_BIT(LINES[i])))
-            continue;
-        struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
-        op->line.line = (enum cm_line)LINES[i];
-        op->line.level = CM_RELEASED;
-    }
-    (void)cm_batch_try(session);
+    cm_batch_release(session, LINES, sizeof LINES);
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // by itself: should the first fail, it must not keep this one
     cm_par_add(session, 0, 0, NULL, 0);              // lets go of the bus
     (void)cm_batch_try(session);

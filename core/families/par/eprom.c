@@ -51,18 +51,18 @@ static enum cm_status identify(struct cm_session *session)
     return session->part ? settle(session) : cm_ee28_identify(session);
 }
 
-static void add_voltages(struct cm_session *session, bool programming)
+static void add_supply(struct cm_session *session, uint16_t mv)
 {
-    const struct cm_par_part *part = cm_par_part_of(session);
-    cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = programming ? part->program_mv : session->supply_mv;
-    add_line(session, CM_LINE_VPP, programming ? CM_HIGH : CM_LOW, T_VPP_US);
+    cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = mv;
+    cm_batch_wait(session, T_VPP_US);
 }
 
 /* One pulse for each unit that is not FF, from `address` on. */
 static enum cm_status pulse(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     cm_batch_begin(session, CM_STEP_PROGRAM, "eprom", address);
-    add_voltages(session, true);
+    add_supply(session, cm_par_part_of(session)->program_mv); // VPP never without VCC: on after it, off before it
+    add_line(session, CM_LINE_VPP, CM_HIGH, T_VPP_US);
     struct cm_cycles *cycles = cm_par_add(session, address, count, NULL, 0);
     cycles->data = CM_EACH_OUT;
     cycles->out = bytes;
@@ -72,7 +72,8 @@ static enum cm_status pulse(struct cm_session *session, uint32_t address, const 
     enum cm_status status = cm_batch_run(session);
     struct cm_failure record = session->failure;
     cm_batch_begin(session, CM_STEP_PROGRAM, NULL, 0);
-    add_voltages(session, false);
+    add_line(session, CM_LINE_VPP, CM_LOW, T_VPP_US);
+    add_supply(session, session->supply_mv);
     enum cm_status back = cm_batch_try(session);
     session->failure = record;
     return status ? status : back ? cm_fail(session, back, CM_STEP_PROGRAM) : CM_OK;
