@@ -88,7 +88,7 @@ static void measure_rom(const char *folder)
         cm_sim_close(sim);
         cm_sim_renew(path);
     }
-    tell("512 KiB into an erased flash", ROM * unit_us, fresh);
+    tell("512 KiB into an erased chip", ROM * unit_us, fresh);
     tell("512 KiB over other contents", CHIP_US + ROM * unit_us, over);
     tell("one bank of 64 KiB replaced", BANK / SECTOR * SECTOR_US + BANK * unit_us, bank);
     tell("the same again", ROM * cycle_us, same);

@@ -148,7 +148,7 @@ void m93_model_select(struct m93_model *model, bool high)
     if (high) {
         if (model->deselected_ns && model->now_ns - model->deselected_ns < T_CSL_NS)
             breach(model, M93_BREACH_SELECT);
-        model->started = false;
+        model->started = model->deaf = false;
         model->bits = model->sent = 0;
         model->taken = 0;
         return;
@@ -169,13 +169,14 @@ static bool is_reading(const struct m93_model *model)
 /* A bit is taken; what goes out changes behind it. */
 static void rise(struct m93_model *model, bool bit)
 {
-    if (!model->selected || model->supply_mv < ALIVE_FROM_MV)
+    if (!model->selected || model->deaf || model->supply_mv < ALIVE_FROM_MV)
         return;
     if (!model->started) {
         if (!bit)
             return;
         if (model->now_ns < model->busy_until_ns) {
             breach(model, M93_BREACH_WHILE_BUSY);
+            model->deaf = true;
             return;
         }
         model->started = true;

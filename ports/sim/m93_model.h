@@ -23,7 +23,7 @@ struct m93_model {
     uint8_t *memory; /* inverted, so that a file of holes is a blank chip */
     uint16_t supply_mv;
     uint64_t now_ns, busy_until_ns, deselected_ns;
-    bool selected, sck_high, enabled, started, shows_status;
+    bool selected, sck_high, enabled, started, deaf, shows_status;
     uint8_t bits;   /* of the instruction, from the start bit on */
     uint32_t taken; /* what came since */
     uint8_t sent;   /* bits of data that went out */
