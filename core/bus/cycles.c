@@ -28,7 +28,7 @@ static enum cm_status write_unit(struct cm_port *port, const struct cm_cycles *c
 {
     uint16_t data = bytes[0];
     if (cycles->wide)
-        data = (uint16_t)(data | bytes[1] << 8);
+        data = (uint16_t)(data | (unsigned)bytes[1] << 8);
     return port->bus_write(port, cycles->wide ? address >> 1 : address, data, cycles->pulse_us);
 }
 

@@ -96,7 +96,7 @@ static enum cm_status write_word(struct cm_port *port, const struct cm_three_wir
                                  struct cm_trouble *trouble)
 {
     uint8_t unused, found[2];
-    uint32_t data = three->word_bytes == 2 ? (uint32_t)(word[0] | word[1] << 8) : word[0];
+    uint32_t data = three->word_bytes == 2 ? word[0] | (uint32_t)word[1] << 8 : word[0];
     enum cm_status status = select(port);
     if (!status)
         status = send(port, three, OP_WRITE, address / three->word_bytes, data, (uint8_t)(8 * three->word_bytes), &unused);

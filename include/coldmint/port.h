@@ -37,7 +37,7 @@ enum cm_line {
     CM_LINE_END = 96
 };
 
-#define CM_LINE_BIT(line) (1u << (line))
+#define CM_LINE_BIT(line) ((uint32_t)1 << (line))
 
 enum cm_level { CM_LOW, CM_HIGH, CM_RELEASED };
 

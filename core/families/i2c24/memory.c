@@ -183,7 +183,7 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     (void)index;
     if (cost == CM_COST_READ)
         return BITS * bytes * 1000 / khz;
-    return pages * (part->write_us + BITS * HEAD * 1000 / khz) + 2 * BITS * bytes * 1000 / khz;
+    return pages * (part->write_us + (uint32_t)BITS * HEAD * 1000 / khz) + 2 * BITS * bytes * 1000 / khz;
 }
 
 static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample};

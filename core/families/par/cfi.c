@@ -52,14 +52,14 @@ static uint16_t millivolts(uint8_t bcd)
 /* 2 to the power of a byte of the table, kept within reason. */
 static uint32_t power(uint8_t bits)
 {
-    return 1u << (bits > MOST_BITS ? MOST_BITS : bits);
+    return (uint32_t)1 << (bits > MOST_BITS ? MOST_BITS : bits);
 }
 
 static uint32_t find_sector(const uint8_t *table, uint32_t bytes)
 {
     for (uint8_t i = 0; i < table[REGIONS] && i < MOST_REGIONS; i++) {
         const uint8_t *region = table + REGION + 4 * i;
-        uint32_t count = (uint32_t)(region[0] | region[1] << 8) + 1, size = (uint32_t)(region[2] | region[3] << 8) * 256;
+        uint32_t count = (region[0] | (uint32_t)region[1] << 8) + 1, size = (region[2] | (uint32_t)region[3] << 8) * 256;
         bool is_power = size && !(size & (size - 1));
         if (is_power && count <= bytes / size && count * size == bytes)
             return size;
@@ -69,7 +69,7 @@ static uint32_t find_sector(const uint8_t *table, uint32_t bytes)
 
 static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_t sector)
 {
-    enum { MS = 1000, MOST_MS = 1 << 20 };
+    enum { MS = 1000, MOST_MS = 1048576 };
     uint32_t erase_ms = power(table[ERASE]), chip_ms = power(table[CHIP]);
     uint32_t erase_most = power((uint8_t)(table[ERASE] + table[ERASE_MOST])),
              chip_most = power((uint8_t)(table[CHIP] + table[CHIP_MOST]));
@@ -92,7 +92,7 @@ enum cm_status cm_par_by_cfi(struct cm_session *session)
     enum cm_status status = read_table(session, table);
     if (status)
         return status;
-    uint16_t set = (uint16_t)(table[SET] | table[SET + 1] << 8);
+    uint16_t set = (uint16_t)(table[SET] | (unsigned)table[SET + 1] << 8);
     uint32_t bytes = table[SIZE] <= MOST_BITS ? power(table[SIZE]) : 0, sector = find_sector(table, bytes);
     if (memcmp(table, "QRY", 3) != 0 || (set != SET_AMD && set != SET_SST) || !sector)
         return CM_UNKNOWN_CHIP;

@@ -129,7 +129,7 @@ static enum cm_status erase_units(struct cm_session *session, uint8_t index, uin
         if (!is_boot)
             status = erase_area(session, &unit, address, unit.bytes, unit.bytes);
         for (uint32_t i = 0, at = address, sector; is_boot && !status && i < CM_PAR_BOOT_SECTORS; i++, at += sector) {
-            sector = part->erases->boot[i] * 1024u;
+            sector = part->erases->boot[i] * (uint32_t)1024;
             if (sector)
                 status = erase_area(session, &unit, at, sector, 0);
         }
