@@ -36,8 +36,13 @@ static enum exit_code blank_memory(struct tool *tool)
     guard_saved_end(tool, !report.unlocked);
     if (status)
         return tool->hook_code ? tool->hook_code : tool_fail(tool, status);
-    say(tool, "done", "%u erases of %u KiB in all; %u bytes read, all blank, in %s%s", (unsigned)report.erases,
-        (unsigned)(report.erased_bytes >> 10), (unsigned)region.bytes,
+    char how[100];
+    if (report.erases)
+        snprintf(how, sizeof how, "%u erase%s of %u KiB in all", (unsigned)report.erases, report.erases == 1 ? "" : "s",
+                 (unsigned)(report.erased_bytes >> 10));
+    else
+        snprintf(how, sizeof how, "%u pages written over", (unsigned)report.pages_written);
+    say(tool, "done", "%s; %u bytes read, all blank, in %s%s", how, (unsigned)region.bytes,
         seconds_text(report.actual_us + report.survey_us, took, sizeof took), report.relocked ? "; protection put back" : "");
     say_last(tool, "%s is blank%s", chip_name(tool), tool->planned_work ? "" : "; it was before");
     return EXIT_GOOD;

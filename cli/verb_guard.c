@@ -225,7 +225,8 @@ static enum exit_code set(struct tool *tool, const struct cm_guard *guard, const
     if (!is_spi_memory(tool->session.part))
         return tool_fail_as(tool, EXIT_USAGE, "this part has no protection that could be set here", tool->session.part->name,
                             guard->unreadable ? "its software data protection is for all of it: --set all, --set none"
-                                              : "its data sheet tells what 12 V on a pin would do");
+                            : guard->hold == CM_GUARD_BY_VOLTAGE ? "its data sheet tells what 12 V on a pin would do"
+                                                                 : "a pin of its own protects all of it: WP, on most");
     if (cm_nor_guard_choose(tool->session.part, &wanted, first, bytes) != CM_OK) {
         snprintf(evidence, sizeof evidence, "0x%06X to 0x%06X is wanted; the least that has it: %s", (unsigned)first,
                  (unsigned)(first + bytes - 1), wanted.bytes ? guard_area_text(&wanted, region.bytes, area, sizeof area) : "none");

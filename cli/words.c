@@ -348,6 +348,11 @@ static void explain_port(const struct tool *tool, const struct cm_failure *failu
 {
     const struct cm_part *part = tool->session.part ? tool->session.part : tool->chip ? tool_part(tool->chip) : NULL;
     const struct cm_traits *traits = &tool->port->traits;
+    if (tool->verb == &verb_raw) {
+        snprintf(words->evidence, sizeof words->evidence, "it has no SPI with a SELECT line, and frames by hand are for that");
+        snprintf(words->try, sizeof words->try, "the other verbs work on memories of every bus");
+        return;
+    }
     if (!part || !is_memory(part) || is_spi_memory(part))
         return;
     if (is_parallel(part) && failure->step == CM_STEP_PROGRAM) {
