@@ -73,12 +73,17 @@ void cm_par_add_read_mode(struct cm_session *session)
     cm_batch_wait(session, mode_us(session));
 }
 
-static void add_proof(struct cm_session *session)
+void cm_par_add_device(struct cm_session *session)
 {
-    cm_par_add_id_mode(session);
     struct cm_cycles *cycles = cm_par_add(session, cm_par_unit(session), cm_par_unit(session), NULL, 0);
     cycles->data = CM_EACH_MATCH;
     cycles->out = session->id + 1;
+}
+
+static void add_proof(struct cm_session *session)
+{
+    cm_par_add_id_mode(session);
+    cm_par_add_device(session);
     cm_par_add_read_mode(session);
 }
 

@@ -18,10 +18,11 @@ static enum cm_status read_lock(struct cm_session *session, uint32_t address, bo
     cm_batch_begin(session, CM_STEP_SETTINGS, "flash", address);
     cm_par_add_id_mode(session);
     cm_par_add(session, address, cm_par_unit(session), NULL, 0)->in = shown;
+    cm_par_add_device(session); // a bus that nobody drives would read as locked
     cm_par_add_read_mode(session);
     enum cm_status status = cm_batch_run(session);
     *locked = shown[0] & LOCKED;
-    return status;
+    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
 /* The protected area grows to hold this one, too. */

@@ -40,8 +40,9 @@ static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_
 /* One page, or less. */
 static enum cm_status write_page(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
-    enum cm_status status = write_way(session, session->id_way, address, bytes, count);
-    bool has_sdp = cm_par_has(session, CM_PAR_SDP) && session->id_way == CM_PAR_PLAIN;
+    uint8_t way = session->unguarded ? session->id_way : CM_PAR_PLAIN; // what one job was allowed another is not
+    enum cm_status status = write_way(session, way, address, bytes, count);
+    bool has_sdp = cm_par_has(session, CM_PAR_SDP) && way == CM_PAR_PLAIN;
     if (status != CM_WRITE_FAILED && status != CM_TIMED_OUT)
         return status;
     if (!cm_par_is_there(session))

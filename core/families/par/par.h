@@ -51,6 +51,9 @@ enum cm_status cm_ee28_settle(struct cm_session *session);
 void cm_par_add_id_mode(struct cm_session *session);
 void cm_par_add_read_mode(struct cm_session *session);
 
+/* In id mode: adds a comparison of the device's code. */
+void cm_par_add_device(struct cm_session *session);
+
 /* Adds a comparison of the id, where that takes no time to speak of: who answers is still who answered before. */
 void cm_par_add_proof(struct cm_session *session);
 
