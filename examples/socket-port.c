@@ -20,7 +20,7 @@ static enum pin pin_of(enum cm_line line)
 {
     static const enum pin PINS[CM_LINE_COUNT] = {[CM_LINE_SCK] = PIN_SCK, [CM_LINE_MOSI] = PIN_MOSI, [CM_LINE_LATCH] = PIN_LATCH,
                                                  [CM_LINE_CE] = PIN_CE,   [CM_LINE_OE] = PIN_OE,     [CM_LINE_WE] = PIN_WE};
-    return line >= CM_LINE_D0 ? (enum pin)(PIN_D0 + (line - CM_LINE_D0)) : PINS[line];
+    return line < CM_LINE_COUNT ? PINS[line] : (enum pin)(PIN_D0 + (line - CM_LINE_D0));
 }
 
 static enum cm_status set_line(struct cm_port *port, enum cm_line line, enum cm_level level)

@@ -16,7 +16,7 @@ static unsigned load_inputs(struct tool *tool, const char *const *things, unsign
                             enum exit_code *code)
 {
     unsigned count = 0;
-    while (things[count] && count < MOST_INPUTS)
+    while (count < MOST_INPUTS && things[count])
         count++;
     if (things[count] || (wanted ? count != wanted : count < 2)) {
         *code = usage(tool, "this takes other files than that", things[0], form);

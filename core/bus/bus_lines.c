@@ -13,7 +13,7 @@
 
 enum { SETTLE_US = 1, MOST_REGISTERS = 4 };
 
-static enum cm_status set(struct cm_port *port, int line, bool high)
+static enum cm_status set(struct cm_port *port, unsigned line, bool high)
 {
     return port->line(port, (enum cm_line)line, high ? CM_HIGH : CM_LOW);
 }
@@ -24,7 +24,7 @@ static enum cm_status drive_address(struct cm_port *port, uint32_t address)
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < port->traits.address_lines && !status; i++) {
         if (changes >> i & 1)
-            status = set(port, CM_LINE_A0 + i, address >> i & 1);
+            status = set(port, CM_LINE_A0 + (unsigned)i, address >> i & 1);
     }
     port->bus_driven = status == CM_OK;
     port->bus_address = address;
@@ -54,7 +54,7 @@ static enum cm_status drive_data(struct cm_port *port, uint16_t data)
 {
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < port->traits.data_lines && !status; i++)
-        status = set(port, CM_LINE_D0 + i, data >> i & 1);
+        status = set(port, CM_LINE_D0 + (unsigned)i, data >> i & 1);
     return status;
 }
 
@@ -147,7 +147,7 @@ enum cm_status cm_lines_bus_release(struct cm_port *port)
     enum cm_status status = CM_OK;
     bool registers = port->traits.lines & CM_LINE_BIT(CM_LINE_LATCH); // their outputs stay as they are
     for (uint8_t i = 0; !registers && i < port->traits.address_lines; i++) {
-        enum cm_status released = port->line(port, (enum cm_line)(CM_LINE_A0 + i), CM_RELEASED);
+        enum cm_status released = port->line(port, (enum cm_line)(CM_LINE_A0 + (unsigned)i), CM_RELEASED);
         status = status ? status : released;
     }
     port->bus_driven = false;

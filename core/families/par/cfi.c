@@ -30,7 +30,7 @@ enum { /* places in what was read, which begins at 10 */
 static enum cm_status read_table(struct cm_session *session, uint8_t *table)
 {
     static const struct cm_cycle ASK[] = {{0x55, 0x98}}, END[] = {{0, 0xF0}};
-    uint8_t wide[2 * QUERY_BYTES], unit = cm_par_unit(session);
+    uint8_t wide[2 * QUERY_BYTES] = {0}, unit = cm_par_unit(session);
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
     cm_par_add(session, 0, 0, ASK, 1);
     cm_batch_wait(session, T_ID_US);
