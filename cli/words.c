@@ -374,6 +374,35 @@ static void explain_port(const struct tool *tool, const struct cm_failure *failu
     }
 }
 
+/* A part that is erased as a whole, or by large pieces, and a file that has less than that. */
+static void explain_large_erase(const struct tool *tool, const struct cm_failure *failure, struct words *words)
+{
+    snprintf(words->what, sizeof words->what, "this part is erased in pieces too large to be carried");
+    snprintf(words->evidence, sizeof words->evidence, "the file covers a part of it, and an erase at 0x%04X takes the rest along",
+             (unsigned)failure->address);
+    snprintf(
+        words->try, sizeof words->try,
+        "make a file of all of it: 'coldmint keep --region %s' saves what is there, 'coldmint image place' puts yours in; then put "
+        "that",
+        main_region(tool));
+}
+
+/* What an erase would lose; or that there is none. */
+static void explain_refusal(const struct tool *tool, const struct cm_failure *failure, struct words *words)
+{
+    if (tool->session.family != &cm_eprom) {
+        snprintf(words->evidence, sizeof words->evidence,
+                 "the pages need a chip erase, and that clears %s, which holds data from 0x%04X on",
+                 failure->region ? failure->region : "eeprom", (unsigned)failure->address);
+        return;
+    }
+    snprintf(words->what, sizeof words->what, "an EPROM cannot be erased here");
+    snprintf(words->evidence, sizeof words->evidence,
+             "0x%04X: the chip has 0x%02X, the file wants 0x%02X; only ultraviolet light makes a bit 1 again",
+             (unsigned)failure->address, failure->found, failure->expected);
+    snprintf(words->try, sizeof words->try, "erase it under a lamp, see that it is blank ('coldmint look'), and put the file then");
+}
+
 void words_for_failure(struct tool *tool, enum cm_status status, struct words *words)
 {
     const struct cm_failure copy = tool->session.failure, *failure = &copy; // some explanations look at the chip once more
@@ -419,30 +448,11 @@ void words_for_failure(struct tool *tool, enum cm_status status, struct words *w
         explain_port(tool, failure, words);
         break;
     case CM_NO_ROOM:
-        if (failure->step == CM_STEP_CARRY && tool->session.part) {
-            snprintf(words->what, sizeof words->what, "this part is erased in pieces too large to be carried");
-            snprintf(words->evidence, sizeof words->evidence,
-                     "the file covers a part of it, and an erase at 0x%04X takes the rest along", (unsigned)failure->address);
-            snprintf(words->try, sizeof words->try,
-                     "make a file of all of it: 'coldmint keep --region %s' saves what is there, 'coldmint image place' puts yours "
-                     "in; then put that",
-                     main_region(tool));
-        }
+        if (failure->step == CM_STEP_CARRY && tool->session.part)
+            explain_large_erase(tool, failure, words);
         break;
     case CM_REFUSED:
-        if (tool->session.family == &cm_eprom) {
-            snprintf(words->what, sizeof words->what, "an EPROM cannot be erased here");
-            snprintf(words->evidence, sizeof words->evidence,
-                     "0x%04X: the chip has 0x%02X, the file wants 0x%02X; only ultraviolet light makes a bit 1 again",
-                     (unsigned)failure->address, failure->found, failure->expected);
-            snprintf(words->try, sizeof words->try,
-                     "erase it under a lamp, see that it is blank ('coldmint look'), and put the file then");
-            words->code = EXIT_REFUSED;
-            break;
-        }
-        snprintf(words->evidence, sizeof words->evidence,
-                 "the pages need a chip erase, and that clears %s, which holds data from 0x%04X on",
-                 failure->region ? failure->region : "eeprom", (unsigned)failure->address);
+        explain_refusal(tool, failure, words);
         break;
     case CM_CONTACT_LOST:
         if (tool_restarts(tool))

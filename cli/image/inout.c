@@ -163,57 +163,80 @@ static enum cm_status write_all(struct output *output, const struct cm_source *s
     return status || raw ? status : cm_record_write_end(&output->writer);
 }
 
+/* What the new file will hold. */
+struct extent {
+    uint32_t first, last;
+    uint64_t bytes;
+};
+
+/* Raw bytes have no gaps: two runs far from one another would fill a disk. */
+static enum exit_code check_extent(struct tool *tool, const struct cm_source *source, bool raw, struct extent *extent)
+{
+    enum { MOST_RAW = 1 << 30 };
+    char evidence[60];
+    if (!source_bounds(source, &extent->first, &extent->last, &extent->bytes))
+        return tool_fail_as(tool, EXIT_USAGE, "there would be nothing in the new file", "", "look at the range");
+    snprintf(evidence, sizeof evidence, "0x%X to 0x%X", (unsigned)extent->first, (unsigned)extent->last);
+    if (raw && extent->last - extent->first >= MOST_RAW)
+        return tool_fail_as(tool, EXIT_USAGE, "as raw bytes this would be more than 1 GiB, most of it gaps", evidence,
+                            "choose .hex or .srec, or cut it first");
+    return EXIT_GOOD;
+}
+
+static enum exit_code write_file(struct tool *tool, struct output *output, const struct cm_source *source, uint32_t first,
+                                 const char *path)
+{
+    enum exit_code code = new_file_open(tool, path, &output->file);
+    if (code)
+        return code;
+    if (write_all(output, source, first) == CM_OK)
+        return new_file_commit(tool, &output->file);
+    new_file_drop(&output->file);
+    return tool_fail_as(tool, EXIT_BAD_FILE, "the new file cannot be written", path,
+                        "make room on the disk; check that the inputs are still there");
+}
+
+static void tell_output(struct tool *tool, const struct file_format *format, const char *path, const struct extent *extent)
+{
+    bool raw = format->records == CM_RECORDS_UNKNOWN, gaps = extent->bytes != (uint64_t)extent->last - extent->first + 1;
+    say(tool, "file", "%s, %s: %llu bytes, 0x%04X to 0x%04X%s", path, format->name, (unsigned long long)extent->bytes,
+        (unsigned)extent->first, (unsigned)extent->last,
+        raw && gaps            ? "; gaps are FF"
+        : raw && extent->first ? "; the file begins with the first of them"
+                               : "");
+    set_json(tool, "file", json_string(path));
+    set_json(tool, "output",
+             json_pack("{s:s, s:I, s:I, s:I}", "format", format->name, "bytes", (json_int_t)extent->bytes, "first",
+                       (json_int_t)extent->first, "last", (json_int_t)extent->last));
+}
+
 enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked, const struct input *inputs,
                             unsigned count)
 {
-    enum { MOST_RAW = 1 << 30 };
-    char path[4096], evidence[200];
-    uint32_t first = 0, last = 0;
-    uint64_t bytes;
+    char path[4096];
+    struct extent extent;
     if (!asked)
         return tool_fail_as(tool, EXIT_USAGE, "what shall the new file be called?", "-o is missing",
                             "-o NAME; its extension says the format: .hex, .srec, .bin");
-    struct output *output = calloc(1, sizeof *output);
-    if (!output)
-        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
-    const struct file_format *by_name = tool->format ? format_by_name(tool->format) : format_by_extension(asked);
-    if (tool->format && !by_name) {
-        free(output);
+    const struct file_format *format = tool->format ? format_by_name(tool->format) : format_by_extension(asked);
+    if (tool->format && !format)
         return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format, "--format hex, srec or raw");
-    }
-    output->format = by_name ? by_name : inputs && inputs[0].file.reader ? format_by_name("raw") : format_by_name("hex");
-    name_with_extension(path, sizeof path, asked, output->format->extensions[0]);
-    bool any = source_bounds(&source, &first, &last, &bytes), raw = output->format->records == CM_RECORDS_UNKNOWN;
-    snprintf(evidence, sizeof evidence, "0x%X to 0x%X", (unsigned)first, (unsigned)last);
+    if (!format) // that of the first input
+        format = format_by_name(count && inputs[0].file.reader ? "raw" : "hex");
+    name_with_extension(path, sizeof path, asked, format->extensions[0]);
     bool own = tool->replace && is_input(path, inputs, count);
-    enum exit_code code = !any ? tool_fail_as(tool, EXIT_USAGE, "there would be nothing in the new file", path, "look at the range")
-                          : raw && last - first >= MOST_RAW
-                              ? tool_fail_as(tool, EXIT_USAGE, "as raw bytes this would be more than 1 GiB, most of it gaps",
-                                             evidence, "choose .hex or .srec, or cut it first")
-                              : new_file_open(tool, path, &output->file);
+    struct output *output = calloc(1, sizeof *output);
+    enum exit_code code = output ? check_extent(tool, &source, format->records == CM_RECORDS_UNKNOWN, &extent)
+                                 : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
     if (!code) {
-        enum cm_status status = write_all(output, &source, first);
-        if (status) {
-            new_file_drop(&output->file);
-            code = tool_fail_as(tool, EXIT_BAD_FILE, "the new file cannot be written", path,
-                                "make room on the disk; check that the inputs are still there");
-        } else {
-            code = new_file_commit(tool, &output->file);
-        }
-    }
-    if (!code) {
-        if (own)
-            say(tool, "note", "%s was one of the inputs, and is replaced", path);
-        say(tool, "file", "%s, %s: %llu bytes, 0x%04X to 0x%04X%s", path, output->format->name, (unsigned long long)bytes,
-            (unsigned)first, (unsigned)last,
-            raw && bytes != (uint64_t)last - first + 1 ? "; gaps are FF"
-            : raw && first                             ? "; the file begins with the first of them"
-                                                       : "");
-        set_json(tool, "file", json_string(path));
-        set_json(tool, "output",
-                 json_pack("{s:s, s:I, s:I, s:I}", "format", output->format->name, "bytes", (json_int_t)bytes, "first",
-                           (json_int_t)first, "last", (json_int_t)last));
+        output->format = format;
+        code = write_file(tool, output, &source, extent.first, path);
     }
     free(output);
-    return code;
+    if (code)
+        return code;
+    if (own)
+        say(tool, "note", "%s was one of the inputs, and is replaced", path);
+    tell_output(tool, format, path, &extent);
+    return EXIT_GOOD;
 }

@@ -2,7 +2,7 @@
  * The port on a simulated bench: small functions for the core's expander, a chip model behind them, and between the two the
  * wires with whatever is wrong with them. Time is the model's; only the pace, if one is set, makes the host wait.
  */
-#include "sim.h"
+#include "inside.h"
 #include "state.h"
 #include <coldmint/coldmint.h>
 #include <errno.h>
@@ -11,30 +11,7 @@
 #include <string.h>
 #include <time.h>
 
-enum { LINE_NS = 125, SHORTED_MV = 700, REGISTER_HALF_NS = 63, CALLS_A_LOOK = 64, SAVE_EVERY_NS = 250000000, SAVE_SHARE = 20 };
-
-struct cm_sim {
-    struct cm_port port;
-    struct sim_bench *bench;
-    const struct sim_kind *kind;
-    union sim_model model;
-    const struct cm_part *part;
-    uint8_t *cells; /* of a memory, mapped; NULL: an AVR */
-    uint32_t cell_bytes;
-    uint64_t *now_ns; /* the model's */
-    struct sim_faults faults;
-    char *folder;
-    uint32_t noise, calls;
-    uint64_t bytes, fault_bytes;
-    uint64_t period_ns;           /* of a parallel bus */
-    uint64_t half_ns, surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
-    uint32_t clock_hz;
-    uint32_t clocks; // made by hand, on a port with lines only
-    enum cm_level lines[CM_LINE_END];
-    uint32_t registers, pin_address; /* shift registers that make address lines, and what the lines show */
-    bool contact;
-    uint64_t saved_host_ns, save_took_ns, begun_host_ns, begun_ns;
-};
+enum { CALLS_A_LOOK = 64, SAVE_EVERY_NS = 250000000, SAVE_SHARE = 20 };
 
 static uint64_t host_ns(void)
 {
@@ -87,7 +64,7 @@ static bool has_contact(const struct cm_sim *sim)
 }
 
 /* The programmer's own processor starts again: lines let go, and its boot takes a while. */
-static bool restarts_now(struct cm_sim *sim)
+bool sim_restarts_now(struct cm_sim *sim)
 {
     enum { BOOT_NS = 1500000000 };
     uint32_t every = sim->faults.restart_every_bytes;
@@ -101,7 +78,7 @@ static bool restarts_now(struct cm_sim *sim)
     return true;
 }
 
-static void count_byte(struct cm_sim *sim)
+void sim_count_byte(struct cm_sim *sim)
 {
     sim->bytes++;
     sim->fault_bytes++;
@@ -112,7 +89,7 @@ static void count_byte(struct cm_sim *sim)
     }
 }
 
-static uint8_t through_faults(struct cm_sim *sim, uint8_t byte)
+uint8_t sim_through_faults(struct cm_sim *sim, uint8_t byte)
 {
     if (neighbour_talks(sim))
         byte &= next_noise(sim) | next_noise(sim); // another driver pulls low now and then
@@ -136,7 +113,7 @@ static void keep_pace(struct cm_sim *sim)
     }
 }
 
-static enum cm_status save_now_and_then(struct cm_sim *sim)
+enum cm_status sim_save_now_and_then(struct cm_sim *sim)
 {
     keep_pace(sim);
     if (sim->kind == &sim_nor && sim->model.nor.registers_changed) { // a real chip remembers them, whatever becomes of us
@@ -162,7 +139,7 @@ static void give_back(struct cm_sim *sim, uint64_t bytes)
 }
 
 /* Nothing between port and chip that a byte would have to be looked at for. */
-static bool is_undisturbed(const struct cm_sim *sim)
+bool sim_is_undisturbed(const struct cm_sim *sim)
 {
     const struct sim_faults *faults = &sim->faults;
     return sim->contact && !faults->contact_lost_after_bytes && !faults->flip_every_bytes && !faults->restart_every_bytes &&
@@ -180,7 +157,7 @@ static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_
         *sim->now_ns += bytes * 16 * REGISTER_HALF_NS;
         return CM_OK;
     }
-    if (is_undisturbed(sim)) {
+    if (sim_is_undisturbed(sim)) {
         for (uint32_t i = 0; i < bytes; i++) {
             uint8_t answer = sim->kind->byte(&sim->model, out ? out[i] : 0, sim->half_ns);
             if (in)
@@ -189,128 +166,21 @@ static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_
         sim->bytes += bytes;
         sim->fault_bytes += bytes;
         give_back(sim, bytes);
-        return save_now_and_then(sim);
+        return sim_save_now_and_then(sim);
     }
     for (uint32_t i = 0; i < bytes; i++) {
         uint8_t answer = 0xFF;
-        count_byte(sim);
-        if (restarts_now(sim))
+        sim_count_byte(sim);
+        if (sim_restarts_now(sim))
             return CM_CONTACT_LOST;
         if (sim->contact)
             answer = sim->kind->byte(&sim->model, out ? out[i] : 0, sim->half_ns);
         else
             *sim->now_ns += 16 * sim->half_ns;
         if (in)
-            in[i] = through_faults(sim, answer);
+            in[i] = sim_through_faults(sim, answer);
     }
-    return save_now_and_then(sim);
-}
-
-/* --- a parallel bus --------------------------------------------------------------------------------------------- */
-
-/* What data lines show that nobody drives: pulled up; and what a part does to them that sits wrongly in its socket. */
-static uint16_t floating(const struct sim_bench_chip *chip)
-{
-    switch (chip->seat) {
-    case SIM_SEAT_UP: // its ground pin is on D2, and lets other lines pull that low through its protection diodes
-        return 0xFBFB;
-    case SIM_SEAT_TURNED: // it holds the supply down, and everything with it
-        return 0x0000;
-    default:
-        return 0xFFFF;
-    }
-}
-
-static bool is_seated(const struct cm_sim *sim)
-{
-    return sim->contact && sim->bench->chip.seat == SIM_SEAT_RIGHT;
-}
-
-static enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
-{
-    struct cm_sim *sim = port->context;
-    uint64_t period = sim->period_ns, pulse = pulse_us ? pulse_us * 1000ull : period / 2;
-    count_byte(sim);
-    if (restarts_now(sim))
-        return CM_CONTACT_LOST;
-    if (is_seated(sim))
-        par_model_write(&sim->model.par, address, data, pulse, period);
-    else
-        *sim->now_ns += pulse > period ? pulse : period;
-    return save_now_and_then(sim);
-}
-
-static enum cm_status sim_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
-{
-    struct cm_sim *sim = port->context;
-    uint64_t period = sim->period_ns;
-    bool wide = sim->port.traits.data_lines == 16, undisturbed = is_undisturbed(sim) && is_seated(sim);
-    for (uint32_t i = 0; i < count; i++) {
-        uint16_t data = floating(&sim->bench->chip);
-        if (!undisturbed)
-            count_byte(sim);
-        if (!undisturbed && restarts_now(sim))
-            return CM_CONTACT_LOST;
-        if (undisturbed || is_seated(sim))
-            data = par_model_read(&sim->model.par, address + i, period);
-        else
-            *sim->now_ns += period;
-        *bytes++ = undisturbed ? (uint8_t)data : through_faults(sim, (uint8_t)data);
-        if (wide)
-            *bytes++ = (uint8_t)(data >> 8);
-    }
-    if (undisturbed) {
-        sim->bytes += count;
-        sim->fault_bytes += count;
-    }
-    return save_now_and_then(sim);
-}
-
-/* The same by lines. */
-static void drive_parallel(struct cm_sim *sim, enum cm_line line, enum cm_level level)
-{
-    struct par_model *model = &sim->model.par;
-    uint16_t data = 0;
-    if (line >= CM_LINE_A0)
-        sim->pin_address = (sim->pin_address & ~(1u << (line - CM_LINE_A0))) | (level == CM_HIGH ? 1u << (line - CM_LINE_A0) : 0);
-    if (line == CM_LINE_LATCH && level == CM_HIGH)
-        sim->pin_address = sim->registers & ((1u << sim->port.traits.address_lines) - 1);
-    if (line == CM_LINE_WE && level == CM_LOW)
-        count_byte(sim);
-    for (int i = 0; i < 16; i++)
-        data = (uint16_t)(data | (sim->lines[CM_LINE_D0 + i] != CM_LOW) << i);
-    if (is_seated(sim))
-        par_model_pins(model, sim->lines[CM_LINE_CE] != CM_LOW, sim->lines[CM_LINE_OE] != CM_LOW, sim->lines[CM_LINE_WE] != CM_LOW,
-                       sim->pin_address, data);
-}
-
-static uint16_t sense_data(struct cm_sim *sim, enum cm_line line)
-{
-    unsigned bit = (unsigned)line - CM_LINE_D0;
-    bool outputs = sim->lines[CM_LINE_CE] == CM_LOW && sim->lines[CM_LINE_OE] == CM_LOW && is_seated(sim);
-    if (bit == 0)
-        count_byte(sim);
-    if (sim->lines[line] != CM_RELEASED)
-        return sim->lines[line] == CM_HIGH;
-    return (uint16_t)((outputs ? sim->model.par.pin_answer : floating(&sim->bench->chip)) >> bit & 1);
-}
-
-/* --- two wires --------------------------------------------------------------------------------------------------- */
-
-static void drive_two_wire(struct cm_sim *sim)
-{
-    bool scl = sim->lines[CM_LINE_SCL] != CM_LOW, sda = sim->lines[CM_LINE_SDA] != CM_LOW;
-    if (sim->contact)
-        i2c24_model_lines(&sim->model.i2c24, scl, sda);
-}
-
-static uint16_t sense_two_wire(struct cm_sim *sim, enum cm_line line)
-{
-    bool driven = sim->lines[line] != CM_LOW;
-    drive_two_wire(sim); // a device may have let go meanwhile
-    if (!sim->contact)
-        return driven;
-    return line == CM_LINE_SDA ? i2c24_model_sda(&sim->model.i2c24, driven) : i2c24_model_scl(&sim->model.i2c24, driven);
+    return sim_save_now_and_then(sim);
 }
 
 /* --- lines ------------------------------------------------------------------------------------------------------- */
@@ -324,7 +194,7 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
         *sim->now_ns += LINE_NS;
         if (register_clock)
             sim->registers = sim->registers << 1 | (sim->lines[CM_LINE_MOSI] == CM_HIGH);
-        drive_parallel(sim, line, level);
+        sim_drive_parallel(sim, line, level);
         if (line == CM_LINE_A9_ID || line == CM_LINE_VPP)
             sim->kind->line(&sim->model, line, is_low(sim, line));
         return CM_OK;
@@ -332,8 +202,8 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
     if (line == CM_LINE_SDA || line == CM_LINE_SCL) {
         *sim->now_ns += LINE_NS;
         if (line == CM_LINE_SCL && level == CM_RELEASED && ++sim->clocks % 9 == 0)
-            count_byte(sim);
-        drive_two_wire(sim);
+            sim_count_byte(sim);
+        sim_drive_two_wire(sim);
         return CM_OK;
     }
     if (line != CM_LINE_SCK && line != CM_LINE_MOSI) {
@@ -342,7 +212,7 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
     }
     if (line == CM_LINE_SCK) {
         if (level == CM_HIGH && ++sim->clocks % 8 == 0)
-            count_byte(sim);
+            sim_count_byte(sim);
         if (sim->contact)
             sim->kind->sck(&sim->model, level == CM_HIGH, sim->lines[CM_LINE_MOSI] == CM_HIGH);
     }
@@ -356,13 +226,13 @@ static enum cm_status sim_sense(struct cm_port *port, enum cm_line line, uint16_
     if (line == CM_LINE_SUPPLY && sim->bench->chip.seat == SIM_SEAT_TURNED)
         *value = sim_supply_mv(sim->kind, &sim->model) ? SHORTED_MV : 0; // what its diodes leave
     else if (line >= CM_LINE_D0 && line < CM_LINE_A0)
-        *value = sense_data(sim, line);
+        *value = sim_sense_data(sim, line);
     else if (line == CM_LINE_SDA || line == CM_LINE_SCL)
-        *value = sense_two_wire(sim, line);
+        *value = sim_sense_two_wire(sim, line);
     else if (line == CM_LINE_SUPPLY)
         *value = sim_supply_mv(sim->kind, &sim->model);
     else if (line == CM_LINE_MISO)
-        *value = through_faults(sim, sim->contact && !sim->kind->miso(&sim->model) ? 0x00 : 0xFF) & 1;
+        *value = sim_through_faults(sim, sim->contact && !sim->kind->miso(&sim->model) ? 0x00 : 0xFF) & 1;
     else if (shared && sim->lines[line] == CM_RELEASED && neighbour_talks(sim))
         *value = next_noise(sim) & 1;
     else
@@ -497,66 +367,6 @@ static void make_port(struct cm_sim *sim)
         sim->lines[i] = CM_RELEASED;
 }
 
-struct memory_target {
-    uint8_t *bytes;
-    uint32_t count;
-    uint8_t flip; /* XORed to each byte */
-};
-
-static enum cm_status into_memory(void *context, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line)
-{
-    const struct memory_target *target = context;
-    (void)line;
-    if (count > target->count || address > target->count - count)
-        return CM_TOO_LARGE;
-    for (uint32_t i = 0; i < count; i++)
-        target->bytes[address + i] = bytes[i] ^ target->flip;
-    return CM_OK;
-}
-
-/* Reads records, or the raw bytes; false with the reason in `error`. */
-static bool read_contents(FILE *file, const char *path, struct memory_target *target, char *error)
-{
-    struct cm_record_reader reader;
-    char text[4096];
-    size_t got, length = strlen(path);
-    bool raw = length > 4 && strcmp(path + length - 4, ".bin") == 0;
-    uint32_t at = 0;
-    cm_record_begin(&reader, into_memory, target);
-    while ((got = fread(text, 1, sizeof text, file)) > 0) {
-        enum cm_status status =
-            raw ? into_memory(target, at, (const uint8_t *)text, (uint32_t)got, 0) : cm_record_feed(&reader, text, got);
-        if (raw && status)
-            snprintf(error, SIM_ERROR_BYTES, "%.300s is larger than the chip", path);
-        if (status)
-            break;
-        at += (uint32_t)got;
-    }
-    if (raw)
-        return error[0] == '\0';
-    if (cm_record_end(&reader) == CM_OK)
-        return true;
-    snprintf(error, SIM_ERROR_BYTES, "%.300s, line %u: %s", path, (unsigned)reader.line, cm_record_fault_word(reader.fault));
-    return false;
-}
-
-/* Fills a memory of the new chip from a file that is named relative to the bench file. */
-static bool load_contents(const char *bench_path, const char *name, struct memory_target target, char *error)
-{
-    const char *slash = strrchr(bench_path, '/');
-    char path[4352];
-    int folder = slash && name[0] != '/' ? (int)(slash - bench_path + 1) : 0;
-    snprintf(path, sizeof path, "%.*s%s", folder, bench_path, name);
-    FILE *file = fopen(path, "rb");
-    if (!file) {
-        snprintf(error, SIM_ERROR_BYTES, "%.300s: %s", path, strerror(errno));
-        return false;
-    }
-    bool good = read_contents(file, path, &target, error);
-    fclose(file);
-    return good;
-}
-
 static bool make_new_avr(struct cm_sim *sim, const char *bench_path, char *error)
 {
     const struct sim_bench_chip *chip = &sim->bench->chip;
@@ -566,9 +376,9 @@ static bool make_new_avr(struct cm_sim *sim, const char *bench_path, char *error
     if (chip->lock)
         model->lock = *chip->lock;
     return (!chip->flash ||
-            load_contents(bench_path, chip->flash, (struct memory_target){model->flash, model->row->flash_bytes, 0}, error)) &&
+            sim_load_contents(bench_path, chip->flash, (struct sim_target){model->flash, model->row->flash_bytes, 0}, error)) &&
            (!chip->eeprom ||
-            load_contents(bench_path, chip->eeprom, (struct memory_target){model->eeprom, model->row->eeprom_bytes, 0}, error));
+            sim_load_contents(bench_path, chip->eeprom, (struct sim_target){model->eeprom, model->row->eeprom_bytes, 0}, error));
 }
 
 static bool make_new_memory(struct cm_sim *sim, const char *bench_path, char *error)
@@ -577,7 +387,7 @@ static bool make_new_memory(struct cm_sim *sim, const char *bench_path, char *er
     const char *name = chip->flash ? chip->flash : chip->eeprom ? chip->eeprom : chip->eprom;
     if (sim->kind->settle)
         sim->kind->settle(&sim->model, chip);
-    return !name || load_contents(bench_path, name, (struct memory_target){sim->cells, sim->cell_bytes, 0xFF}, error);
+    return !name || sim_load_contents(bench_path, name, (struct sim_target){sim->cells, sim->cell_bytes, 0xFF}, error);
 }
 
 static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *error)

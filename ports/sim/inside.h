@@ -1,0 +1,62 @@
+/* Inside of the simulated bench: what its files share. */
+#ifndef CM_SIM_INSIDE_H
+#define CM_SIM_INSIDE_H
+
+#include "sim.h"
+
+enum { LINE_NS = 125, SHORTED_MV = 700, REGISTER_HALF_NS = 63 };
+
+struct cm_sim {
+    struct cm_port port;
+    struct sim_bench *bench;
+    const struct sim_kind *kind;
+    union sim_model model;
+    const struct cm_part *part;
+    uint8_t *cells; /* of a memory, mapped; NULL: an AVR */
+    uint32_t cell_bytes;
+    uint64_t *now_ns; /* the model's */
+    struct sim_faults faults;
+    char *folder;
+    uint32_t noise, calls;
+    uint64_t bytes, fault_bytes;
+    uint64_t period_ns;           /* of a parallel bus */
+    uint64_t half_ns, surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
+    uint32_t clock_hz;
+    uint32_t clocks; // made by hand, on a port with lines only
+    enum cm_level lines[CM_LINE_END];
+    uint32_t registers, pin_address; /* shift registers that make address lines, and what the lines show */
+    bool contact;
+    uint64_t saved_host_ns, save_took_ns, begun_host_ns, begun_ns;
+};
+
+/* Counts a byte, or a cycle, for the faults: contact may go or come back with it. */
+void sim_count_byte(struct cm_sim *sim);
+
+/* The programmer's own processor starts again now, and has let go of every line. */
+bool sim_restarts_now(struct cm_sim *sim);
+
+/* There is nothing between port and chip that a byte would have to be looked at for. */
+bool sim_is_undisturbed(const struct cm_sim *sim);
+
+/* What of a byte comes through. */
+uint8_t sim_through_faults(struct cm_sim *sim, uint8_t byte);
+
+enum cm_status sim_save_now_and_then(struct cm_sim *sim);
+
+/* buses.c: the port's functions on a parallel bus, and the same by lines; two wires. */
+enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
+enum cm_status sim_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
+void sim_drive_parallel(struct cm_sim *sim, enum cm_line line, enum cm_level level);
+uint16_t sim_sense_data(struct cm_sim *sim, enum cm_line line);
+void sim_drive_two_wire(struct cm_sim *sim);
+uint16_t sim_sense_two_wire(struct cm_sim *sim, enum cm_line line);
+
+/* contents.c: fills a memory of the new chip from a file that is named relative to the bench file. False with the reason in `error`. */
+struct sim_target {
+    uint8_t *bytes;
+    uint32_t count;
+    uint8_t flip; /* XORed to each byte */
+};
+bool sim_load_contents(const char *bench_path, const char *name, struct sim_target target, char *error);
+
+#endif
