@@ -21,7 +21,8 @@ static int wants_help;
 static struct poptOption common_options[] = {
     {"via", 'v', POPT_ARG_STRING, &the_tool.via, 0, "through what: sim:BENCH.yaml (or COLDMINT_VIA, or the configuration file)",
      "PORT"},
-    {"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0, "the chip that must be there; anything else stops the job", "NAME"},
+    {"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0,
+     "the chip that must be there; anything else stops the job. Of several on a two-wire bus: NAME@52", "NAME"},
     {"clock", 0, POPT_ARG_STRING, &the_tool.clock, 0,
      "the chip's own clock, if you know it: goes as fast as that allows; of a memory, the fastest for the bus", "HZ"},
     {"feed", 0, POPT_ARG_STRING, &the_tool.feed, 0,
