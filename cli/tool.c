@@ -249,6 +249,12 @@ enum exit_code tool_check_options(struct tool *tool)
                 return tool_fail_as(tool, EXIT_USAGE, "this is no address of a two-wire bus", at + 1,
                                     "for example --chip 24c02@52");
         }
+        if (strcmp(tool->chip, "any-flash") == 0) {
+            tool->any_flash = true;
+            free(tool->chip);
+            tool->chip = NULL;
+            return EXIT_GOOD;
+        }
         describe_plain(tool->chip);
         if (!tool_part(tool->chip)) {
             snprintf(evidence, sizeof evidence, "'%.100s' is in no table", tool->chip);
@@ -375,10 +381,16 @@ static enum exit_code refuse_to_guess(struct tool *tool)
         return scan_bus(tool);
     if (tool->port->traits.data_lines == 0)
         return EXIT_GOOD;
+    if (tool->any_flash) { // nothing but flash is looked for then
+        tool->session.kits = &tool_kits[FLASH_KIT];
+        tool->session.kit_count = 1;
+        return EXIT_GOOD;
+    }
     return tool_fail_as(tool, EXIT_USAGE, "what is in the socket? A parallel chip is not asked without a name",
                         "a flash tells its id when it is written to; an EEPROM of the 28 series takes that for data, and changes",
-                        "read the name off the package, and give it with --chip; any flash's name will do to find out which flash "
-                        "it is: --chip sst39sf040");
+                        "read the name off the package, and give it with --chip; if there can be no EEPROM in the socket, --chip "
+                        "any-flash asks which "
+                        "flash it is");
 }
 
 enum exit_code tool_begin(struct tool *tool)

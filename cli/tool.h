@@ -65,6 +65,7 @@ struct tool {
     bool progress_shown;
     bool waiting; /* for contact, since */
     uint32_t waiting_since_us;
+    bool any_flash;    /* --chip any-flash: a parallel chip may be asked without a name */
     bool searches;     /* --feed search */
     bool reset_held;   /* RESET was low before anybody here drove it */
     bool planned_work; /* put: there is something to do */
@@ -88,7 +89,7 @@ struct verb {
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
 extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_guard, verb_tune, verb_raw, verb_mint,
     verb_wires, verb_chips, verb_bench, verb_image;
-enum { TOOL_KITS = 9, PLAIN_KIT = 2 };
+enum { TOOL_KITS = 9, PLAIN_KIT = 2, FLASH_KIT = 4 };
 extern struct cm_kit tool_kits[TOOL_KITS];
 const struct cm_part *tool_part(const char *name);           /* a part of any family by name, or NULL */
 const struct cm_kit *kit_of(const struct cm_part *part);     /* the kit that has it */

@@ -62,6 +62,14 @@ static void test_a_socket_is_not_asked_without_a_name(void **state)
     TOOL(0, "look", via, "--chip", "at28c256");
     assert_says(outcome.out, "blank");
     no_breaches();
+    stand("am29f040b", "");
+    TOOL(0, "look", via, "--chip", "any-flash");
+    assert_says(outcome.out, "am29f040b");
+    stand("sst39vf400a", "");
+    TOOL(0, "look", via, "--chip", "any-flash");
+    assert_says(outcome.out, "id BF 80 27");
+    stand("27c256", "");
+    TOOL(4, "look", via, "--chip", "any-flash");
 }
 
 static void test_seats_are_explained(void **state)

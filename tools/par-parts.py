@@ -5,6 +5,10 @@ Usage: tools/par-parts.py       (run it from anywhere; the files are written int
 
 Facts are from the makers' data sheets: ids, sizes, times of the slowest grade that is common. Where a group says "ids in general use" the sheets were not at hand.
 
+Not sure of, and on the safe side: the longest times of an erase by AMD's algorithm are those of a worn part; the boot blocks of page flash are looked at where the sheets of the family show them; AMD's sector locks are taken
+to be by single sectors, though some parts join them in groups. Parts of 16 bits are worked with on a bus of 16 bits alone (their BYTE pin high). EPROMs of the 27C series have the voltages of the quick algorithm; the NMOS ones before them want
+others, and are read only. 28-series parts with a status pin (RDY/BSY) are polled as all others.
+
 A row is: name, id, KiB. Of EPROMs the id is what they show with A9 at 12 V.
 """
 import os

@@ -3,7 +3,8 @@
 
 Usage: tools/wire-parts.py       (run it from anywhere; the files are written into the tree)
 
-Facts are from the makers' data sheets; times and clocks are those of the slowest grade that is common, at its lowest supply.
+Facts are from the makers' data sheets; times and clocks are those of the slowest grade that is common, at its lowest supply. Not sure of, and on the safe side: the parts called by the bare number (24c64) may be of any maker,
+so they have the smallest page and the longest time that any of them has. Reading ends at each block of 256 bytes or 64 KiB, since some parts go on there and some do not.
 """
 import os
 
