@@ -379,8 +379,10 @@ static enum exit_code refuse_to_guess(struct tool *tool)
 {
     if (tool->port->traits.lines & CM_LINE_BIT(CM_LINE_SDA))
         return scan_bus(tool);
-    if (tool->port->traits.data_lines == 0)
+    if (tool->port->traits.data_lines == 0) {
+        tool->session.kit_count = TOOL_KITS - 1; // the last, three wires, takes any quiet bus for one of its own
         return EXIT_GOOD;
+    }
     if (tool->any_flash) { // nothing but flash is looked for then
         tool->session.kits = &tool_kits[FLASH_KIT];
         tool->session.kit_count = 1;
