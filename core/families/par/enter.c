@@ -135,12 +135,12 @@ static enum cm_status wait_while_busy(struct cm_session *session)
     enum cm_status status = CM_OK;
     for (uint16_t i = 0; i < BUSY_ASKS && !status; i++) {
         cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+        cm_batch_wait(session, i ? BUSY_PAUSE_US : 0);
         cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = now;
         cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = then;
         status = cm_batch_run(session);
         if (status || !((now[0] ^ then[0]) & TOGGLES))
             break;
-        session->port->wait_us(session->port, BUSY_PAUSE_US);
     }
     return status;
 }
