@@ -276,6 +276,16 @@ static void test_seats_are_told_apart(void **state)
     rom_rig_close(&rig);
 }
 
+static void test_contents_that_begin_like_the_id_do_not_hide_the_chip(void **state)
+{
+    (void)state;
+    rom_rig_open(&rig, "sst39sf010a", "");
+    par_model_set(cm_sim_parallel(rig.sim), 0, 0xBF);
+    par_model_set(cm_sim_parallel(rig.sim), 1, 0xB5);
+    rom_rig_identify(&rig);
+    rom_rig_close(&rig);
+}
+
 static void test_the_wrong_flash_is_named(void **state)
 {
     (void)state;
@@ -397,6 +407,7 @@ int main(int argc, char **argv)
         cmocka_unit_test(test_another_eprom_than_the_asserted_is_told),
         cmocka_unit_test(test_an_eeprom_is_not_written_to_by_looking),
         cmocka_unit_test(test_seats_are_told_apart),
+        cmocka_unit_test(test_contents_that_begin_like_the_id_do_not_hide_the_chip),
         cmocka_unit_test(test_the_wrong_flash_is_named),
         cmocka_unit_test(test_contact_lost_at_many_places),
         cmocka_unit_test(test_a_worn_cell_fails_with_its_address),

@@ -106,16 +106,17 @@ bool cm_par_is_there(struct cm_session *session)
     return there;
 }
 
-/* Reads the first two units in id mode and out of it. On a bus of 16 bits the id is maker, device low, device high. */
+/* Reads the first units in id mode and out of it: several, since the contents may begin as the id does. On a bus of 16 bits the id is maker, device low, device high. */
 static enum cm_status ask(struct cm_session *session)
 {
-    uint8_t shown[4] = {0}, array[4] = {0}, unit = cm_par_unit(session);
+    enum { UNITS = 8 };
+    uint8_t shown[2 * UNITS] = {0}, array[2 * UNITS] = {0}, unit = cm_par_unit(session);
     session->tries++;
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
     cm_par_add_id_mode(session);
-    cm_par_add(session, 0, 2u * unit, NULL, 0)->in = shown;
+    cm_par_add(session, 0, (uint32_t)UNITS * unit, NULL, 0)->in = shown;
     cm_par_add_read_mode(session);
-    cm_par_add(session, 0, 2u * unit, NULL, 0)->in = array;
+    cm_par_add(session, 0, (uint32_t)UNITS * unit, NULL, 0)->in = array;
     enum cm_status status = cm_batch_run(session);
     if (status)
         return status;
@@ -124,7 +125,7 @@ static enum cm_status ask(struct cm_session *session)
     session->id[2] = unit == 2 ? shown[3] : 0;
     memcpy(session->failure.answer, shown, 2);
     memcpy(session->failure.answer + 2, array, 2);
-    bool answers = memcmp(shown, array, 2u * unit) != 0 && shown[0] != MAKER_MISSING && shown[0] != 0;
+    bool answers = memcmp(shown, array, sizeof shown) != 0 && shown[0] != MAKER_MISSING && shown[0] != 0;
     return answers ? CM_OK : CM_NO_CHIP;
 }
 
