@@ -18,6 +18,8 @@ const struct role_words role_words[ROLE_COUNT] = {
     [ROLE_SCL] = {"SCL", "clock; 4.7 kOhm from here to the supply", 0.10, 0.35, 0.70},
     [ROLE_CE] = {"CE", "chip enable", 0.80, 0.36, 0.00},
     [ROLE_OE] = {"OE", "output enable", 0.45, 0.20, 0.60},
+    [ROLE_OE_VPP] = {"OE+VPP", "output enable; the programming voltage comes onto the same pin, where the port has it", 0.45, 0.20,
+                     0.60},
     [ROLE_WE] = {"WE", "write enable; of an EPROM, its program pin", 0.72, 0.30, 0.45},
     [ROLE_ADDRESS] = {"address", "each to the line of its own name", 0.10, 0.35, 0.70},
     [ROLE_DATA] = {"data", "each to the line of its own name; 10 kOhm to the supply", 0.05, 0.45, 0.25},

@@ -18,6 +18,7 @@ enum role {
     ROLE_SCL,
     ROLE_CE,
     ROLE_OE,
+    ROLE_OE_VPP, /* of an EPROM that has both on one pin */
     ROLE_WE,
     ROLE_ADDRESS, /* these two are many pins, each named as its line is */
     ROLE_DATA,

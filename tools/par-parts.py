@@ -80,13 +80,13 @@ for index, row in enumerate(ROWS):
         row[4]["traits"] = ["SDP"]
 EE28, ROWS = ROWS, []
 
-# EPROMs. Programmed only those whose VPP has a pin of its own; the old ones want other voltages and longer pulses.
+# EPROMs. Where VPP shares a pin with OE the port's switch for it goes to that pin: pulses and reading back come one after the other, never mixed. The old ones want other voltages and longer pulses.
 part("EPROMs with a pin for VPP", ["27c64 - 8", "27c128 - 16", "27c256 - 32", "27c010 - 128", "27c020 - 256", "27c040 - 512"], program_mv=6250, times="eprom", ns=150)
-part("EPROMs with VPP on OE", ["27c512 - 64", "27c080 - 1024"], times="eprom", ns=150)
-part("AMD", ["am27c64 0115 8", "am27c128 0116 16", "am27c256 0110 32", "am27c512 0191 64 program_mv=0", "am27c010 010E 128", "am27c020 0197 256", "am27c040 019B 512"], program_mv=6250, times="eprom", ns=150)
-part("Atmel", ["at27c256r 1E8C 32", "at27c512r 1E0D 64 program_mv=0", "at27c010 1E05 128", "at27c020 1E86 256", "at27c040 1E0B 512"], program_mv=6500, times="eprom", ns=120)
-part("ST", ["m27c256b 208D 32", "m27c512 203D 64 program_mv=0", "m27c1001 2005 128", "m27c2001 2061 256", "m27c4001 2041 512"], program_mv=6250, times="eprom", ns=120)
-part("Texas", ["tms27c256 9704 32", "tms27c512 9785 64 program_mv=0", "tms27c010a 97D6 128"], program_mv=6500, times="eprom", ns=150)
+part("EPROMs with VPP on OE", ["27c512 - 64", "27c080 - 1024"], program_mv=6250, times="eprom", ns=150)
+part("AMD", ["am27c64 0115 8", "am27c128 0116 16", "am27c256 0110 32", "am27c512 0191 64", "am27c010 010E 128", "am27c020 0197 256", "am27c040 019B 512"], program_mv=6250, times="eprom", ns=150)
+part("Atmel", ["at27c256r 1E8C 32", "at27c512r 1E0D 64", "at27c010 1E05 128", "at27c020 1E86 256", "at27c040 1E0B 512"], program_mv=6500, times="eprom", ns=120)
+part("ST", ["m27c256b 208D 32", "m27c512 203D 64", "m27c1001 2005 128", "m27c2001 2061 256", "m27c4001 2041 512"], program_mv=6250, times="eprom", ns=120)
+part("Texas", ["tms27c256 9704 32", "tms27c512 9785 64", "tms27c010a 97D6 128"], program_mv=6500, times="eprom", ns=150)
 part("NMOS, read only here", ["2716 - 2", "2732 - 4", "2764 - 8", "27128 - 16", "27256 - 32", "27512 - 64"], times="eprom", ns=450)
 part("Erased by 14 V, which is not done here", ["w27c512 DA08 64", "sst27sf512 BFA4 64", "sst27sf010 BFA5 128", "sst27sf020 BFA6 256"], times="eprom", ns=120)
 part("16 bits", ["27c1024 - 128", "27c4096 - 512"], times="eprom", ns=150, traits=["WIDE"])

@@ -453,11 +453,11 @@ const struct cm_par_part cm_27c040 = {
 /* EPROMs with VPP on OE */
 const struct cm_par_part cm_27c512 = {
     .part = {.name = "27c512", .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 65536, .cycle_ns = 150, .page_bytes = 1,
+    .bytes = 65536, .cycle_ns = 150, .page_bytes = 1, .program_mv = 6250,
     .times = &TIMES_EPROM};
 const struct cm_par_part cm_27c080 = {
     .part = {.name = "27c080", .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 1048576, .cycle_ns = 150, .page_bytes = 1,
+    .bytes = 1048576, .cycle_ns = 150, .page_bytes = 1, .program_mv = 6250,
     .times = &TIMES_EPROM};
 /* AMD */
 const struct cm_par_part cm_am27c64 = {
@@ -474,7 +474,7 @@ const struct cm_par_part cm_am27c256 = {
     .times = &TIMES_EPROM};
 const struct cm_par_part cm_am27c512 = {
     .part = {.name = "am27c512", .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 65536, .cycle_ns = 150, .page_bytes = 1, .a9_id = {0x01, 0x91},
+    .bytes = 65536, .cycle_ns = 150, .page_bytes = 1, .a9_id = {0x01, 0x91}, .program_mv = 6250,
     .times = &TIMES_EPROM};
 const struct cm_par_part cm_am27c010 = {
     .part = {.name = "am27c010", .supply_min_mv = 4500, .supply_max_mv = 5500},
@@ -495,7 +495,7 @@ const struct cm_par_part cm_at27c256r = {
     .times = &TIMES_EPROM};
 const struct cm_par_part cm_at27c512r = {
     .part = {.name = "at27c512r", .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 65536, .cycle_ns = 120, .page_bytes = 1, .a9_id = {0x1E, 0x0D},
+    .bytes = 65536, .cycle_ns = 120, .page_bytes = 1, .a9_id = {0x1E, 0x0D}, .program_mv = 6500,
     .times = &TIMES_EPROM};
 const struct cm_par_part cm_at27c010 = {
     .part = {.name = "at27c010", .supply_min_mv = 4500, .supply_max_mv = 5500},
@@ -516,7 +516,7 @@ const struct cm_par_part cm_m27c256b = {
     .times = &TIMES_EPROM};
 const struct cm_par_part cm_m27c512 = {
     .part = {.name = "m27c512", .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 65536, .cycle_ns = 120, .page_bytes = 1, .a9_id = {0x20, 0x3D},
+    .bytes = 65536, .cycle_ns = 120, .page_bytes = 1, .a9_id = {0x20, 0x3D}, .program_mv = 6250,
     .times = &TIMES_EPROM};
 const struct cm_par_part cm_m27c1001 = {
     .part = {.name = "m27c1001", .supply_min_mv = 4500, .supply_max_mv = 5500},
@@ -537,7 +537,7 @@ const struct cm_par_part cm_tms27c256 = {
     .times = &TIMES_EPROM};
 const struct cm_par_part cm_tms27c512 = {
     .part = {.name = "tms27c512", .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 65536, .cycle_ns = 150, .page_bytes = 1, .a9_id = {0x97, 0x85},
+    .bytes = 65536, .cycle_ns = 150, .page_bytes = 1, .a9_id = {0x97, 0x85}, .program_mv = 6500,
     .times = &TIMES_EPROM};
 const struct cm_par_part cm_tms27c010a = {
     .part = {.name = "tms27c010a", .supply_min_mv = 4500, .supply_max_mv = 5500},
