@@ -80,6 +80,9 @@ static void test_a_file_goes_into_a_bank(void **state)
     TOOL(10, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "64K", "-o",
          path_of("new.bin"));
     assert_says(outcome.err, "is there already");
+    remove(path_of("new-2.0.bin"));
+    TOOL(0, "image", "convert", path_of("new.bin"), "-o", path_of("new-2.0"));
+    assert_file("new-2.0.bin", wanted, MASTER);
     TOOL(0, "image", "place", path_of("new.bin"), path_of("tune.bin"), "--at", "7M", "-o", path_of("longer.bin"));
     assert_says(outcome.out, "longer than the master");
     TOOL(0, "image", "place", path_of("new.bin"), path_of("tune.bin"), "--at", "0x30000", "-o", path_of("new.bin"), "--replace");

@@ -221,9 +221,13 @@ enum exit_code write_output(struct tool *tool, struct cm_source source, const ch
     const struct file_format *format = tool->format ? format_by_name(tool->format) : format_by_extension(asked);
     if (tool->format && !format)
         return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format, "--format hex, srec or raw");
-    if (!format) // that of the first input
-        format = format_by_name(count && inputs[0].file.reader ? "raw" : "hex");
-    name_with_extension(path, sizeof path, asked, format->extensions[0]);
+    bool unnamed = !format; // "melody-2.0" has a dot, and no extension that says anything
+    if (unnamed)
+        format = format_by_name(count && inputs[0].file.reader ? "raw" : "hex"); // that of the first input
+    if (unnamed)
+        snprintf(path, sizeof path, "%s%s", asked, format->extensions[0]);
+    else
+        name_with_extension(path, sizeof path, asked, format->extensions[0]);
     bool own = tool->replace && is_input(path, inputs, count);
     struct output *output = calloc(1, sizeof *output);
     enum exit_code code = output ? check_extent(tool, &source, format->records == CM_RECORDS_UNKNOWN, &extent)
