@@ -1,12 +1,19 @@
 /*
- * What simple memories share: odd bytes of those that know words only, and that there is nothing to be erased.
+ * What simple memories share: odd bytes of those that know words only, and that there is no id and nothing to be erased.
  */
 #include "simple.h"
+#include <string.h>
 
 bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit)
 {
     (void)session, (void)index, (void)unit;
     return false;
+}
+
+enum cm_status cm_identify_by_name(struct cm_session *session)
+{
+    memset(session->id, 0, sizeof session->id);
+    return session->part ? session->family->memory->settle(session) : CM_OK;
 }
 
 static enum cm_status one_byte(struct cm_session *session, cm_even_fn *access, const char *region, enum cm_access_kind kind,

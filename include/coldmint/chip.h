@@ -122,6 +122,9 @@ struct cm_family {
 /** The `erase_unit` of memories that are rewritten without an erase, or cannot be erased here. */
 bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
 
+/** `identify` of parts without an id: sets it to 0, and settles the part that was asked for. Without one, cm_identify ends with an unknown chip. */
+enum cm_status cm_identify_by_name(struct cm_session *session);
+
 /** A family with the parts of it that a build carries. */
 struct cm_kit {
     const struct cm_family *family;

@@ -85,13 +85,6 @@ static enum cm_status settle(struct cm_session *session)
     return status == CM_NO_CHIP ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-/* There is nothing to be read; without a part that was asked for, cm_identify ends with an unknown chip. */
-static enum cm_status identify(struct cm_session *session)
-{
-    memset(session->id, 0, sizeof session->id);
-    return session->part ? settle(session) : CM_OK;
-}
-
 /* Is the chip still there? Asked behind what the wires alone could have answered. */
 static bool is_still_there(struct cm_session *session)
 {
@@ -120,7 +113,7 @@ const struct cm_family cm_ee25 = {
     .name = "ee25",
     .lines = CM_LINE_BIT(CM_LINE_SELECT),
     .enter = enter,
-    .identify = identify,
+    .identify = cm_identify_by_name,
     .leave = cm_nor_leave,
     .region = cm_nor_region,
     .access = access,

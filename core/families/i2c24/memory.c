@@ -10,7 +10,6 @@
 #include "../../job/batch.h"
 #include <coldmint/i2c24.h>
 #include <coldmint/job.h>
-#include <string.h>
 
 enum { FIRST_HZ = 100000, DEVICES = 8, MARGIN = 2 };
 static const char NAME[] = "eeprom";
@@ -88,12 +87,6 @@ static enum cm_status settle(struct cm_session *session)
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
     return status == CM_CONTACT_LOST ? cm_refine(session, CM_NO_CHIP) : status;
-}
-
-static enum cm_status identify(struct cm_session *session)
-{
-    memset(session->id, 0, sizeof session->id);
-    return session->part ? settle(session) : CM_OK;
 }
 
 static void leave(struct cm_session *session)
@@ -192,7 +185,7 @@ const struct cm_family cm_i2c24 = {
     .name = "i2c24",
     .lines = CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_BIT(CM_LINE_SCL),
     .enter = enter,
-    .identify = identify,
+    .identify = cm_identify_by_name,
     .leave = leave,
     .region = region,
     .access = access,

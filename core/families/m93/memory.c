@@ -8,7 +8,6 @@
 #include "../../job/simple.h"
 #include <coldmint/job.h>
 #include <coldmint/m93.h>
-#include <string.h>
 
 enum { READY_US = 20000, FIRST_HZ = 250000 };
 static const char NAME[] = "eeprom";
@@ -79,12 +78,6 @@ static enum cm_status settle(struct cm_session *session)
     return status == CM_CONTACT_LOST ? cm_refine(session, CM_NO_CHIP) : status;
 }
 
-static enum cm_status identify(struct cm_session *session)
-{
-    memset(session->id, 0, sizeof session->id);
-    return session->part ? settle(session) : CM_OK;
-}
-
 static bool region(const struct cm_part *any, uint8_t index, struct cm_region *out)
 {
     enum { PORTION = 16 };
@@ -141,7 +134,7 @@ const struct cm_family cm_m93 = {
     .name = "m93",
     .lines = CM_LINE_BIT(CM_LINE_SELECT),
     .enter = enter,
-    .identify = identify,
+    .identify = cm_identify_by_name,
     .leave = leave,
     .region = region,
     .access = access,

@@ -37,6 +37,14 @@ static enum cm_status run_read(struct cm_session *session, bool only_reads)
     return lost ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
+enum cm_status cm_par_by_units(struct cm_session *session, cm_even_fn *access, enum cm_access_kind kind, uint32_t address,
+                               uint8_t *bytes, uint32_t count)
+{
+    if (cm_par_has(session, CM_PAR_WIDE))
+        return cm_evened(session, access, name_of(session), kind, address, bytes, count);
+    return access(session, kind, address, bytes, count);
+}
+
 enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS};

@@ -5,7 +5,6 @@
  */
 #include "par.h"
 #include <coldmint/job.h>
-#include <string.h>
 
 /* There is nothing that could be asked for: what is written there would be data. So only the lines are brought to rest. */
 enum cm_status cm_ee28_enter(struct cm_session *session)
@@ -36,12 +35,6 @@ enum cm_status cm_ee28_settle(struct cm_session *session)
     return status;
 }
 
-enum cm_status cm_ee28_identify(struct cm_session *session)
-{
-    memset(session->id, 0, sizeof session->id);
-    return session->part ? cm_ee28_settle(session) : CM_OK;
-}
-
 static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
                              uint32_t count)
 {
@@ -62,7 +55,7 @@ const struct cm_family cm_ee28 = {
     .name = "ee28",
     .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),
     .enter = cm_ee28_enter,
-    .identify = cm_ee28_identify,
+    .identify = cm_identify_by_name,
     .leave = cm_par_leave,
     .region = region,
     .access = access,

@@ -36,19 +36,11 @@ static enum cm_status settle(struct cm_session *session)
     session->id[1] = shown[unit];
     if (status || (shown[0] == part->a9_id[0] && shown[unit] == part->a9_id[1]))
         return status;
-    session->failure.answer[0] = shown[0];
-    session->failure.answer[1] = shown[unit];
     bool nobody = shown[0] == shown[unit];
     cm_fail(session, nobody ? CM_NO_CHIP : CM_WRONG_CHIP, CM_STEP_IDENTIFY);
     session->failure.answer[0] = shown[0];
     session->failure.answer[1] = shown[unit];
     return session->failure.status;
-}
-
-/* Found anew after lost contact: nothing but its contents could tell. */
-static enum cm_status identify(struct cm_session *session)
-{
-    return session->part ? settle(session) : cm_ee28_identify(session);
 }
 
 static void add_supply(struct cm_session *session, uint16_t mv)
@@ -111,9 +103,7 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
                              uint32_t count)
 {
     (void)region;
-    if (cm_par_has(session, CM_PAR_WIDE))
-        return cm_evened(session, access_words, "eprom", kind, address, bytes, count);
-    return access_words(session, kind, address, bytes, count);
+    return cm_par_by_units(session, access_words, kind, address, bytes, count);
 }
 
 static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)
@@ -127,7 +117,7 @@ const struct cm_family cm_eprom = {
     .name = "eprom",
     .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE),
     .enter = cm_ee28_enter,
-    .identify = identify,
+    .identify = cm_identify_by_name,
     .leave = cm_par_leave,
     .region = region,
     .access = access,

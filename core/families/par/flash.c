@@ -60,9 +60,7 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
                              uint32_t count)
 {
     (void)region;
-    if (cm_par_has(session, CM_PAR_WIDE))
-        return cm_evened(session, access_words, "flash", kind, address, bytes, count);
-    return access_words(session, kind, address, bytes, count);
+    return cm_par_by_units(session, access_words, kind, address, bytes, count);
 }
 
 /* --- erasing -------------------------------------------------------------------------------------------------------- */

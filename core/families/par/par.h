@@ -44,7 +44,6 @@ enum cm_status cm_par_choose_cycle(struct cm_session *session, uint32_t *ns);
 
 /* The same for parts that are not asked who they are. */
 enum cm_status cm_ee28_enter(struct cm_session *session);
-enum cm_status cm_ee28_identify(struct cm_session *session);
 enum cm_status cm_ee28_settle(struct cm_session *session);
 
 /* The id mode: into it, and out of it again. */
@@ -65,6 +64,10 @@ bool cm_par_region_of(const struct cm_part *part, uint8_t index, struct cm_regio
 enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count);
 enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
 uint32_t cm_par_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
+
+/* Accesses of a part that knows words only, or of any other: by `access`, with odd bytes made even where that is needed. */
+enum cm_status cm_par_by_units(struct cm_session *session, cm_even_fn *access, enum cm_access_kind kind, uint32_t address,
+                               uint8_t *bytes, uint32_t count);
 
 /* Writes pages, whatever software data protection says. */
 enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count);
