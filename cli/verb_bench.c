@@ -34,6 +34,37 @@ static uint32_t *fault_value(struct sim_faults *faults, const struct fault *faul
     return (uint32_t *)(void *)((char *)faults + fault->offset);
 }
 
+/* Names of wires as the data sheets write them. */
+static const char *spell_wire(uint8_t wire, char *text)
+{
+    char unused[8];
+    snprintf(text, 8, "%s", sim_wire_name(wire, unused));
+    for (char *at = text; *at; at++)
+        *at = (char)(*at >= 'a' && *at <= 'z' ? *at - 'a' + 'A' : *at);
+    return text;
+}
+
+/* A fault of a wire in words. */
+static const char *explain_wire(const struct sim_wire_fault *fault, char *text, size_t bytes)
+{
+    static const char *const READS[] = {"is open, and reads low", "is open, and reads high", "is open, and reads at random"};
+    char wire[8], other[8], from[60] = "", how[60];
+    const char *name = fault->wire == SIM_WIRE_ALL ? "every wire" : spell_wire(fault->wire, wire);
+    if (fault->from)
+        snprintf(from, sizeof from, " from clock %u of the bus on", (unsigned)fault->from);
+    if (fault->count)
+        snprintf(from + strlen(from), sizeof from - strlen(from), ", for %u clocks", (unsigned)fault->count);
+    if (fault->reads == SIM_READS_OTHER)
+        snprintf(how, sizeof how, "is shorted to %s", spell_wire(fault->other, other));
+    else
+        snprintf(how, sizeof how, "%s", READS[fault->reads]);
+    if (fault->one_in)
+        snprintf(text, bytes, "%s %s%s in one clock of %u", name, how, from, (unsigned)fault->one_in);
+    else
+        snprintf(text, bytes, "%s %s%s", name, how, from);
+    return text;
+}
+
 /* --- show ------------------------------------------------------------------------------------------------------ */
 
 static void say_faults(struct tool *tool, struct sim_faults *faults)
@@ -44,8 +75,11 @@ static void say_faults(struct tool *tool, struct sim_faults *faults)
         if (value)
             say(tool, shown++ ? "" : "faults", "%s=%u  %s", FAULTS[i].name, (unsigned)value, FAULTS[i].meaning);
     }
-    if (faults->miso != SIM_STUCK_NOT)
-        say(tool, shown++ ? "" : "faults", "miso=%s  MISO is stuck", faults->miso == SIM_STUCK_LOW ? "low" : "high");
+    for (uint8_t i = 0; i < faults->wire_count; i++) {
+        char text[SIM_WIRE_TEXT], meaning[160];
+        sim_wire_print(&faults->wires[i], text);
+        say(tool, shown++ ? "" : "faults", "%s  %s", text, explain_wire(&faults->wires[i], meaning, sizeof meaning));
+    }
     if (faults->no_power)
         say(tool, shown++ ? "" : "faults", "power=off  the board has no supply");
     if (faults->reset_held)
@@ -169,21 +203,42 @@ static bool set_flag(bool *flag, const char *setting, const char *on, const char
 
 static bool set_word(struct sim_faults *faults, const char *setting)
 {
-    static const struct {
-        const char *text;
-        enum sim_stuck miso;
-    } MISO[] = {{"miso=low", SIM_STUCK_LOW}, {"miso=high", SIM_STUCK_HIGH}, {"miso=good", SIM_STUCK_NOT}};
-    for (size_t i = 0; i < sizeof MISO / sizeof MISO[0]; i++) {
-        if (strcmp(setting, MISO[i].text) == 0) {
-            faults->miso = MISO[i].miso;
-            return true;
-        }
-    }
     return set_flag(&faults->no_power, setting, "power=off", "power=on") ||
            set_flag(&faults->reset_held, setting, "reset=held", "reset=free") ||
            set_flag(&faults->sda_held, setting, "sda=held", "sda=free") ||
            set_flag(&faults->registers_stuck, setting, "registers=stuck", "registers=free") ||
            set_flag(&faults->no_rights, setting, "rights=none", "rights=given");
+}
+
+/* What was wrong with a wire is forgotten. */
+static void mend_wire(struct sim_faults *faults, uint8_t wire)
+{
+    uint8_t kept = 0;
+    for (uint8_t i = 0; i < faults->wire_count; i++) {
+        if (faults->wires[i].wire != wire)
+            faults->wires[kept++] = faults->wires[i];
+    }
+    faults->wire_count = kept;
+}
+
+/* "mosi=low@812+24", or "mosi=good". */
+static bool set_wire(struct sim_faults *faults, const char *setting)
+{
+    struct sim_wire_fault fault;
+    char text[SIM_WIRE_TEXT];
+    size_t length = strlen(setting);
+    bool mends = length > 5 && length < sizeof text && strcmp(setting + length - 5, "=good") == 0;
+    snprintf(text, sizeof text, "%.*s", mends ? (int)length - 5 : (int)length, setting);
+    if (mends)
+        snprintf(text + length - 5, sizeof text - (length - 5), "=low");
+    if (length >= sizeof text || !sim_wire_parse(text, &fault))
+        return false;
+    mend_wire(faults, fault.wire);
+    if (!mends && faults->wire_count == SIM_WIRE_FAULTS)
+        return false;
+    if (!mends)
+        faults->wires[faults->wire_count++] = fault;
+    return true;
 }
 
 static bool set_fault(struct sim_faults *faults, const char *setting)
@@ -198,11 +253,13 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
         *fault_value(faults, &FAULTS[i]) = (uint32_t)value;
         return *end == '\0' && value <= UINT32_MAX;
     }
-    return set_word(faults, setting);
+    return set_word(faults, setting) || set_wire(faults, setting);
 }
 
-static const char FAULT_SYNTAX[] = "lost=N back=N flips=N restarts=N slow=PERCENT miso=low|high power=off reset=held rights=none "
-                                   "worn=N stuck=N registers=stuck stretch=US sda=held";
+static const char FAULT_SYNTAX[] = "lost=N back=N flips=N restarts=N slow=PERCENT power=off reset=held rights=none worn=N "
+                                   "stuck=N registers=stuck stretch=US sda=held, or a wire (" "mosi, miso, sck, reset, select, sda, scl, ce, oe, we, "
+                                   "d0, a0, supply, all ...) =low, =high, =noise, =good or another wire, and where it helps @CLOCK +CLOCKS "
+                                   "/ONE-IN: mosi=low@812+24";
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {

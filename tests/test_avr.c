@@ -235,7 +235,7 @@ static void clocks_below_the_port_s_range_are_not_tried(void **state)
 {
     struct rig rig;
     (void)state;
-    rig_open(&rig, "attiny84a", "faults:\n  miso: high\n");
+    rig_open(&rig, "attiny84a", "wires: [miso=high]\n");
     rig.port->traits.clock_min_hz = 100000;
     assert_int_equal(cm_identify(&rig.session, NULL), CM_NO_CHIP);
     assert_int_equal(rig.session.tries, 6); // 200 kHz, and once more at the end
@@ -249,8 +249,8 @@ static void each_silence_is_told_apart(void **state)
         enum cm_status status;
         uint8_t answer;
     } CASES[] = {
-        {"attiny84a", "faults:\n  miso: high\n", CM_NO_CHIP, 0xFF},
-        {"attiny84a", "faults:\n  miso: low\n", CM_NO_CHIP, 0x00},
+        {"attiny84a", "wires: [miso=high]\n", CM_NO_CHIP, 0xFF},
+        {"attiny84a", "wires: [miso=low]\n", CM_NO_CHIP, 0x00},
         {"attiny84a", "faults:\n  no_power: true\n", CM_NO_CHIP, 0x00},
         {"attiny84a", "port:\n  measures_supply: true\nfaults:\n  no_power: true\n", CM_NO_POWER, 0x00},
         {"attiny84a", "  fuses: [0x62, 0x5F, 0xFF]\n", CM_NO_CHIP, 0xFF},   // reset pin disabled

@@ -121,7 +121,7 @@ static void a_chip_is_found_however_it_was_left(void **state)
     rig.model->busy_until_ns = rig.model->now_ns + 700000000;
     memory_rig_identify(&rig, 8192);
     memory_rig_close(&rig);
-    memory_rig_open(&rig, "w25q16", "faults:\n  miso: high\n");
+    memory_rig_open(&rig, "w25q16", "wires: [miso=high]\n");
     assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, 2, rig.workspace, 8192), CM_OK);
     assert_int_equal(cm_identify(&rig.session, NULL), CM_NO_CHIP);
     memory_rig_close(&rig);

@@ -92,8 +92,8 @@ static void each_failure_has_its_code_and_three_parts(void **state)
          5,
          "id 1E 93 0C, which is attiny84 or attiny84a; attiny85 has 1E 93 0B"},
         {"f3", "attiny84a", "", {"put", "--chip=attiny84b", FIRMWARE}, 2, "no such chip is known"},
-        {"f4", "attiny84a", "faults:\n  miso: low\n", {"look"}, 4, "MISO stays low"},
-        {"f5", "attiny84a", "faults:\n  miso: high\n", {"look"}, 4, "MISO stays high"},
+        {"f4", "attiny84a", "wires: [miso=low]\n", {"look"}, 4, "MISO stays low"},
+        {"f5", "attiny84a", "wires: [miso=high]\n", {"look"}, 4, "MISO stays high"},
         {"f6", "attiny84a", "port:\n  measures_supply: true\nfaults:\n  no_power: true\n", {"look"}, 4, "the target has no power"},
         {"f7", "attiny84a", "  lock: 0xFC\n", {"put", FIRMWARE}, 6, "the lock byte reads 0xFC"},
         {"f8", "attiny84a", "  lock: 0xFC\n", {"keep", "--region=flash"}, 6, "lock bits forbid"},
@@ -605,11 +605,21 @@ static void benches_are_made_broken_mended_and_renewed(void **state)
     run_tool(&outcome, "look", via, NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "bench", "break", path, "miso=low", "slow=300", NULL);
-    assert_says(outcome.out, "MISO is stuck");
+    assert_says(outcome.out, "MISO is open, and reads low");
     run_tool(&outcome, "look", via, NULL);
     assert_int_equal(outcome.code, 4);
     run_tool(&outcome, "bench", "break", path, "power=offish", NULL);
     assert_int_equal(outcome.code, 2);
+    run_tool(&outcome, "bench", "break", path, "miso=good", "mosi=noise@812+24", "sck=mosi/1000", NULL);
+    assert_says(outcome.out, "MOSI is open, and reads at random from clock 812 of the bus on, for 24 clocks");
+    assert_says(outcome.out, "SCK is shorted to MOSI in one clock of 1000");
+    run_tool(&outcome, "bench", "show", path, NULL); // it outlives the command
+    assert_says(outcome.out, "mosi=noise@812+24");
+    static const char *const WRONG[] = {"mosi=", "mosi=mosi", "all=sck", "mosi=low@", "mosi=low@9999999999", "sda=low+1x", "d16=low"};
+    for (size_t i = 0; i < sizeof WRONG / sizeof WRONG[0]; i++) {
+        run_tool(&outcome, "bench", "break", path, WRONG[i], NULL);
+        assert_int_equal(outcome.code, 2);
+    }
     run_tool(&outcome, "bench", "mend", path, NULL);
     run_tool(&outcome, "put", via, FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);

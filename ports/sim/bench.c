@@ -10,7 +10,7 @@
 
 static const cyaml_schema_value_t BYTE = {CYAML_VALUE_UINT(CYAML_FLAG_DEFAULT, uint8_t)};
 
-static const cyaml_strval_t STUCK[] = {{"good", SIM_STUCK_NOT}, {"low", SIM_STUCK_LOW}, {"high", SIM_STUCK_HIGH}};
+static const cyaml_schema_value_t WIRE = {CYAML_VALUE_STRING(CYAML_FLAG_POINTER, char, 1, SIM_WIRE_TEXT - 1)};
 
 static const cyaml_strval_t SEATS[] = {{"right", SIM_SEAT_RIGHT},
                                        {"one-pin-up", SIM_SEAT_UP},
@@ -54,7 +54,6 @@ static const cyaml_schema_field_t FAULT_FIELDS[] = {
     CYAML_FIELD_UINT("contact_lost_after_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, contact_lost_after_bytes),
     CYAML_FIELD_UINT("contact_back_after_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, contact_back_after_bytes),
     CYAML_FIELD_UINT("flip_every_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, flip_every_bytes),
-    CYAML_FIELD_ENUM("miso", CYAML_FLAG_OPTIONAL, struct sim_faults, miso, STUCK, CYAML_ARRAY_LEN(STUCK)),
     CYAML_FIELD_UINT("slow_percent", CYAML_FLAG_OPTIONAL, struct sim_faults, slow_percent),
     CYAML_FIELD_UINT("restart_every_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, restart_every_bytes),
     CYAML_FIELD_UINT("worn_at", CYAML_FLAG_OPTIONAL, struct sim_faults, worn_at),
@@ -72,6 +71,7 @@ static const cyaml_schema_field_t BENCH_FIELDS[] = {
     CYAML_FIELD_STRING_PTR("bench", CYAML_FLAG_POINTER, struct sim_bench, title, 1, 200),
     CYAML_FIELD_MAPPING("chip", CYAML_FLAG_DEFAULT, struct sim_bench, chip, CHIP_FIELDS),
     CYAML_FIELD_MAPPING("port", CYAML_FLAG_OPTIONAL, struct sim_bench, port, PORT_FIELDS),
+    CYAML_FIELD_SEQUENCE("wires", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench, wires, &WIRE, 1, SIM_WIRE_FAULTS),
     CYAML_FIELD_MAPPING("faults", CYAML_FLAG_OPTIONAL, struct sim_bench, faults, FAULT_FIELDS),
     CYAML_FIELD_FLOAT("pace", CYAML_FLAG_OPTIONAL, struct sim_bench, pace),
     CYAML_FIELD_END,
@@ -107,14 +107,31 @@ static const cyaml_config_t *config(char *error, cyaml_config_t *config)
     return config;
 }
 
+/* What is wrong with single wires is written in words of our own. */
+static bool take_wires(struct sim_bench *bench, char *error)
+{
+    for (unsigned i = 0; i < bench->wires_count; i++) {
+        if (!sim_wire_parse(bench->wires[i], &bench->faults.wires[i])) {
+            snprintf(error, SIM_ERROR_BYTES, "wires: '%s' is no fault of a wire; mosi=low@812+24 is one", bench->wires[i]);
+            return false;
+        }
+        bench->faults.wire_count = (uint8_t)(i + 1);
+    }
+    return true;
+}
+
 struct sim_bench *sim_bench_load(const char *path, char *error)
 {
     cyaml_config_t settings;
     struct sim_bench *bench = NULL;
     error[0] = '\0';
     cyaml_err_t result = cyaml_load_file(path, config(error, &settings), &BENCH, (cyaml_data_t **)&bench, NULL);
-    if (result == CYAML_OK)
+    if (result == CYAML_OK && take_wires(bench, error))
         return bench;
+    if (result == CYAML_OK) {
+        sim_bench_free(bench);
+        return NULL;
+    }
     make_readable(error, cyaml_strerror(result));
     return NULL;
 }

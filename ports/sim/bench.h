@@ -6,7 +6,7 @@
 #include <stddef.h>
 #include <stdint.h>
 
-enum sim_stuck { SIM_STUCK_NOT, SIM_STUCK_LOW, SIM_STUCK_HIGH };
+#include "wires.h"
 
 /* How a part sits in its socket. */
 enum sim_seat { SIM_SEAT_RIGHT, SIM_SEAT_UP, SIM_SEAT_DOWN, SIM_SEAT_TURNED, SIM_SEAT_EMPTY };
@@ -48,7 +48,6 @@ struct sim_faults {
     uint32_t contact_lost_after_bytes;
     uint32_t contact_back_after_bytes; /* counted from the loss; 0: it stays lost */
     uint32_t flip_every_bytes;
-    enum sim_stuck miso;
     uint32_t slow_percent;
     uint32_t restart_every_bytes;
     bool no_power;
@@ -59,6 +58,8 @@ struct sim_faults {
     bool registers_stuck; /* its status registers take nothing */
     uint32_t stretch_us;  /* a two-wire memory holds SCL for so long behind each byte */
     bool sda_held;        /* it was cut off in the middle of a byte, and holds SDA */
+    struct sim_wire_fault wires[SIM_WIRE_FAULTS]; /* single wires */
+    uint8_t wire_count;
 };
 
 struct sim_bench {
@@ -66,6 +67,8 @@ struct sim_bench {
     struct sim_bench_chip chip;
     struct sim_bench_port port;
     struct sim_faults faults;
+    char **wires; /* of the faults, as they are written */
+    unsigned wires_count;
     double pace; /* simulated seconds a second; 0: as fast as it goes */
 };
 

@@ -38,6 +38,11 @@ static bool avr_miso(union sim_model *model)
     return avr_model_miso(&model->avr);
 }
 
+static bool avr_in_byte(const union sim_model *model)
+{
+    return model->avr.bit != 0;
+}
+
 static void avr_line(union sim_model *model, enum cm_line line, bool low)
 {
     if (line == CM_LINE_RESET)
@@ -52,6 +57,7 @@ const struct sim_kind sim_avr = {.lines = CM_LINE_BIT(CM_LINE_RESET),
                                  .byte = avr_byte,
                                  .sck = avr_sck,
                                  .miso = avr_miso,
+                                 .in_byte = avr_in_byte,
                                  .line = avr_line};
 
 /* --- SPI memories --------------------------------------------------------------------------------------------------- */
@@ -74,6 +80,11 @@ static void nor_sck(union sim_model *model, bool high, bool mosi)
 static bool nor_miso(union sim_model *model)
 {
     return nor_model_miso(&model->nor);
+}
+
+static bool nor_in_byte(const union sim_model *model)
+{
+    return model->nor.bit != 0;
 }
 
 static uint8_t nor_at(const union sim_model *model, uint32_t address)
@@ -118,6 +129,7 @@ const struct sim_kind sim_nor = {.lines = CM_LINE_BIT(CM_LINE_SELECT),
                                  .byte = nor_byte,
                                  .sck = nor_sck,
                                  .miso = nor_miso,
+                                 .in_byte = nor_in_byte,
                                  .line = nor_line,
                                  .init = nor_init,
                                  .settle = nor_settle,

@@ -640,6 +640,7 @@ uint8_t nor_model_byte(struct nor_model *model, uint8_t byte, uint64_t half_ns)
 {
     if (model->streams) { // the many bytes of a reading, without asking each time what they are
         model->now_ns += 16 * half_ns;
+        model->bytes++;
         return nor_model_at(model, masked(model, model->address + model->data_bytes++));
     }
     uint8_t out = reply(model);

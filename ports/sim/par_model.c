@@ -258,9 +258,11 @@ uint16_t par_model_read(struct par_model *model, uint32_t address, uint64_t peri
 
 void par_model_pins(struct par_model *model, bool ce, bool oe, bool we, uint32_t address, uint16_t data)
 {
-    bool wrote = !model->ce && !model->we, writes = !ce && !we, read = !model->ce && !model->oe && model->we,
+    // "write inhibit": OE low keeps a chip from writing, but not an EPROM from its pulse
+    bool inhibits = model->kind != PAR_EPROM;
+    bool wrote = !model->ce && !model->we && (model->oe || !inhibits), writes = !ce && !we && (oe || !inhibits), read = !model->ce && !model->oe && model->we,
          reads = !ce && !oe && we;
-    if (writes && !oe)
+    if (!ce && !we && !oe && inhibits && (model->ce || model->we || model->oe))
         par_breached(model, PAR_BREACH_CONFLICT);
     if (writes && !wrote)
         model->pulse_from_ns = model->now_ns;

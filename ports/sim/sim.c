@@ -22,8 +22,8 @@ static uint64_t host_ns(void)
 
 /* --- the wires ------------------------------------------------------------------------------------------------- */
 
-/* How a line looks at the chip: pulled up on the board where nobody drives it, or held by something. Without contact the chip sees only that. */
-static bool is_low(const struct cm_sim *sim, enum cm_line line)
+/* How a line would look at the chip with good wires: pulled up on the board where nobody drives it, or held by something. Without contact the chip sees only that. */
+static bool is_low_near(const struct cm_sim *sim, unsigned line)
 {
     bool held = (line == CM_LINE_RESET && sim->faults.reset_held) || (line == CM_LINE_WP && sim->bench->chip.wp_low);
     bool driven = sim->contact && sim->lines[line] != CM_RELEASED;
@@ -35,11 +35,44 @@ static bool is_low(const struct cm_sim *sim, enum cm_line line)
     return held || (driven && sim->lines[line] == CM_LOW);
 }
 
-static void drive_chip(struct cm_sim *sim)
+bool sim_near(const struct cm_sim *sim, unsigned line)
+{
+    if (line == CM_LINE_MISO)
+        return !sim->contact || sim->kind->miso((union sim_model *)(uintptr_t)&sim->model);
+    if (sim->chip_drives && line >= CM_LINE_D0 && line < CM_LINE_A0)
+        return sim->chip_data >> (line - CM_LINE_D0) & 1;
+    return !is_low_near(sim, line);
+}
+
+static bool is_low(const struct cm_sim *sim, enum cm_line line)
+{
+    return !sim_wire_far(sim, line, !is_low_near(sim, line));
+}
+
+void sim_drive_clock(struct cm_sim *sim)
+{
+    if (sim->contact)
+        sim->kind->sck(&sim->model, sim_wire_far(sim, CM_LINE_SCK, sim->lines[CM_LINE_SCK] == CM_HIGH),
+                       sim_wire_far(sim, CM_LINE_MOSI, sim->lines[CM_LINE_MOSI] == CM_HIGH));
+}
+
+static void drive_supply(struct cm_sim *sim)
+{
+    uint16_t mv = sim_wire_is_open(sim, CM_LINE_SUPPLY) ? 0 : sim->fed_mv;
+    if (mv != sim_supply_mv(sim->kind, &sim->model))
+        sim->kind->supply(&sim->model, mv);
+}
+
+void sim_drive_chip(struct cm_sim *sim)
 {
     static const enum cm_line LINES[] = {CM_LINE_RESET, CM_LINE_HOLD, CM_LINE_WP, CM_LINE_SELECT, CM_LINE_A9_ID, CM_LINE_VPP};
+    drive_supply(sim);
     for (size_t i = 0; i < sizeof LINES / sizeof LINES[0]; i++)
         sim->kind->line(&sim->model, LINES[i], is_low(sim, LINES[i]));
+    if (sim->kind->bus == SIM_SPI)
+        sim_drive_clock(sim);
+    else if (sim->kind->bus == SIM_TWO_WIRE)
+        sim_drive_two_wire(sim);
 }
 
 /* In circuit: from some supply on, the rest of the board is awake and talks on the same wires. */
@@ -72,7 +105,7 @@ bool sim_restarts_now(struct cm_sim *sim)
         return false;
     for (int i = 0; i < CM_LINE_END; i++)
         sim->lines[i] = CM_RELEASED;
-    drive_chip(sim);
+    sim_drive_chip(sim);
     *sim->now_ns += BOOT_NS;
     sim->port.restarts++;
     return true;
@@ -85,7 +118,7 @@ void sim_count_byte(struct cm_sim *sim)
     bool contact = has_contact(sim);
     if (contact != sim->contact) {
         sim->contact = contact;
-        drive_chip(sim);
+        sim_drive_chip(sim);
     }
 }
 
@@ -93,8 +126,6 @@ uint8_t sim_through_faults(struct cm_sim *sim, uint8_t byte)
 {
     if (neighbour_talks(sim))
         byte &= next_noise(sim) | next_noise(sim); // another driver pulls low now and then
-    if (sim->faults.miso != SIM_STUCK_NOT)
-        return sim->faults.miso == SIM_STUCK_LOW ? 0x00 : 0xFF;
     if (sim->faults.flip_every_bytes && sim->fault_bytes % sim->faults.flip_every_bytes == 0)
         return byte ^ (uint8_t)(1u << (sim->fault_bytes / sim->faults.flip_every_bytes % 8));
     return byte;
@@ -143,10 +174,55 @@ bool sim_is_undisturbed(const struct cm_sim *sim)
 {
     const struct sim_faults *faults = &sim->faults;
     return sim->contact && !faults->contact_lost_after_bytes && !faults->flip_every_bytes && !faults->restart_every_bytes &&
-           faults->miso == SIM_STUCK_NOT && !neighbour_talks(sim);
+           !neighbour_talks(sim);
 }
 
 /* --- the port's functions -------------------------------------------------------------------------------------- */
+
+/* Bytes ahead that the chip can be given as wholes: nothing is wrong with a wire, and it is not in the middle of a byte. */
+static uint32_t quiet_bytes(const struct cm_sim *sim, uint32_t most)
+{
+    bool whole = sim_is_undisturbed(sim) && !(sim->kind->in_byte && sim->kind->in_byte(&sim->model));
+    uint32_t step = most;
+    while (whole && step && !sim_wires_rest(sim, 8ull * step))
+        step /= 2;
+    return whole ? step : 0;
+}
+
+static void shift_quietly(struct cm_sim *sim, const uint8_t *out, uint8_t *in, uint32_t bytes)
+{
+    for (uint32_t i = 0; i < bytes; i++) {
+        uint8_t answer = sim->kind->byte(&sim->model, out ? out[i] : 0, sim->half_ns);
+        if (in)
+            in[i] = answer;
+    }
+    sim->bytes += bytes;
+    sim->fault_bytes += bytes;
+    sim_wires_pass(sim, 8ull * bytes);
+    give_back(sim, bytes);
+}
+
+/* False where the programmer restarted. */
+static bool shift_disturbed(struct cm_sim *sim, uint8_t out, uint8_t *in)
+{
+    uint8_t answer = 0xFF;
+    bool by_edges = !sim_wires_rest(sim, 8) || (sim->kind->in_byte && sim->kind->in_byte(&sim->model));
+    sim_count_byte(sim);
+    if (sim_restarts_now(sim))
+        return false;
+    if (by_edges) {
+        answer = sim_wires_byte(sim, out);
+    } else {
+        sim_wires_pass(sim, 8);
+        if (sim->contact)
+            answer = sim->kind->byte(&sim->model, out, sim->half_ns);
+        else
+            *sim->now_ns += 16 * sim->half_ns;
+    }
+    if (in)
+        *in = sim_through_faults(sim, answer);
+    return true;
+}
 
 static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
@@ -157,28 +233,13 @@ static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_
         *sim->now_ns += bytes * 16 * REGISTER_HALF_NS;
         return CM_OK;
     }
-    if (sim_is_undisturbed(sim)) {
-        for (uint32_t i = 0; i < bytes; i++) {
-            uint8_t answer = sim->kind->byte(&sim->model, out ? out[i] : 0, sim->half_ns);
-            if (in)
-                in[i] = answer;
-        }
-        sim->bytes += bytes;
-        sim->fault_bytes += bytes;
-        give_back(sim, bytes);
-        return sim_save_now_and_then(sim);
-    }
-    for (uint32_t i = 0; i < bytes; i++) {
-        uint8_t answer = 0xFF;
-        sim_count_byte(sim);
-        if (sim_restarts_now(sim))
+    for (uint32_t i = 0; i < bytes;) {
+        uint32_t quiet = quiet_bytes(sim, bytes - i);
+        if (quiet)
+            shift_quietly(sim, out ? out + i : NULL, in ? in + i : NULL, quiet);
+        else if (!shift_disturbed(sim, out ? out[i] : 0, in ? in + i : NULL))
             return CM_CONTACT_LOST;
-        if (sim->contact)
-            answer = sim->kind->byte(&sim->model, out ? out[i] : 0, sim->half_ns);
-        else
-            *sim->now_ns += 16 * sim->half_ns;
-        if (in)
-            in[i] = sim_through_faults(sim, answer);
+        i += quiet ? quiet : 1;
     }
     return sim_save_now_and_then(sim);
 }
@@ -201,8 +262,11 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
     }
     if (line == CM_LINE_SDA || line == CM_LINE_SCL) {
         *sim->now_ns += LINE_NS;
-        if (line == CM_LINE_SCL && level == CM_RELEASED && ++sim->clocks % 9 == 0)
-            sim_count_byte(sim);
+        if (line == CM_LINE_SCL && level == CM_RELEASED) {
+            if (++sim->clocks % 9 == 0)
+                sim_count_byte(sim);
+            sim_wires_tick(sim);
+        }
         sim_drive_two_wire(sim);
         return CM_OK;
     }
@@ -211,10 +275,12 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
         sim->kind->line(&sim->model, line, is_low(sim, line));
     }
     if (line == CM_LINE_SCK) {
-        if (level == CM_HIGH && ++sim->clocks % 8 == 0)
-            sim_count_byte(sim);
-        if (sim->contact)
-            sim->kind->sck(&sim->model, level == CM_HIGH, sim->lines[CM_LINE_MOSI] == CM_HIGH);
+        if (level == CM_HIGH) {
+            if (++sim->clocks % 8 == 0)
+                sim_count_byte(sim);
+            sim_wires_tick(sim);
+        }
+        sim_drive_clock(sim);
     }
     return CM_OK;
 }
@@ -232,7 +298,7 @@ static enum cm_status sim_sense(struct cm_port *port, enum cm_line line, uint16_
     else if (line == CM_LINE_SUPPLY)
         *value = sim_supply_mv(sim->kind, &sim->model);
     else if (line == CM_LINE_MISO)
-        *value = sim_through_faults(sim, sim->contact && !sim->kind->miso(&sim->model) ? 0x00 : 0xFF) & 1;
+        *value = sim_through_faults(sim, sim_wire_far(sim, line, sim_near(sim, line)) ? 0xFF : 0x00) & 1;
     else if (shared && sim->lines[line] == CM_RELEASED && neighbour_talks(sim))
         *value = next_noise(sim) & 1;
     else
@@ -259,8 +325,10 @@ static enum cm_status sim_supply(struct cm_port *port, uint16_t mv)
         return CM_PORT_LACKS;
     if (bench->chip.supply_mv && mv)
         return CM_PORT_FAILED; // the board has a supply of its own: never both
-    if (!sim->faults.no_power && !bench->chip.supply_mv)
-        sim->kind->supply(&sim->model, mv);
+    if (!sim->faults.no_power && !bench->chip.supply_mv) {
+        sim->fed_mv = mv;
+        drive_supply(sim);
+    }
     return CM_OK;
 }
 
@@ -397,7 +465,7 @@ static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *erro
 
 static struct sim_state state_of(struct cm_sim *sim)
 {
-    return (struct sim_state){&sim->model, sim->kind, sim->part, &sim->faults, &sim->bytes, &sim->fault_bytes};
+    return (struct sim_state){&sim->model, sim->kind, sim->part, &sim->faults, &sim->bytes, &sim->fault_bytes, &sim->fault_clocks};
 }
 
 static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
@@ -438,10 +506,11 @@ static void apply_faults(struct cm_sim *sim)
 {
     *sim_slow_percent(sim->kind, &sim->model) = sim->faults.slow_percent ? sim->faults.slow_percent : 100;
     sim->contact = has_contact(sim);
-    sim->kind->supply(&sim->model, sim->faults.no_power ? 0 : sim->bench->chip.supply_mv);
+    sim_wires_begin(sim);
+    sim->fed_mv = sim->faults.no_power ? 0 : sim->bench->chip.supply_mv;
     if (sim->kind->mend)
         sim->kind->mend(&sim->model, &sim->faults);
-    drive_chip(sim);
+    sim_drive_chip(sim);
 }
 
 static void switch_on(struct cm_sim *sim)
@@ -550,6 +619,11 @@ uint64_t cm_sim_bytes(const struct cm_sim *sim)
     return sim->bytes;
 }
 
+uint64_t cm_sim_clocks(const struct cm_sim *sim)
+{
+    return sim->fault_clocks;
+}
+
 uint64_t cm_sim_time_us(const struct cm_sim *sim)
 {
     return *sim->now_ns / 1000;
@@ -557,7 +631,7 @@ uint64_t cm_sim_time_us(const struct cm_sim *sim)
 
 void cm_sim_restart_faults(struct cm_sim *sim)
 {
-    sim->fault_bytes = 0;
+    sim->fault_bytes = sim->fault_clocks = 0;
     apply_faults(sim);
 }
 

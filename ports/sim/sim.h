@@ -43,6 +43,9 @@ struct sim_faults *cm_sim_faults(struct cm_sim *sim);
 uint64_t cm_sim_bytes(const struct cm_sim *sim);
 uint64_t cm_sim_time_us(const struct cm_sim *sim);
 
+/** Clocks of the bus, or cycles of a parallel one, since the faults were set. */
+uint64_t cm_sim_clocks(const struct cm_sim *sim);
+
 /** Counts bytes for the faults anew from here. */
 void cm_sim_restart_faults(struct cm_sim *sim);
 

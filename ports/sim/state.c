@@ -69,16 +69,28 @@ static json_t *numbers_u8(const uint8_t *values, size_t count)
     return array;
 }
 
-static json_t *faults_object(const struct sim_faults *faults)
+static json_t *wires_array(const struct sim_faults *faults)
 {
-    return json_pack("{s:I, s:I, s:I, s:i, s:I, s:b, s:I, s:b, s:b, s:I, s:I, s:b, s:I, s:b}", "contact_lost_after_bytes",
+    json_t *array = json_array();
+    for (uint8_t i = 0; i < faults->wire_count; i++) {
+        char text[SIM_WIRE_TEXT];
+        sim_wire_print(&faults->wires[i], text);
+        json_array_append_new(array, json_string(text));
+    }
+    return array;
+}
+
+static json_t *faults_object(const struct sim_faults *faults, uint64_t clocks)
+{
+    return json_pack("{s:I, s:I, s:I, s:I, s:b, s:I, s:b, s:b, s:I, s:I, s:b, s:I, s:b, s:o, s:I}", "contact_lost_after_bytes",
                      (json_int_t)faults->contact_lost_after_bytes, "contact_back_after_bytes",
-                     (json_int_t)faults->contact_back_after_bytes, "flip_every_bytes", (json_int_t)faults->flip_every_bytes, "miso",
-                     (int)faults->miso, "slow_percent", (json_int_t)faults->slow_percent, "no_power", faults->no_power,
+                     (json_int_t)faults->contact_back_after_bytes, "flip_every_bytes", (json_int_t)faults->flip_every_bytes,
+                     "slow_percent", (json_int_t)faults->slow_percent, "no_power", faults->no_power,
                      "restart_every_bytes", (json_int_t)faults->restart_every_bytes, "reset_held", faults->reset_held, "no_rights",
                      faults->no_rights, "worn_at", (json_int_t)faults->worn_at, "stuck_at", (json_int_t)faults->stuck_at,
                      "registers_stuck", faults->registers_stuck, "stretch_us", (json_int_t)faults->stretch_us, "sda_held",
-                     faults->sda_held);
+                     faults->sda_held, "wires", wires_array(faults), "clocks",
+                     (json_int_t)clocks);
 }
 
 /* A memory's cells are in a file of their own. */
@@ -93,7 +105,7 @@ static json_t *memory_object(const struct sim_state *state)
                      (json_int_t)*state->fault_bytes, "programs", (json_int_t)model->programs, "erases", (json_int_t)model->erases,
                      "busy_until_ns", (json_int_t)model->busy_until_ns, "supply_mv", (int)model->supply_mv, "wide", model->wide,
                      "asleep", model->asleep, "registers", numbers_u8(model->registers, CM_NOR_REGISTERS), "locks",
-                     numbers_u8(model->sector_locks, sizeof model->sector_locks), "faults", faults_object(state->faults),
+                     numbers_u8(model->sector_locks, sizeof model->sector_locks), "faults", faults_object(state->faults, *state->fault_clocks),
                      "breaches", breaches);
 }
 
@@ -115,7 +127,7 @@ static json_t *plain_object(const struct sim_state *state)
         json_array_append_new(breaches, json_integer(breached[i]));
     object = json_pack("{s:i, s:s, s:I, s:I, s:I, s:o, s:o}", "format", FORMAT, "part", state->part->name, "time_ns",
                        (json_int_t)*sim_now_ns(state->kind, state->model), "bytes", (json_int_t)*state->bytes, "fault_bytes",
-                       (json_int_t)*state->fault_bytes, "faults", faults_object(state->faults), "breaches", breaches);
+                       (json_int_t)*state->fault_bytes, "faults", faults_object(state->faults, *state->fault_clocks), "breaches", breaches);
     for (int i = 0; object && i < count; i++)
         json_object_set_new(object, fields[i].name, json_integer((json_int_t)field_value(&fields[i])));
     return object;
@@ -136,7 +148,7 @@ static json_t *state_object(const struct sim_state *state)
                      (json_int_t)*state->fault_bytes, "page_writes", (json_int_t)model->page_writes, "eeprom_writes",
                      (json_int_t)model->eeprom_writes, "erases", (json_int_t)model->erases, "setting_writes",
                      (json_int_t)model->setting_writes, "fuses", numbers_u8(model->fuses, 3), "lock", (int)model->lock, "faults",
-                     faults_object(state->faults), "breaches", breaches, "flash",
+                     faults_object(state->faults, *state->fault_clocks), "breaches", breaches, "flash",
                      memory_rows(model->flash, model->row->flash_bytes), "eeprom",
                      memory_rows(model->eeprom, model->row->eeprom_bytes));
 }
@@ -252,19 +264,34 @@ static bool load_memory(const json_t *rows, uint8_t *bytes, uint32_t count)
     return json_is_array(rows);
 }
 
-static bool load_faults(json_t *object, struct sim_faults *faults)
+static bool load_wires(const json_t *array, struct sim_faults *faults)
 {
-    json_int_t lost, back, flip, slow, restart = 0, worn = 0, stuck = 0, stretch = 0;
-    int miso, no_power, held = 0, no_rights = 0, registers = 0, sda = 0;
-    if (json_unpack(object, "{s:I, s:I, s:I, s:i, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b, s?I, s?b}", "contact_lost_after_bytes",
-                    &lost, "contact_back_after_bytes", &back, "flip_every_bytes", &flip, "miso", &miso, "slow_percent", &slow,
+    size_t i;
+    const json_t *text;
+    json_array_foreach(array, i, text)
+    {
+        if (i >= SIM_WIRE_FAULTS || !json_is_string(text) || !sim_wire_parse(json_string_value(text), &faults->wires[i]))
+            return false;
+        faults->wire_count = (uint8_t)(i + 1);
+    }
+    return true;
+}
+
+static bool load_faults(json_t *object, const struct sim_state *state)
+{
+    json_int_t lost, back, flip, slow, restart = 0, worn = 0, stuck = 0, stretch = 0, clocks = 0;
+    struct sim_faults *faults = state->faults;
+    json_t *wires = NULL;
+    int no_power, held = 0, no_rights = 0, registers = 0, sda = 0;
+    if (json_unpack(object, "{s:I, s:I, s:I, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b, s?I, s?b, s?o, s?I}", "contact_lost_after_bytes",
+                    &lost, "contact_back_after_bytes", &back, "flip_every_bytes", &flip, "slow_percent", &slow,
                     "no_power", &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights, "worn_at",
-                    &worn, "stuck_at", &stuck, "registers_stuck", &registers, "stretch_us", &stretch, "sda_held", &sda))
+                    &worn, "stuck_at", &stuck, "registers_stuck", &registers, "stretch_us", &stretch, "sda_held", &sda, "wires", &wires, "clocks",
+                    &clocks))
         return false;
     *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost,
                                   .contact_back_after_bytes = (uint32_t)back,
                                   .flip_every_bytes = (uint32_t)flip,
-                                  .miso = (enum sim_stuck)miso,
                                   .slow_percent = (uint32_t)slow,
                                   .no_power = no_power,
                                   .restart_every_bytes = (uint32_t)restart,
@@ -275,7 +302,8 @@ static bool load_faults(json_t *object, struct sim_faults *faults)
                                   .registers_stuck = registers,
                                   .stretch_us = (uint32_t)stretch,
                                   .sda_held = sda};
-    return miso >= SIM_STUCK_NOT && miso <= SIM_STUCK_HIGH;
+    *state->fault_clocks = (uint64_t)clocks;
+    return load_wires(wires, faults);
 }
 
 static bool load_numbers(const json_t *array, uint8_t *bytes, size_t count)
@@ -309,7 +337,7 @@ static bool load_memory_object(json_t *object, struct sim_state *state)
     model->asleep = asleep;
     *state->bytes = (uint64_t)bytes;
     *state->fault_bytes = (uint64_t)fault_bytes;
-    return load_faults(faults, state->faults) && load_numbers(registers, model->registers, CM_NOR_REGISTERS) &&
+    return load_faults(faults, state) && load_numbers(registers, model->registers, CM_NOR_REGISTERS) &&
            load_numbers(locks, model->sector_locks, sizeof model->sector_locks);
 }
 
@@ -333,7 +361,7 @@ static bool load_plain_object(json_t *object, struct sim_state *state)
     *sim_now_ns(state->kind, state->model) = (uint64_t)time_ns;
     *state->bytes = (uint64_t)bytes;
     *state->fault_bytes = (uint64_t)fault_bytes;
-    return load_faults(faults, state->faults);
+    return load_faults(faults, state);
 }
 
 static bool load_object(json_t *object, struct sim_state *state)
@@ -366,7 +394,7 @@ static bool load_object(json_t *object, struct sim_state *state)
     model->setting_writes = (uint32_t)settings;
     *state->bytes = (uint64_t)bytes;
     *state->fault_bytes = (uint64_t)fault_bytes;
-    return load_faults(faults, state->faults) && load_memory(flash, model->flash, model->row->flash_bytes) &&
+    return load_faults(faults, state) && load_memory(flash, model->flash, model->row->flash_bytes) &&
            load_memory(eeprom, model->eeprom, model->row->eeprom_bytes);
 }
 

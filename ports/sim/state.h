@@ -11,7 +11,8 @@ struct sim_state {
     const struct cm_part *part;
     struct sim_faults *faults;
     uint64_t *bytes;       /* over the wires */
-    uint64_t *fault_bytes; /* the same, since the faults were set */
+    uint64_t *fault_bytes; /* the same, since the faults were set; */
+    uint64_t *fault_clocks; /* and clocks of the bus */
 };
 
 enum sim_state_found { SIM_STATE_NONE, SIM_STATE_LOADED, SIM_STATE_BAD };

@@ -1,0 +1,51 @@
+/* One bad wire, for a while, in a job: what came of it, by the cells of the chip's own model. */
+#ifndef CM_TEST_CAMPAIGN_H
+#define CM_TEST_CAMPAIGN_H
+
+#include "support.h"
+
+/* A part, and the job that is done with it. */
+struct subject {
+    const char *part;
+    const char *more;     /* further YAML of its bench */
+    uint32_t first, count; /* wanted bytes of the main region */
+    uint32_t data_count;   /* of an AVR: wanted bytes of the EEPROM, from 8 on */
+    uint32_t workspace;
+    bool keeps_old;  /* what is wanted can be programmed over what is there: no erase */
+    bool once_only;  /* an EPROM: a bit that was programmed stays so */
+};
+
+struct tally {
+    unsigned jobs, good, wrong, untold, stuck; /* stuck: not finished by running again */
+};
+
+struct campaign {
+    const struct subject *subject;
+    struct cm_sim *sim;
+    union sim_model *model, saved;
+    const struct cm_part *row;
+    uint8_t *cells, *saved_cells, *wanted, *wanted_data, *saved_data; /* of an AVR: flash, and EEPROM */
+    uint32_t bytes, data_bytes;
+    uint8_t *workspace, *carry;
+    uint64_t clocks; /* of the job with good wires */
+    struct cm_nor_found nor_found;
+    struct cm_par_found par_found;
+    struct cm_report report;
+};
+
+void campaign_open(struct campaign *campaign, const struct subject *subject);
+void campaign_close(struct campaign *campaign);
+
+/* The chip as it was before. */
+void campaign_restore(struct campaign *campaign);
+
+/* Does the job once with a fault, and adds what came of it. */
+void campaign_job(struct campaign *campaign, const struct sim_wire_fault *fault, struct tally *tally);
+
+/* Looks for the chip with a fault; true where nothing at all has changed. */
+bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault, const char *asserted);
+
+/* How much more than in an ordinary run: COLDMINT_CAMPAIGN, 1 by default. */
+unsigned campaign_size(void);
+
+#endif
