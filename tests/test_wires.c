@@ -32,12 +32,12 @@ static const struct wiring WIRINGS[] = {
      "mosi miso sck reset all", ""},
     {{.part = "attiny84a", .more = ONLY_LINES, .first = 0, .count = 128, .data_count = 0, .workspace = 256, .keeps_old = true},
      "mosi miso sck", ""},
-    {{.part = "w25x05", .more = "", .first = 4096 + 700, .count = 900, .workspace = 8192}, SPI_WIRES, "mosi=miso mosi=sck"},
-    {{.part = "sst25vf512", .more = "", .first = 4096 + 10, .count = 60, .workspace = 8192}, SPI_WIRES, ""},
-    {{.part = "25lc640", .more = "", .first = 100, .count = 200, .workspace = 1024}, SPI_WIRES, "mosi=miso"},
+    {{.part = "mx25l512", .more = "", .first = 4096 + 700, .count = 900, .workspace = 8192}, SPI_WIRES, "mosi=miso mosi=sck"},
+    {{.part = "sst25vf020b", .more = "", .first = 4096 + 10, .count = 60, .workspace = 8192}, SPI_WIRES, ""},
+    {{.part = "25lc640a", .more = "", .first = 100, .count = 200, .workspace = 1024}, SPI_WIRES, "mosi=miso"},
     {{.part = "24lc16b", .more = "", .first = 200, .count = 150, .workspace = 512}, "sda scl supply all", "sda=scl"},
     {{.part = "24lc256", .more = "", .first = 200, .count = 300, .workspace = 512}, "sda scl supply all", "sda=scl"},
-    {{.part = "93c56b", .more = "", .first = 31, .count = 40, .workspace = 256}, SPI_WIRES, ""},
+    {{.part = "93lc56b", .more = "", .first = 31, .count = 40, .workspace = 256}, SPI_WIRES, ""},
     {{.part = "am29f010b", .more = "", .first = 16384 + 3000, .count = 300, .workspace = 40000},
      "ce oe we a0 a3 a14 d0 d5 d7 supply all", "a1=a2 d0=a0 d3=d4"},
     {{.part = "sst39sf010a", .more = "", .first = 4096 + 1000, .count = 200, .workspace = 12000},
@@ -47,6 +47,10 @@ static const struct wiring WIRINGS[] = {
     {{.part = "at28c64b", .more = "", .first = 1000, .count = 300, .workspace = 1024},
      "ce oe we a0 a7 d0 d7 supply all", "a1=a2"},
     {{.part = "at28c16", .more = "", .first = 500, .count = 60, .workspace = 512}, "ce oe we a0 a7 d0 d7 supply all", "a1=a2"},
+    {{.part = "m27c256b",
+      .more = "port:\n  feeds_from_mv: 1800\n  feeds_to_mv: 6500\n  raises_vpp: true\n",
+      .first = 500, .count = 40, .workspace = 512, .keeps_old = true, .once_only = true},
+     "ce oe we a0 a7 d0 d7", "a1=a2"},
 };
 
 /* Lengths of a fault in clocks; 0 is for ever. */

@@ -49,6 +49,17 @@ static enum cm_status act_protection(struct cm_session *session, void *protectio
     return cm_protection(session, protection);
 }
 
+static enum cm_status act_prove(struct cm_session *session, void *unused)
+{
+    (void)unused;
+    return session->family->identify(session);
+}
+
+enum cm_status cm_prove_steadily(struct cm_session *session)
+{
+    return cm_steadily(session, act_prove, NULL);
+}
+
 enum cm_status cm_access(struct cm_session *session, struct cm_access *access)
 {
     return cm_steadily(session, act_access, access);

@@ -32,6 +32,19 @@ enum cm_status cm_protection_steadily(struct cm_session *session, struct cm_prot
 /* Whether erased bytes are all there is; the first other one is left in the session's failure. Uses the workspace. */
 enum cm_status cm_check_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);
 
+/* First run of wanted bytes of a region at or after `from` and before `end`, over all images: its source; NULL, and `end` as its start, where there is none. */
+const struct cm_source *cm_next_wanted(const struct cm_put *put, uint8_t region, uint32_t from, uint32_t end, uint32_t *start,
+                                       uint32_t *count);
+
+/* First run of bytes that no image wants; false where there is none. */
+bool cm_next_unwanted(const struct cm_put *put, uint8_t region, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count);
+
+/* CM_IN_DOUBT, where any byte of a region is wanted by no image: nobody knows what it was. */
+enum cm_status cm_doubt_unwanted(struct cm_session *session, const struct cm_put *put, uint8_t region, struct cm_report *report);
+
+/* Asks the chip for its id; finds it again where contact is lost. */
+enum cm_status cm_prove_steadily(struct cm_session *session);
+
 /* Reports progress; CM_STOPPED where the caller wants to stop. */
 enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context,
                                   const struct cm_progress *at);

@@ -10,6 +10,7 @@ void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *r
 {
     struct cm_batch *batch = &session->batch;
     batch->count = 0;
+    batch->is_over = false;
     batch->verify = NO_OP;
     batch->step = (uint8_t)step;
     batch->region = region;
@@ -18,9 +19,22 @@ void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *r
 
 struct cm_op *cm_batch_add(struct cm_session *session, enum cm_op_kind kind)
 {
-    struct cm_op *op = &session->batch.ops[session->batch.count++];
+    struct cm_batch *batch = &session->batch;
+    batch->is_over |= batch->count == CM_BATCH_OPS;
+    batch->count = (uint8_t)(batch->count - batch->is_over); // the last one is written over, and the batch does not run
+    struct cm_op *op = &batch->ops[batch->count++];
     memset(op, 0, sizeof *op);
     op->kind = kind;
+    return op;
+}
+
+struct cm_op *cm_batch_clock(struct cm_session *session, uint32_t hz)
+{
+    const struct cm_traits *traits = &session->port->traits;
+    struct cm_op *op = cm_batch_add(session, CM_OP_CLOCK);
+    if (traits->clock_max_hz && hz > traits->clock_max_hz)
+        hz = traits->clock_max_hz;
+    op->clock.want_hz = hz < traits->clock_min_hz ? traits->clock_min_hz : hz;
     return op;
 }
 
@@ -66,18 +80,20 @@ void cm_batch_release(struct cm_session *session, const uint8_t *lines, uint8_t 
 enum cm_status cm_batch_try(struct cm_session *session)
 {
     struct cm_trouble trouble;
+    if (session->batch.is_over)
+        return CM_NO_ROOM;
     return cm_port_run(session->port, session->batch.ops, session->batch.count, &trouble);
 }
 
 enum cm_status cm_batch_run(struct cm_session *session)
 {
     const struct cm_batch *batch = &session->batch;
-    struct cm_trouble trouble;
-    enum cm_status status = cm_port_run(session->port, session->batch.ops, batch->count, &trouble);
+    struct cm_trouble trouble = {0};
+    enum cm_status status = batch->is_over ? CM_NO_ROOM : cm_port_run(session->port, session->batch.ops, batch->count, &trouble);
     enum cm_step step = (enum cm_step)batch->step;
     if (!status)
         return CM_OK;
-    if (status == CM_PORT_FAILED || status == CM_PORT_LACKS || trouble.op >= batch->count)
+    if (status == CM_PORT_FAILED || status == CM_PORT_LACKS || status == CM_NO_ROOM || trouble.op >= batch->count)
         return cm_fail(session, status, step);
     uint32_t address = trouble.placed ? trouble.address : batch->address;
     if (trouble.op == batch->verify) {

@@ -19,6 +19,9 @@ void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *r
 struct cm_op *cm_batch_add(struct cm_session *session, enum cm_op_kind kind);
 void cm_batch_wait(struct cm_session *session, uint32_t us);
 
+/* Sets the bus clock, within what the port can do. */
+struct cm_op *cm_batch_clock(struct cm_session *session, uint32_t hz);
+
 /* The next operation added proves a write. */
 static inline void cm_batch_verify(struct cm_session *session)
 {

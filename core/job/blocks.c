@@ -16,6 +16,8 @@
 #include "blocks.h"
 #include <string.h>
 
+enum { ROUNDS = 5 }; // of looking again after doubt
+
 /* --- beginning -------------------------------------------------------------------------------------------------- */
 
 static enum cm_status check_want(struct cm_blocks *work, const struct cm_want *want)
@@ -65,7 +67,9 @@ static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, 
 {
     memset(work, 0, sizeof *work);
     memset(report, 0, sizeof *report);
+    session->doubts = 0;
     work->session = session;
+    work->proves_lines = session->family->memory->prove != NULL;
     work->put = put;
     work->report = report;
     work->barred_at = UINT32_MAX;
@@ -234,6 +238,7 @@ static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t star
 static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint32_t count)
 {
     const struct cm_failure *failure = &work->session->failure;
+    uint8_t doubts = work->session->doubts;
     enum cm_status status = cm_load_wanted(work, start, work->buffer, count);
     work->chunk_start = start;
     if (!status)
@@ -241,6 +246,8 @@ static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint
     bool was_not_blank =
         status == CM_WRITE_FAILED && work->unit_count && failure->has_bytes && (~failure->found & failure->expected);
     if (was_not_blank) {
+        if (!(work->session->doubts & CM_DOUBT_CONTACT)) // what reads so was written over in its place
+            work->session->doubts = doubts;
         cm_mark_sector(work, failure->address, CM_SECTOR_ERASE);
         status = CM_OK;
     }
@@ -271,17 +278,66 @@ static enum cm_status agree(struct cm_blocks *work)
     return goes_on ? CM_OK : cm_fail(work->session, CM_STOPPED, CM_STEP_OPEN);
 }
 
+static enum cm_status note_run(struct cm_blocks *work, uint32_t start, uint32_t count)
+{
+    (void)work, (void)start, (void)count;
+    return CM_OK;
+}
+
+static bool is_marked(const struct cm_blocks *work)
+{
+    for (uint32_t at = 0; at < work->region.bytes; at += work->sector) {
+        if (cm_sector_at(work, at) != CM_SECTOR_EQUAL)
+            return true;
+    }
+    return false;
+}
+
+/*
+ * After doubt, and at the end of every job of chips whose wires can lie about an address: all images are compared once more, in other portions than they were written. What differs is
+ * marked, and written again.
+ */
+static enum cm_status look_again(struct cm_blocks *work)
+{
+    struct cm_report before = *work->report;
+    uint32_t page = work->region.page_bytes, whole = work->buffer_bytes;
+    work->report->doubted = before.doubted |= work->session->doubts != 0;
+    work->session->doubts = 0;
+    if (whole > 2 * page)
+        work->buffer_bytes = whole / page / 2 * page + page;
+    enum cm_status status = cm_survey_blocks(work, CM_STEP_VERIFY, note_run);
+    work->buffer_bytes = whole;
+    before.doubted |= is_marked(work);
+    *work->report = before;
+    return status;
+}
+
 /* Erases and fills, then programs. A page taken for blank that was not brings another round, and the caller is asked anew where no erase was agreed to. */
 static enum cm_status execute(struct cm_blocks *work)
 {
     struct cm_report *report = work->report;
     report->pages_written = report->pages_blank = report->bytes_written = report->erases = report->erased_bytes = 0;
-    for (;;) {
+    bool looks = work->proves_lines;
+    for (uint8_t rounds = 0;;) {
         enum cm_status status = cm_each_erase(work, renew);
         if (!status)
             status = program_all(work);
-        if (status || !cm_needs_erase(work, 0, work->region.bytes))
+        bool erases = cm_needs_erase(work, 0, work->region.bytes);
+        if (!status && !erases && (looks || work->session->doubts)) {
+            memset(work->map, 0, (work->region.bytes / work->sector + 3) / 4);
+            status = look_again(work);
+            looks = false;
+            erases = cm_needs_erase(work, 0, work->region.bytes);
+            if (!status && (is_marked(work) || work->session->doubts) && ++rounds == ROUNDS)
+                status = cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY); // it does not become better
+            if (!status && !erases && (is_marked(work) || work->session->doubts)) {
+                looks = true;
+                continue;
+            }
+        }
+        if (status || !erases)
             return status;
+        looks |= rounds > 0;
         if (!report->erase) {
             report->erase = true;
             status = agree(work);
@@ -314,6 +370,55 @@ static enum cm_status execute_unguarded(struct cm_blocks *work)
     return status ? status : restored;
 }
 
+/* --- what is beside the images ------------------------------------------------------------------------------------ */
+
+/* Registers that were not to be touched are as they were. */
+static enum cm_status check_registers(struct cm_blocks *work)
+{
+    struct cm_guard now;
+    enum cm_status status = cm_guard_look(work->session, &now);
+    for (uint8_t i = 0; !status && i < work->guard.count; i++) {
+        if (now.registers[i] != work->guard.registers[i])
+            status = cm_fail_byte(work->session, CM_IN_DOUBT, CM_STEP_SETTINGS, "status", i, work->guard.registers[i],
+                                  now.registers[i]);
+    }
+    return status;
+}
+
+/* Reads some of the old contents where the first change will be: do they show that each wire moves? */
+static enum cm_status prove_before(struct cm_blocks *work)
+{
+    if (!work->proves_lines || !work->has_change)
+        return CM_OK;
+    work->unproven = UINT32_MAX;
+    return work->session->family->memory->prove(work->session, work->change, NULL, &work->unproven);
+}
+
+/*
+ * The same by what stands there now, for wires that the old contents did not prove. Where a wire leads to bytes that are wanted themselves, the last compare has told. What is left is a wire that
+ * may have been off all the time: then the same bytes stand in two places.
+ */
+static enum cm_status prove_after(struct cm_blocks *work)
+{
+    uint32_t start, count;
+    if (!work->unproven || !cm_wanted_run(work, work->change, work->region.bytes, &start, &count))
+        return CM_OK;
+    uint32_t at = (start + CM_PROOF_BYTES - 1) & ~(uint32_t)(CM_PROOF_BYTES - 1);
+    if (at + CM_PROOF_BYTES > start + count)
+        return CM_OK;
+    for (uint32_t bit = 1; bit && bit < work->region.bytes; bit <<= 1) {
+        if (cm_is_covered(work, at ^ (bit & ~(uint32_t)(CM_PROOF_BYTES - 1)), CM_PROOF_BYTES))
+            work->unproven &= ~bit;
+    }
+    (void)cm_wanted_run(work, at, work->region.bytes, &start, &count);
+    enum cm_status status = cm_load_wanted(work, at, work->buffer, CM_PROOF_BYTES);
+    if (!status)
+        status = work->session->family->memory->prove(work->session, at, work->buffer, &work->unproven);
+    if (status || !work->unproven)
+        return status;
+    return cm_fail_at(work->session, CM_IN_DOUBT, CM_STEP_VERIFY, work->region.name, at);
+}
+
 enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
 {
     struct cm_blocks work;
@@ -327,8 +432,17 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
         return status;
     status = agree(&work);
     start = port->now_us(port);
-    if (!status && (report->pages_written || report->erases))
+    bool changes = report->pages_written || report->erases;
+    if (!status && changes)
+        status = prove_before(&work);
+    if (!status && (changes || session->doubts))
         status = execute_unguarded(&work);
+    if (!status && changes)
+        status = prove_after(&work);
+    if (!status && report->doubted && !report->lifts)
+        status = check_registers(&work);
+    if (!status && report->doubted)
+        status = cm_doubt_unwanted(session, put, CM_REGION_MAIN, report);
     report->actual_us = port->now_us(port) - start;
     return status;
 }

@@ -26,6 +26,10 @@ struct cm_blocks {
     const struct cm_source *source; /* of the wanted run that was found last */
     uint32_t chunk_start; /* address of what is in the buffer */
     uint32_t barred_at;   /* first address that protection keeps from changing; UINT32_MAX: none */
+    bool proves_lines;    /* the family can tell a wire that is off from the contents (struct cm_memory_rules, `prove`) */
+    bool has_change;      /* the survey found something to change; */
+    uint32_t change;      /* the first address of that */
+    uint32_t unproven;    /* wires that the old contents there did not prove */
     uint32_t work_bytes;  /* pages to write, for progress */
     uint32_t done_bytes;
 };
@@ -54,6 +58,9 @@ bool cm_note_barred(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 
 void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes);
+
+/* Compares all images with the chip, and gives runs that can be reached by programming to `on_write`; marks sectors that need an erase. */
+enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step, cm_blocks_act_fn *on_write);
 
 /* Works out what is to be done, into the report and the map. CM_PROTECTED where protection stands in the way and must not be lifted. */
 enum cm_status cm_plan_blocks(struct cm_blocks *work);

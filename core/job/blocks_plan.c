@@ -37,7 +37,7 @@ static enum cm_status count_run(struct cm_blocks *work, uint32_t start, uint32_t
     return CM_OK;
 }
 
-static enum cm_status survey(struct cm_blocks *work)
+enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step, cm_blocks_act_fn *on_write)
 {
     enum cm_status status = CM_OK;
     uint32_t start, count;
@@ -45,10 +45,10 @@ static enum cm_status survey(struct cm_blocks *work)
         count = cm_blocks_chunk(work, start, start + count);
         status = cm_load_wanted(work, start, work->buffer, count);
         if (!status)
-            status = cm_examine_chunk(work, start, count, count_run);
+            status = cm_examine_chunk(work, start, count, on_write);
         work->report->pages += cm_pages_in(work, start, count);
         if (!status)
-            status = cm_tell_progress(work, CM_STEP_COMPARE, start + count, work->region.bytes);
+            status = cm_tell_progress(work, step, start + count, work->region.bytes);
     }
     return status;
 }
@@ -187,7 +187,7 @@ enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *act)
 enum cm_status cm_plan_blocks(struct cm_blocks *work)
 {
     struct cm_report *report = work->report;
-    enum cm_status status = survey(work);
+    enum cm_status status = cm_survey_blocks(work, CM_STEP_COMPARE, count_run);
     if (!status)
         status = cm_each_erase(work, count_erase);
     report->pages_equal = report->pages > report->pages_written ? report->pages - report->pages_written : 0;

@@ -39,17 +39,9 @@ uint32_t cm_blocks_chunk(const struct cm_blocks *work, uint32_t start, uint32_t 
 
 bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count)
 {
-    *start = end;
-    for (uint8_t i = 0; from < end && i < work->put->want_count; i++) {
-        const struct cm_source *source = &work->put->wants[i].source;
-        uint32_t at, bytes;
-        if (!source->extent(source->context, from, &at, &bytes) || at >= *start || bytes == 0)
-            continue;
-        work->source = source;
-        *start = at;
-        *count = end - at < bytes ? end - at : bytes;
-    }
-    return *start < end;
+    const struct cm_source *source = cm_next_wanted(work->put, CM_REGION_MAIN, from, end, start, count);
+    work->source = source ? source : work->source;
+    return source != NULL;
 }
 
 enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
@@ -139,10 +131,11 @@ static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, ui
     for (uint32_t i = 0; !status && i < count; i++) {
         uint32_t next = cm_piece_end(*at, piece, end);
         const uint8_t *wanted = work->buffer + (*at - start), sample = work->samples[i];
+        // a wanted byte that is blank proves nothing when it reads blank: whether the page was written in its place would not show
         bool tells = erase ? (*wanted & ~sample) && sample == work->samples[count + i]
                      : work->region.traits & CM_REGION_REWRITES
                          ? sample != *wanted
-                         : sample == work->region.erased && !cm_is_erased(work, wanted, next - *at);
+                         : sample == work->region.erased && *wanted != work->region.erased;
         if (!tells)
             break;
         cm_mark_sector(work, *at, state);
@@ -157,6 +150,8 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
     const struct cm_failure *failure = &work->session->failure;
     uint32_t differs = failure->address, page = differs & ~(work->region.page_bytes - 1), from = page > *at ? page : *at;
     uint32_t page_end = cm_piece_end(differs, work->region.page_bytes, end);
+    work->change = work->has_change ? work->change : differs;
+    work->has_change = true;
     bool blank = (work->region.traits & CM_REGION_REWRITES) || (work->unit_count && failure->found == work->region.erased &&
                                                                 cm_is_erased(work, work->buffer + (from - start), differs - from));
     enum cm_status status = blank ? CM_OK : check_reachable(work, differs, work->buffer + (differs - start), page_end - differs);

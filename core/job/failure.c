@@ -4,13 +4,21 @@
 #include "session.h"
 #include <string.h>
 
+enum cm_status cm_refine(struct cm_session *session, enum cm_status status)
+{
+    if (status == CM_CONTACT_LOST)
+        session->doubts |= CM_DOUBT_CONTACT;
+    if (status == CM_WRITE_FAILED || status == CM_TIMED_OUT)
+        session->doubts |= CM_DOUBT_WRITE;
+    return session->failure.status = status;
+}
+
 enum cm_status cm_fail(struct cm_session *session, enum cm_status status, enum cm_step step)
 {
     struct cm_failure *failure = &session->failure;
     memset(failure, 0, sizeof *failure);
-    failure->status = status;
     failure->step = step;
-    return status;
+    return cm_refine(session, status);
 }
 
 enum cm_status cm_fail_at(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
@@ -33,10 +41,6 @@ enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, e
     return status;
 }
 
-enum cm_status cm_refine(struct cm_session *session, enum cm_status status)
-{
-    return session->failure.status = status;
-}
 
 static const char *const STATUS_WORDS[CM_STATUS_COUNT] = {
     [CM_OK] = "good",
@@ -58,6 +62,7 @@ static const char *const STATUS_WORDS[CM_STATUS_COUNT] = {
     [CM_REFUSED] = "refused",
     [CM_SUPPLY_OUTSIDE] = "supply outside range",
     [CM_STOPPED] = "stopped",
+    [CM_IN_DOUBT] = "other bytes may have changed",
 };
 
 const char *cm_status_word(enum cm_status status)

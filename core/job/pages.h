@@ -13,6 +13,8 @@ struct cm_page_place {
     uint32_t end; // of the page
 };
 
+enum { CM_PUT_SETTINGS = 8 };
+
 /* A put in progress. */
 struct cm_put_work {
     struct cm_session *session;
@@ -27,6 +29,10 @@ struct cm_put_work {
     uint32_t ordinal;           // of the page at hand, over all wants
     uint32_t work_bytes;        // bytes in pages that need writing, for progress
     bool all_dirty;             // after an erase: nothing of the survey holds
+    bool must_erase;            // the next thing to do
+    bool erased;                // in this job: what no image wants is blank now
+    bool secured;               // what is carried has been read
+    uint8_t settings[CM_PUT_SETTINGS]; // fuses, as they were at the beginning
     struct cm_memory carried;
     struct cm_want carry_want;
 };

@@ -17,6 +17,8 @@
 #include "pages.h"
 #include <string.h>
 
+enum { ROUNDS = 5 }; // of looking again after doubt
+
 enum page_state { PAGE_EQUAL, PAGE_REACHABLE, PAGE_NEEDS_ERASE };
 
 /* --- checks before anything is read ---------------------------------------------------------------------------- */
@@ -40,11 +42,29 @@ static enum cm_status check_want(struct cm_put_work *work, const struct cm_want 
     return CM_OK;
 }
 
+/* Reads the settings that a put does not change, or compares them with what they were. */
+static enum cm_status access_settings(struct cm_put_work *work, enum cm_access_kind kind)
+{
+    enum { OF_INTEREST = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_ERASED };
+    struct cm_region region;
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0, at = 0; !status && cm_region(work->session, i, &region); i++) {
+        bool is_fuse = (region.traits & OF_INTEREST) == (CM_REGION_WRITABLE | CM_REGION_SETTINGS);
+        if (!is_fuse || region.bytes > sizeof work->settings - at)
+            continue;
+        struct cm_access access = {kind, i, 0, work->settings + at, region.bytes};
+        status = cm_access(work->session, &access);
+        at = (uint8_t)(at + region.bytes);
+    }
+    return status;
+}
+
 static enum cm_status begin(struct cm_put_work *work, struct cm_session *session, const struct cm_put *put,
                             struct cm_report *report)
 {
     memset(work, 0, sizeof *work);
     memset(report, 0, sizeof *report);
+    session->doubts = 0;
     work->session = session;
     work->put = put;
     work->report = report;
@@ -60,7 +80,8 @@ static enum cm_status begin(struct cm_put_work *work, struct cm_session *session
     work->map = session->workspace + work->page_bytes;
     work->map_pages = map_bytes * 8;
     memset(work->map, 0, map_bytes);
-    return cm_protection_steadily(session, &work->protection);
+    status = cm_protection_steadily(session, &work->protection);
+    return status ? status : access_settings(work, CM_ACCESS_READ);
 }
 
 /* --- survey ---------------------------------------------------------------------------------------------------- */
@@ -141,8 +162,8 @@ static enum cm_status survey_page(struct cm_put_work *work)
     }
     struct cm_progress progress = {CM_STEP_COMPARE, work->place.region.name, work->place.end, work->place.region.bytes};
     status = cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
-    work->report->erase = !status && state == PAGE_NEEDS_ERASE;
-    return work->report->erase ? CM_DIFFERS : status; // one is enough
+    work->must_erase = !status && state == PAGE_NEEDS_ERASE;
+    return work->must_erase ? CM_DIFFERS : status; // one is enough
 }
 
 /* Does a page need writing after an erase? */
@@ -174,8 +195,10 @@ static enum cm_status count_page(struct cm_put_work *work)
 static bool would_lose_data(struct cm_put_work *work, struct cm_region *region)
 {
     const struct cm_protection *protection = &work->protection;
-    return !work->put->lose_data && !protection->keeps_data && !protection->bars_reading &&
-           cm_region(work->session, CM_REGION_DATA, region) && region->bytes && (region->traits & CM_REGION_ERASED);
+    uint32_t start, count;
+    return !work->erased && !work->put->lose_data && !protection->keeps_data && !protection->bars_reading &&
+           cm_region(work->session, CM_REGION_DATA, region) && region->bytes && (region->traits & CM_REGION_ERASED) &&
+           cm_next_unwanted(work->put, CM_REGION_DATA, 0, region->bytes, &start, &count);
 }
 
 /* What the erase would take along will be carried over it; or the job ends here. */
@@ -203,10 +226,29 @@ static enum cm_status plan_with_erase(struct cm_put_work *work)
     struct cm_report *report = work->report;
     report->pages = report->pages_equal = report->pages_blank = report->pages_written = 0;
     work->work_bytes = 0;
-    work->all_dirty = report->erase = true;
+    work->all_dirty = work->must_erase = report->erase = true;
     report->predicted_us = work->session->family->cost_us(work->session, CM_REGION_MAIN, CM_COST_ERASE, 0);
     enum cm_status status = cm_each_page(work, count_page);
     return status ? status : secure_data(work);
+}
+
+/* Compares all pages. That an erase is needed counts only where the chip is still in step: else everything is looked at again. */
+static enum cm_status survey_pages(struct cm_put_work *work)
+{
+    enum { TRIES = 3 };
+    for (uint8_t i = 0; i < TRIES; i++) {
+        uint16_t recoveries = work->session->recoveries;
+        work->report->pages = work->report->pages_equal = work->report->pages_written = 0;
+        work->report->predicted_us = work->work_bytes = 0;
+        enum cm_status status = cm_each_page(work, survey_page);
+        if (status != CM_DIFFERS || !work->must_erase)
+            return status;
+        status = cm_prove_steadily(work->session);
+        if (status || recoveries == work->session->recoveries)
+            return status;
+        work->must_erase = false;
+    }
+    return cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_COMPARE);
 }
 
 static enum cm_status survey(struct cm_put_work *work)
@@ -214,16 +256,16 @@ static enum cm_status survey(struct cm_put_work *work)
     const struct cm_protection *protection = &work->protection;
     enum cm_status status = CM_OK;
     if (!protection->bars_reading)
-        status = cm_each_page(work, survey_page);
-    if (status && !(status == CM_DIFFERS && work->report->erase))
+        status = survey_pages(work);
+    if (status)
         return status;
     bool must_write = protection->bars_reading || work->report->pages_written > 0;
     if (must_write && protection->bars_writing) {
         if (!work->put->unprotect)
             return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock, protection->lock);
-        work->report->erase = true;
+        work->must_erase = true;
     }
-    return work->report->erase ? plan_with_erase(work) : CM_OK;
+    return work->must_erase ? plan_with_erase(work) : CM_OK;
 }
 
 /* --- carrying the data region over an erase --------------------------------------------------------------------- */
@@ -233,8 +275,13 @@ static enum cm_status read_carry(struct cm_put_work *work, const struct cm_regio
     const struct cm_carry *carry = &work->put->carry;
     struct cm_access read = {CM_ACCESS_READ, CM_REGION_DATA, 0, carry->bytes, region->bytes};
     struct cm_access again = {CM_ACCESS_MATCH, CM_REGION_DATA, 0, carry->bytes, region->bytes};
+    uint16_t recoveries = work->session->recoveries;
     enum cm_status status = cm_access(work->session, &read);
     if (!status)
+        status = cm_access(work->session, &again);
+    if (!status) // read while the chip was out of step, it would be lost
+        status = cm_prove_steadily(work->session);
+    if (!status && recoveries != work->session->recoveries)
         status = cm_access(work->session, &again);
     if (!status && carry->saved && carry->saved(carry->context, CM_REGION_DATA, 0, carry->bytes, region->bytes) != CM_OK)
         status = cm_fail(work->session, CM_REFUSED, CM_STEP_CARRY);
@@ -267,8 +314,15 @@ static enum cm_status show_progress(struct cm_put_work *work)
     return cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
 }
 
+/* A page taken for blank was not, if a bit is 0 that must be 1; a bit that stays 1 is worn, and no erase helps. */
+static bool would_erase_help(const struct cm_put_work *work)
+{
+    const struct cm_failure *failure = &work->session->failure;
+    return !(work->place.region.traits & CM_REGION_REWRITES) && (~failure->found & failure->expected);
+}
+
 /* Writes a run; where its verify fails, looks again and writes once more before giving up. */
-static enum cm_status write_run(struct cm_put_work *work, uint32_t start, uint32_t count)
+static enum cm_status write_again(struct cm_put_work *work, uint32_t start, uint32_t count)
 {
     enum cm_status status = access_page(work, CM_ACCESS_PROGRAM, start, count);
     if (status != CM_WRITE_FAILED)
@@ -281,6 +335,16 @@ static enum cm_status write_run(struct cm_put_work *work, uint32_t start, uint32
         return access_page(work, CM_ACCESS_PROGRAM, start, count);
     work->session->failure.step = CM_STEP_VERIFY;
     return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
+}
+
+/* A page that was not blank, and reads as it must after being written over, was written in its place: that is no doubt. */
+static enum cm_status write_run(struct cm_put_work *work, uint32_t start, uint32_t count)
+{
+    uint8_t doubts = work->session->doubts;
+    enum cm_status status = write_again(work, start, count);
+    if (status == CM_WRITE_FAILED && would_erase_help(work) && !(work->session->doubts & CM_DOUBT_CONTACT))
+        work->session->doubts = doubts;
+    return status;
 }
 
 /* Where each byte takes its own time, only those that differ are written. */
@@ -341,10 +405,11 @@ static enum cm_status erase_chip(struct cm_put_work *work)
 {
     struct cm_region region;
     enum cm_status status = CM_OK;
-    if (work->report->carried && cm_region(work->session, CM_REGION_DATA, &region)) {
+    if (work->report->carried && !work->secured && cm_region(work->session, CM_REGION_DATA, &region)) {
         status = read_carry(work, &region);
         if (!status)
             status = overlay(work);
+        work->secured = status == CM_OK;
     }
     struct cm_progress progress = {CM_STEP_ERASE, "chip", 0, 1};
     if (!status)
@@ -353,36 +418,93 @@ static enum cm_status erase_chip(struct cm_put_work *work)
         return status;
     work->report->lock = work->protection.lock;
     work->report->unlocked = work->protection.lock != work->protection.open_lock;
-    return cm_erase_steadily(work->session);
+    status = cm_erase_steadily(work->session);
+    if (status)
+        return status;
+    work->erased = true;
+    work->must_erase = work->protection.bars_reading = work->protection.bars_writing = false;
+    return CM_OK;
 }
 
 static enum cm_status put_lock_back(struct cm_put_work *work)
 {
+    static const char REGION_OF_DOUBT[] = "chip"; // locked, it can no longer be compared
     struct cm_protection *protection = &work->protection;
+    uint8_t doubts = work->session->doubts;
     if (!work->report->unlocked)
         return CM_OK;
     struct cm_access access = {CM_ACCESS_PROGRAM, protection->lock_region, 0, &protection->lock, 1};
     enum cm_status status = cm_access(work->session, &access);
     work->report->unlocked = status != CM_OK;
     work->report->relocked = status == CM_OK;
-    return status;
+    bool doubtful = !status && (doubts != work->session->doubts);
+    return doubtful ? cm_fail_at(work->session, CM_IN_DOUBT, CM_STEP_SETTINGS, REGION_OF_DOUBT, 0) : status;
 }
 
 static enum cm_status execute(struct cm_put_work *work)
 {
     struct cm_report *report = work->report;
     report->pages_written = report->pages_blank = report->bytes_written = 0;
-    enum cm_status status = report->erase ? erase_chip(work) : CM_OK;
-    if (!status)
-        status = cm_each_page(work, execute_page);
-    return status ? status : put_lock_back(work);
+    enum cm_status status = work->must_erase ? erase_chip(work) : CM_OK;
+    return status ? status : cm_each_page(work, execute_page);
 }
 
-/* A page taken for blank was not, if a bit is 0 that must be 1; a bit that stays 1 is worn, and no erase helps. */
-static bool would_erase_help(const struct cm_put_work *work)
+/* --- after doubt ----------------------------------------------------------------------------------------------- */
+
+/* What no image wants is blank where the erase has cleared it: CM_DIFFERS, if it is not. Else nobody knows what it was: CM_IN_DOUBT. */
+static enum cm_status check_rest_of(struct cm_put_work *work, uint8_t index, const struct cm_region *region)
 {
-    const struct cm_failure *failure = &work->session->failure;
-    return !(work->place.region.traits & CM_REGION_REWRITES) && (~failure->found & failure->expected);
+    uint32_t start, count;
+    enum cm_status status = CM_OK;
+    bool is_data = index == CM_REGION_DATA,
+         cleared = work->erased && (region->traits & CM_REGION_ERASED) && !(is_data && work->protection.keeps_data);
+    if (is_data && work->report->carried)
+        return CM_OK; // compared with what was read before
+    if (!cleared)
+        return cm_doubt_unwanted(work->session, work->put, index, work->report);
+    memset(work->page, region->erased, work->page_bytes);
+    for (uint32_t at = 0; !status && cm_next_unwanted(work->put, index, at, region->bytes, &start, &count); at = start + count) {
+        count = count < work->page_bytes ? count : work->page_bytes;
+        struct cm_access access = {CM_ACCESS_MATCH, index, start, work->page, count};
+        status = cm_access(work->session, &access);
+    }
+    return status;
+}
+
+static enum cm_status check_rest(struct cm_put_work *work)
+{
+    struct cm_region region;
+    enum cm_status status = access_settings(work, CM_ACCESS_MATCH);
+    if (status)
+        return status == CM_DIFFERS ? cm_refine(work->session, CM_IN_DOUBT) : status;
+    for (uint8_t i = 0; cm_region(work->session, i, &region) && (!status || status == CM_IN_DOUBT); i++) {
+        if ((region.traits & CM_REGION_WRITABLE) && !(region.traits & CM_REGION_SETTINGS))
+            status = check_rest_of(work, i, &region);
+    }
+    return status;
+}
+
+/* All images are compared once more; what differs is planned anew. */
+static enum cm_status look_again(struct cm_put_work *work)
+{
+    struct cm_report *report = work->report, before = *report;
+    work->session->doubts = 0;
+    work->all_dirty = false;
+    memset(work->map, 0, work->map_pages / 8);
+    enum cm_status status = cm_prove_steadily(work->session);
+    if (!status)
+        status = survey(work);
+    if (!status && !work->must_erase && !report->pages_written)
+        status = check_rest(work);
+    if (status == CM_DIFFERS)
+        status = plan_with_erase(work);
+    bool has_work = work->must_erase || report->pages_written;
+    before.erase |= report->erase;
+    before.doubtful_bytes = report->doubtful_bytes;
+    before.doubted = true;
+    if (!has_work)
+        *report = before;
+    return status;
 }
 
 /* The caller hears the plan, and may leave it at that. */
@@ -394,7 +516,7 @@ static enum cm_status execute_if_agreed(struct cm_put_work *work)
         return cm_fail(work->session, CM_STOPPED, CM_STEP_OPEN);
     uint32_t start = port->now_us(port);
     enum cm_status status = execute(work);
-    work->report->actual_us = port->now_us(port) - start;
+    work->report->actual_us += port->now_us(port) - start;
     return status;
 }
 
@@ -415,10 +537,23 @@ enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *p
     if (status || aim == CM_PUT_PLAN)
         return status;
     status = execute_if_agreed(&work);
-    if (status == CM_WRITE_FAILED && !report->erase && would_erase_help(&work)) {
-        status = plan_with_erase(&work);
-        if (!status)
+    for (uint8_t i = 0; i < ROUNDS; i++) {
+        if (status == CM_WRITE_FAILED && !report->erase && would_erase_help(&work))
+            status = plan_with_erase(&work);
+        else if (!status && session->doubts)
+            status = look_again(&work);
+        else
+            break;
+        if (!status && (work.must_erase || report->pages_written))
             status = execute_if_agreed(&work);
     }
-    return status;
+    if (!status && session->doubts) // it does not become better
+        status = cm_fail(session, CM_CONTACT_LOST, CM_STEP_VERIFY);
+    if (status && status != CM_IN_DOUBT)
+        return status;
+    struct cm_failure failure = session->failure;
+    enum cm_status locked = put_lock_back(&work);
+    if (!locked)
+        session->failure = failure;
+    return locked ? locked : status;
 }

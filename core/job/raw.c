@@ -37,7 +37,7 @@ enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
     session->family = &RAW;
     session->entered = true;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
+    cm_batch_clock(session, hz);
     cm_batch_memory_lines(session, CM_HIGH);
     if (session->supply_mv) {
         cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = session->supply_mv;
@@ -166,7 +166,7 @@ enum cm_status cm_scan(struct cm_session *session, uint8_t *answers)
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
     for (uint8_t device = CM_SCAN_FIRST; device <= CM_SCAN_LAST; device++) {
         cm_batch_begin(session, CM_STEP_IDENTIFY, NULL, 0);
-        cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = SCAN_HZ;
+        cm_batch_clock(session, SCAN_HZ);
         struct cm_op *op = cm_batch_add(session, CM_OP_TWO_WIRE);
         op->expand = cm_expand_two_wire;
         op->two.device = device;

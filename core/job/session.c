@@ -83,7 +83,7 @@ static enum cm_status feed(struct cm_session *session)
     enum { IDLE_HZ = 65536, SETTLE_US = 5000 };
     session->entered = true; // lines are driven from here on
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
-    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = IDLE_HZ;
+    cm_batch_clock(session, IDLE_HZ);
     if (session->port->traits.lines & CM_LINE_BIT(CM_LINE_RESET))
         cm_batch_add(session, CM_OP_LINE); // CM_LINE_RESET to CM_LOW, which are both 0
     cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = session->supply_mv;
@@ -128,6 +128,7 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
     cm_fail(session, CM_OK, CM_STEP_NONE);
     session->part = NULL;
     session->kit = NULL;
+    session->asserted = asserted ? cm_part_by_name(session->kits, session->kit_count, asserted) : NULL;
     enum cm_status status = session->supply_mv ? feed(session) : CM_OK;
     if (!status)
         status = check_range(session, NO_POWER_BELOW_MV, ANY_MV, CM_NO_POWER);

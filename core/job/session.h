@@ -4,6 +4,15 @@
 
 #include <coldmint/session.h>
 
+/*
+ * What has happened since a job began that may have changed other bytes than it was to change: an instruction that the chip misread is obeyed.
+ * Noted with each record of such a failure (cm_refine).
+ */
+enum cm_doubt {
+    CM_DOUBT_WRITE = 1,  /* a write or an erase did not do what it was to do: it may have done so elsewhere */
+    CM_DOUBT_CONTACT = 2 /* contact was lost */
+};
+
 /* Starts the record of a failure anew and returns `status`. */
 enum cm_status cm_fail(struct cm_session *session, enum cm_status status, enum cm_step step);
 

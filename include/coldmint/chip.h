@@ -77,6 +77,8 @@ struct cm_erase_unit {
 /** What the engine is to do with a put: work out the plan, or do it as well. */
 enum cm_put_aim { CM_PUT_PLAN, CM_PUT_DO };
 
+enum { CM_PROOF_BYTES = 16 /**< of contents, that show whether address wires move */ };
+
 /** What memory chips have beyond other families. */
 struct cm_memory_rules {
     /** The part is known, for the first time: brings it into the state that the functions below expect. Where it is found anew, `identify` does so. */
@@ -87,6 +89,11 @@ struct cm_memory_rules {
     enum cm_status (*erase_units)(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
     /** Reads the first byte of each piece (a power of two) of an area, one after the other into `bytes`. */
     enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
+    /**
+     * Of memories whose address is on wires of its own: do CM_PROOF_BYTES of contents show that each of them moves? `unproven` keeps a bit for each byte address bit that was set before and that
+     * nothing shows of. `bytes` are what is known to be at `address`; NULL: what is read there. Such memories are compared once more at the end of each job. NULL: other memories.
+     */
+    enum cm_status (*prove)(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t *unproven);
     const struct cm_guard_rules *guard; /**< protection of areas by registers (guard.h); NULL: none */
 };
 

@@ -80,6 +80,8 @@ struct cm_report {
     uint32_t pages_written; /**< planned by cm_plan, done by cm_put */
     uint32_t bytes;         /**< bytes in the images */
     uint32_t bytes_written;
+    bool doubted;            /**< contact was bad for a moment; so all images were compared once more at the end */
+    uint32_t doubtful_bytes; /**< CM_IN_DOUBT: bytes that no image wants, and that may have changed; the failure names the first */
     uint32_t differences;  /**< cm_compare: bytes that differ */
     uint32_t predicted_us; /**< from the plan on, without the survey that made it */
     uint32_t actual_us;    /**< the same stretch, by the port's clock */

@@ -22,6 +22,7 @@ struct cm_batch {
     uint8_t count;
     uint8_t verify; /**< index of the op whose mismatch means that a write failed; 0xFF: none */
     uint8_t step;   /**< enum cm_step */
+    bool is_over;   /**< more operations were added than there is room for: it does not run */
     const char *region;
     uint32_t address;
     struct cm_op ops[CM_BATCH_OPS];
@@ -43,6 +44,8 @@ struct cm_session {
     uint16_t tries;      /**< how often entering was tried */
     uint16_t recoveries; /**< times that contact was lost and found again */
     uint8_t id[CM_ID_BYTES];
+    uint8_t doubts;      /**< not 0: since the job at hand began something may have been changed that was not to be */
+    const struct cm_part *asserted; /**< the part that cm_identify was told must be there, or NULL */
     bool entered;
     bool blind;      /**< entering: also try for a part that does not answer Programming Enable */
     bool echoes;     /**< the part repeats what it hears: each instruction proves the contact */

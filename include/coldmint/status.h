@@ -31,6 +31,7 @@ enum cm_status {
     CM_REFUSED,        /**< would lose something, and the caller did not allow that */
     CM_SUPPLY_OUTSIDE, /**< the supply measured at the target is outside the part's range */
     CM_STOPPED,        /**< the caller's progress function asked to stop */
+    CM_IN_DOUBT,       /**< contact was bad during the job: what was wanted is right, but other bytes may have changed */
     CM_STATUS_COUNT
 };
 

@@ -8,9 +8,15 @@
  *                        |  |<-- 20 ms or more -->| AC 53 00 00, and 53 comes back with the third byte
  *                        >= 2 CPU cycles, with SCK low
  *
- * Without the 53, RESET gets another pulse and Programming Enable goes again; the oldest parts are brought into step by single
- * pulses on SCK instead, up to 32 of them. SCK must be low and high for more than 2 CPU cycles each (3 from 12 MHz on), and
- * the CPU may run on anything from 32 kHz to 20 MHz: so a slow clock is tried when the usual one gets no answer.
+ * Without the 53, RESET gets another pulse and Programming Enable goes again; the oldest parts may have to be brought into step by
+ * single pulses on SCK as well. SCK must be low and high for more than 2 CPU cycles each (3 from 12 MHz on), and the CPU may run
+ * on anything from 32 kHz to 20 MHz: so a slow clock is tried when the usual one gets no answer, and a fast one when it does.
+ *
+ * Which instructions are safe. A part that has just had a RESET pulse listens to Programming Enable and nothing else, so whatever
+ * it misreads of that one does nothing. An enabled part obeys what it reads. Out of step by 2 bits it takes 30 00 04 for C0 00 10,
+ * "write EEPROM"; by 10 bits, AC 53 00 00 for 4C 00 00 00, "write page". tests/test_shifts.c has them all. So nothing is ever sent to a
+ * part whose state is not known but Programming Enable behind a RESET pulse, and one signature byte at a time is read, its echo
+ * looked at before the next goes out.
  *
  * Every part but the AT90S1200 repeats each byte while the next is sent. The sheets promise that for 53 only, so we look
  * whether a part does it for other instructions too, and use it if so: a loose wire shows in the very instruction.
@@ -24,13 +30,18 @@ enum {
     ENTER_WAIT_US = 20000,  // "wait for at least 20 ms"
     TRIES = 3,              // reset pulses at each clock
     SCK_PULSES = 32,        // AT90S sheets: no device after that many
+    FIRST_KHZ = 200,
     SLACK = 1024,           // a half of SCK must be longer than two cycles, not as long: one part in 1024 slower
     FAST_CPU_HZ = 12000000, // from here on a half takes three cycles
     VENDOR = 0x1E,          // first byte of every AVR's signature
-    NOTHING = 0xFF,         // what comes over a wire that nobody drives
     AT90S1200_ID = 0x90,    // and the second of this one
     TIMEOUT_FACTOR = 4,     // a busy part gets so many times its data sheet's time before we give up
 };
+
+// Clocks that a part is tried at, in kHz, where its own was not told and it answers at 200: the highest that does, and the lowest that does not, have its limit
+// between them. From 4200 kHz on no part can follow.
+static const uint16_t SCK_LIMITS_KHZ[] = {200, 265, 350, 470, 640, 900, 1250, 1650, 2150, 2750, 3300, 4200};
+enum { LIMITS = sizeof SCK_LIMITS_KHZ / sizeof SCK_LIMITS_KHZ[0] };
 
 // 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128 kHz oscillator,
 // 6 kHz a watch crystal, 3 kHz and 1 kHz the same two divided by eight.
@@ -97,27 +108,44 @@ void cm_avr_add_ready(struct cm_session *session, uint32_t t_wd_us)
     cm_avr_set_ready(session, &op->poll, t_wd_us);
 }
 
+/* Byte by byte, each an operation of its own: the echo of one is looked at before the next goes out. */
+static void add_signature(struct cm_session *session, enum cm_each_data data, uint8_t *id)
+{
+    for (uint8_t i = 0; i < SIGNATURE_BYTES; i++) {
+        struct cm_each *each = cm_avr_add_each(session, READ_SIGNATURE, data, i, 1);
+        each->in = id + i;
+        each->out = id + i;
+    }
+}
+
 void cm_avr_add_proof(struct cm_session *session)
 {
-    cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_MATCH, 0, SIGNATURE_BYTES)->out = session->id;
+    add_signature(session, CM_EACH_MATCH, session->id);
 }
 
-/* Where the part does not echo, its signature tells whether it is still there. */
+/* Is the part there, and in step? Only a RESET pulse makes it safe to ask. The record stays as it is. */
 static bool is_still_there(struct cm_session *session)
 {
-    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-    cm_avr_add_proof(session);
-    return cm_batch_try(session) == CM_OK;
+    struct cm_failure record = session->failure;
+    uint8_t doubts = session->doubts;
+    bool there = cm_avr_enter(session) == CM_OK && cm_avr_identify(session) == CM_OK;
+    session->failure = record;
+    session->doubts = doubts;
+    return there;
 }
 
+/*
+ * A write that failed may have been one by a part out of step, which an echo does not always show: then contact was lost. So it is with any difference, of a
+ * part that does not echo.
+ */
 enum cm_status cm_avr_run(struct cm_session *session)
 {
     enum cm_status status = cm_batch_run(session);
     if (!status)
         return CM_OK;
     session->segment_known = false;
-    bool doubtful = status == CM_DIFFERS || status == CM_WRITE_FAILED || status == CM_TIMED_OUT;
-    if (doubtful && !session->echoes && session->part && !is_still_there(session))
+    bool doubtful = status == CM_WRITE_FAILED || status == CM_TIMED_OUT || (status == CM_DIFFERS && !session->echoes);
+    if (doubtful && session->part && !is_still_there(session))
         return cm_refine(session, CM_CONTACT_LOST);
     return status;
 }
@@ -131,15 +159,10 @@ static uint32_t told_clock(const struct cm_session *session)
     return hz - hz / SLACK;
 }
 
-/*
- * Runs a batch that ends with Programming Enable. The AT90S1200 says nothing to that and is asked for its signature all the same,
- * but only when nothing else is left to try: other parts must hear no other instruction before that one. CM_NO_CHIP where
- * there is no answer.
- */
-static enum cm_status ask(struct cm_session *session)
+/* Runs a batch that ends with Programming Enable, and keeps what came back. */
+static enum cm_status enable(struct cm_session *session, uint8_t *answer)
 {
     static const uint8_t PROGRAMMING_ENABLE[INSTRUCTION] = {0xAC, 0x53, 0x00, 0x00};
-    uint8_t answer[INSTRUCTION] = {0};
     struct cm_op *op = cm_batch_add(session, CM_OP_SHIFT);
     op->shift.out = PROGRAMMING_ENABLE;
     op->shift.in = answer;
@@ -148,16 +171,26 @@ static enum cm_status ask(struct cm_session *session)
     if (session->batch.ops[0].kind == CM_OP_CLOCK)
         session->clock_hz = session->batch.ops[0].clock.real_hz;
     memcpy(session->failure.answer, answer, INSTRUCTION);
-    bool is_in_step = answer[2] == PROGRAMMING_ENABLE[1];
-    session->echoes = is_in_step && answer[1] == PROGRAMMING_ENABLE[0];
+    session->echoes = !status && answer[1] == PROGRAMMING_ENABLE[0] && answer[2] == PROGRAMMING_ENABLE[1];
+    return status;
+}
+
+/*
+ * The AT90S1200 says nothing to Programming Enable and is asked for its signature all the same, but only when nothing else is left to try: other parts must hear no
+ * other instruction before that one. CM_NO_CHIP where there is no answer.
+ */
+static enum cm_status ask(struct cm_session *session)
+{
+    uint8_t answer[INSTRUCTION] = {0}, id[SIGNATURE_BYTES] = {0};
+    enum cm_status status = enable(session, answer);
+    bool is_in_step = answer[2] == 0x53;
     if (status || session->echoes)
         return status;
     if (!is_in_step && !session->blind)
         return CM_NO_CHIP;
     // 53 alone, or nothing at all: a part that does not echo, or no part. Its signature tells.
-    uint8_t id[SIGNATURE_BYTES] = {0};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_IN, 0, SIGNATURE_BYTES)->in = id;
+    add_signature(session, CM_EACH_IN, id);
     status = cm_batch_run(session);
     memcpy(session->failure.answer, answer, INSTRUCTION);
     if (!status && (id[0] != VENDOR || (!is_in_step && id[1] != AT90S1200_ID)))
@@ -165,26 +198,42 @@ static enum cm_status ask(struct cm_session *session)
     return status;
 }
 
-/* One reset pulse and one Programming Enable at a clock. */
-static enum cm_status knock(struct cm_session *session, uint32_t hz)
+/* Begins a batch with a reset pulse at a clock. A part that may be in the midst of a write, by an instruction that it misread, gets the time to end it: else it would be cut off. */
+static void add_reset(struct cm_session *session, uint32_t hz)
 {
     static const struct cm_line_step PULSE[] = {
         {CM_LINE_RESET, CM_LOW, RESET_LOW_US}, {CM_LINE_RESET, CM_HIGH, RESET_PULSE_US}, {CM_LINE_RESET, CM_LOW, ENTER_WAIT_US}};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
+    cm_batch_clock(session, hz);
+    if (session->part && session->doubts && session->tries == 0)
+        cm_batch_wait(session, cm_avr_part_of(session)->times->t_wd_erase_us);
     cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
     session->tries++;
-    return ask(session);
 }
 
-/* The oldest parts: one pulse on SCK moves a part that is out of step by one bit. */
-static enum cm_status nudge(struct cm_session *session)
+/*
+ * The oldest parts may be out of step even so: a pulse on SCK moves them by one bit. Each try begins with a reset pulse, so that no part which is enabled, and only does not get through
+ * to us, is moved.
+ */
+static enum cm_status nudge(struct cm_session *session, uint32_t hz, uint8_t pulses)
 {
-    static const struct cm_line_step PULSE[] = {
-        {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}, {CM_LINE_SCK, CM_HIGH, RESET_PULSE_US}, {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
+    static const struct cm_line_step PULSE[] = {{CM_LINE_SCK, CM_HIGH, RESET_PULSE_US}, {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
+    add_reset(session, hz);
+    enum cm_status status = cm_batch_run(session);
+    for (; pulses && !status; pulses--) {
+        cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+        cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
+        status = cm_batch_run(session);
+    }
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
-    return ask(session);
+    return status ? status : ask(session);
+}
+
+static bool may_nudge(const struct cm_session *session, uint32_t hz)
+{
+    const struct cm_part *part = session->part ? session->part : session->asserted;
+    return hz == FIRST_KHZ * 1000u && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK)) && part &&
+           cm_avr_row(part)->generation == CM_AVR_CLASSIC;
 }
 
 static enum cm_status try_clock(struct cm_session *session, uint32_t hz)
@@ -192,12 +241,40 @@ static enum cm_status try_clock(struct cm_session *session, uint32_t hz)
     enum cm_status status = CM_NO_CHIP;
     if (hz == 0 || hz < session->port->traits.clock_min_hz)
         return status;
-    for (uint8_t i = 0; i < TRIES && status == CM_NO_CHIP; i++)
-        status = knock(session, hz);
-    bool can_nudge = hz == 200000 && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK));
-    for (uint8_t i = 0; i < SCK_PULSES && can_nudge && status == CM_NO_CHIP; i++)
-        status = nudge(session);
+    for (uint8_t i = 0; i < TRIES && status == CM_NO_CHIP; i++) {
+        add_reset(session, hz);
+        status = ask(session);
+    }
+    for (uint8_t i = 1; i < SCK_PULSES && status == CM_NO_CHIP && may_nudge(session, hz); i++)
+        status = nudge(session, hz, i);
     return status;
+}
+
+/*
+ * The clock of a part that answers, where nobody told it: between the highest at which it does and the lowest at which it does not lies its limit. Three quarters of the latter are
+ * safe. Each try begins with a reset pulse and says Programming Enable alone, so a part that cannot follow misreads nothing that matters.
+ */
+static enum cm_status climb(struct cm_session *session)
+{
+    uint32_t most_khz = session->port->traits.clock_max_hz / 1000, hz;
+    uint8_t good = 0, bad = LIMITS - 1, answer[INSTRUCTION];
+    while (most_khz && bad > 1 && SCK_LIMITS_KHZ[bad - 1] > most_khz)
+        bad--;
+    while (bad - good > 1) {
+        uint8_t middle = (uint8_t)((good + bad) / 2);
+        add_reset(session, SCK_LIMITS_KHZ[middle] * 1000u);
+        enum cm_status status = enable(session, answer);
+        if (status)
+            return status;
+        if (session->echoes)
+            good = middle;
+        else
+            bad = middle;
+    }
+    hz = SCK_LIMITS_KHZ[bad] * 750u;
+    if (good == 0 || hz > SCK_LIMITS_KHZ[good] * 1000u)
+        hz = SCK_LIMITS_KHZ[good] * 1000u;
+    return try_clock(session, hz);
 }
 
 enum cm_status cm_avr_enter(struct cm_session *session)
@@ -213,6 +290,8 @@ enum cm_status cm_avr_enter(struct cm_session *session)
     for (uint8_t rung = 0; rung < RUNGS && status == CM_NO_CHIP; rung++) {
         session->blind = is_silent || rung == RUNGS - 1;
         status = try_clock(session, SCK_LADDER_KHZ[rung] * 1000u);
+        if (!status && rung == 0 && !known && session->echoes)
+            status = climb(session);
     }
     if (!status)
         return CM_OK;
@@ -229,14 +308,19 @@ enum cm_status cm_avr_enter(struct cm_session *session)
 enum cm_status cm_avr_identify(struct cm_session *session)
 {
     for (;;) {
+        const uint8_t *id = session->id;
         cm_batch_begin(session, CM_STEP_IDENTIFY, "signature", 0);
         if (!session->part)
-            cm_avr_add_each(session, READ_SIGNATURE, CM_EACH_IN, 0, SIGNATURE_BYTES)->in = session->id;
+            add_signature(session, CM_EACH_IN, session->id);
         cm_avr_add_proof(session);
         enum cm_status status = cm_batch_run(session);
-        if (status == CM_DIFFERS || (!status && session->id[0] == NOTHING))
+        bool is_dead = !status && id[0] == id[1] && id[1] == id[2]; // a wire that nobody drives, whatever it reads
+        if (status == CM_DIFFERS || is_dead)
             return cm_refine(session, CM_CONTACT_LOST);
-        if (status != CM_CONTACT_LOST || !session->echoes)
+        if (status != CM_CONTACT_LOST || !session->echoes || session->part)
+            return status;
+        status = cm_avr_enter(session); // it may be out of step
+        if (status)
             return status;
         session->echoes = false;
     }

@@ -38,7 +38,7 @@ static void add_lines(struct cm_session *session, uint32_t hz, enum cm_level lev
 {
     if (session->cpu_hz && hz > session->cpu_hz)
         hz = session->cpu_hz;
-    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
+    cm_batch_clock(session, hz);
     if (!(session->port->traits.lines & CM_LINE_BIT(CM_LINE_WP)))
         return;
     struct cm_op *op = cm_batch_add(session, CM_OP_LINE);

@@ -31,9 +31,7 @@ static struct cm_three_wire *add(struct cm_session *session, enum cm_each_data d
 
 static struct cm_op *add_clock(struct cm_session *session, uint32_t hz)
 {
-    struct cm_op *op = cm_batch_add(session, CM_OP_CLOCK);
-    op->clock.want_hz = session->cpu_hz && session->cpu_hz < hz ? session->cpu_hz : hz;
-    return op;
+    return cm_batch_clock(session, session->cpu_hz && session->cpu_hz < hz ? session->cpu_hz : hz);
 }
 
 static void leave(struct cm_session *session)

@@ -132,7 +132,7 @@ enum cm_status cm_nor_run_read(struct cm_session *session, bool only_reads)
 /* Bus at a clock; hold and write protect pins high where they are wired; the chip deselected. */
 void cm_nor_add_lines(struct cm_session *session, uint32_t hz)
 {
-    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = hz;
+    cm_batch_clock(session, hz);
     cm_batch_memory_lines(session, CM_HIGH);
 }
 
@@ -270,8 +270,7 @@ static enum cm_status raise_clock(struct cm_session *session)
     enum cm_status status = CM_DIFFERS;
     for (; status == CM_DIFFERS && hz >= SLOWEST_HZ; hz /= 2) {
         cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
-        struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
-        clock->clock.want_hz = hz;
+        struct cm_op *clock = cm_batch_clock(session, hz);
         cm_nor_add_proof(session);
         cm_nor_add_proof(session);
         status = cm_batch_run(session);

@@ -28,8 +28,7 @@ enum cm_status cm_ee28_settle(struct cm_session *session)
     if (status)
         return status;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
-    clock->clock.want_hz = 1000000000u / ns;
+    struct cm_op *clock = cm_batch_clock(session, 1000000000u / ns);
     status = cm_batch_run(session);
     session->clock_hz = clock->clock.real_hz;
     return status;
@@ -49,7 +48,7 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
 }
 
 static const struct cm_memory_rules MEMORY = {
-    .settle = cm_ee28_settle, .erase_unit = cm_no_erase_unit, .sample = cm_par_sample, .guard = &cm_par_page_guard_rules};
+    .settle = cm_ee28_settle, .erase_unit = cm_no_erase_unit, .sample = cm_par_sample, .prove = cm_par_prove, .guard = &cm_par_page_guard_rules};
 
 const struct cm_family cm_ee28 = {
     .name = "ee28",

@@ -46,7 +46,7 @@ struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_
 void cm_par_add_lines(struct cm_session *session, uint32_t cycle_ns)
 {
     static const uint8_t LINES[] = {CM_LINE_CE, CM_LINE_OE, CM_LINE_WE, CM_LINE_A9_ID, CM_LINE_VPP};
-    cm_batch_add(session, CM_OP_CLOCK)->clock.want_hz = 1000000000u / cycle_ns;
+    cm_batch_clock(session, 1000000000u / cycle_ns);
     for (uint8_t i = 0; i < sizeof LINES; i++) {
         if (!(session->port->traits.lines & CM_LINE_BIT(LINES[i])))
             continue;
@@ -192,8 +192,7 @@ enum cm_status cm_par_settle(struct cm_session *session)
         return status;
     for (status = CM_DIFFERS; status == CM_DIFFERS && ns <= SLOWEST_NS; ns *= 2) {
         cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
-        struct cm_op *clock = cm_batch_add(session, CM_OP_CLOCK);
-        clock->clock.want_hz = 1000000000u / ns;
+        struct cm_op *clock = cm_batch_clock(session, 1000000000u / ns);
         cm_par_add_proof(session);
         status = cm_batch_run(session);
         session->clock_hz = clock->clock.real_hz;
