@@ -67,7 +67,6 @@ static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, 
 {
     memset(work, 0, sizeof *work);
     memset(report, 0, sizeof *report);
-    session->doubts = 0;
     work->session = session;
     work->proves_lines = session->family->memory->prove != NULL;
     work->put = put;
@@ -385,38 +384,33 @@ static enum cm_status check_registers(struct cm_blocks *work)
     return status;
 }
 
-/* Reads some of the old contents where the first change will be: do they show that each wire moves? */
-static enum cm_status prove_before(struct cm_blocks *work)
+/*
+ * A wire of the address that is off makes two places read alike, and what is written to one of them goes to the other: reading back says that all is good. So where the first change will be, the
+ * place that each wire leads to is compared with the bytes that are wanted, before and after. If such a place is beside the images and has become alike, it was written to.
+ */
+static enum cm_status look_along_wires(struct cm_blocks *work, uint32_t *alike)
 {
-    if (!work->proves_lines || !work->has_change)
+    uint32_t start, count, room = CM_PROOF_BYTES - work->change % CM_PROOF_BYTES;
+    *alike = 0;
+    if (!work->proves_lines || !work->has_change || !cm_wanted_run(work, work->change, work->region.bytes, &start, &count))
         return CM_OK;
-    work->unproven = UINT32_MAX;
-    return work->session->family->memory->prove(work->session, work->change, NULL, &work->unproven);
+    count = count < room ? count : room;
+    enum cm_status status = cm_load_wanted(work, work->change, work->buffer, count);
+    return status ? status : work->session->family->memory->prove(work->session, work->change, work->buffer, count, alike);
 }
 
-/*
- * The same by what stands there now, for wires that the old contents did not prove. Where a wire leads to bytes that are wanted themselves, the last compare has told. What is left is a wire that
- * may have been off all the time: then the same bytes stand in two places.
- */
-static enum cm_status prove_after(struct cm_blocks *work)
+static enum cm_status check_wires(struct cm_blocks *work)
 {
-    uint32_t start, count;
-    if (!work->unproven || !cm_wanted_run(work, work->change, work->region.bytes, &start, &count))
-        return CM_OK;
-    uint32_t at = (start + CM_PROOF_BYTES - 1) & ~(uint32_t)(CM_PROOF_BYTES - 1);
-    if (at + CM_PROOF_BYTES > start + count)
-        return CM_OK;
-    for (uint32_t bit = 1; bit && bit < work->region.bytes; bit <<= 1) {
-        if (cm_is_covered(work, at ^ (bit & ~(uint32_t)(CM_PROOF_BYTES - 1)), CM_PROOF_BYTES))
-            work->unproven &= ~bit;
+    uint32_t alike, start, count;
+    enum cm_status status = look_along_wires(work, &alike);
+    alike &= ~work->alike;
+    for (uint32_t bit = 1; !status && bit && bit < work->region.bytes; bit <<= 1) {
+        uint32_t there = work->change ^ bit;
+        bool is_wanted = cm_wanted_run(work, there, work->region.bytes, &start, &count) && start == there;
+        if ((alike & bit) && !is_wanted)
+            status = cm_fail_at(work->session, CM_IN_DOUBT, CM_STEP_VERIFY, work->region.name, there);
     }
-    (void)cm_wanted_run(work, at, work->region.bytes, &start, &count);
-    enum cm_status status = cm_load_wanted(work, at, work->buffer, CM_PROOF_BYTES);
-    if (!status)
-        status = work->session->family->memory->prove(work->session, at, work->buffer, &work->unproven);
-    if (status || !work->unproven)
-        return status;
-    return cm_fail_at(work->session, CM_IN_DOUBT, CM_STEP_VERIFY, work->region.name, at);
+    return status;
 }
 
 enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
@@ -434,15 +428,16 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
     start = port->now_us(port);
     bool changes = report->pages_written || report->erases;
     if (!status && changes)
-        status = prove_before(&work);
+        status = look_along_wires(&work, &work.alike);
     if (!status && (changes || session->doubts))
         status = execute_unguarded(&work);
     if (!status && changes)
-        status = prove_after(&work);
+        status = check_wires(&work);
     if (!status && report->doubted && !report->lifts)
         status = check_registers(&work);
     if (!status && report->doubted)
         status = cm_doubt_unwanted(session, put, CM_REGION_MAIN, report);
     report->actual_us = port->now_us(port) - start;
+    session->doubts = 0; // told, by what it ends with
     return status;
 }

@@ -29,7 +29,7 @@ struct cm_blocks {
     bool proves_lines;    /* the family can tell a wire that is off from the contents (struct cm_memory_rules, `prove`) */
     bool has_change;      /* the survey found something to change; */
     uint32_t change;      /* the first address of that */
-    uint32_t unproven;    /* wires that the old contents there did not prove */
+    uint32_t alike;       /* wires that led to the very bytes that are wanted there, before anything was changed */
     uint32_t work_bytes;  /* pages to write, for progress */
     uint32_t done_bytes;
 };

@@ -6,9 +6,10 @@
 
 enum cm_status cm_refine(struct cm_session *session, enum cm_status status)
 {
+    bool writes = session->failure.step >= CM_STEP_ERASE;
     if (status == CM_CONTACT_LOST)
         session->doubts |= CM_DOUBT_CONTACT;
-    if (status == CM_WRITE_FAILED || status == CM_TIMED_OUT)
+    if (status == CM_WRITE_FAILED || (status == CM_TIMED_OUT && writes)) // to ask whether a chip is there may time out
         session->doubts |= CM_DOUBT_WRITE;
     return session->failure.status = status;
 }

@@ -64,7 +64,6 @@ static enum cm_status begin(struct cm_put_work *work, struct cm_session *session
 {
     memset(work, 0, sizeof *work);
     memset(report, 0, sizeof *report);
-    session->doubts = 0;
     work->session = session;
     work->put = put;
     work->report = report;
@@ -530,30 +529,38 @@ static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
     return status;
 }
 
+static enum cm_status execute_and_prove(struct cm_put_work *work)
+{
+    enum cm_status status = execute_if_agreed(work);
+    for (uint8_t i = 0; i < ROUNDS; i++) {
+        if (status == CM_WRITE_FAILED && !work->report->erase && would_erase_help(work))
+            status = plan_with_erase(work);
+        else if (!status && work->session->doubts)
+            status = look_again(work);
+        else
+            break;
+        if (!status && (work->must_erase || work->report->pages_written))
+            status = execute_if_agreed(work);
+    }
+    if (!status && work->session->doubts) // it does not become better
+        status = cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY);
+    if (status && status != CM_IN_DOUBT)
+        return status;
+    struct cm_failure failure = work->session->failure;
+    enum cm_status locked = put_lock_back(work);
+    if (!locked)
+        work->session->failure = failure;
+    return locked ? locked : status;
+}
+
 enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
 {
     struct cm_put_work work;
     enum cm_status status = plan(&work, session, put, report);
-    if (status || aim == CM_PUT_PLAN)
+    if (aim == CM_PUT_PLAN)
         return status;
-    status = execute_if_agreed(&work);
-    for (uint8_t i = 0; i < ROUNDS; i++) {
-        if (status == CM_WRITE_FAILED && !report->erase && would_erase_help(&work))
-            status = plan_with_erase(&work);
-        else if (!status && session->doubts)
-            status = look_again(&work);
-        else
-            break;
-        if (!status && (work.must_erase || report->pages_written))
-            status = execute_if_agreed(&work);
-    }
-    if (!status && session->doubts) // it does not become better
-        status = cm_fail(session, CM_CONTACT_LOST, CM_STEP_VERIFY);
-    if (status && status != CM_IN_DOUBT)
-        return status;
-    struct cm_failure failure = session->failure;
-    enum cm_status locked = put_lock_back(&work);
-    if (!locked)
-        session->failure = failure;
-    return locked ? locked : status;
+    if (!status)
+        status = execute_and_prove(&work);
+    session->doubts = 0; // told, by what it ends with
+    return status;
 }

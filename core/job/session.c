@@ -128,6 +128,7 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
     cm_fail(session, CM_OK, CM_STEP_NONE);
     session->part = NULL;
     session->kit = NULL;
+    session->doubts = 0;
     session->asserted = asserted ? cm_part_by_name(session->kits, session->kit_count, asserted) : NULL;
     enum cm_status status = session->supply_mv ? feed(session) : CM_OK;
     if (!status)

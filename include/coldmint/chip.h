@@ -77,7 +77,7 @@ struct cm_erase_unit {
 /** What the engine is to do with a put: work out the plan, or do it as well. */
 enum cm_put_aim { CM_PUT_PLAN, CM_PUT_DO };
 
-enum { CM_PROOF_BYTES = 16 /**< of contents, that show whether address wires move */ };
+enum { CM_PROOF_BYTES = 16 /**< most bytes of a look along the address wires */ };
 
 /** What memory chips have beyond other families. */
 struct cm_memory_rules {
@@ -90,10 +90,10 @@ struct cm_memory_rules {
     /** Reads the first byte of each piece (a power of two) of an area, one after the other into `bytes`. */
     enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
     /**
-     * Of memories whose address is on wires of its own: do CM_PROOF_BYTES of contents show that each of them moves? `unproven` keeps a bit for each byte address bit that was set before and that
-     * nothing shows of. `bytes` are what is known to be at `address`; NULL: what is read there. Such memories are compared once more at the end of each job. NULL: other memories.
+     * Of memories whose address is on wires of its own: compares `count` bytes (CM_PROOF_BYTES at most, which do not cross a multiple of that) with those at each place that differs from
+     * `address` in one bit. `alike` gets these bits where all of them are the same. NULL: other memories. Those that have it are compared once more at the end of each job.
      */
-    enum cm_status (*prove)(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t *unproven);
+    enum cm_status (*prove)(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t *alike);
     const struct cm_guard_rules *guard; /**< protection of areas by registers (guard.h); NULL: none */
 };
 

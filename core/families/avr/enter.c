@@ -309,6 +309,7 @@ enum cm_status cm_avr_identify(struct cm_session *session)
 {
     for (;;) {
         const uint8_t *id = session->id;
+        uint8_t doubts = session->doubts;
         cm_batch_begin(session, CM_STEP_IDENTIFY, "signature", 0);
         if (!session->part)
             add_signature(session, CM_EACH_IN, session->id);
@@ -323,6 +324,7 @@ enum cm_status cm_avr_identify(struct cm_session *session)
         if (status)
             return status;
         session->echoes = false;
+        session->doubts = doubts;
     }
 }
 

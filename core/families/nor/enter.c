@@ -147,6 +147,7 @@ static enum cm_status wake(struct cm_session *session, uint32_t hz)
 {
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_nor_add_lines(session, hz);
+    cm_nor_add_frames(session, CMD_WRITE_DISABLE); // ends word programming, which hears little else; and nothing that is misread writes now
     cm_nor_add_frames(session, CMD_WAKE);
     cm_batch_wait(session, T_WAKE_US);
     return cm_batch_run(session);

@@ -28,6 +28,7 @@ enum cm_status cm_ee28_settle(struct cm_session *session)
     if (status)
         return status;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_batch_wait(session, cm_par_part_of(session)->times->program_max_us); // a write may be under way, and does not show in all parts
     struct cm_op *clock = cm_batch_clock(session, 1000000000u / ns);
     status = cm_batch_run(session);
     session->clock_hz = clock->clock.real_hz;

@@ -156,7 +156,13 @@ static enum cm_status knock(struct cm_session *session, uint32_t cycle_ns)
         status = wait_while_busy(session);
     if (!status)
         status = ask(session);
-    return status == CM_NO_CHIP ? ask(session) : status; // the first one has ended whatever the chip was in
+    if (status != CM_NO_CHIP)
+        return status;
+    status = ask(session); // the first one has ended whatever the chip was in
+    const struct cm_par_part *part = cm_par_row(session->asserted);
+    if (!status && part && part->page_bytes > 1)
+        session->doubts |= CM_DOUBT_CONTACT; // a part of a command is data to such a chip, where its protection is off
+    return status;
 }
 
 enum cm_status cm_par_enter(struct cm_session *session)

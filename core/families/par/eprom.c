@@ -82,7 +82,8 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
         status = pulse(session, address, bytes, count);
         if (!status)
             status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, count);
-        if (status == CM_DIFFERS) { // what is right is not pulsed again
+        if (status == CM_DIFFERS) { // what is right is not pulsed again; and where did that pulse go?
+            session->doubts |= CM_DOUBT_WRITE;
             uint32_t right = session->failure.address - address;
             right &= ~(cm_par_unit(session) - 1u);
             address += right;

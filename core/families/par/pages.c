@@ -37,23 +37,33 @@ static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_
     return cm_batch_run(session);
 }
 
-/* One page, or less. */
+/*
+ * One page, or less. That a plain page does nothing means protection only where it does nothing twice: one that a bad wire has sent elsewhere must not be taken for it, for the unlock cycles would
+ * switch on what is off.
+ */
 static enum cm_status write_page(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     uint8_t way = session->unguarded ? session->id_way : CM_PAR_PLAIN; // what one job was allowed another is not
+    uint8_t doubts = session->doubts;
     enum cm_status status = write_way(session, way, address, bytes, count);
     bool has_sdp = cm_par_has(session, CM_PAR_SDP) && way == CM_PAR_PLAIN;
+    if (has_sdp && (status == CM_WRITE_FAILED || status == CM_TIMED_OUT))
+        status = write_way(session, way, address, bytes, count);
     if (status != CM_WRITE_FAILED && status != CM_TIMED_OUT)
         return status;
     if (!cm_par_is_there(session))
         return cm_refine(session, CM_CONTACT_LOST);
     if (!has_sdp)
         return status;
-    if (!session->unguarded)
+    if (!session->unguarded) {
+        session->doubts = doubts;
         return cm_refine(session, CM_PROTECTED);
+    }
     status = write_way(session, CM_PAR_UNLOCKED, address, bytes, count);
-    if (!status)
+    if (!status) {
         session->id_way = CM_PAR_UNLOCKED;
+        session->doubts = doubts;
+    }
     return status;
 }
 

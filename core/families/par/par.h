@@ -65,8 +65,8 @@ enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind,
 enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
 uint32_t cm_par_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
 
-/* Whether address lines move (struct cm_memory_rules, `prove`). */
-enum cm_status cm_par_prove(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t *unproven);
+/* A look along the address lines (struct cm_memory_rules, `prove`). */
+enum cm_status cm_par_prove(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t *alike);
 
 /* Accesses of a part that knows words only, or of any other: by `access`, with odd bytes made even where that is needed. */
 enum cm_status cm_par_by_units(struct cm_session *session, cm_even_fn *access, enum cm_access_kind kind, uint32_t address,
