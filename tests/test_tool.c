@@ -523,7 +523,7 @@ static void a_recording_holds_what_crossed_the_wires(void **state)
         snprintf(name, sizeof name, "vcd%d", i);
         make_bench(name, "attiny84a", PORTS[i], path, via);
         snprintf(vcd, sizeof vcd, "%s/%s.vcd", test_folder(), name);
-        run_tool(&outcome, "put", via, "--record", vcd, FIRMWARE, NULL);
+        run_tool(&outcome, "put", via, "--clock=1MHz", "--record", vcd, FIRMWARE, NULL);
         assert_int_equal(outcome.code, 0);
         assert_int_equal(decode_vcd(vcd, out, in, 60), 60);
         assert_memory_equal(out, OUT, sizeof OUT);

@@ -28,10 +28,13 @@ struct cm_put_work {
     struct cm_page_place place; // the page at hand
     uint32_t ordinal;           // of the page at hand, over all wants
     uint32_t work_bytes;        // bytes in pages that need writing, for progress
+    uint32_t done_pages, done_bytes; // over all rounds
     bool all_dirty;             // after an erase: nothing of the survey holds
     bool must_erase;            // the next thing to do
     bool erased;                // in this job: what no image wants is blank now
-    bool secured;               // what is carried has been read
+    bool has_agreed, has_agreed_to_erase; // the caller
+    bool secured;               // what is carried has been read;
+    bool carried_in_doubt;      // but contact had been bad before
     uint8_t settings[CM_PUT_SETTINGS]; // fuses, as they were at the beginning
     struct cm_memory carried;
     struct cm_want carry_want;

@@ -406,6 +406,7 @@ static enum cm_status erase_chip(struct cm_put_work *work)
     enum cm_status status = CM_OK;
     if (work->report->carried && !work->secured && cm_region(work->session, CM_REGION_DATA, &region)) {
         status = read_carry(work, &region);
+        work->carried_in_doubt = work->session->doubts || work->report->doubted;
         if (!status)
             status = overlay(work);
         work->secured = status == CM_OK;
@@ -457,7 +458,7 @@ static enum cm_status check_rest_of(struct cm_put_work *work, uint8_t index, con
     enum cm_status status = CM_OK;
     bool is_data = index == CM_REGION_DATA,
          cleared = work->erased && (region->traits & CM_REGION_ERASED) && !(is_data && work->protection.keeps_data);
-    if (is_data && work->report->carried)
+    if (is_data && work->report->carried && !work->carried_in_doubt)
         return CM_OK; // compared with what was read before
     if (!cleared)
         return cm_doubt_unwanted(work->session, work->put, index, work->report);
@@ -506,16 +507,21 @@ static enum cm_status look_again(struct cm_put_work *work)
     return status;
 }
 
-/* The caller hears the plan, and may leave it at that. */
+/* The caller hears the plan, and may leave it at that; once more only where an erase is new in it. */
 static enum cm_status execute_if_agreed(struct cm_put_work *work)
 {
     const struct cm_put *put = work->put;
     struct cm_port *port = work->session->port;
-    if (put->planned && !put->planned(put->planned_context, work->report))
+    bool is_new = !work->has_agreed || (work->must_erase && !work->has_agreed_to_erase);
+    if (is_new && put->planned && !put->planned(put->planned_context, work->report))
         return cm_fail(work->session, CM_STOPPED, CM_STEP_OPEN);
+    work->has_agreed = true;
+    work->has_agreed_to_erase |= work->must_erase;
     uint32_t start = port->now_us(port);
     enum cm_status status = execute(work);
     work->report->actual_us += port->now_us(port) - start;
+    work->done_pages += work->report->pages_written;
+    work->done_bytes += work->report->bytes_written;
     return status;
 }
 
@@ -529,7 +535,7 @@ static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
     return status;
 }
 
-static enum cm_status execute_and_prove(struct cm_put_work *work)
+static enum cm_status execute_rounds(struct cm_put_work *work)
 {
     enum cm_status status = execute_if_agreed(work);
     for (uint8_t i = 0; i < ROUNDS; i++) {
@@ -542,8 +548,17 @@ static enum cm_status execute_and_prove(struct cm_put_work *work)
         if (!status && (work->must_erase || work->report->pages_written))
             status = execute_if_agreed(work);
     }
+    work->report->pages_written = work->done_pages;
+    work->report->bytes_written = work->done_bytes;
     if (!status && work->session->doubts) // it does not become better
         status = cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY);
+    return status;
+}
+
+/* Lock bits last of all: behind them nothing can be compared any more. */
+static enum cm_status execute_and_prove(struct cm_put_work *work)
+{
+    enum cm_status status = execute_rounds(work);
     if (status && status != CM_IN_DOUBT)
         return status;
     struct cm_failure failure = work->session->failure;

@@ -135,7 +135,7 @@ static bool is_still_there(struct cm_session *session)
 }
 
 /*
- * A write that failed may have been one by a part out of step, which an echo does not always show: then contact was lost. So it is with any difference, of a
+ * A write that failed may have been one by a part out of step, which an echo does not always show: then contact was lost. So it is with any doubt, of a
  * part that does not echo.
  */
 enum cm_status cm_avr_run(struct cm_session *session)
@@ -144,7 +144,7 @@ enum cm_status cm_avr_run(struct cm_session *session)
     if (!status)
         return CM_OK;
     session->segment_known = false;
-    bool doubtful = status == CM_WRITE_FAILED || status == CM_TIMED_OUT || (status == CM_DIFFERS && !session->echoes);
+    bool doubtful = status == CM_WRITE_FAILED || (!session->echoes && (status == CM_DIFFERS || status == CM_TIMED_OUT));
     if (doubtful && session->part && !is_still_there(session))
         return cm_refine(session, CM_CONTACT_LOST);
     return status;
@@ -251,6 +251,21 @@ static enum cm_status try_clock(struct cm_session *session, uint32_t hz)
 }
 
 /*
+ * Do reset pulses get through to a part that answers? One that is still enabled behind a pulse tells its signature. One that has had it hears nothing but Programming Enable.
+ */
+static enum cm_status check_reset(struct cm_session *session, bool *works)
+{
+    uint8_t vendor = 0;
+    add_reset(session, FIRST_KHZ * 1000u);
+    cm_avr_add_instruction(session, READ_SIGNATURE, 0, 0, 0)->in = &vendor;
+    session->batch.ops[session->batch.count - 1].each.data = CM_EACH_IN;
+    session->batch.ops[session->batch.count - 1].each.echo = false;
+    enum cm_status status = cm_batch_run(session);
+    *works = vendor != VENDOR;
+    return status;
+}
+
+/*
  * The clock of a part that answers, where nobody told it: between the highest at which it does and the lowest at which it does not lies its limit. Three quarters of the latter are
  * safe. Each try begins with a reset pulse and says Programming Enable alone, so a part that cannot follow misreads nothing that matters.
  */
@@ -258,12 +273,18 @@ static enum cm_status climb(struct cm_session *session)
 {
     uint32_t most_khz = session->port->traits.clock_max_hz / 1000, hz;
     uint8_t good = 0, bad = LIMITS - 1, answer[INSTRUCTION];
+    bool works;
+    enum cm_status status = check_reset(session, &works);
+    if (status)
+        return status;
+    if (!works)
+        bad = 1; // it stays enabled, and would obey what it misreads at a clock that is too fast
     while (most_khz && bad > 1 && SCK_LIMITS_KHZ[bad - 1] > most_khz)
         bad--;
     while (bad - good > 1) {
         uint8_t middle = (uint8_t)((good + bad) / 2);
         add_reset(session, SCK_LIMITS_KHZ[middle] * 1000u);
-        enum cm_status status = enable(session, answer);
+        status = enable(session, answer);
         if (status)
             return status;
         if (session->echoes)
@@ -290,7 +311,8 @@ enum cm_status cm_avr_enter(struct cm_session *session)
     for (uint8_t rung = 0; rung < RUNGS && status == CM_NO_CHIP; rung++) {
         session->blind = is_silent || rung == RUNGS - 1;
         status = try_clock(session, SCK_LADDER_KHZ[rung] * 1000u);
-        if (!status && rung == 0 && !known && session->echoes)
+        bool is_plain = rung == 0 && session->echoes && session->tries <= TRIES; // a reset pulse alone brings it into step
+        if (!status && is_plain && !known)
             status = climb(session);
     }
     if (!status)

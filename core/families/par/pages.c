@@ -67,12 +67,52 @@ static enum cm_status write_page(struct cm_session *session, uint32_t address, c
     return status;
 }
 
+/* Do two readings of a page agree, the second in other portions? */
+static enum cm_status read_alike(struct cm_session *session, uint32_t start, uint8_t *whole, uint32_t page)
+{
+    enum { TRIES = 3 };
+    enum cm_status status = CM_DIFFERS;
+    for (uint8_t i = 0; i < TRIES && status == CM_DIFFERS; i++) {
+        status = cm_par_read(session, CM_ACCESS_READ, start, whole, page);
+        if (!status)
+            status = cm_par_read(session, CM_ACCESS_MATCH, start + page / 2, whole + page / 2, page / 2);
+        if (!status)
+            status = cm_par_read(session, CM_ACCESS_MATCH, start, whole, page / 2);
+    }
+    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
+/* A bus that is dead shows one value everywhere. So, where a page does, some other byte is looked for; `shows` says whether there is one. */
+static enum cm_status look_elsewhere(struct cm_session *session, uint8_t value, bool *shows)
+{
+    const struct cm_par_part *part = cm_par_part_of(session);
+    enum cm_status status = CM_OK;
+    *shows = false;
+    for (uint32_t at = 0; !status && !*shows && at < part->bytes; at += part->page_bytes) {
+        uint8_t byte;
+        status = cm_par_read(session, CM_ACCESS_READ, at, &byte, 1);
+        *shows = !status && byte != value;
+    }
+    return status;
+}
+
+/* What is beside the wanted bytes of a page is written back as it reads. */
+static enum cm_status read_rest(struct cm_session *session, uint32_t start, uint8_t *whole, uint32_t page)
+{
+    bool shows = false;
+    enum cm_status status = read_alike(session, start, whole, page);
+    if (status || memcmp(whole, whole + 1, page - 1) != 0)
+        return status;
+    status = look_elsewhere(session, whole[0], &shows);
+    return status || !shows ? status : read_alike(session, start, whole, page); // contact was there just now
+}
+
 /* A page of which only a part is wanted, on a part that writes whole pages. */
 static enum cm_status write_merged(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     uint8_t whole[MOST_PAGE];
     uint32_t page = cm_par_part_of(session)->page_bytes, start = address & ~(page - 1);
-    enum cm_status status = cm_par_read(session, CM_ACCESS_READ, start, whole, page);
+    enum cm_status status = read_rest(session, start, whole, page);
     if (status)
         return status;
     memcpy(whole + (address - start), bytes, count);
