@@ -28,14 +28,14 @@ static enum cm_status run_op(struct cm_port *port, struct cm_op *op, struct cm_t
         op->clock.real_hz = op->clock.want_hz;
         return port->clock ? port->clock(port, op->clock.want_hz, &op->clock.real_hz) : CM_OK;
     case CM_OP_LINE:
-        return port->line(port, op->line.line, op->line.level);
+        return port->line ? port->line(port, op->line.line, op->line.level) : CM_PORT_LACKS;
     case CM_OP_SENSE:
         return port->sense ? port->sense(port, op->sense.line, &op->sense.value) : CM_PORT_LACKS;
     case CM_OP_WAIT:
         port->wait_us(port, op->wait.us);
         return CM_OK;
     case CM_OP_SHIFT:
-        return port->shift(port, op->shift.out, op->shift.in, op->shift.bytes);
+        return port->shift ? port->shift(port, op->shift.out, op->shift.in, op->shift.bytes) : CM_PORT_LACKS;
     case CM_OP_POLL:
     case CM_OP_EACH:
     case CM_OP_FRAMES:

@@ -34,6 +34,8 @@ static enum cm_status shift_bit(struct cm_port *port, uint8_t out, uint16_t *in)
 
 enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
+    if (!port->sense)
+        return CM_PORT_LACKS;
     for (uint32_t i = 0; i < bytes; i++) {
         uint8_t sent = out ? out[i] : 0, came = 0;
         for (uint8_t mask = 0x80; mask; mask >>= 1) {

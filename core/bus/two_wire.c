@@ -145,6 +145,8 @@ static enum cm_status receive(struct cm_port *port, uint8_t *bytes, uint32_t cou
 
 enum cm_status cm_lines_two_wire(struct cm_port *port, const struct cm_transfer *transfer)
 {
+    if (!port->sense)
+        return CM_PORT_LACKS; // neither acknowledgements nor data could be seen
     bool reads = transfer->in_count != 0, writes = transfer->head_count || transfer->out_count || !reads;
     enum cm_status status = CM_OK;
     if (writes) {

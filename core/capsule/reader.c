@@ -56,6 +56,12 @@ static enum cm_status fail(struct cm_capsule *capsule, const struct reading *rea
     return CM_BAD_IMAGE;
 }
 
+_Static_assert(sizeof((coldmint_Chip *)0)->name == CM_CAPSULE_NAME && sizeof((coldmint_Chip *)0)->family == CM_CAPSULE_NAME &&
+                   sizeof((coldmint_Region *)0)->name == CM_CAPSULE_NAME && sizeof((coldmint_Origin *)0)->tool == CM_CAPSULE_TOOL &&
+                   sizeof((coldmint_Origin *)0)->notes == CM_CAPSULE_NOTES &&
+                   sizeof((coldmint_Chip *)0)->id.bytes == sizeof((struct cm_capsule_facts *)0)->id,
+               "capsule.options and capsule.h have the same sizes");
+
 /* --- the file as a whole ------------------------------------------------------------------------------------------ */
 
 static enum cm_status check_frame(struct cm_capsule *capsule)
@@ -126,26 +132,27 @@ static bool read_part(pb_istream_t *stream, struct part *part)
     return good && message.bytes_left == 0 && pb_close_string_substream(stream, &message);
 }
 
-/* The next part at or after the offset of a tag; false at the end, or where the file has changed under us. */
-static bool next_part(const struct cm_capsule_input *input, uint32_t offset, struct part *part)
+/* The next part at or after the offset of a tag. `found` says whether there is one; that the input fails, or has changed under us, is no end: CM_BAD_IMAGE. */
+static enum cm_status next_part(const struct cm_capsule_input *input, uint32_t offset, struct part *part, bool *found)
 {
     struct reading reading;
     pb_wire_type_t wire;
     uint32_t tag;
-    bool ended;
+    bool ended = true;
+    *found = false;
     if (offset >= input->bytes - CRC_FIELD_BYTES)
-        return false;
+        return CM_OK;
     pb_istream_t stream = stream_from(&reading, input, offset);
     while (pb_decode_tag(&stream, &wire, &tag, &ended)) {
         if (tag == coldmint_Capsule_parts_tag && wire == PB_WT_STRING) {
-            bool good = read_part(&stream, part);
+            *found = read_part(&stream, part);
             part->next = reading.offset;
-            return good;
+            return *found ? CM_OK : CM_BAD_IMAGE;
         }
         if (!pb_skip_field(&stream, wire))
-            return false;
+            return CM_BAD_IMAGE;
     }
-    return false;
+    return ended && !reading.failed ? CM_OK : CM_BAD_IMAGE;
 }
 
 /* What the parts must obey one after the other. */
@@ -298,7 +305,11 @@ static enum cm_status read(void *context, uint32_t address, uint8_t *bytes, uint
         place->offset = capsule->first_part;
         place->address = 0;
     }
-    while (place->offset && next_part(&capsule->input, place->offset, &part)) {
+    while (place->offset) {
+        bool found;
+        enum cm_status next = next_part(&capsule->input, place->offset, &part, &found);
+        if (next || !found)
+            return next;
         uint32_t end = part.address + part.data_bytes;
         bool before = part.region < place->region || (part.region == place->region && end <= address);
         if (part.region > place->region || (!before && part.address >= address + count))

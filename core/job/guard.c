@@ -28,7 +28,8 @@ static enum cm_status act_restore(struct cm_session *session, void *guard)
 enum cm_status cm_guard_look(struct cm_session *session, struct cm_guard *guard)
 {
     memset(guard, 0, sizeof *guard);
-    return rules_of(session) ? cm_steadily(session, act_look, guard) : CM_OK;
+    enum cm_status status = cm_require_part(session, CM_STEP_SETTINGS);
+    return !status && rules_of(session) ? cm_steadily(session, act_look, guard) : status;
 }
 
 bool cm_guard_covers(const struct cm_guard *guard, uint32_t first, uint32_t bytes)
@@ -38,9 +39,10 @@ bool cm_guard_covers(const struct cm_guard *guard, uint32_t first, uint32_t byte
 
 enum cm_status cm_guard_lift(struct cm_session *session, const struct cm_guard *guard)
 {
-    if (!rules_of(session))
-        return CM_OK;
-    enum cm_status status = cm_steadily(session, act_lift, (void *)(uintptr_t)guard);
+    enum cm_status status = cm_require_part(session, CM_STEP_SETTINGS);
+    if (status || !rules_of(session))
+        return status;
+    status = cm_steadily(session, act_lift, (void *)(uintptr_t)guard);
     session->unguarded = status == CM_OK;
     return status;
 }
@@ -48,5 +50,6 @@ enum cm_status cm_guard_lift(struct cm_session *session, const struct cm_guard *
 enum cm_status cm_guard_restore(struct cm_session *session, const struct cm_guard *guard)
 {
     session->unguarded = false; // whatever comes of it: a chip that is found again shall not be opened anew
-    return rules_of(session) ? cm_steadily(session, act_restore, (void *)(uintptr_t)guard) : CM_OK;
+    enum cm_status status = cm_require_part(session, CM_STEP_SETTINGS);
+    return !status && rules_of(session) ? cm_steadily(session, act_restore, (void *)(uintptr_t)guard) : status;
 }

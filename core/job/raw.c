@@ -34,7 +34,10 @@ enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     if (RAW.lines & ~session->port->traits.lines)
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
+    if (session->part) // let go, as the family knows how
+        session->family->leave(session);
     session->family = &RAW;
+    session->part = NULL; // whatever is said by hand, it must be identified anew
     session->entered = true;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_batch_clock(session, hz);
@@ -51,6 +54,8 @@ enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
 enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out, uint32_t out_count, uint8_t *in, uint32_t in_count)
 {
     cm_fail(session, CM_OK, CM_STEP_NONE);
+    if (session->family != &RAW)
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_NONE);
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
     add_select(session, CM_LOW);
     if (out_count) {

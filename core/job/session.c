@@ -2,6 +2,7 @@
  * A session: power, the way in, the id against the tables, bounds for every access, and the way out.
  */
 #include "batch.h"
+#include <coldmint/job.h>
 #include <string.h>
 
 enum {
@@ -48,8 +49,9 @@ const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t nu
 
 enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t *value)
 {
-    if (!(session->port->traits.senses & CM_LINE_BIT(line)))
-        return CM_PORT_LACKS;
+    *value = 0;
+    if (line >= CM_LINE_COUNT || !(session->port->traits.senses & CM_LINE_BIT(line)))
+        return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
     struct cm_op *op = cm_batch_add(session, CM_OP_SENSE);
     op->sense.line = line;
@@ -64,7 +66,7 @@ static enum cm_status check_range(struct cm_session *session, uint16_t least, ui
     uint16_t mv;
     enum cm_status status = cm_sense(session, CM_LINE_SUPPLY, &mv);
     if (status == CM_PORT_LACKS)
-        return CM_OK; // nothing measured, nothing known
+        return cm_fail(session, CM_OK, CM_STEP_NONE); // nothing measured, nothing known
     if (status || (mv >= least && mv <= most))
         return status;
     cm_fail(session, failure, CM_STEP_OPEN);
@@ -74,6 +76,8 @@ static enum cm_status check_range(struct cm_session *session, uint16_t least, ui
 
 enum cm_status cm_check_supply(struct cm_session *session)
 {
+    if (!session->part)
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
     return check_range(session, session->part->supply_min_mv, session->part->supply_max_mv, CM_SUPPLY_OUTSIDE);
 }
 
@@ -146,8 +150,23 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
     return session->family->memory ? session->family->memory->settle(session) : CM_OK;
 }
 
+enum cm_status cm_require_part(struct cm_session *session, enum cm_step step)
+{
+    cm_fail(session, CM_OK, CM_STEP_NONE);
+    if (!session->part)
+        return cm_fail(session, CM_BAD_ARGUMENT, step);
+    return session->entered ? CM_OK : cm_recover(session);
+}
+
+enum cm_status cm_require(struct cm_session *session)
+{
+    return cm_require_part(session, CM_STEP_OPEN);
+}
+
 enum cm_status cm_recover(struct cm_session *session)
 {
+    if (!session->part)
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ENTER);
     enum cm_status status = cm_find_chip(session);
     if (!status)
         session->recoveries++;
@@ -188,7 +207,9 @@ enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, 
     static const uint8_t STEPS[] = {CM_STEP_READ, CM_STEP_COMPARE, CM_STEP_COMPARE, CM_STEP_PROGRAM};
     struct cm_region region;
     bool programs = kind == CM_ACCESS_PROGRAM;
-    enum cm_status status = cm_fail(session, CM_OK, CM_STEP_NONE);
+    enum cm_status status = cm_require_part(session, (enum cm_step)STEPS[kind]);
+    if (status)
+        return status;
     if (!cm_region(session, index, &region) || count > region.bytes || address > region.bytes - count ||
         (programs && !(region.traits & CM_REGION_WRITABLE)))
         return cm_fail(session, CM_BAD_ARGUMENT, (enum cm_step)STEPS[kind]);
@@ -222,15 +243,17 @@ enum cm_status cm_program(struct cm_session *session, uint8_t index, uint32_t ad
 
 enum cm_status cm_erase(struct cm_session *session)
 {
-    cm_fail(session, CM_OK, CM_STEP_NONE);
-    return session->part ? session->family->erase(session) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
+    enum cm_status status = cm_require_part(session, CM_STEP_ERASE);
+    if (status)
+        return status;
+    return session->family->erase ? session->family->erase(session) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
 }
 
 enum cm_status cm_protection(struct cm_session *session, struct cm_protection *protection)
 {
     memset(protection, 0, sizeof *protection);
-    cm_fail(session, CM_OK, CM_STEP_NONE);
-    if (!session->part)
-        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
+    enum cm_status status = cm_require_part(session, CM_STEP_SETTINGS);
+    if (status)
+        return status;
     return session->family->protection ? session->family->protection(session, protection) : CM_OK;
 }

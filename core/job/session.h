@@ -25,6 +25,12 @@ enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, e
 /* Changes the status of the record and returns it. */
 enum cm_status cm_refine(struct cm_session *session, enum cm_status status);
 
+/*
+ * What every public call checks first: that a part is known. One that was lost, and not found again, is looked for anew: its state is unknown, and nothing else may be said to it. The reason of a refusal
+ * is left in the session.
+ */
+enum cm_status cm_require_part(struct cm_session *session, enum cm_step step);
+
 /* The way in and the id; again where contact was so bad in between that the id did not come through. */
 enum cm_status cm_find_chip(struct cm_session *session);
 

@@ -55,6 +55,8 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
             return cm_fail_beyond(session, CM_STEP_COMPARE, &region, start);
         count = half_chunk(session, count);
         status = want->source.read(want->source.context, start, wanted, count);
+        if (status)
+            status = cm_fail_at(session, status, CM_STEP_READ, region.name, start);
         struct cm_access access = {CM_ACCESS_READ, want->region, start, found, count};
         if (!status)
             status = cm_access(session, &access);
@@ -164,14 +166,23 @@ enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, vo
     return status;
 }
 
+/* The second half first: what disturbs two readings in the same rhythm does not disturb the same bytes. */
+static enum cm_status match_by_parts(struct cm_session *session, const struct cm_access *whole)
+{
+    uint32_t half = whole->count / 2 & ~(uint32_t)15;
+    struct cm_access first = {CM_ACCESS_MATCH, whole->region, whole->address, whole->bytes, half};
+    struct cm_access second = {CM_ACCESS_MATCH, whole->region, whole->address + half, whole->bytes + half, whole->count - half};
+    enum cm_status status = cm_access(session, &second);
+    return status || !half ? status : cm_access(session, &first);
+}
+
 enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     struct cm_access read = {CM_ACCESS_READ, index, address, bytes, count};
-    struct cm_access again = {CM_ACCESS_MATCH, index, address, bytes, count};
     enum cm_status status = cm_access(session, &read);
     if (!status)
-        status = cm_access(session, &again);
-    return status == CM_DIFFERS ? cm_access(session, &again) : status; // contact may have gone in that very byte: ask once more
+        status = match_by_parts(session, &read);
+    return status == CM_DIFFERS ? match_by_parts(session, &read) : status; // contact may have gone in that very byte: ask once more
 }
 
 enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *sink, cm_progress_fn *progress, void *context,
@@ -183,8 +194,8 @@ enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *si
     for (uint32_t at = 0, part; !status && at < region.bytes; at += part) {
         part = cm_chunk(session, &region, at, region.bytes);
         status = cm_read_twice(session, index, at, session->workspace, part);
-        if (!status)
-            status = sink(context, at, session->workspace, part);
+        if (!status && (status = sink(context, at, session->workspace, part)) != CM_OK)
+            status = cm_fail_at(session, status, CM_STEP_READ, region.name, at);
         report->bytes += status ? 0 : part;
         if (!status)
             status = cm_report_progress(session, progress, context,

@@ -96,10 +96,14 @@ enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *p
 enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report,
                                 enum cm_put_aim aim);
 
+/** CM_OK where the session has a part; one that was lost is looked for again. CM_BAD_ARGUMENT before cm_identify. */
+enum cm_status cm_require(struct cm_session *session);
+
 /** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading can. */
 static inline enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
-    return session->part ? session->family->put(session, put, report, CM_PUT_PLAN) : CM_BAD_ARGUMENT;
+    enum cm_status status = cm_require(session);
+    return status ? status : session->family->put(session, put, report, CM_PUT_PLAN);
 }
 
 /**
@@ -111,7 +115,8 @@ static inline enum cm_status cm_plan(struct cm_session *session, const struct cm
  */
 static inline enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
-    return session->part ? session->family->put(session, put, report, CM_PUT_DO) : CM_BAD_ARGUMENT;
+    enum cm_status status = cm_require(session);
+    return status ? status : session->family->put(session, put, report, CM_PUT_DO);
 }
 
 /** Called for each byte that differs. Return false to stop looking. */
