@@ -57,7 +57,8 @@ static enum exit_code blank_chip(struct tool *tool)
     enum exit_code code = status ? tool_fail(tool, status) : backup_chip(tool, true, NULL);
     if (code)
         return code;
-    status = cm_blank(&tool->session, tool_progress, tool, &report);
+    struct cm_blank how = {tool->unprotect, tool_progress, tool};
+    status = cm_blank(&tool->session, &how, &report);
     tool_progress_end(tool);
     set_json(tool, "report", json_report(&report));
     if (status)
@@ -81,7 +82,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "of a memory: lift its protection for the job, and put it back", NULL},
+    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased, which opens it; a memory's protection is lifted for the job and put back", NULL},
     NO_BACKUP_OPTION,
     POPT_TABLEEND};
 

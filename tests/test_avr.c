@@ -127,7 +127,7 @@ static void every_part_is_programmed_without_a_breach(void **state)
         assert_int_equal(cm_read(&rig.session, CM_AVR_CALIBRATION, 0, calibration, row_of(i)->calibration_bytes), CM_OK);
         assert_memory_equal(calibration, rig.model->calibration, row_of(i)->calibration_bytes);
         if (row_of(i)->flash_bytes <= 8192) { // the larger ones only take longer
-            assert_int_equal(cm_blank(&rig.session, NULL, NULL, &rig.report), CM_OK);
+            assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report), CM_OK);
             assert_true(rig.report.erase);
         }
         cm_close(&rig.session);

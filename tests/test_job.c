@@ -406,7 +406,7 @@ static void data_is_carried_over_the_erase(void **state)
     struct cm_want wants[] = {rig.want, {CM_REGION_DATA, cm_memory_source(&memory)}}; // laid over what is carried
     rig.put.wants = wants;
     rig.put.want_count = 2;
-    rig.put.carry = (struct cm_carry){carry, sizeof carry, save, &saved};
+    rig.put.carry = (struct cm_carry){.bytes = carry, .size = sizeof carry, .saved = save, .context = &saved};
     saved.answer = CM_NO_ROOM; // the disk is full
     assert_int_equal(put(&rig), CM_REFUSED);
     assert_int_equal(rig.model->erases, 0);
@@ -430,7 +430,7 @@ static void eesave_makes_carrying_needless(void **state)
     assert_int_equal(put(&rig), CM_OK);
     assert_false(rig.report.carried);
     assert_memory_equal(rig.model->eeprom + 20, "Theresia", 8);
-    assert_int_equal(cm_blank(&rig.session, NULL, NULL, &rig.report), CM_OK);
+    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report), CM_OK);
     assert_memory_equal(rig.model->eeprom + 20, "Theresia", 8);
     rig_close(&rig);
 }
@@ -573,7 +573,7 @@ static void a_supply_outside_the_range_is_refused(void **state)
     fill_image(&rig, 1);
     assert_int_equal(put(&rig), CM_SUPPLY_OUTSIDE);
     assert_int_equal(rig.session.failure.measured_mv, 5000);
-    assert_int_equal(cm_blank(&rig.session, NULL, NULL, &rig.report), CM_SUPPLY_OUTSIDE);
+    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report), CM_SUPPLY_OUTSIDE);
     assert_int_equal(rig.model->erases + rig.model->page_writes, 0);
     rig_close(&rig);
 }
@@ -619,13 +619,16 @@ static void blank_erases_only_what_is_not_blank(void **state)
     struct rig rig;
     (void)state;
     rig_ready(&rig, "attiny84a", "");
-    assert_int_equal(cm_blank(&rig.session, NULL, NULL, &rig.report), CM_OK);
+    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report), CM_OK);
     assert_false(rig.report.erase);
     rig.model->eeprom[511] = 0;
-    assert_int_equal(cm_blank(&rig.session, NULL, NULL, &rig.report), CM_OK);
+    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report), CM_OK);
     assert_true(rig.report.erase);
     rig.model->lock = 0xFC;
-    assert_int_equal(cm_blank(&rig.session, NULL, NULL, &rig.report), CM_OK);
+    rig.model->flash[7] = 0x12;
+    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report), CM_PROTECTED); // as put: only when asked
+    assert_int_equal(rig.model->flash[7], 0x12);
+    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){.unprotect = true}, &rig.report), CM_OK);
     assert_int_equal(rig.model->lock, 0xFF);
     assert_int_equal(rig.model->erases, 2);
     assert_no_breach(rig.model);

@@ -265,7 +265,7 @@ static void a_locked_chip_is_opened_only_when_asked(void **state)
     mint.put.unprotect = true;
     assert_int_equal(cm_mint(&rig.session, &mint, &report), CM_REFUSED); // the eeprom would be lost
     assert_int_equal(rig.model->erases, 0);
-    mint.put.carry = (struct cm_carry){.bytes = carry, .size = sizeof carry};
+    mint.put.carry = (struct cm_carry){.bytes = carry, .size = sizeof carry, .in_memory = true};
     assert_int_equal(cm_mint(&rig.session, &mint, &report), CM_OK);
     assert_true(report.steps.unlocks && report.put.carried);
     assert_memory_equal(rig.model->eeprom, "bell 7", 6);

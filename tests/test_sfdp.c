@@ -119,6 +119,26 @@ static void the_first_edition_tells_less(void **state)
     assert_int_equal(sfdp.read_4, 0);
 }
 
+/* Revision 1.0 as some makers shipped it: their own id in the header, and four words of the table. */
+static void sfdp_of_revision_1_0_is_used_for_what_it_tells(void **state)
+{
+    struct space space;
+    struct cm_sfdp sfdp;
+    (void)state;
+    make_space(&space);
+    memcpy(space.bytes, "SFDP\x00\x01\x00\xFF", 8);
+    memcpy(space.bytes + 8, "\xEF\x00\x01\x04", 4); // a maker's id, revision 1.0, four words
+    put_word(&space, BASIC_AT, 0xFFF120E5);          // 4 KiB erase by 20
+    put_word(&space, BASIC_AT + 4, 0x00FFFFFF);      // 2 MiB
+    assert_int_equal(parse(&space, &sfdp), CM_SFDP_GOOD);
+    assert_int_equal(sfdp.bytes, 2 << 20);
+    assert_int_equal(sfdp.erases[0].bytes, 4096);
+    assert_int_equal(sfdp.erases[0].opcode, 0x20);
+    assert_int_equal(sfdp.erases[1].bytes, 0);
+    space.bytes[11] = 3; // too short even for that
+    assert_int_equal(parse(&space, &sfdp), CM_SFDP_SHORT);
+}
+
 static void what_cannot_be_is_refused(void **state)
 {
     static const struct {
@@ -149,6 +169,7 @@ static void what_cannot_be_is_refused(void **state)
     make_space(&space);
     put_word(&space, BASIC_AT + 28, 0);
     put_word(&space, BASIC_AT + 32, 0);
+    put_word(&space, BASIC_AT, 0xFFF120E7);
     assert_int_equal(parse(&space, &sfdp), CM_SFDP_ERASE_TYPE); // none at all
     put_word(&space, BASIC_AT + 28, 0x00000000);
     put_word(&space, BASIC_AT + 4, 0x80000022); // 2 GiB, by its power
@@ -197,6 +218,7 @@ int main(void)
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(a_whole_set_of_tables_is_understood),
         cmocka_unit_test(the_first_edition_tells_less),
+        cmocka_unit_test(sfdp_of_revision_1_0_is_used_for_what_it_tells),
         cmocka_unit_test(what_cannot_be_is_refused),
         cmocka_unit_test(a_read_that_fails_is_told),
         cmocka_unit_test(damaged_tables_never_make_an_impossible_memory),

@@ -12,11 +12,11 @@ import os
 
 ROOT = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
 
-# Shared descriptors: C text by name. Times are typical and longest, in microseconds.
+# Shared descriptors: C text by name. Times are typical and longest, in microseconds. The longest only end a wait for a chip that is stuck: of several makers the longest of all stands here.
 ERASES = {
     #                4 KiB               32 KiB               64 KiB
-    "uniform":   [(4096, 45000, 400000, "20", "21"), (32768, 120000, 1600000, "52", "5C"), (65536, 150000, 2000000, "D8", "DC")],
-    "no_half":   [(4096, 60000, 400000, "20", "21"), (65536, 500000, 3000000, "D8", "DC")],
+    "uniform":   [(4096, 45000, 800000, "20", "21"), (32768, 120000, 2400000, "52", "5C"), (65536, 150000, 4000000, "D8", "DC")],
+    "no_half":   [(4096, 60000, 800000, "20", "21"), (65536, 500000, 4000000, "D8", "DC")],
     "subsector": [(4096, 250000, 800000, "20", "21"), (65536, 700000, 3000000, "D8", "DC")],
     "sector64":  [(65536, 600000, 3000000, "D8", "DC")],
     "sector32":  [(32768, 600000, 3000000, "D8", "")],
@@ -33,9 +33,9 @@ ERASES = {
 CHIP = {"sector64": ("C7", 10000), "sector256": ("C7", 2100), "sector256_old": ("C7", 6600), "sst": ("60", 35), "sst_old": ("60", 70), "sst_wf": ("60", 150),
         "sector32": ("C7", 14000), "subsector": ("C7", 10700), "fs": ("C7", 4000)}
 TIMES = {
-    "usual": (700, 3000, 15000), "slow": (1400, 5000, 40000), "m25p": (800, 5000, 15000), "sst": (10, 25, 10000), "sst_old": (20, 60, 10000),
-    "sst_wf": (25, 60, 10000), "spansion": (340, 1300, 500000), "low_power": (850, 10000, 30000), "micron": (500, 5000, 8000), "at25": (1000, 5000, 40000),
-    "ee25": (5000, 5000, 5000), "ee25_10": (10000, 10000, 10000),
+    "usual": (700, 5000, 40000), "slow": (1400, 5000, 40000), "m25p": (800, 7000, 15000), "sst": (10, 25, 10000), "sst_old": (20, 60, 10000),
+    "sst_wf": (25, 60, 10000), "spansion": (340, 2000, 500000), "fl_p": (1500, 3000, 500000), "low_power": (850, 10000, 30000), "micron": (500, 5000, 8000), "at25": (1000, 5000, 40000),
+    "ee25": (5000, 10000, 10000), "ee25_6": (6000, 12000, 12000), "ee25_10": (10000, 20000, 20000),
 }
 #          count enable reads        writes       kept
 STATUS = {
@@ -114,6 +114,7 @@ group("Macronix", ["mx25l512 C22010 64 guard=two", "mx25l1005 C22011 128 guard=t
 group("Macronix", ["mx25l1606e C22015 2048", "mx25l3206e C22016 4096", "mx25l6406e C22017 8192"], guard="mirror", erases="no_half", times="slow")
 group("Macronix", ["mx25l3233f C22016 4096", "mx25l6433f C22017 8192", "mx25l12835f C22018 16384", "mx25l25635f C22019 32768", "mx66l51235f C2201A 65536 wide=OPCODES_4",
                    "mx66l1g45g C2201B 131072 wide=OPCODES_4", "mx66l2g45g C2201C 262144 wide=OPCODES_4"], guard="mx_config", status="mx_config")
+group("Macronix", ["mx25l3205d C22016 4096", "mx25l6405d C22017 8192", "mx25l12805d C22018 16384"], guard="vague4", erases="no_half", times="slow")  # which ends their bits mean first differs from sheet to sheet
 group("Macronix", ["mx25l3255e C29E16 4096", "mx25l6455e C22617 8192", "mx25l12855e C22618 16384", "mx25l25655e C22619 32768"], guard="vague4", status="one")
 group("Macronix, 1.8 V", ["mx25u2033e C22532 256", "mx25u4035 C22533 512", "mx25u8035 C22534 1024", "mx25u1635e C22535 2048", "mx25u3235e C22536 4096", "mx25u6435e C22537 8192"], guard="vague4", supply=V18)
 group("Macronix, 1.8 V", ["mx25u12835f C22538 16384", "mx25u25635f C22539 32768", "mx66u51235f C2253A 65536 wide=OPCODES_4", "mx66u1g45g C2253B 131072 wide=OPCODES_4", "mx66u2g45g C2253C 262144 wide=OPCODES_4"],
@@ -127,15 +128,16 @@ group("Micron", ["m25px80 207114 1024", "m25px16 207115 2048", "m25px32 207116 4
 group("Micron", ["m25pe10 208011 128", "m25pe20 208012 256", "m25pe40 208013 512", "m25pe80 208014 1024", "m25pe16 208015 2048"], guard="three", erases="sector64", times="m25p")  # the erases of pages (DB) and of 4 KiB (20) are not on all of them
 group("Micron", ["m45pe10 204011 128", "m45pe20 204012 256", "m45pe40 204013 512", "m45pe80 204014 1024", "m45pe16 204015 2048"], guard=None, erases="sector64", times="m25p")  # erases of pages (DB) are left out: see above
 group("Micron", ["n25q032 20BA16 4096", "n25q064 20BA17 8192", "n25q128 20BA18 16384", "n25q256 20BA19 32768 wide=WREN_B7", "n25q512 20BA20 65536 wide=WREN_B7 status=micron_stacked",
-                 "mt25ql01g 20BA21 131072 wide=WREN_B7 status=micron_stacked", "mt25ql02g 20BA22 262144 wide=WREN_B7 status=micron_stacked"], guard="micron", status="micron", erases="subsector", times="micron")
+                 "mt25ql01g 20BA21 131072 wide=WREN_B7 status=micron_stacked", "mt25ql02g 20BA22 262144 wide=WREN_B7 status=micron_stacked", "n25q00 20BA21 131072 wide=WREN_B7 status=micron_stacked"], guard="micron", status="micron", erases="subsector", times="micron")
 group("Micron, 1.8 V", ["n25q016-1v8 20BB15 2048", "n25q032-1v8 20BB16 4096", "n25q064-1v8 20BB17 8192", "n25q128-1v8 20BB18 16384", "n25q256-1v8 20BB19 32768 wide=WREN_B7", "n25q512-1v8 20BB20 65536 wide=WREN_B7 status=micron_stacked",
                         "mt25qu01g 20BB21 131072 wide=WREN_B7 status=micron_stacked", "mt25qu02g 20BB22 262144 wide=WREN_B7 status=micron_stacked"], guard="micron", status="micron", erases="subsector", times="micron", supply=V18)
 group("Micron, 1.8 V", ["mt35xu512 2C5B1A 65536 wide=OPCODES_4", "mt35xu01g 2C5B1B 131072 wide=OPCODES_4", "mt35xu02g 2C5B1C 262144 wide=OPCODES_4"], guard="micron", status="micron_stacked", erases="octal", times="micron", supply=V18)
 group("Numonyx", ["s33-160 898911 2048", "s33-320 898912 4096", "s33-640 898913 8192"], guard="vague3", erases="sector64", times="m25p")
 group("Infineon, 1.8 V", ["s25fs128s-64k 0120184D0181 16384 wide=OPCODES_4 erases=sector64", "s25fs256s 0102194D0081 32768 wide=OPCODES_4", "s25fs256s-64k 0102194D0181 32768 wide=OPCODES_4 erases=sector64", "s25fs512s 0102204D0081 65536 wide=OPCODES_4"],
       guard="spansion", status="spansion", erases="sector256", times="spansion", supply=V18)
-group("Infineon", ["s25fl128p 0120180300 16384 erases=sector256_old", "s25fl128p-64k 0120180301 16384 erases=sector64", "s25fl128s 0120184D00 16384", "s25fl128s-64k 0120184D01 16384 erases=sector64",
-                   "s25fl256s 0102194D00 32768 wide=OPCODES_4", "s25fl256s-64k 0102194D01 32768 wide=OPCODES_4 erases=sector64", "s25fl512s 0102204D00 65536 wide=OPCODES_4", "s70fl01gs 0102214D00 131072 wide=OPCODES_4"],
+group("Infineon", ["s25fl128p 0120180300 16384 erases=sector256_old times=fl_p", "s25fl128p-64k 0120180301 16384 erases=sector64 times=fl_p", "s25fl128s 0120184D00 16384", "s25fl128s-64k 0120184D01 16384 erases=sector64",
+                   "s25fl256s 0102194D00 32768 wide=OPCODES_4", "s25fl256s-64k 0102194D01 32768 wide=OPCODES_4 erases=sector64", "s25fl512s 0102204D00 65536 wide=OPCODES_4", "s70fl01gs 0102214D00 131072 wide=OPCODES_4",
+                   "s25fl129p 0120184D00 16384 erases=sector256_old times=fl_p", "s25fl129p-64k 0120184D01 16384 erases=sector64 times=fl_p"],
       guard="spansion", status="spansion", erases="sector256", times="spansion")
 group("Infineon", ["s25fl004a 010212 512", "s25fl008a 010213 1024", "s25fl016a 010214 2048", "s25fl032p 010215 4096", "s25fl064p 010216 8192"], guard="three", erases="sector64", times="m25p")
 group("Infineon", ["s25fl204k 014013 512", "s25fl208k 014014 1024", "s25fl116k 014015 2048", "s25fl132k 014016 4096", "s25fl164k 014017 8192"], guard="gd25q", status="gd25q")
@@ -147,7 +149,7 @@ group("SST", ["sst25vf064c BF254B 8192"], guard="vague4", erases="uniform", time
 group("SST, 1.8 V", ["sst25wf020a 621612 256", "sst25wf040b 621613 512", "sst25wf080b 621614 1024"], guard="vague3", supply=V18, erases="no_half", times="slow")
 group("Adesto", ["at25fs010 1F6601 128", "at25fs040 1F6604 512"], guard="vague3", erases="fs", times="at25")
 group("Adesto", ["at25df021 1F4300 256", "at25df041a 1F4401 512", "at25df081a 1F4501 1024", "at25df161 1F4602 2048", "at25df321a 1F4701 4096", "at25df641 1F4800 8192", "at26f004 1F0400 512", "at26df081a 1F4501 1024",
-                 "at26df161 1F4600 2048", "at26df161a 1F4601 2048", "at25df321 1F4700 4096"], guard="at25df", status="at25df", times="at25")
+                 "at26df161 1F4600 2048", "at26df161a 1F4601 2048", "at25df321 1F4700 4096", "at26df321 1F4700 4096"], guard="at25df", status="at25df", times="at25")
 group("Adesto", ["at25sf041 1F8401 512", "at25sf081 1F8501 1024", "at25sf161 1F8601 2048", "at25sf321 1F8701 4096", "at25sf641 1F8801 8192", "at25sf128a 1F8901 16384"], guard="gd25q", status="gd25q", times="usual")
 group("Eon", ["en25f10 1C3111 128", "en25f20 1C3112 256", "en25f40 1C3113 512", "en25f80 1C3114 1024", "en25f16 1C3115 2048", "en25f32 1C3116 4096"], guard="vague3", erases="no_half")
 group("Eon", ["en25p16 1C2015 2048", "en25p32 1C2016 4096", "en25p64 1C2017 8192"], guard="vague3", erases="sector64", times="m25p")
@@ -189,7 +191,7 @@ def eeprom(rows, **what):
         GROUPS.append(("", words[0], int(words[1]), int(words[2]), own))
 
 eeprom(["25lc010a 128 16", "25lc020a 256 16", "25lc040a 512 16 high=yes"], address=1, guard="ee25_fixed")
-eeprom(["25lc080c 1024 16", "25lc080d 1024 32", "25lc160c 2048 16", "25lc160d 2048 32", "25lc320a 4096 32", "25lc640a 8192 32", "25lc128 16384 64", "25lc256 32768 64", "25lc512 65536 128", "25lc1024 131072 256 address=3"])
+eeprom(["25lc080c 1024 16", "25lc080d 1024 32", "25lc160c 2048 16", "25lc160d 2048 32", "25lc320a 4096 32", "25lc640a 8192 32", "25lc128 16384 64", "25lc256 32768 64", "25lc512 65536 128", "25lc1024 131072 256 address=3 times=ee25_6"])
 eeprom(["at25010b 128 8", "at25020b 256 8", "at25040b 512 8 high=yes"], address=1, guard="ee25_fixed", supply=(1800, 5500))
 eeprom(["at25080b 1024 32", "at25160b 2048 32", "at25320b 4096 32", "at25640b 8192 32", "at25128b 16384 64", "at25256b 32768 64", "at25512 65536 128", "at25m01 131072 256 address=3", "at25m02 262144 256 times=ee25_10 address=3"], supply=(1800, 5500))
 eeprom(["m95010 128 16", "m95020 256 16", "m95040 512 16 high=yes"], address=1, guard="ee25_fixed")

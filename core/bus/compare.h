@@ -20,6 +20,27 @@ static inline enum cm_status cm_judge(enum cm_each_data data, uint32_t address, 
     return CM_OK;
 }
 
+/* A wait with an end: by the port's clock, and by count where that clock stands still. */
+struct cm_deadline {
+    uint32_t start, seen, asks;
+};
+
+static inline struct cm_deadline cm_deadline_begin(struct cm_port *port)
+{
+    uint32_t now = port->now_us(port);
+    return (struct cm_deadline){now, now, 0};
+}
+
+/* Asked behind each asking: is the time up? */
+static inline bool cm_deadline_is_over(struct cm_port *port, struct cm_deadline *deadline, uint32_t timeout_us)
+{
+    enum { MOST_ASKS = 65536 }; // a tick of 10 ms is longer than so many of the fastest cycles would take
+    uint32_t now = port->now_us(port);
+    deadline->asks = now == deadline->seen ? deadline->asks + 1 : 0;
+    deadline->seen = now;
+    return now - deadline->start > timeout_us || deadline->asks > MOST_ASKS;
+}
+
 /* Bytes of the next group to be compared: the first one is small, since where memory and image differ they mostly do so in a page's first bytes. */
 enum { CM_GROUP_FIRST = 4, CM_GROUP = 64 };
 

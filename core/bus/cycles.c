@@ -43,7 +43,7 @@ static enum cm_status wait_done(struct cm_port *port, const struct cm_cycles *cy
                                 struct cm_trouble *trouble)
 {
     uint8_t now[2], before[2], unit = unit_of(cycles);
-    uint32_t start = port->now_us(port);
+    struct cm_deadline deadline = cm_deadline_begin(port);
     if (cycles->early_us)
         port->wait_us(port, cycles->early_us);
     enum cm_status status = read_units(port, cycles, address, now, unit);
@@ -57,7 +57,7 @@ static enum cm_status wait_done(struct cm_port *port, const struct cm_cycles *cy
             (void)cm_judge(CM_EACH_MATCH, address, wanted, now, 1, trouble);
             return CM_TIMED_OUT;
         }
-        late = port->now_us(port) - start > cycles->timeout_us; // then ask once more: we may have been held up
+        late = cm_deadline_is_over(port, &deadline, cycles->timeout_us); // then ask once more: we may have been held up
     }
     if (status || cm_judge(CM_EACH_MATCH, address, wanted, now, unit, trouble) == CM_OK)
         return status;

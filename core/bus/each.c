@@ -4,7 +4,7 @@
  * Instructions are shifted in groups of a few, so that a port whose calls are dear (a system call each) is called less often. When data are only compared, the first instruction goes
  * alone: most pages that differ do so in their first byte, and no needless byte shall cross the wire.
  */
-#include <coldmint/port.h>
+#include "compare.h"
 #include <string.h>
 
 enum { GROUP_BYTES = 48 }; // eight instructions of 6 bytes, twelve of 4
@@ -25,7 +25,7 @@ static bool echo_holds(const uint8_t *out, const uint8_t *in, uint32_t bytes, st
 static enum cm_status run_poll(struct cm_port *port, const struct cm_poll *poll, struct cm_trouble *trouble)
 {
     uint8_t answer[CM_CODE_MAX];
-    uint32_t start = port->now_us(port);
+    struct cm_deadline deadline = cm_deadline_begin(port);
     for (bool late = false;;) {
         enum cm_status status = port->shift(port, poll->code, answer, poll->bytes);
         if (status)
@@ -39,7 +39,7 @@ static enum cm_status run_poll(struct cm_port *port, const struct cm_poll *poll,
             trouble->found = answer[poll->at];
             return CM_TIMED_OUT;
         }
-        late = port->now_us(port) - start > poll->timeout_us; // then ask once more: we may have been held up
+        late = cm_deadline_is_over(port, &deadline, poll->timeout_us); // then ask once more: we may have been held up
     }
 }
 

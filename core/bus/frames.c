@@ -52,7 +52,7 @@ static bool poll_holds(const struct cm_poll *poll, uint8_t answer, struct cm_tro
 
 static enum cm_status wait_ready(struct cm_port *port, const struct cm_poll *poll, struct cm_trouble *trouble)
 {
-    uint32_t start = port->now_us(port);
+    struct cm_deadline deadline = cm_deadline_begin(port);
     for (bool late = false;;) {
         uint8_t answer = 0;
         enum cm_status status = ask(port, poll, &answer);
@@ -65,7 +65,7 @@ static enum cm_status wait_ready(struct cm_port *port, const struct cm_poll *pol
             return CM_TIMED_OUT;
         if (poll->pause_us)
             port->wait_us(port, poll->pause_us);
-        late = port->now_us(port) - start > poll->timeout_us; // then ask once more: we may have been held up
+        late = cm_deadline_is_over(port, &deadline, poll->timeout_us); // then ask once more: we may have been held up
     }
 }
 

@@ -79,7 +79,7 @@ static enum cm_status read_word(struct cm_port *port, const struct cm_three_wire
 static enum cm_status wait_ready(struct cm_port *port, const struct cm_three_wire *three)
 {
     uint8_t answer = 0;
-    uint32_t start = port->now_us(port);
+    struct cm_deadline deadline = cm_deadline_begin(port);
     enum cm_status status = select(port);
     for (bool late = false; !status;) {
         status = port->shift(port, NULL, &answer, 1);
@@ -87,7 +87,7 @@ static enum cm_status wait_ready(struct cm_port *port, const struct cm_three_wir
             break;
         if (late)
             status = CM_TIMED_OUT;
-        late = port->now_us(port) - start > three->timeout_us;
+        late = cm_deadline_is_over(port, &deadline, three->timeout_us);
     }
     return deselect(port, status);
 }

@@ -7,7 +7,7 @@
  * A device may hold SCL low to gain time. One that was cut off in the middle of a byte may hold SDA low for ever: nine clocks at most make it let go, and a STOP brings it to its
  * senses (section 3.1.16, "Bus clear").
  */
-#include <coldmint/port.h>
+#include "compare.h"
 
 enum { STRETCH_US = 25000, CLEAR_CLOCKS = 9, MOST_HZ = 400000 };
 
@@ -30,9 +30,9 @@ static enum cm_status low(struct cm_port *port, enum cm_line line)
 static enum cm_status clock_high(struct cm_port *port)
 {
     uint16_t level = 0;
-    uint32_t start = port->now_us(port);
+    struct cm_deadline deadline = cm_deadline_begin(port);
     enum cm_status status = port->line(port, CM_LINE_SCL, CM_RELEASED);
-    for (bool late = false; !status; late = port->now_us(port) - start > STRETCH_US) {
+    for (bool late = false; !status; late = cm_deadline_is_over(port, &deadline, STRETCH_US)) {
         status = port->sense(port, CM_LINE_SCL, &level);
         if (status || level || late)
             break;

@@ -50,12 +50,12 @@ static enum cm_status compare_there(struct cm_port *port, const struct cm_two_wi
 static enum cm_status wait_ready(struct cm_port *port, const struct cm_two_wire *two, uint8_t device)
 {
     struct cm_transfer ask = {.device = device};
-    uint32_t start = port->now_us(port);
+    struct cm_deadline deadline = cm_deadline_begin(port);
     for (bool late = false;;) {
         enum cm_status status = port->two_wire(port, &ask);
         if (status != CM_NO_CHIP || late)
             return status == CM_NO_CHIP ? CM_TIMED_OUT : status;
-        late = port->now_us(port) - start > two->timeout_us;
+        late = cm_deadline_is_over(port, &deadline, two->timeout_us);
     }
 }
 

@@ -42,6 +42,12 @@ bool cm_next_unwanted(const struct cm_put *put, uint8_t region, uint32_t from, u
 /* CM_IN_DOUBT, where any byte of a region is wanted by no image: nobody knows what it was. */
 enum cm_status cm_doubt_unwanted(struct cm_session *session, const struct cm_put *put, uint8_t region, struct cm_report *report);
 
+/* Is what is carried kept safe, or may it be in memory alone? */
+static inline bool cm_may_carry(const struct cm_put *put)
+{
+    return put->carry.saved || put->carry.in_memory;
+}
+
 /* Asks the chip for its id; finds it again where contact is lost. */
 enum cm_status cm_prove_steadily(struct cm_session *session);
 

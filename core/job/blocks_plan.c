@@ -159,11 +159,14 @@ static enum cm_status count_erase(struct cm_blocks *work, uint8_t level, uint32_
     if ((!barred || work->put->unprotect) &&
         !may_erase(work, start, bytes)) // a sector, and the workspace cannot carry what else is in it
         return cm_fail_at(work->session, CM_NO_ROOM, CM_STEP_CARRY, work->region.name, start);
+    bool carries = !cm_is_covered(work, start, bytes);
+    if ((!barred || work->put->unprotect) && carries && !cm_may_carry(work->put))
+        return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, work->region.name, start);
     work->report->erases++;
     work->report->erased_bytes += bytes;
     work->report->erase = true;
     work->report->predicted_us += work->units[level].us;
-    work->report->carried |= !cm_is_covered(work, start, bytes);
+    work->report->carried |= carries;
     for (uint32_t at = start; !status && at < start + bytes; at += work->sector) {
         if (cm_sector_at(work, at) == CM_SECTOR_PROGRAM)
             continue; // counted by the survey

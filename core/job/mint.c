@@ -79,7 +79,9 @@ enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *m
     struct cm_protection protection;
     memset(steps, 0, sizeof *steps);
     memset(&protection, 0, sizeof protection);
-    enum cm_status status = cm_read_settings(session, steps->now);
+    enum cm_status status = mint->settings ? cm_check_masks(session) : CM_OK;
+    if (!status)
+        status = cm_read_settings(session, steps->now);
     if (!status)
         status = cm_check_supply(session);
     const struct cm_part *part = session->part;
@@ -162,7 +164,7 @@ static enum cm_status save_data(struct cm_session *session, const struct cm_put 
     status = cm_check_blank(session, CM_REGION_DATA, NULL, NULL);
     if (status != CM_DIFFERS)
         return status;
-    if (!carry->bytes || carry->size < region.bytes)
+    if (!carry->bytes || carry->size < region.bytes || !cm_may_carry(put))
         return cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, region.name, session->failure.address);
     status = cm_read_twice(session, CM_REGION_DATA, 0, carry->bytes, region.bytes);
     if (!status && carry->saved)
@@ -246,9 +248,38 @@ static enum cm_status prove(struct cm_session *session, const struct cm_mint_rep
     return status;
 }
 
+/* The images once more, after doubt behind them. What is beside them nobody knows, and behind lock bits nothing. */
+static enum cm_status look_again(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_report *report)
+{
+    struct cm_protection protection;
+    struct cm_report unused;
+    report->put.doubted = true;
+    enum cm_status status = cm_protection_steadily(session, &protection);
+    if (!status && protection.bars_reading)
+        return cm_fail_at(session, CM_IN_DOUBT, CM_STEP_VERIFY, "chip", 0);
+    for (uint8_t i = 0; !status && i < mint->put.want_count; i++)
+        status = cm_compare(session, &mint->put.wants[i], NULL, NULL, NULL, &unused);
+    if (status)
+        return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
+    struct cm_region region;
+    for (uint8_t i = CM_REGION_MAIN; i <= CM_REGION_DATA && (!status || status == CM_IN_DOUBT); i++) {
+        if (cm_region(session, i, &region) && region.bytes)
+            status = cm_doubt_unwanted(session, &mint->put, i, &report->put);
+    }
+    return status;
+}
+
+/* A step that ends in doubt is gone on from; the job then ends so. */
+static enum cm_status remember_doubt(enum cm_status status, bool *doubtful)
+{
+    *doubtful |= status == CM_IN_DOUBT;
+    return status == CM_IN_DOUBT ? CM_OK : status;
+}
+
 enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_report *report)
 {
     memset(report, 0, sizeof *report);
+    bool doubtful = false;
     uint32_t begun = session->port->now_us(session->port);
     enum cm_status status = cm_mint_steps(session, mint, &report->steps);
     if (!status && report->steps.unlocks)
@@ -256,15 +287,20 @@ enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint, s
     if (!status)
         status = write_early(session, report);
     if (!status && report->put.carried)
-        status = put_data_back(session, &mint->put);
+        status = remember_doubt(put_data_back(session, &mint->put), &doubtful);
     bool carried = report->put.carried;
     if (!status && mint->put.want_count)
-        status = cm_put(session, &mint->put, &report->put);
+        status = remember_doubt(cm_put(session, &mint->put, &report->put), &doubtful);
     report->put.carried |= carried;
     if (!status)
         status = write_late(session, report);
     if (!status && report->settings_written)
         status = prove(session, report);
+    if (!status && session->doubts)
+        status = look_again(session, mint, report);
+    session->doubts = 0; // told, by what it ends with
+    if (!status && doubtful)
+        status = cm_fail_at(session, CM_IN_DOUBT, CM_STEP_VERIFY, "chip", 0);
     report->actual_us = session->port->now_us(session->port) - begun;
     return status;
 }

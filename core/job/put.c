@@ -210,7 +210,7 @@ static enum cm_status secure_data(struct cm_put_work *work)
     enum cm_status status = cm_check_blank(work->session, CM_REGION_DATA, NULL, NULL); // spoils the map, void by now
     if (status != CM_DIFFERS)
         return status;
-    if (!carry->bytes || carry->size < region.bytes)
+    if (!carry->bytes || carry->size < region.bytes || !cm_may_carry(work->put))
         return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name, work->session->failure.address);
     work->carried = (struct cm_memory){.bytes = carry->bytes, .count = region.bytes};
     work->carry_want = (struct cm_want){CM_REGION_DATA, cm_memory_source(&work->carried)};

@@ -7,6 +7,9 @@
 /* Writes the setting bytes that differ, those with the clock last, and counts them. Named bits only. */
 enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t *now, const uint8_t *wanted, uint8_t *written);
 
+/* CM_REFUSED where the part was not asserted, and others with its id have other fuses. */
+enum cm_status cm_check_masks(struct cm_session *session);
+
 /* Do the two states have different clocks? */
 bool cm_changes_clock(const struct cm_words *words, const struct cm_part *part, const uint8_t *now, const uint8_t *wanted);
 

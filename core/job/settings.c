@@ -208,9 +208,14 @@ enum cm_status cm_learn_clock(struct cm_session *session, uint32_t board_hz)
 {
     const struct cm_words *words = cm_words_of(session);
     uint8_t bytes[CM_SETTING_BYTES];
-    if (!words || session->cpu_hz)
+    enum cm_status status = cm_require_part(session, CM_STEP_SETTINGS);
+    if (status)
+        return status;
+    if (!words)
+        return cm_fail(session, CM_PORT_LACKS, CM_STEP_SETTINGS);
+    if (session->cpu_hz)
         return CM_OK;
-    enum cm_status status = cm_read_settings(session, bytes);
+    status = cm_read_settings(session, bytes);
     if (status)
         return status;
     uint32_t own_hz = words->cpu_hz(session->part, bytes, 0), hz = own_hz / 10 * 9;
@@ -321,10 +326,27 @@ static enum cm_status check_open(struct cm_session *session, const uint8_t *now,
     return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, byte.name, byte.address, protection.open_lock, protection.lock);
 }
 
+/* Parts that share an id may have other fuses: which of them it is must be said. */
+enum cm_status cm_check_masks(struct cm_session *session)
+{
+    const struct cm_words *words = cm_words_of(session);
+    struct cm_setting_byte mine, its;
+    const struct cm_part *other;
+    for (uint16_t n = 0; words && session->part && !session->asserted && (other = cm_candidate(session, n)) != NULL; n++) {
+        for (uint8_t i = 0; words->byte(session->part, i, &mine); i++) {
+            if (!words->byte(other, i, &its) || its.named != mine.named)
+                return cm_fail_at(session, CM_REFUSED, CM_STEP_SETTINGS, mine.name, mine.address);
+        }
+    }
+    return CM_OK;
+}
+
 enum cm_status cm_tune(struct cm_session *session, const uint8_t *wanted, struct cm_tune_report *report)
 {
     memset(report, 0, sizeof *report);
-    enum cm_status status = cm_read_settings(session, report->before);
+    enum cm_status status = cm_check_masks(session);
+    if (!status)
+        status = cm_read_settings(session, report->before);
     memcpy(report->after, report->before, sizeof report->after);
     if (!status)
         status = cm_check_supply(session);
@@ -341,5 +363,9 @@ enum cm_status cm_tune(struct cm_session *session, const uint8_t *wanted, struct
         report->reentered = true;
         status = cm_reenter_at(session, report->cpu_hz);
     }
-    return status ? status : cm_read_settings(session, report->after);
+    if (!status)
+        status = cm_read_settings(session, report->after);
+    bool doubtful = !status && session->doubts; // nobody looks at the contents here
+    session->doubts = 0;                        // told, by what it ends with
+    return doubtful ? cm_fail(session, CM_IN_DOUBT, CM_STEP_SETTINGS) : status;
 }

@@ -89,8 +89,8 @@ enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progres
 }
 
 /* Checks every region of contents that an erase clears. */
-static enum cm_status check_all_blank(struct cm_session *session, const struct cm_protection *protection, cm_progress_fn *progress,
-                                      void *context, struct cm_report *report)
+static enum cm_status check_all_blank(struct cm_session *session, const struct cm_protection *protection,
+                                      const struct cm_blank *how, struct cm_report *report)
 {
     struct cm_region region;
     enum cm_status status = CM_OK;
@@ -99,7 +99,7 @@ static enum cm_status check_all_blank(struct cm_session *session, const struct c
         bool is_cleared = (region.traits & CM_REGION_ERASED) && !(region.traits & CM_REGION_SETTINGS);
         if (!is_cleared || (i == CM_REGION_DATA && protection->keeps_data))
             continue;
-        status = cm_check_blank(session, i, progress, context);
+        status = cm_check_blank(session, i, how->progress, how->progress_context);
         report->bytes += region.bytes;
     }
     return status;
@@ -128,40 +128,76 @@ struct cm_source cm_blank_source(struct cm_blank_area *area)
 }
 
 /* A memory that is erased by units, or written over: blank is what it shall hold. */
-static enum cm_status blank_by_put(struct cm_session *session, cm_progress_fn *progress, void *context, struct cm_report *report)
+static enum cm_status blank_by_put(struct cm_session *session, const struct cm_blank *how, struct cm_report *report)
 {
     struct cm_region region;
     cm_region(session, CM_REGION_MAIN, &region);
     struct cm_blank_area area = {0, region.bytes, region.erased};
     struct cm_want want = {CM_REGION_MAIN, cm_blank_source(&area)};
-    struct cm_put put = {.wants = &want, .want_count = 1, .progress = progress, .progress_context = context};
+    struct cm_put put = {.wants = &want,
+                         .want_count = 1,
+                         .unprotect = how->unprotect,
+                         .progress = how->progress,
+                         .progress_context = how->progress_context};
     return cm_put(session, &put, report);
 }
 
-enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, void *context, struct cm_report *report)
+/* After doubt all is looked at once more; a region that outlives the erase may have changed, and nobody knows what it held. */
+static enum cm_status settle_doubt(struct cm_session *session, const struct cm_protection *protection, const struct cm_blank *how,
+                                   struct cm_report *report)
 {
-    if (session->part && !session->family->erase)
-        return blank_by_put(session, progress, context, report);
+    enum { TRIES = 3 };
+    static const struct cm_put NOTHING = {.want_count = 0};
+    struct cm_region region;
+    enum cm_status status = CM_OK;
+    report->doubted = session->doubts != 0;
+    for (uint8_t i = 0; i < TRIES && !status && session->doubts; i++) {
+        session->doubts = 0;
+        status = check_all_blank(session, protection, how, report);
+    }
+    if (!status && session->doubts)
+        return cm_fail(session, CM_CONTACT_LOST, CM_STEP_VERIFY);
+    bool outlives = protection->keeps_data && cm_region(session, CM_REGION_DATA, &region) && region.bytes;
+    return !status && report->doubted && outlives ? cm_doubt_unwanted(session, &NOTHING, CM_REGION_DATA, report) : status;
+}
+
+static enum cm_status blank_chip(struct cm_session *session, const struct cm_blank *how, struct cm_report *report)
+{
     struct cm_protection protection;
-    memset(report, 0, sizeof *report);
-    uint32_t begun = session->port->now_us(session->port);
     enum cm_status status = cm_protection_steadily(session, &protection);
     if (!status)
         status = cm_check_supply(session);
     if (status)
         return status;
     bool locked = protection.has_lock && protection.lock != protection.open_lock;
-    status = locked ? CM_DIFFERS : check_all_blank(session, &protection, progress, context, report);
+    if (locked && !how->unprotect)
+        return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection.open_lock, protection.lock);
+    status = locked ? CM_DIFFERS : check_all_blank(session, &protection, how, report);
     if (status == CM_DIFFERS) {
         report->erase = true;
-        status = cm_report_progress(session, progress, context, &(struct cm_progress){CM_STEP_ERASE, "chip", 0, 1});
+        status = cm_report_progress(session, how->progress, how->progress_context,
+                                    &(struct cm_progress){CM_STEP_ERASE, "chip", 0, 1});
         if (!status)
             status = cm_erase_steadily(session);
         if (!status)
-            status = check_all_blank(session, &protection, progress, context, report);
-        if (status == CM_DIFFERS)
-            status = cm_refine(session, CM_WRITE_FAILED);
+            status = check_all_blank(session, &protection, how, report);
     }
+    if (!status)
+        status = settle_doubt(session, &protection, how, report);
+    return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
+}
+
+enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how, struct cm_report *report)
+{
+    memset(report, 0, sizeof *report);
+    enum cm_status status = cm_require(session);
+    if (status)
+        return status;
+    if (!session->family->erase)
+        return blank_by_put(session, how, report);
+    uint32_t begun = session->port->now_us(session->port);
+    status = blank_chip(session, how, report);
+    session->doubts = 0; // told, by what it ends with
     report->actual_us = session->port->now_us(session->port) - begun;
     return status;
 }

@@ -36,9 +36,10 @@ struct cm_carry {
     uint8_t *
         bytes; /**< the caller's, as large as the region; NULL: a job that would lose data is refused. A memory's go through the workspace */
     uint32_t size;
-    /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but CM_OK ends the job. */
+    /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but CM_OK ends the job. NULL: a job that must carry is refused, unless: */
     enum cm_status (*saved)(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
     void *context;
+    bool in_memory; /**< what is carried may be in memory alone: a job that is cut off then loses it */
 };
 
 struct cm_report;
@@ -111,7 +112,14 @@ static inline enum cm_status cm_plan(struct cm_session *session, const struct cm
  *
  * Errors: CM_TOO_LARGE, CM_PROTECTED (nothing changed), CM_REFUSED (an erase would lose data; nothing changed), CM_NO_ROOM (the workspace is too small: for a page, or for what else is in a
  * sector; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST (address of the page; run again when contact is back), CM_TIMED_OUT,
- * CM_STOPPED; CM_BAD_ARGUMENT before cm_identify.
+ * CM_STOPPED; CM_BAD_ARGUMENT before cm_identify; CM_IN_DOUBT.
+ *
+ * CM_OK means that every wanted byte is right and that no other byte has changed. Where contact was bad meanwhile, a chip may have misread an instruction and written
+ * elsewhere. So all images are compared once more then; and if there are bytes that no image wants, and that no erase has blanked, the job
+ * ends with CM_IN_DOUBT: what was wanted is right, compare the rest with a backup. Run again with good contact, it ends with CM_OK.
+ *
+ * The workspace: a page of the largest memory, and for a chip that is erased as a whole one bit a page (page + pages / 8 bytes); more is of
+ * no use. A memory wants room for what is carried, which is its smallest erase unit, and a hundredth more.
  */
 static inline enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
@@ -126,12 +134,19 @@ typedef bool cm_difference_fn(void *context, uint32_t address, uint8_t wanted, u
 enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want, cm_difference_fn *on_difference,
                           cm_progress_fn *progress, void *context, struct cm_report *report);
 
+/** How a chip is blanked. Zeroed members are the careful choice. */
+struct cm_blank {
+    bool unprotect; /**< a locked or protected chip may be opened for it */
+    cm_progress_fn *progress;
+    void *progress_context;
+};
+
 /**
  * Erases the chip unless all that the erase clears is blank already, and proves it blank. `report->erase` says whether it had
- * to. A region that outlives the erase by the chip's own setting (EESAVE) is not touched. A memory's protection is not lifted: CM_PROTECTED; cm_put of a
- * cm_blank_source can do that.
+ * to. A region that outlives the erase by the chip's own setting (EESAVE) is not touched. A locked or protected chip is opened only with
+ * `unprotect`, else CM_PROTECTED; an erase opens the lock for good, a memory's protection is put back. Errors: as cm_put's.
  */
-enum cm_status cm_blank(struct cm_session *session, cm_progress_fn *progress, void *context, struct cm_report *report);
+enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how, struct cm_report *report);
 
 /** An area of blank bytes, as a source: to put it is to erase that area, and no more. */
 struct cm_blank_area {

@@ -4,7 +4,7 @@
 
 #include <coldmint/nor.h>
 
-enum { CM_NOR_PART_COUNT = 335 };
+enum { CM_NOR_PART_COUNT = 342 };
 extern const struct cm_part *const cm_nor_all_parts[CM_NOR_PART_COUNT];
 
 extern const struct cm_nor_part cm_w25x10;
@@ -92,6 +92,9 @@ extern const struct cm_nor_part cm_mx25l25635f;
 extern const struct cm_nor_part cm_mx66l51235f;
 extern const struct cm_nor_part cm_mx66l1g45g;
 extern const struct cm_nor_part cm_mx66l2g45g;
+extern const struct cm_nor_part cm_mx25l3205d;
+extern const struct cm_nor_part cm_mx25l6405d;
+extern const struct cm_nor_part cm_mx25l12805d;
 extern const struct cm_nor_part cm_mx25l3255e;
 extern const struct cm_nor_part cm_mx25l6455e;
 extern const struct cm_nor_part cm_mx25l12855e;
@@ -152,6 +155,7 @@ extern const struct cm_nor_part cm_n25q256;
 extern const struct cm_nor_part cm_n25q512;
 extern const struct cm_nor_part cm_mt25ql01g;
 extern const struct cm_nor_part cm_mt25ql02g;
+extern const struct cm_nor_part cm_n25q00;
 extern const struct cm_nor_part cm_n25q016_1v8;
 extern const struct cm_nor_part cm_n25q032_1v8;
 extern const struct cm_nor_part cm_n25q064_1v8;
@@ -178,6 +182,8 @@ extern const struct cm_nor_part cm_s25fl256s;
 extern const struct cm_nor_part cm_s25fl256s_64k;
 extern const struct cm_nor_part cm_s25fl512s;
 extern const struct cm_nor_part cm_s70fl01gs;
+extern const struct cm_nor_part cm_s25fl129p;
+extern const struct cm_nor_part cm_s25fl129p_64k;
 extern const struct cm_nor_part cm_s25fl004a;
 extern const struct cm_nor_part cm_s25fl008a;
 extern const struct cm_nor_part cm_s25fl016a;
@@ -222,6 +228,7 @@ extern const struct cm_nor_part cm_at26df081a;
 extern const struct cm_nor_part cm_at26df161;
 extern const struct cm_nor_part cm_at26df161a;
 extern const struct cm_nor_part cm_at25df321;
+extern const struct cm_nor_part cm_at26df321;
 extern const struct cm_nor_part cm_at25sf041;
 extern const struct cm_nor_part cm_at25sf081;
 extern const struct cm_nor_part cm_at25sf161;

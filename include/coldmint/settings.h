@@ -150,8 +150,9 @@ enum cm_status cm_read_settings(struct cm_session *session, uint8_t *bytes);
  * Makes the chip's settings those bytes: writes what differs, reads it back, and where the clock changed enters anew and reads once more.
  * Reserved bits stay as they are. Fences are the caller's to look at first: this does as it is told.
  *
- * Errors: CM_PROTECTED (lock bits forbid it; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST, CM_NO_CHIP (the new
- * clock does not run).
+ * Errors: CM_PROTECTED (lock bits forbid it; nothing changed), CM_REFUSED (other parts with this id have other fuses, and none was
+ * asserted; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST, CM_NO_CHIP (the new clock does not run), CM_IN_DOUBT
+ * (the settings are right, but contact was bad for a moment: the contents may have changed).
  */
 enum cm_status cm_tune(struct cm_session *session, const uint8_t *wanted, struct cm_tune_report *report);
 
@@ -169,7 +170,7 @@ enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot);
 /**
  * Learns the chip's own clock from its settings, and enters anew where that makes the bus half as fast again or more. An internal
  * oscillator is taken to be a tenth slower than its name; a clock from the board is `board_hz`, or stays unknown where that is 0.
- * Does nothing where the kit names no words, or session->cpu_hz is told.
+ * Where session->cpu_hz is told there is nothing to learn: CM_OK. CM_PORT_LACKS where the kit names no words.
  */
 enum cm_status cm_learn_clock(struct cm_session *session, uint32_t board_hz);
 

@@ -48,6 +48,7 @@ void want_part(struct memory_rig *rig, uint32_t first, uint32_t count)
     rig->want = (struct cm_want){CM_NOR_FLASH, cm_memory_source(&rig->memory)};
     rig->put.wants = &rig->want;
     rig->put.want_count = 1;
+    rig->put.carry.in_memory = true;
 }
 
 void memory_rig_close(struct memory_rig *rig)

@@ -66,6 +66,7 @@ enum cm_status rom_rig_put(struct rom_rig *rig, uint32_t first, uint32_t count)
     rig->want = (struct cm_want){CM_REGION_MAIN, cm_memory_source(&rig->memory)};
     rig->put.wants = &rig->want;
     rig->put.want_count = 1;
+    rig->put.carry.in_memory = true;
     return cm_put(&rig->session, &rig->put, &rig->report);
 }
 

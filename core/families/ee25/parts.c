@@ -1,8 +1,9 @@
 /* Made by tools/nor-parts.py: change it there. Serial EEPROMs on SPI. */
 #include <coldmint/ee25_parts.h>
 
-static const struct cm_nor_times TIMES_EE25 = {.program_us = 5000, .program_max_us = 5000, .status_max_us = 5000};
-static const struct cm_nor_times TIMES_EE25_10 = {.program_us = 10000, .program_max_us = 10000, .status_max_us = 10000};
+static const struct cm_nor_times TIMES_EE25 = {.program_us = 5000, .program_max_us = 10000, .status_max_us = 10000};
+static const struct cm_nor_times TIMES_EE25_10 = {.program_us = 10000, .program_max_us = 20000, .status_max_us = 20000};
+static const struct cm_nor_times TIMES_EE25_6 = {.program_us = 6000, .program_max_us = 12000, .status_max_us = 12000};
 static const struct cm_nor_status STATUS_EE25 = {.count = 1, .enable = 0x06, .read = {0x05}, .write = {0x01}, .kept = {0x8C}};
 static const struct cm_nor_guard GUARD_EE25 = {.bp = {0x04, 0x08}, .fraction = 4, .least_bytes = 0, .lock_mask = 0x80};
 static const struct cm_nor_guard GUARD_EE25_FIXED = {.bp = {0x04, 0x08}, .fraction = 4, .least_bytes = 0};
@@ -58,7 +59,7 @@ const struct cm_nor_part cm_25lc512 = {
 const struct cm_nor_part cm_25lc1024 = {
     .part = {.name = "25lc1024", .supply_min_mv = 2500, .supply_max_mv = 5500},
     .bytes = 131072, .clock_hz = 5000000, .page_bytes = 256, .address_bytes = 3, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25_6, .status = &STATUS_EE25, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_at25010b = {
     .part = {.name = "at25010b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 128, .clock_hz = 5000000, .page_bytes = 8, .address_bytes = 1, .rewrites = true,

@@ -116,6 +116,9 @@ enum cm_status cm_nor_run(struct cm_session *session)
         cm_nor_add_frames(session, clear);
         (void)cm_batch_try(session);
     }
+    uint8_t last = session->failure.found; // a chip that is busy tells its status and nothing else, the id included
+    if (status == CM_TIMED_OUT && session->failure.has_bytes && last != 0x00 && last != 0xFF)
+        return status;
     return is_still_there(session) ? status : cm_refine(session, CM_CONTACT_LOST);
 }
 
@@ -217,9 +220,11 @@ static enum cm_status knock(struct cm_session *session, uint32_t hz)
     enum cm_status status = wake(session, hz);
     if (!status)
         status = ask(session, first);
-    if (status != CM_NO_CHIP)
+    if (status && status != CM_NO_CHIP)
         return status;
-    (void)wait_while_busy(session);
+    // one that answers may still have been left in another mode, such as 4-byte addresses, and would read all else wrong
+    if (status)
+        (void)wait_while_busy(session);
     status = reset(session);
     if (status)
         return status;

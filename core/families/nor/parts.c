@@ -3,7 +3,7 @@
 
 static const struct cm_nor_erases ERASES_FS = {.units = {{32768, 600000, 1100000, 0x52, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 4000};
 static const struct cm_nor_erases ERASES_ISSI_LQ = {.units = {{4096, 70000, 300000, 0x20, 0}, {32768, 130000, 500000, 0x52, 0}, {65536, 200000, 1000000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
-static const struct cm_nor_erases ERASES_NO_HALF = {.units = {{4096, 60000, 400000, 0x20, 0x21}, {65536, 500000, 3000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
+static const struct cm_nor_erases ERASES_NO_HALF = {.units = {{4096, 60000, 800000, 0x20, 0x21}, {65536, 500000, 4000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_OCTAL = {.units = {{4096, 50000, 400000, 0x20, 0x21}, {32768, 100000, 1000000, 0x52, 0x5C}, {131072, 150000, 2000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_PMC = {.units = {{4096, 60000, 150000, 0xD7, 0}, {32768, 60000, 150000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_SECTOR256 = {.units = {{262144, 520000, 3000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2100};
@@ -14,17 +14,18 @@ static const struct cm_nor_erases ERASES_SST = {.units = {{4096, 18000, 25000, 0
 static const struct cm_nor_erases ERASES_SST_OLD = {.units = {{4096, 18000, 25000, 0x20, 0}, {32768, 18000, 25000, 0x52, 0}}, .chip_opcode = 0x60, .chip_ms_per_mib = 70};
 static const struct cm_nor_erases ERASES_SST_WF = {.units = {{4096, 36000, 75000, 0x20, 0}, {32768, 36000, 75000, 0x52, 0}, {65536, 36000, 75000, 0xD8, 0}}, .chip_opcode = 0x60, .chip_ms_per_mib = 150};
 static const struct cm_nor_erases ERASES_SUBSECTOR = {.units = {{4096, 250000, 800000, 0x20, 0x21}, {65536, 700000, 3000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 10700};
-static const struct cm_nor_erases ERASES_UNIFORM = {.units = {{4096, 45000, 400000, 0x20, 0x21}, {32768, 120000, 1600000, 0x52, 0x5C}, {65536, 150000, 2000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
+static const struct cm_nor_erases ERASES_UNIFORM = {.units = {{4096, 45000, 800000, 0x20, 0x21}, {32768, 120000, 2400000, 0x52, 0x5C}, {65536, 150000, 4000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_times TIMES_AT25 = {.program_us = 1000, .program_max_us = 5000, .status_max_us = 40000};
+static const struct cm_nor_times TIMES_FL_P = {.program_us = 1500, .program_max_us = 3000, .status_max_us = 500000};
 static const struct cm_nor_times TIMES_LOW_POWER = {.program_us = 850, .program_max_us = 10000, .status_max_us = 30000};
-static const struct cm_nor_times TIMES_M25P = {.program_us = 800, .program_max_us = 5000, .status_max_us = 15000};
+static const struct cm_nor_times TIMES_M25P = {.program_us = 800, .program_max_us = 7000, .status_max_us = 15000};
 static const struct cm_nor_times TIMES_MICRON = {.program_us = 500, .program_max_us = 5000, .status_max_us = 8000};
 static const struct cm_nor_times TIMES_SLOW = {.program_us = 1400, .program_max_us = 5000, .status_max_us = 40000};
-static const struct cm_nor_times TIMES_SPANSION = {.program_us = 340, .program_max_us = 1300, .status_max_us = 500000};
+static const struct cm_nor_times TIMES_SPANSION = {.program_us = 340, .program_max_us = 2000, .status_max_us = 500000};
 static const struct cm_nor_times TIMES_SST = {.program_us = 10, .program_max_us = 25, .status_max_us = 10000, .add_program = cm_nor_add_words};
 static const struct cm_nor_times TIMES_SST_OLD = {.program_us = 20, .program_max_us = 60, .status_max_us = 10000};
 static const struct cm_nor_times TIMES_SST_WF = {.program_us = 25, .program_max_us = 60, .status_max_us = 10000, .add_program = cm_nor_add_words};
-static const struct cm_nor_times TIMES_USUAL = {.program_us = 700, .program_max_us = 3000, .status_max_us = 15000};
+static const struct cm_nor_times TIMES_USUAL = {.program_us = 700, .program_max_us = 5000, .status_max_us = 40000};
 static const struct cm_nor_status STATUS_AT25DF = {.count = 1, .enable = 0x06, .read = {0x05}, .write = {0x01}, .kept = {0x8C}};
 static const struct cm_nor_status STATUS_GD25Q = {.count = 2, .enable = 0x06, .read = {0x05, 0x35}, .write = {0x01, 0x01}, .kept = {0xFC, 0x7B}};
 static const struct cm_nor_status STATUS_ISSI = {.count = 2, .enable = 0x06, .read = {0x05, 0x48}, .write = {0x01, 0}, .kept = {0xFC, 0x02}};
@@ -411,6 +412,18 @@ const struct cm_nor_part cm_mx66l2g45g = {
     .part = {.name = "mx66l2g45g", .id = {0xC2, 0x20, 0x1C}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 268435456, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3, .wide = CM_NOR_OPCODES_4,
     .erases = &ERASES_UNIFORM, .times = &TIMES_USUAL, .status = &STATUS_MX_CONFIG, .guard = &GUARD_MX_CONFIG};
+const struct cm_nor_part cm_mx25l3205d = {
+    .part = {.name = "mx25l3205d", .id = {0xC2, 0x20, 0x16}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
+    .bytes = 4194304, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .erases = &ERASES_NO_HALF, .times = &TIMES_SLOW, .status = &STATUS_ONE, .guard = &GUARD_VAGUE4};
+const struct cm_nor_part cm_mx25l6405d = {
+    .part = {.name = "mx25l6405d", .id = {0xC2, 0x20, 0x17}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
+    .bytes = 8388608, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .erases = &ERASES_NO_HALF, .times = &TIMES_SLOW, .status = &STATUS_ONE, .guard = &GUARD_VAGUE4};
+const struct cm_nor_part cm_mx25l12805d = {
+    .part = {.name = "mx25l12805d", .id = {0xC2, 0x20, 0x18}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
+    .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .erases = &ERASES_NO_HALF, .times = &TIMES_SLOW, .status = &STATUS_ONE, .guard = &GUARD_VAGUE4};
 const struct cm_nor_part cm_mx25l3255e = {
     .part = {.name = "mx25l3255e", .id = {0xC2, 0x9E, 0x16}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 4194304, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
@@ -659,6 +672,10 @@ const struct cm_nor_part cm_mt25ql02g = {
     .part = {.name = "mt25ql02g", .id = {0x20, 0xBA, 0x22}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 268435456, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3, .wide = CM_NOR_WREN_B7,
     .erases = &ERASES_SUBSECTOR, .times = &TIMES_MICRON, .status = &STATUS_MICRON_STACKED, .guard = &GUARD_MICRON};
+const struct cm_nor_part cm_n25q00 = {
+    .part = {.name = "n25q00", .id = {0x20, 0xBA, 0x21}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
+    .bytes = 134217728, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3, .wide = CM_NOR_WREN_B7,
+    .erases = &ERASES_SUBSECTOR, .times = &TIMES_MICRON, .status = &STATUS_MICRON_STACKED, .guard = &GUARD_MICRON};
 
 // Micron, 1.8 V
 const struct cm_nor_part cm_n25q016_1v8 = {
@@ -742,11 +759,11 @@ const struct cm_nor_part cm_s25fs512s = {
 const struct cm_nor_part cm_s25fl128p = {
     .part = {.name = "s25fl128p", .id = {0x01, 0x20, 0x18, 0x03, 0x00}, .id_bytes = 5, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_SECTOR256_OLD, .times = &TIMES_SPANSION, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
+    .erases = &ERASES_SECTOR256_OLD, .times = &TIMES_FL_P, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
 const struct cm_nor_part cm_s25fl128p_64k = {
     .part = {.name = "s25fl128p-64k", .id = {0x01, 0x20, 0x18, 0x03, 0x01}, .id_bytes = 5, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_SECTOR64, .times = &TIMES_SPANSION, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
+    .erases = &ERASES_SECTOR64, .times = &TIMES_FL_P, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
 const struct cm_nor_part cm_s25fl128s = {
     .part = {.name = "s25fl128s", .id = {0x01, 0x20, 0x18, 0x4D, 0x00}, .id_bytes = 5, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
@@ -771,6 +788,14 @@ const struct cm_nor_part cm_s70fl01gs = {
     .part = {.name = "s70fl01gs", .id = {0x01, 0x02, 0x21, 0x4D, 0x00}, .id_bytes = 5, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 134217728, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3, .wide = CM_NOR_OPCODES_4,
     .erases = &ERASES_SECTOR256, .times = &TIMES_SPANSION, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
+const struct cm_nor_part cm_s25fl129p = {
+    .part = {.name = "s25fl129p", .id = {0x01, 0x20, 0x18, 0x4D, 0x00}, .id_bytes = 5, .supply_min_mv = 2700, .supply_max_mv = 3600},
+    .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .erases = &ERASES_SECTOR256_OLD, .times = &TIMES_FL_P, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
+const struct cm_nor_part cm_s25fl129p_64k = {
+    .part = {.name = "s25fl129p-64k", .id = {0x01, 0x20, 0x18, 0x4D, 0x01}, .id_bytes = 5, .supply_min_mv = 2700, .supply_max_mv = 3600},
+    .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .erases = &ERASES_SECTOR64, .times = &TIMES_FL_P, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
 const struct cm_nor_part cm_s25fl004a = {
     .part = {.name = "s25fl004a", .id = {0x01, 0x02, 0x12}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 524288, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
@@ -957,6 +982,10 @@ const struct cm_nor_part cm_at26df161a = {
     .erases = &ERASES_UNIFORM, .times = &TIMES_AT25, .status = &STATUS_AT25DF, .guard = &GUARD_AT25DF};
 const struct cm_nor_part cm_at25df321 = {
     .part = {.name = "at25df321", .id = {0x1F, 0x47, 0x00}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
+    .bytes = 4194304, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .erases = &ERASES_UNIFORM, .times = &TIMES_AT25, .status = &STATUS_AT25DF, .guard = &GUARD_AT25DF};
+const struct cm_nor_part cm_at26df321 = {
+    .part = {.name = "at26df321", .id = {0x1F, 0x47, 0x00}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 4194304, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
     .erases = &ERASES_UNIFORM, .times = &TIMES_AT25, .status = &STATUS_AT25DF, .guard = &GUARD_AT25DF};
 const struct cm_nor_part cm_at25sf041 = {
@@ -1560,6 +1589,9 @@ const struct cm_part *const cm_nor_all_parts[CM_NOR_PART_COUNT] = {
     &cm_mx66l51235f.part,
     &cm_mx66l1g45g.part,
     &cm_mx66l2g45g.part,
+    &cm_mx25l3205d.part,
+    &cm_mx25l6405d.part,
+    &cm_mx25l12805d.part,
     &cm_mx25l3255e.part,
     &cm_mx25l6455e.part,
     &cm_mx25l12855e.part,
@@ -1620,6 +1652,7 @@ const struct cm_part *const cm_nor_all_parts[CM_NOR_PART_COUNT] = {
     &cm_n25q512.part,
     &cm_mt25ql01g.part,
     &cm_mt25ql02g.part,
+    &cm_n25q00.part,
     &cm_n25q016_1v8.part,
     &cm_n25q032_1v8.part,
     &cm_n25q064_1v8.part,
@@ -1646,6 +1679,8 @@ const struct cm_part *const cm_nor_all_parts[CM_NOR_PART_COUNT] = {
     &cm_s25fl256s_64k.part,
     &cm_s25fl512s.part,
     &cm_s70fl01gs.part,
+    &cm_s25fl129p.part,
+    &cm_s25fl129p_64k.part,
     &cm_s25fl004a.part,
     &cm_s25fl008a.part,
     &cm_s25fl016a.part,
@@ -1690,6 +1725,7 @@ const struct cm_part *const cm_nor_all_parts[CM_NOR_PART_COUNT] = {
     &cm_at26df161.part,
     &cm_at26df161a.part,
     &cm_at25df321.part,
+    &cm_at26df321.part,
     &cm_at25sf041.part,
     &cm_at25sf081.part,
     &cm_at25sf161.part,

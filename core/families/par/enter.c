@@ -80,6 +80,17 @@ void cm_par_add_device(struct cm_session *session)
     cycles->out = session->id + 1;
 }
 
+/*
+ * After doubt: a chip that got A0 and lost what came behind takes the next write cycle for the data. FF programs nothing. But it would begin a page, where pages are loaded.
+ */
+void cm_par_add_nothing(struct cm_session *session, uint32_t address)
+{
+    const struct cm_part *part = session->part ? session->part : session->asserted;
+    static const struct cm_cycle NOTHING[] = {{0, 0xFFFF}};
+    if (session->doubts && part && cm_par_row(part)->page_bytes <= 1)
+        cm_par_add(session, address, 0, NOTHING, 1);
+}
+
 static void add_proof(struct cm_session *session)
 {
     cm_par_add_id_mode(session);
@@ -99,6 +110,7 @@ bool cm_par_is_there(struct cm_session *session)
         return true;
     struct cm_failure record = session->failure;
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    cm_par_add_nothing(session, 0);
     cm_par_add_read_mode(session); // a proof may have been cut off
     add_proof(session);
     bool there = cm_batch_try(session) == CM_OK;
@@ -113,6 +125,7 @@ static enum cm_status ask(struct cm_session *session)
     uint8_t shown[2 * UNITS] = {0}, array[2 * UNITS] = {0}, unit = cm_par_unit(session);
     session->tries++;
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
+    cm_par_add_nothing(session, 0);
     cm_par_add_id_mode(session);
     cm_par_add(session, 0, (uint32_t)UNITS * unit, NULL, 0)->in = shown;
     cm_par_add_read_mode(session);

@@ -19,6 +19,7 @@ static enum cm_status settle_write(struct cm_session *session, enum cm_status st
         return status;
     struct cm_failure record = session->failure;
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    cm_par_add_nothing(session, record.address);
     cm_par_add(session, 0, 0, RESET, 1);
     cm_batch_wait(session, cm_par_part_of(session)->times->id_us);
     (void)cm_batch_try(session);

@@ -50,6 +50,9 @@ enum cm_status cm_ee28_settle(struct cm_session *session);
 void cm_par_add_id_mode(struct cm_session *session);
 void cm_par_add_read_mode(struct cm_session *session);
 
+/* Adds a write cycle that no chip takes for anything, not even one that waits for data to be programmed. */
+void cm_par_add_nothing(struct cm_session *session, uint32_t address);
+
 /* In id mode: adds a comparison of the device's code. */
 void cm_par_add_device(struct cm_session *session);
 
