@@ -36,15 +36,12 @@ static bool find_equal(struct tool *tool, const char *folder, struct capsule_fil
     return same;
 }
 
-static void name_backup(const struct tool *tool, const char *folder, char *path, size_t bytes)
+static void name_backup(const struct tool *tool, const char *folder, char *stem, size_t bytes)
 {
     const struct cm_part *part = tool->session.part;
-    char stem[3200], stamp[SHORT_TEXT];
-    snprintf(stem, sizeof stem, "%s/backups/%s-%02X%02X%02X-%s", folder, part->name, part->id[0], part->id[1], part->id[2],
+    char stamp[SHORT_TEXT];
+    snprintf(stem, bytes, "%s/backups/%s-%02X%02X%02X-%s", folder, part->name, part->id[0], part->id[1], part->id[2],
              stamp_text(stamp));
-    snprintf(path, bytes, "%s.mint", stem);
-    for (int i = 2; access(path, F_OK) == 0; i++)
-        snprintf(path, bytes, "%s-%d.mint", stem, i);
 }
 
 /* The new capsule is looked at where it lies, under its temporary name. */
@@ -59,13 +56,14 @@ static bool is_kept_already(struct tool *tool, const char *folder, const struct 
 
 enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *settings)
 {
-    char folder[3000], path[4096];
+    char folder[3000], stem[3200], path[4096];
     struct new_file file;
     struct kept_facts facts;
     if (tool->no_backup)
         return EXIT_GOOD;
     state_folder(folder, sizeof folder);
-    name_backup(tool, folder, path, sizeof path);
+    name_backup(tool, folder, stem, sizeof stem);
+    snprintf(path, sizeof path, "%s-%ld.part", stem, (long)getpid()); // until it is whole, and has the first free name
     make_folders(path);
     enum exit_code code = capsule_keep(tool, path, memories, settings, "kept before a change", &file, &facts);
     if (code)
@@ -73,6 +71,7 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
     if (memories && facts.locked)
         say(tool, "note", "lock bits bar reading the memories: only the settings can be kept");
     if (memories && facts.blank) {
+        tool->was_blank = !facts.locked;
         new_file_drop(&file);
         return EXIT_GOOD;
     }
@@ -80,9 +79,13 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
     if (kept)
         new_file_drop(&file);
     else
-        code = new_file_commit(tool, &file);
+        code = new_file_commit_as(tool, &file, stem, ".mint");
     if (code)
         return code;
+    if (!kept)
+        snprintf(path, sizeof path, "%s", file.path);
+    if (memories && !facts.locked)
+        snprintf(tool->backup_path, sizeof tool->backup_path, "%s", path);
     say(tool, "backup", "%s%s", path, kept ? ", which holds the same already" : "");
     set_json(tool, "backup", json_string(path));
     return EXIT_GOOD;

@@ -7,6 +7,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <time.h>
+#include <unistd.h>
 
 enum { KEEP_BYTES = 131072 };
 
@@ -17,10 +18,11 @@ bool capsule_is_one(const char *path)
     static const char BEGINNING[] = "\x0A\x10"
                                     "coldmint capsule";
     char bytes[sizeof BEGINNING - 1];
-    FILE *file = fopen(path, "rb");
-    bool is_one = file && fread(bytes, 1, sizeof bytes, file) == sizeof bytes && memcmp(bytes, BEGINNING, sizeof bytes) == 0;
-    if (file)
-        fclose(file);
+    int file = file_open(path);
+    bool is_one =
+        file >= 0 && pread(file, bytes, sizeof bytes, 0) == (ssize_t)sizeof bytes && memcmp(bytes, BEGINNING, sizeof bytes) == 0;
+    if (file >= 0)
+        close(file);
     const char *dot = strrchr(path, '.');
     return is_one || (dot && strcmp(dot, ".mint") == 0);
 }
@@ -86,7 +88,7 @@ enum exit_code capsule_check_chip(struct tool *tool, const struct capsule_file *
                         "connect a chip of its kind, or take another capsule");
 }
 
-void capsule_settings(const struct tool *tool, struct capsule_file *file, uint8_t *bytes)
+bool capsule_settings(const struct tool *tool, struct capsule_file *file, uint8_t *bytes)
 {
     struct cm_setting_byte byte;
     struct cm_region region;
@@ -95,8 +97,10 @@ void capsule_settings(const struct tool *tool, struct capsule_file *file, uint8_
         if (index < 0)
             continue;
         struct cm_source source = cm_capsule_source(&file->capsule, (uint8_t)index, &file->places[index]);
-        source.read(source.context, byte.address, &bytes[i], 1);
+        if (source.read(source.context, byte.address, &bytes[i], 1) != CM_OK)
+            return false;
     }
+    return true;
 }
 
 bool capsule_equal(struct capsule_file *one, struct capsule_file *other)

@@ -8,12 +8,12 @@
 #include <string.h>
 #include <unistd.h>
 
-/* Beginning of the names of this part's saved EEPROMs or lock bytes. */
+/* Beginning of the names of saved EEPROMs or lock bytes of this part behind this port: two boards at once each have their own. */
 static void carried_stem(const struct tool *tool, const char *what, char *stem, size_t bytes)
 {
-    char folder[2900];
+    char folder[2900], key[SHORT_TEXT];
     state_folder(folder, sizeof folder);
-    snprintf(stem, bytes, "%s/carried/%s-%s-", folder, tool->session.part->name, what);
+    snprintf(stem, bytes, "%s/carried/%s-%s-%s-", folder, tool->session.part->name, tool_port_key(tool, key), what);
 }
 
 static void name_carried_file(const struct job *job, const char *what, char *path, size_t bytes)
@@ -31,10 +31,15 @@ static bool find_left_behind(const struct tool *tool, const char *what, char *pa
     glob_t found;
     carried_stem(tool, what, pattern, sizeof pattern - 10);
     strcat(pattern, "*.hex");
-    bool is_there = glob(pattern, 0, NULL, &found) == 0 && found.gl_pathc > 0;
-    if (is_there)
-        snprintf(path, bytes, "%s", found.gl_pathv[found.gl_pathc - 1]);
-    globfree(&found);
+    bool is_there = false;
+    if (glob(pattern, 0, NULL, &found) == 0) {
+        for (size_t i = found.gl_pathc; i > 0 && !is_there; i--) {
+            is_there = !file_is_in_use(found.gl_pathv[i - 1]);
+            if (is_there)
+                snprintf(path, bytes, "%s", found.gl_pathv[i - 1]);
+        }
+        globfree(&found);
+    }
     return is_there;
 }
 
@@ -75,7 +80,10 @@ static enum cm_status save(struct job *job, const char *path, uint32_t address, 
         new_file_drop(&file);
         return CM_REFUSED;
     }
-    return new_file_commit(job->tool, &file) ? CM_REFUSED : CM_OK;
+    if (new_file_commit(job->tool, &file))
+        return CM_REFUSED;
+    file_hold(path);
+    return CM_OK;
 }
 
 /* The erase is next: what it takes along is put on disk first. */

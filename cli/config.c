@@ -37,6 +37,8 @@ static void apply_file(struct tool *tool, const char *path)
         fprintf(stderr, "note      %s is passed over: %s\n", path, cyaml_strerror(result));
         return;
     }
+    if (!config)
+        return; // empty, or comments alone
     if (!tool->via)
         tool->via = copy(config->via);
     if (!tool->clock)

@@ -96,9 +96,12 @@ const struct file_format *format_by_extension(const char *path)
 enum exit_code file_read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes)
 {
     struct stat facts;
-    FILE *file = fopen(path, "rb");
-    if (!file || fstat(fileno(file), &facts) != 0 || S_ISDIR(facts.st_mode)) {
-        const char *reason = file ? "it is a folder" : strerror(errno);
+    int descriptor = file_open(path);
+    FILE *file = descriptor >= 0 ? fdopen(descriptor, "rb") : NULL;
+    if (!file && tool_interrupted)
+        return tool_fail_as(tool, EXIT_INTERRUPTED, "stopped", path, "nothing was changed");
+    if (!file || fstat(fileno(file), &facts) != 0) {
+        const char *reason = errno == EISDIR ? "it is a folder" : strerror(errno);
         if (file)
             fclose(file);
         return fail_file(tool, path, "cannot be read", reason, "check the name");
@@ -279,6 +282,7 @@ enum exit_code new_file_open(struct tool *tool, const char *path, struct new_fil
 {
     char what[400];
     memset(file, 0, sizeof *file);
+    file->exclusive = !tool->replace;
     snprintf(file->path, sizeof file->path, "%s", path);
     snprintf(file->temporary, sizeof file->temporary, "%s.new-%ld", file->path, (long)getpid());
     if (!tool->replace && access(path, F_OK) == 0) {
@@ -298,19 +302,67 @@ enum cm_status new_file_text(void *stream, const char *text, size_t bytes)
     return fwrite(text, 1, bytes, stream) == bytes ? CM_OK : CM_BAD_IMAGE;
 }
 
-enum exit_code new_file_commit(struct tool *tool, struct new_file *file)
+/* Gives the finished file its name. Two commands at once: one of them gets it, and the other is told (EEXIST). */
+static bool take_name(const struct new_file *file)
+{
+    if (!file->exclusive)
+        return rename(file->temporary, file->path) == 0;
+    if (link(file->temporary, file->path) == 0) {
+        unlink(file->temporary);
+        return true;
+    }
+    if (errno == EEXIST)
+        return false;
+    int place = open(file->path, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666); // a file system without links
+    if (place < 0)
+        return false;
+    close(place);
+    return rename(file->temporary, file->path) == 0;
+}
+
+static bool finish(struct new_file *file)
 {
     bool good = fflush(file->stream) == 0 && fsync(fileno(file->stream)) == 0;
     int error = errno;
     good = fclose(file->stream) == 0 && good;
     file->stream = NULL;
-    if (good && rename(file->temporary, file->path) == 0)
-        return EXIT_GOOD;
-    if (good)
-        error = errno;
+    errno = error;
+    return good;
+}
+
+static enum exit_code fail_commit(struct tool *tool, struct new_file *file)
+{
+    char what[400];
+    int error = errno;
     unlink(file->temporary);
+    snprintf(what, sizeof what, "refused: %.300s is there already", file->path);
+    if (error == EEXIST)
+        return tool_fail_as(tool, EXIT_REFUSED, what, "another command has just written it; nothing is overwritten without being asked",
+                            "give another name, or --replace");
     return fail_file(tool, file->path, "cannot be written whole", strerror(error),
                      "make room on the disk; the old file, if any, is untouched");
+}
+
+enum exit_code new_file_commit(struct tool *tool, struct new_file *file)
+{
+    return finish(file) && take_name(file) ? EXIT_GOOD : fail_commit(tool, file);
+}
+
+enum exit_code new_file_commit_as(struct tool *tool, struct new_file *file, const char *stem, const char *extension)
+{
+    enum { MOST = 10000 };
+    bool good = finish(file);
+    file->exclusive = true;
+    for (int i = 1; good && i < MOST; i++) {
+        if (i == 1)
+            snprintf(file->path, sizeof file->path, "%s%s", stem, extension);
+        else
+            snprintf(file->path, sizeof file->path, "%s-%d%s", stem, i, extension);
+        if (take_name(file))
+            return EXIT_GOOD;
+        good = errno == EEXIST;
+    }
+    return fail_commit(tool, file);
 }
 
 void new_file_drop(struct new_file *file)

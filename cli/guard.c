@@ -1,7 +1,7 @@
 /*
  * Registers of a memory while they are lifted: in a capsule of the user's state folder, from before they are written until they are back.
  *
- *     ~/.local/state/coldmint/lifted/w25q32-EF4016-20261123-101500-4711.mint
+ *     ~/.local/state/coldmint/lifted/w25q32-EF4016-1f0c9a42-20261123-101500-4711.mint      part, id, port, time, process
  *
  * A command that is killed in between leaves the file; the next one on such a chip says so.
  */
@@ -16,9 +16,10 @@
 static void lifted_stem(const struct tool *tool, char *stem, size_t bytes)
 {
     const struct cm_part *part = tool->session.part;
-    char folder[2900];
+    char folder[2900], key[SHORT_TEXT];
     state_folder(folder, sizeof folder);
-    snprintf(stem, bytes, "%s/lifted/%s-%02X%02X%02X-", folder, part->name, part->id[0], part->id[1], part->id[2]);
+    snprintf(stem, bytes, "%s/lifted/%s-%02X%02X%02X-%s-", folder, part->name, part->id[0], part->id[1], part->id[2],
+             tool_port_key(tool, key));
 }
 
 enum cm_status guard_save(void *context, const struct cm_guard *guard)
@@ -39,6 +40,7 @@ enum cm_status guard_save(void *context, const struct cm_guard *guard)
         tool->hook_code = code;
         return CM_REFUSED;
     }
+    file_hold(tool->lifted_path);
     say(tool, "guard", "status 0x%02X saved in a file, lifted for the job, and put back after it", guard->registers[0]);
     return CM_OK;
 }
@@ -62,6 +64,10 @@ void guard_tell_left_behind(struct tool *tool)
     if (glob(pattern, 0, NULL, &found) != 0)
         return;
     const char *path = found.gl_pathv[found.gl_pathc - 1];
+    if (file_is_in_use(path)) { // by a command that is still at work
+        globfree(&found);
+        return;
+    }
     say(tool, "note",
         "an earlier command was cut off with this chip's protection lifted; its registers are in a file. To put them back:");
     say(tool, "", "coldmint guard --restore %s", path);

@@ -403,6 +403,8 @@ enum exit_code job_run(struct job *job)
     mint.put.want_count = job->want_count;
     enum cm_status status = act(job, &mint, &report);
     tool_progress_end(tool);
+    if (status == CM_IN_DOUBT)
+        status = job_settle_doubt(job, &report.put);
     if (tool->only_plan && !status) {
         say_plan(tool, &report.put);
         if (report.put.erase)

@@ -37,6 +37,9 @@ enum exit_code job_check_overlap(struct job *job);
 enum exit_code job_run(struct job *job);
 void job_free(struct job *job);
 
+/* After CM_IN_DOUBT: compares all of the chip with the backup from before, and mends it. CM_OK; or CM_IN_DOUBT where there is none; or what came in between. */
+enum cm_status job_settle_doubt(struct job *job, const struct cm_report *report);
+
 /* "strike-node.hex and bell-7.hex" */
 void job_names(const struct job *job, char *names, size_t bytes);
 

@@ -212,5 +212,6 @@ int main(int argc, const char **argv)
     for (char **name = the_tool.allow; name && *name; name++)
         free(*name);
     free(the_tool.allow);
+    file_close_pipes();
     return code;
 }

@@ -2,7 +2,6 @@
  * A file read where it lies, through a small cache: images and capsules of any size take the same memory.
  */
 #include "tool.h"
-#include <fcntl.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
@@ -23,7 +22,7 @@ struct file_reader *file_reader_open(const char *path)
     struct file_reader *reader = calloc(1, sizeof *reader);
     if (!reader)
         return NULL;
-    reader->file = open(path, O_RDONLY | O_CLOEXEC);
+    reader->file = file_open(path);
     if (reader->file >= 0 && fstat(reader->file, &facts) == 0 && S_ISREG(facts.st_mode) && facts.st_size <= INT32_MAX) {
         reader->bytes = (uint32_t)facts.st_size;
         return reader;

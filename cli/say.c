@@ -45,7 +45,8 @@ void set_json(struct tool *tool, const char *key, json_t *value)
 
 json_t *json_report(const struct cm_report *report)
 {
-    return json_pack("{s:b, s:I, s:I, s:I, s:b, s:b, s:b, s:b, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:I}", "lifts",
+    return json_pack("{s:b, s:I, s:b, s:I, s:I, s:I, s:b, s:b, s:b, s:b, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:I}", "doubted",
+                     report->doubted, "doubtful_bytes", (json_int_t)report->doubtful_bytes, "lifts",
                      report->lifts, "erases", (json_int_t)report->erases, "erased_bytes", (json_int_t)report->erased_bytes,
                      "carried_bytes", (json_int_t)report->carried_bytes, "erase", report->erase, "carried", report->carried,
                      "relocked", report->relocked, "unlocked", report->unlocked, "pages", (json_int_t)report->pages, "pages_equal",

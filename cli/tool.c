@@ -276,6 +276,8 @@ static void say_findings(struct tool *tool)
     if (told_hz && !is_memory(session->part) && session->clock_hz < told_hz / 8)
         say(tool, "note", "the chip answers at %.1f kHz only, so its own clock is slower than --clock %s says",
             session->clock_hz / 1e3, tool->clock);
+    if (session->doubts)
+        say(tool, "note", "contact was bad while the chip was looked for; what it misread may have changed it: compare it with a backup");
     set_json(tool, "reset_held", json_boolean(tool->reset_held));
 }
 
@@ -283,6 +285,18 @@ uint16_t tool_supply_mv(struct tool *tool)
 {
     uint16_t mv;
     return tool->open && cm_supply_mv(&tool->session, &mv) == CM_OK ? mv : 0;
+}
+
+const char *tool_port_key(const struct tool *tool, char *text)
+{
+    const char *via = tool->via ? tool->via : "", *colon = strchr(via, ':');
+    char *place = colon ? realpath(colon + 1, NULL) : NULL;
+    uint32_t hash = 2166136261u; // FNV-1a
+    for (const char *at = place ? place : via; *at; at++)
+        hash = (hash ^ (uint8_t)*at) * 16777619u;
+    free(place);
+    snprintf(text, SHORT_TEXT, "%08x", (unsigned)hash);
+    return text;
 }
 
 uint32_t tool_restarts(const struct tool *tool)
@@ -339,7 +353,8 @@ static enum cm_status find_chip(struct tool *tool)
         tool->reset_held = reset_level == 0 && !tool->session.supply_mv;
     enum cm_status status =
         tool->searches ? cm_find_supply(&tool->session, tool->chip, on_supply_try, tool) : cm_identify(&tool->session, tool->chip);
-    return !status && !tool->clock ? cm_learn_clock(&tool->session, tool->board_hz) : status;
+    bool can_learn = !tool->clock && cm_words_of(&tool->session);
+    return !status && can_learn ? cm_learn_clock(&tool->session, tool->board_hz) : status;
 }
 
 /* What is on a two-wire bus, told by the addresses that answer. */

@@ -45,6 +45,7 @@ struct tool {
     /* options of some */
     char *region, *format, *bytes, *notes, *package, *output;
     char **allow; /* settings whose fences are open; ended by NULL */
+    int even_blank;
     int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup, settings_too;
     uint8_t device;           /* of a two-wire bus: --chip NAME@52 */
     uint32_t board_hz;        /* a recipe's word for the board's clock; 0: none */
@@ -73,6 +74,8 @@ struct tool {
     json_t *answer;
     struct words words;
     char last_line[400];
+    bool was_blank;         /* before this command: so there was nothing to back up */
+    char backup_path[4096]; /* of this command, or an older one that holds the same; empty: there is none */
 };
 
 /* A verb of the tool: a row of the table in main.c. */
@@ -117,6 +120,9 @@ void recording_end(struct tool *tool);
 void tool_close(struct tool *tool);
 uint16_t tool_supply_mv(struct tool *tool);      /* measured at the target; 0: this port cannot, or no port is open */
 uint32_t tool_restarts(const struct tool *tool); /* times that the programmer restarted */
+
+/* What tells this port from others, in file names: eight hexadecimal digits. `text` has SHORT_TEXT. */
+const char *tool_port_key(const struct tool *tool, char *text);
 
 /* Leaves the session's failure as the verb's. */
 enum exit_code tool_fail(struct tool *tool, enum cm_status status);
@@ -171,6 +177,16 @@ const char *stamp_text(char *text);
 void state_folder(char *folder, size_t bytes);
 void make_folders(char *path);
 
+/*
+ * Opens a file to be read, from its beginning; -1 with errno set. A pipe is read whole the first time, and is a file from then on. file_close_pipes forgets those.
+ */
+int file_open(const char *path);
+void file_close_pipes(void);
+
+/* Holds a file for as long as this process lives; and does another process that lives hold it? */
+void file_hold(const char *path);
+bool file_is_in_use(const char *path);
+
 /* The whole of a file, to be freed. */
 enum exit_code file_read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes);
 
@@ -218,10 +234,12 @@ void image_file_free(struct image_file *file);
 /* A file that comes into being whole or not at all. */
 struct new_file {
     FILE *stream;
+    bool exclusive; /* what has come to stand at its path meanwhile is not overwritten */
     char path[4096], temporary[4224];
 };
 enum exit_code new_file_open(struct tool *tool, const char *path, struct new_file *file);
 enum exit_code new_file_commit(struct tool *tool, struct new_file *file);
+enum exit_code new_file_commit_as(struct tool *tool, struct new_file *file, const char *stem, const char *extension); /* the first free of STEM, STEM-2, ... */
 void new_file_drop(struct new_file *file);
 enum cm_status new_file_text(void *stream, const char *text, size_t bytes); /* a cm_text_fn on the file's stream */
 

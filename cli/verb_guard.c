@@ -250,7 +250,8 @@ static enum exit_code restore(struct tool *tool, const struct cm_guard *guard, c
         code = capsule_check_chip(tool, &file);
     }
     if (!code)
-        capsule_settings(tool, &file, wanted.registers);
+        if (!capsule_settings(tool, &file, wanted.registers))
+            code = tool_fail_as(tool, EXIT_BAD_FILE, "the capsule can no longer be read", path, "copy the file again");
     capsule_free(&file);
     if (code)
         return code;

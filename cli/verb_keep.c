@@ -7,6 +7,7 @@
 
 struct kept {
     struct tool *tool;
+    bool has_data; /* not all of it is blank */
     struct new_file file;
     struct cm_record_writer writer;
     const struct file_format *format;
@@ -15,6 +16,8 @@ struct kept {
 static enum cm_status take(void *context, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     struct kept *kept = context;
+    for (uint32_t i = 0; i < count && !kept->has_data; i++)
+        kept->has_data = bytes[i] != 0xFF;
     if (kept->format->records == CM_RECORDS_UNKNOWN)
         return fwrite(bytes, 1, count, kept->file.stream) == count ? CM_OK : CM_BAD_IMAGE;
     return cm_record_write(&kept->writer, address, bytes, count);
@@ -47,6 +50,16 @@ static enum exit_code fail_reading(struct tool *tool, enum cm_status status)
                                                "seat the clip again and repeat");
 }
 
+/* A part that has no id cannot be told from an empty socket, where all that is read is what the wires rest at. */
+static enum exit_code check_is_there(struct tool *tool, bool blank)
+{
+    if (tool->session.part->id_bytes || !blank || tool->even_blank)
+        return EXIT_GOOD;
+    return tool_fail_as(tool, EXIT_NO_CHIP, "all bytes are FF: nothing may be in the socket",
+                        "this part has no id that could be asked for, and a bus that nobody drives reads FF",
+                        "look at the seat and at pin 1; if the chip really is blank, --even-blank keeps it");
+}
+
 static enum exit_code keep(struct tool *tool, const char *path, int region, const struct file_format *format)
 {
     struct kept kept = {.tool = tool, .format = format};
@@ -66,7 +79,11 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
             return tool_fail_as(tool, EXIT_BAD_FILE, "the file cannot be written", path, "make room on the disk");
         return fail_reading(tool, status);
     }
-    code = new_file_commit(tool, &kept.file);
+    code = check_is_there(tool, !kept.has_data);
+    if (code)
+        new_file_drop(&kept.file);
+    else
+        code = new_file_commit(tool, &kept.file);
     if (code)
         return code;
     set_json(tool, "file", json_string(path));
@@ -115,7 +132,9 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
     if (code)
         return code;
     code = capsule_keep(tool, path, true, NULL, tool->notes, &file, &facts);
-    if (!code)
+    if (!code && (code = check_is_there(tool, facts.blank)) != EXIT_GOOD)
+        new_file_drop(&file);
+    else if (!code)
         code = new_file_commit(tool, &file);
     if (code)
         return code;
@@ -156,6 +175,7 @@ static const struct poptOption options[] = {
      "FORMAT"},
     {"notes", 0, POPT_ARG_STRING, &the_tool.notes, 0, "a line to be kept in the capsule", "TEXT"},
     {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the file may be there already", NULL},
+    {"even-blank", 0, POPT_ARG_NONE, &the_tool.even_blank, 0, "of a part without an id: keep it though all bytes are FF", NULL},
     POPT_TABLEEND};
 
 const struct verb verb_keep = {

@@ -161,7 +161,8 @@ static void show_setting_differences(struct tool *tool, struct capsule_file *fil
     if (cm_read_settings(&tool->session, now) != CM_OK)
         return;
     memcpy(its, now, sizeof its);
-    capsule_settings(tool, file, its);
+    if (!capsule_settings(tool, file, its))
+        return; // the difference has been told; this only explains it
     if (memcmp(its, now, sizeof its) != 0)
         settings_show_change(tool, tool->session.part, now, its);
 }

@@ -166,7 +166,7 @@ static enum exit_code put_files(struct job *job, const char *const *things)
 }
 
 /* Every memory of a capsule is wanted whole, and every setting; what can only be read is compared by match. */
-static void want_capsule(struct job *job)
+static bool want_capsule(struct job *job)
 {
     struct cm_region region;
     for (uint8_t i = 0; i < job->capsule.capsule.region_count; i++) {
@@ -177,8 +177,8 @@ static void want_capsule(struct job *job)
         job->wants[job->want_count++] =
             (struct cm_want){(uint8_t)index, cm_capsule_source(&job->capsule.capsule, i, &job->capsule.places[i])};
     }
-    capsule_settings(job->tool, &job->capsule, job->settings);
     job->has_settings = true;
+    return capsule_settings(job->tool, &job->capsule, job->settings);
 }
 
 /* A capsule is its own word for locks and clocks: the chip it was kept from ran so. What would close the chip is still refused. */
@@ -202,7 +202,9 @@ static enum exit_code put_capsule(struct job *job, const char *const *things)
     if (code || status)
         return code ? code : tool_fail(tool, status);
     memcpy(job->settings, now, sizeof now);
-    want_capsule(job);
+    if (!want_capsule(job))
+        return tool_fail_as(tool, EXIT_BAD_FILE, "the capsule can no longer be read", things[0], "nothing was changed; copy it again");
+    tool->session.asserted = tool->session.part; // by the capsule: the chip is of its kind
     code = settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow,
                                  tool_supply_mv(tool), kinds);
     if (!code)

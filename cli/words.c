@@ -43,6 +43,8 @@ static const struct row ROWS[CM_STATUS_COUNT] = {
     [CM_REFUSED] = {EXIT_REFUSED, "refused: it would lose data", "--lose-data lets the chip erase take it along"},
     [CM_SUPPLY_OUTSIDE] = {EXIT_REFUSED, "refused: the supply is outside the part's range",
                            "set the supply right before changing the chip"},
+    [CM_IN_DOUBT] = {EXIT_CONTACT_LOST, "contact was bad for a moment, and bytes beside the image may have changed",
+                     "what was wanted is right. Compare the rest with a backup ('match'), and put that back where it differs"},
     [CM_STOPPED] = {EXIT_INTERRUPTED, "stopped", "run the same command again: it goes on where it stopped"},
 };
 
@@ -304,6 +306,20 @@ static void explain_restarts(const struct tool *tool, struct words *words)
              "capacitor on "
              "its reset helps. Then run the same command again");
 }
+/* Which bytes may have changed: those that no image wants, from here on; or a setting, which was seen to. */
+static void explain_doubt(const struct cm_failure *failure, struct words *words)
+{
+    if (failure->has_bytes)
+        snprintf(words->evidence, sizeof words->evidence, "%s 0x%02X: it was %02X before, and is %02X now", failure->region,
+                 (unsigned)failure->address, failure->expected, failure->found);
+    else if (failure->region)
+        snprintf(words->evidence, sizeof words->evidence,
+                 "a chip obeys what it misreads; %s from 0x%04X on, as far as no image wants it, is not what anybody has proven",
+                 failure->region, (unsigned)failure->address);
+    else
+        snprintf(words->evidence, sizeof words->evidence, "a chip obeys what it misreads; nobody has compared its contents");
+}
+
 
 static void explain_lost_contact(const struct cm_failure *failure, struct words *words)
 {
@@ -450,6 +466,9 @@ void words_for_failure(struct tool *tool, enum cm_status status, struct words *w
     case CM_NO_ROOM:
         if (failure->step == CM_STEP_CARRY && tool->session.part)
             explain_large_erase(tool, failure, words);
+        break;
+    case CM_IN_DOUBT:
+        explain_doubt(failure, words);
         break;
     case CM_REFUSED:
         explain_refusal(tool, failure, words);

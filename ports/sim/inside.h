@@ -22,6 +22,7 @@ struct cm_sim {
     uint64_t *now_ns; /* the model's */
     struct sim_faults faults;
     char *folder;
+    int lock; /* on it; -1: none */
     uint32_t noise, calls;
     uint64_t bytes, fault_bytes;
     uint64_t fault_clocks; /* of the bus, since the faults were set */

@@ -10,6 +10,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <time.h>
+#include <unistd.h>
 
 enum { CALLS_A_LOOK = 64, SAVE_EVERY_NS = 250000000, SAVE_SHARE = 20 };
 
@@ -482,6 +483,9 @@ static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
     sim->folder = sim_state_folder(bench_path);
     sim->faults = sim->bench->faults;
     struct sim_state state = state_of(sim);
+    sim->lock = sim->folder ? sim_state_lock(sim->folder, error) : -1;
+    if (sim->folder && sim->lock < 0)
+        return false;
     bool has_room = sim->folder != NULL;
     if (has_room && sim->kind->init) {
         sim->cell_bytes = sim_memory_bytes(sim->part, sim->kind);
@@ -532,6 +536,8 @@ static void free_all(struct cm_sim *sim)
     else if (sim->kind == &sim_avr)
         avr_model_free(&sim->model.avr);
     sim_bench_free(sim->bench);
+    if (sim->lock >= 0)
+        close(sim->lock);
     free(sim->folder);
     free(sim);
 }
@@ -540,6 +546,8 @@ struct cm_sim *cm_sim_open(const char *bench_path, char *error)
 {
     struct cm_sim *sim = calloc(1, sizeof *sim);
     error[0] = '\0';
+    if (sim)
+        sim->lock = -1;
     if (sim && set_up(sim, bench_path, error)) {
         switch_on(sim);
         return sim;

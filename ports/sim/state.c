@@ -9,8 +9,10 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/file.h>
 #include <sys/mman.h>
 #include <sys/stat.h>
+#include <time.h>
 #include <unistd.h>
 
 enum { ROW = 32, FORMAT = 1 };
@@ -153,9 +155,35 @@ static json_t *state_object(const struct sim_state *state)
                      memory_rows(model->eeprom, model->row->eeprom_bytes));
 }
 
+int sim_state_lock(const char *folder, char *error)
+{
+    enum { TRIES = 500, PAUSE_NS = 20000000 };
+    const struct timespec pause = {.tv_nsec = PAUSE_NS};
+    int lock = -1;
+    if (mkdir(folder, 0777) == 0 || errno == EEXIST)
+        lock = open(folder, O_RDONLY | O_DIRECTORY | O_NOFOLLOW | O_CLOEXEC);
+    if (lock < 0) {
+        bool is_link = errno == ELOOP || errno == ENOTDIR;
+        snprintf(error, SIM_ERROR_BYTES, "%s: %s", folder,
+                 is_link ? "is a link or a file; the state wants a folder of its own" : strerror(errno));
+        return -1;
+    }
+    for (int i = 0; i < TRIES; i++) {
+        if (flock(lock, LOCK_EX | LOCK_NB) == 0)
+            return lock;
+        if (nanosleep(&pause, NULL) != 0)
+            break; // interrupted
+    }
+    close(lock);
+    snprintf(error, SIM_ERROR_BYTES, "another command is at work on this bench; wait until it has ended");
+    return -1;
+}
+
+/* A link in its place, which somebody may have put there, is not followed. */
 static bool write_synced(const char *path, const char *text)
 {
-    int file = open(path, O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0666);
+    unlink(path);
+    int file = open(path, O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
     if (file < 0)
         return false;
     size_t left = strlen(text);
@@ -210,7 +238,7 @@ uint8_t *sim_memory_map(const char *folder, uint32_t bytes)
     char *path = join(folder, MEMORY), *state = join(folder, "/state.json");
     bool made = mkdir(folder, 0777) == 0 || errno == EEXIST;
     bool is_new = !state || access(state, F_OK) != 0; // cells without a state are of a chip that was thrown away
-    int file = path && made ? open(path, O_RDWR | O_CREAT | O_CLOEXEC | (is_new ? O_TRUNC : 0), 0666) : -1;
+    int file = path && made ? open(path, O_RDWR | O_CREAT | O_NOFOLLOW | O_CLOEXEC | (is_new ? O_TRUNC : 0), 0666) : -1;
     void *memory = MAP_FAILED;
     if (file >= 0 && ftruncate(file, (off_t)bytes) == 0)
         memory = mmap(NULL, bytes, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0);

@@ -20,6 +20,11 @@ enum sim_state_found { SIM_STATE_NONE, SIM_STATE_LOADED, SIM_STATE_BAD };
 /* Folder of a bench's state; to be freed. */
 char *sim_state_folder(const char *bench_path);
 
+/*
+ * The folder is one process's at a time. Makes it where there is none, and waits for a while where another process has it. -1 with the reason in `error`; else to be closed at the end.
+ */
+int sim_state_lock(const char *folder, char *error);
+
 enum sim_state_found sim_state_load(const char *folder, struct sim_state *state, char *error);
 bool sim_state_save(const char *folder, const struct sim_state *state);
 bool sim_state_remove(const char *folder);
