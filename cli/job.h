@@ -4,6 +4,7 @@
 
 #include "capsule.h"
 #include "tool.h"
+#include <coldmint/restore.h>
 
 enum { MOST_FILES = 8, MOST_WANTS = MOST_FILES + 2 };
 
@@ -14,6 +15,7 @@ struct job {
     const char *want_names[MOST_WANTS]; /* file of each want */
     uint8_t file_count, want_count;
     struct capsule_file capsule;
+    struct cm_restore restore; /* what the capsule holds */
     struct cm_mint_steps steps; /* settings as they were, and as they shall be */
     uint8_t settings[CM_SETTING_BYTES];
     bool has_settings; /* settings are wanted, too */

@@ -166,19 +166,19 @@ static enum exit_code put_files(struct job *job, const char *const *things)
 }
 
 /* Every memory of a capsule is wanted whole, and every setting; what can only be read is compared by match. */
-static bool want_capsule(struct job *job)
+static enum exit_code want_capsule(struct job *job)
 {
-    struct cm_region region;
-    for (uint8_t i = 0; i < job->capsule.capsule.region_count; i++) {
-        int index = cm_region_by_name(&job->tool->session, job->capsule.capsule.regions[i].name);
-        if (index < 0 || !cm_region(&job->tool->session, (uint8_t)index, &region) || (region.traits & CM_REGION_SETTINGS))
-            continue;
+    struct tool *tool = job->tool;
+    enum cm_status status = cm_restore_begin(&tool->session, &job->capsule.capsule, &job->restore);
+    if (status)
+        return tool_fail(tool, status);
+    for (uint8_t i = 0; i < job->restore.mint.put.want_count; i++) {
         job->want_names[job->want_count] = job->capsule.path;
-        job->wants[job->want_count++] =
-            (struct cm_want){(uint8_t)index, cm_capsule_source(&job->capsule.capsule, i, &job->capsule.places[i])};
+        job->wants[job->want_count++] = job->restore.wants[i];
     }
+    memcpy(job->settings, job->restore.settings, sizeof job->settings);
     job->has_settings = true;
-    return capsule_settings(job->tool, &job->capsule, job->settings);
+    return EXIT_GOOD;
 }
 
 /* A capsule is its own word for locks and clocks: the chip it was kept from ran so. What would close the chip is still refused. */
@@ -201,12 +201,10 @@ static enum exit_code put_capsule(struct job *job, const char *const *things)
     enum cm_status status = code ? CM_OK : cm_read_settings(&tool->session, now);
     if (code || status)
         return code ? code : tool_fail(tool, status);
-    memcpy(job->settings, now, sizeof now);
-    if (!want_capsule(job))
-        return tool_fail_as(tool, EXIT_BAD_FILE, "the capsule can no longer be read", things[0], "nothing was changed; copy it again");
-    tool->session.asserted = tool->session.part; // by the capsule: the chip is of its kind
-    code = settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow,
-                                 tool_supply_mv(tool), kinds);
+    code = want_capsule(job);
+    if (!code)
+        code = settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow,
+                                     tool_supply_mv(tool), kinds);
     if (!code)
         code = job_run(job);
     if (!code)

@@ -3,8 +3,8 @@
  *
  * Usage: restore-a-capsule BENCH.yaml CAPSULE.mint
  */
-#include <coldmint/capsule.h>
 #include <coldmint/coldmint.h>
+#include <coldmint/restore.h>
 #include <sim/sim.h>
 #include <stdio.h>
 #include <string.h>
@@ -17,30 +17,6 @@ static enum cm_status read_capsule(void *context, uint32_t offset, uint8_t *byte
 {
     memcpy(bytes, (const uint8_t *)context + offset, count);
     return CM_OK;
-}
-
-/* The chip's regions and settings as the capsule has them, in the order that is fast and safe. */
-static enum cm_status restore(struct cm_session *session, const struct cm_capsule *capsule, struct cm_mint_report *report)
-{
-    struct cm_capsule_place places[CM_CAPSULE_REGIONS];
-    struct cm_want wants[2];
-    struct cm_mint mint = {.put = {.wants = wants, .lose_data = true}};
-    struct cm_setting_byte byte;
-    struct cm_region region;
-    uint8_t settings[CM_SETTING_BYTES];
-    cm_read_settings(session, settings);
-    for (uint8_t i = 0; i < capsule->region_count; i++) {
-        struct cm_source source = cm_capsule_source(capsule, i, &places[i]);
-        int index = cm_region_by_name(session, capsule->regions[i].name);
-        if (index == CM_REGION_MAIN || index == CM_REGION_DATA)
-            wants[mint.put.want_count++] = (struct cm_want){(uint8_t)index, source};
-        for (uint8_t b = 0; KIT.words->byte(session->part, b, &byte); b++) {
-            if (cm_region(session, byte.region, &region) && strcmp(region.name, capsule->regions[i].name) == 0)
-                source.read(source.context, byte.address, &settings[b], 1);
-        }
-    }
-    mint.settings = settings;
-    return cm_mint(session, &mint, report);
 }
 
 int main(int argc, char **argv)
@@ -58,12 +34,13 @@ int main(int argc, char **argv)
     }
     struct cm_capsule_input input = {capsule_memory, read_capsule, (uint32_t)fread(capsule_memory, 1, sizeof capsule_memory, file)};
     fclose(file);
-    enum cm_status status = cm_capsule_open(&capsule, &input); // every checksum is looked at before the chip is touched
-    cm_open(&session, cm_sim_port(sim), &KIT, 1, workspace, sizeof workspace);
+    enum cm_status status = cm_open(&session, cm_sim_port(sim), &KIT, 1, workspace, sizeof workspace);
+    if (!status)
+        status = cm_capsule_open(&capsule, &input); // every checksum is looked at before the chip is touched
     if (!status)
         status = cm_identify(&session, capsule.facts.chip);
     if (!status)
-        status = restore(&session, &capsule, &report);
+        status = cm_restore(&session, &capsule, &report);
     printf("%s: %s; %s, %u pages and %u setting bytes written\n", capsule.facts.chip, capsule.facts.notes, cm_status_word(status),
            status ? 0 : (unsigned)report.put.pages_written, status ? 0 : (unsigned)report.settings_written);
     cm_close(&session);

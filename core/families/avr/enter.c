@@ -123,6 +123,19 @@ void cm_avr_add_proof(struct cm_session *session)
     add_signature(session, CM_EACH_MATCH, session->id);
 }
 
+/*
+ * Runs the batch. A port that restarts lets go of RESET first of all: the part leaves its programming mode, and has misread nothing. That is lost contact without a doubt.
+ */
+static enum cm_status run_batch(struct cm_session *session)
+{
+    uint8_t doubts = session->doubts;
+    uint32_t restarts = session->port->restarts;
+    enum cm_status status = cm_batch_run(session);
+    if (session->port->restarts != restarts)
+        session->doubts = doubts;
+    return status;
+}
+
 /* Is the part there, and in step? Only a RESET pulse makes it safe to ask. The record stays as it is. */
 static bool is_still_there(struct cm_session *session)
 {
@@ -140,7 +153,7 @@ static bool is_still_there(struct cm_session *session)
  */
 enum cm_status cm_avr_run(struct cm_session *session)
 {
-    enum cm_status status = cm_batch_run(session);
+    enum cm_status status = run_batch(session);
     if (!status)
         return CM_OK;
     session->segment_known = false;
@@ -336,7 +349,7 @@ enum cm_status cm_avr_identify(struct cm_session *session)
         if (!session->part)
             add_signature(session, CM_EACH_IN, session->id);
         cm_avr_add_proof(session);
-        enum cm_status status = cm_batch_run(session);
+        enum cm_status status = run_batch(session);
         bool is_dead = !status && id[0] == id[1] && id[1] == id[2]; // a wire that nobody drives, whatever it reads
         if (status == CM_DIFFERS || is_dead)
             return cm_refine(session, CM_CONTACT_LOST);
