@@ -69,10 +69,10 @@ static enum cm_status wait_done(struct cm_port *port, const struct cm_cycles *cy
 static enum cm_status compare_units(struct cm_port *port, const struct cm_cycles *cycles, enum cm_each_data data, uint32_t at,
                                     uint32_t count, struct cm_trouble *trouble)
 {
-    uint8_t found[CM_GROUP];
+    uint8_t found[CM_GROUP_MOST];
     enum cm_status status = CM_OK;
-    for (uint32_t done = 0, part = CM_GROUP_FIRST; !status && done < count; done += part, part = CM_GROUP) {
-        part = count - done < part ? count - done : part;
+    for (uint32_t done = 0, part; !status && done < count; done += part) {
+        part = cm_group_after(port, done, count - done);
         status = read_units(port, cycles, cycles->first + at + done, found, part);
         if (!status)
             status = cm_judge(data, cycles->first + at + done, cycles->out + at + done, found, part, trouble);

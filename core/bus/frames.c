@@ -100,9 +100,9 @@ static enum cm_status send_head(struct cm_port *port, const struct cm_frames *fr
 static enum cm_status compare(struct cm_port *port, enum cm_each_data data, uint32_t address, const uint8_t *wanted, uint32_t count,
                               struct cm_trouble *trouble)
 {
-    uint8_t found[CM_GROUP];
-    for (uint32_t at = 0, part = CM_GROUP_FIRST; at < count; at += part, part = CM_GROUP) {
-        part = count - at < part ? count - at : part;
+    uint8_t found[CM_GROUP_MOST];
+    for (uint32_t at = 0, part; at < count; at += part) {
+        part = cm_group_after(port, at, count - at);
         enum cm_status status = port->shift(port, NULL, found, part);
         if (status)
             return status;
@@ -119,10 +119,10 @@ static enum cm_status move_data(struct cm_port *port, const struct cm_frames *fr
     switch (frames->data) {
     case CM_EACH_IN:
         if (frames->sample)
-            return port->shift(port, NULL, frames->in + item * frames->sample, frames->sample);
-        return port->shift(port, NULL, frames->in + at, count);
+            return cm_shift_all(port, NULL, frames->in + item * frames->sample, frames->sample);
+        return cm_shift_all(port, NULL, frames->in + at, count);
     case CM_EACH_OUT:
-        return frames->out ? port->shift(port, frames->out + at, NULL, count) : CM_OK;
+        return frames->out ? cm_shift_all(port, frames->out + at, NULL, count) : CM_OK;
     default:
         return compare(port, frames->data, frames->first + at, frames->out + at, count, trouble);
     }

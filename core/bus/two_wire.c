@@ -14,9 +14,11 @@ enum { STRETCH_US = 25000, CLEAR_CLOCKS = 9, MOST_HZ = 400000 };
 enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
     uint32_t hz = want_hz < MOST_HZ ? want_hz : MOST_HZ;
+    enum { CALLS_A_BIT = 5 }; // SDA, SCL up, both sensed, SCL down
     port->half_bit_us = (500000 + hz - 1) / hz;
-    *real_hz = 500000 / port->half_bit_us;
-    return CM_OK;
+    enum cm_status status = port->line(port, CM_LINE_SDA, CM_RELEASED);
+    *real_hz = cm_lines_real_hz(port, CM_LINE_SDA, CM_RELEASED, CALLS_A_BIT);
+    return status;
 }
 
 static enum cm_status low(struct cm_port *port, enum cm_line line)

@@ -19,29 +19,34 @@ static struct cm_transfer transfer_at(const struct cm_two_wire *two, uint32_t ad
 static enum cm_status read_there(struct cm_port *port, const struct cm_two_wire *two, uint32_t address, uint8_t *bytes,
                                  uint32_t count)
 {
-    struct cm_transfer transfer = transfer_at(two, address);
-    transfer.in = bytes;
-    transfer.in_count = count;
-    enum cm_status status = port->two_wire(port, &transfer);
+    uint32_t most = port->traits.transfer_max ? port->traits.transfer_max : count;
+    enum cm_status status = CM_OK;
+    for (uint32_t at = 0; at < count && !status; at += most) {
+        struct cm_transfer transfer = transfer_at(two, address + at);
+        transfer.in = bytes + at;
+        transfer.in_count = count - at < most ? count - at : most;
+        status = port->two_wire(port, &transfer);
+    }
     return status == CM_NO_CHIP ? CM_CONTACT_LOST : status;
 }
 
-/* The first group has the address before it; those behind it go on where it ended ("current address read"). */
+/* Each group has the address before it: that a reading goes on where the last one ended ("current address read") proves nothing of which part answers. */
 static enum cm_status compare_there(struct cm_port *port, const struct cm_two_wire *two, enum cm_each_data data, uint32_t at,
                                     uint32_t count, struct cm_trouble *trouble)
 {
-    enum { FIRST = 8, GROUP = 128 };
+    enum { FIRST = 8, GROUP = 256 };
     uint8_t found[GROUP];
-    struct cm_transfer transfer = transfer_at(two, two->first + at);
+    uint32_t most = port->traits.transfer_max && port->traits.transfer_max < GROUP ? port->traits.transfer_max : (uint32_t)GROUP;
     enum cm_status status = CM_OK;
-    transfer.in = found;
-    for (uint32_t done = 0, part = FIRST; !status && done < count; done += part, part = GROUP) {
-        part = count - done < part ? count - done : part;
+    for (uint32_t done = 0, part; !status && done < count; done += part) {
+        uint32_t group = done || port->traits.call_us ? most : (uint32_t)FIRST;
+        part = count - done < group ? count - done : group;
+        struct cm_transfer transfer = transfer_at(two, two->first + at + done);
+        transfer.in = found;
         transfer.in_count = part;
         status = port->two_wire(port, &transfer);
         if (!status)
             status = cm_judge(data, two->first + at + done, two->out + at + done, found, part, trouble);
-        transfer.head_count = 0;
     }
     return status == CM_NO_CHIP ? CM_CONTACT_LOST : status;
 }
@@ -89,9 +94,13 @@ static enum cm_status run_piece(struct cm_port *port, const struct cm_two_wire *
 enum cm_status cm_expand_two_wire(struct cm_port *port, const struct cm_op *op, struct cm_trouble *trouble)
 {
     const struct cm_two_wire *two = &op->two;
+    uint32_t most = port->traits.transfer_max; // of what is written, the address takes its share
+    bool splits = two->data == CM_EACH_OUT && most > two->address_bytes;
     enum cm_status status = two->count ? CM_OK : wait_ready(port, two, two->device);
     for (uint32_t at = 0, item = 0, part; !status && at < two->count; at += part) {
         part = cm_piece_left(two->first, at, two->count, two->piece);
+        if (splits && part > most - two->address_bytes)
+            part = most - two->address_bytes;
         status = run_piece(port, two, at, item++, part, trouble);
     }
     return status;

@@ -34,6 +34,19 @@ enum cm_status cm_require_part(struct cm_session *session, enum cm_step step);
 /* The way in and the id; again where contact was so bad in between that the id did not come through. */
 enum cm_status cm_find_chip(struct cm_session *session);
 
+/* What so many calls of the port's small functions cost, for predictions. */
+static inline uint32_t cm_calls_us(const struct cm_session *session, uint32_t calls)
+{
+    return calls * session->port->traits.call_us;
+}
+
+/* Calls that a comparison of so many bytes takes, where calls cost (core/bus/compare.h). */
+static inline uint32_t cm_compare_calls(uint32_t bytes)
+{
+    enum { GROUP = 1024 };
+    return bytes / GROUP + 1;
+}
+
 /* Are two texts the same? The core has no strcmp. */
 static inline bool cm_is_same_text(const char *a, const char *b)
 {

@@ -290,6 +290,11 @@ struct cm_traits {
     uint16_t supply_max_mv;
     uint8_t data_lines;    /**< of a parallel bus: 8 or 16; 0: there is none */
     uint8_t address_lines; /**< of it */
+    /** Most bytes of one `shift`, and of either half of one `two_wire` transfer (its address counted); 0: any. The core splits what is longer. */
+    uint32_t transfer_max;
+    /** What a call of a small function costs beyond its work, in microseconds: a system call, a USB transfer. More is read at once then, and predictions
+     *  tell. */
+    uint16_t call_us;
 };
 
 /**

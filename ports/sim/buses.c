@@ -97,6 +97,7 @@ enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t da
     struct cm_sim *sim = port->context;
     uint64_t period = sim->period_ns, pulse = pulse_us ? pulse_us * 1000ull : period / 2;
     bool quiet = sim_wires_rest(sim, 1);
+    sim_take_call(sim);
     sim_count_byte(sim);
     if (sim_restarts_now(sim))
         return CM_CONTACT_LOST;
@@ -117,6 +118,7 @@ enum cm_status sim_bus_read(struct cm_port *port, uint32_t address, uint8_t *byt
     uint64_t period = sim->period_ns;
     bool wide = sim->port.traits.data_lines == 16,
          undisturbed = sim_is_undisturbed(sim) && is_seated(sim) && sim_wires_rest(sim, count);
+    sim_take_call(sim);
     for (uint32_t i = 0; i < count; i++) {
         uint16_t data = floating(&sim->bench->chip);
         bool quiet = undisturbed || sim_wires_rest(sim, 1);

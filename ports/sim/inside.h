@@ -59,6 +59,9 @@ bool sim_is_undisturbed(const struct cm_sim *sim);
 /* What of a byte comes through. */
 uint8_t sim_through_faults(struct cm_sim *sim, uint8_t byte);
 
+/* A call of the port's functions takes its time. */
+void sim_take_call(struct cm_sim *sim);
+
 enum cm_status sim_save_now_and_then(struct cm_sim *sim);
 
 /* buses.c: the port's functions on a parallel bus, and the same by lines; two wires. */

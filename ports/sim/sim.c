@@ -170,6 +170,11 @@ static void give_back(struct cm_sim *sim, uint64_t bytes)
     sim->surplus_ps %= 1000;
 }
 
+void sim_take_call(struct cm_sim *sim)
+{
+    *sim->now_ns += sim->bench->port.call_us * 1000ull;
+}
+
 /* Nothing between port and chip that a byte would have to be looked at for. */
 bool sim_is_undisturbed(const struct cm_sim *sim)
 {
@@ -228,6 +233,9 @@ static bool shift_disturbed(struct cm_sim *sim, uint8_t out, uint8_t *in)
 static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
     struct cm_sim *sim = port->context;
+    sim_take_call(sim);
+    if (sim->bench->port.transfer_max && bytes > sim->bench->port.transfer_max)
+        return CM_PORT_FAILED; // longer than it has room for
     if (sim->kind->bus == SIM_PARALLEL) { // into the registers of the address lines
         for (uint32_t i = 0; i < bytes; i++)
             sim->registers = sim->registers << 8 | out[i];
@@ -252,6 +260,7 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
     struct cm_sim *sim = port->context;
     bool register_clock = line == CM_LINE_SCK && level == CM_HIGH && sim->lines[line] != CM_HIGH;
     sim->lines[line] = level;
+    sim_take_call(sim);
     if (sim->kind->bus == SIM_PARALLEL) {
         *sim->now_ns += LINE_NS;
         if (register_clock)
@@ -381,6 +390,8 @@ static struct cm_traits traits_of(const struct cm_sim *sim)
         .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : kind->max_hz,
         .supply_min_mv = port->feeds_from_mv,
         .supply_max_mv = port->feeds_to_mv,
+        .transfer_max = port->transfer_max,
+        .call_us = port->call_us,
     };
     if (kind->bus == SIM_PARALLEL)
         add_parallel(sim, &traits);

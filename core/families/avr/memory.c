@@ -287,12 +287,14 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
         page = part->flash_page_bytes;
         t_wd_us = part->times->t_wd_flash_us;
     }
+    enum { GROUP = 12 }; // instructions in one call
     if (cost == CM_COST_READ)
-        return bytes * sixteenths >> 4;
+        return (bytes * sixteenths >> 4) + cm_calls_us(session, bytes / GROUP + 1);
     if (cost == CM_COST_ERASE)
         return part->times->t_wd_erase_us;
     uint32_t writes = page ? (bytes + page - 1) / page : bytes;
-    return writes * t_wd_us + (2 * (bytes + writes) * sixteenths >> 4); // load and read back, write and poll
+    uint32_t calls = page ? 2 * (bytes / GROUP + writes) + 2 * writes : 3 * bytes;
+    return writes * t_wd_us + (2 * (bytes + writes) * sixteenths >> 4) + cm_calls_us(session, calls); // load and read back, write and poll
 }
 
 const struct cm_family cm_avr = {

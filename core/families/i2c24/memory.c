@@ -175,8 +175,8 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
              pages = (bytes + part->page_bytes - 1) / part->page_bytes;
     (void)index;
     if (cost == CM_COST_READ)
-        return BITS * bytes * 1000 / khz;
-    return pages * (part->write_us + (uint32_t)BITS * HEAD * 1000 / khz) + 2 * BITS * bytes * 1000 / khz;
+        return BITS * bytes * 1000 / khz + cm_calls_us(session, cm_compare_calls(bytes));
+    return cm_calls_us(session, 4 * pages) + pages * (part->write_us + (uint32_t)BITS * HEAD * 1000 / khz) + 2 * BITS * bytes * 1000 / khz;
 }
 
 static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample};

@@ -84,7 +84,7 @@ uint32_t cm_par_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     uint32_t unit = cm_par_unit(session), units = (bytes + unit - 1) / unit;
     (void)index;
     if (cost == CM_COST_READ)
-        return units * cycle_ns / 1000;
+        return units * cycle_ns / 1000 + cm_calls_us(session, cm_compare_calls(bytes));
     uint32_t piece = part->page_bytes > unit ? part->page_bytes : unit, writes = (bytes + piece - 1) / piece;
-    return writes * part->times->program_us + (piece > unit ? 2 * units : CYCLES_A_WRITE * units) * cycle_ns / 1000;
+    return cm_calls_us(session, piece > unit ? units + 4 * writes : CYCLES_A_WRITE * units) + writes * part->times->program_us + (piece > unit ? 2 * units : CYCLES_A_WRITE * units) * cycle_ns / 1000;
 }
