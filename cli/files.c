@@ -172,7 +172,7 @@ static enum cm_status try_records(struct image_file *file, const char *text, siz
         return CM_BAD_IMAGE;
     cm_image_init(&file->image, file->memory, CM_IMAGE_MEMORY(blocks));
     cm_record_begin(reader, cm_record_into_image, &file->image);
-    cm_record_feed(reader, text, bytes);
+    cm_ignore(cm_record_feed(reader, text, bytes)); // the first fault stays, and ends it
     if (cm_record_end(reader) == CM_OK)
         return CM_OK;
     return reader->fault == CM_RECORD_SINK ? reader->sink_status : CM_BAD_IMAGE;

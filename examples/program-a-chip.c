@@ -19,7 +19,7 @@ static bool read_hex(const char *path, struct cm_image *image)
         return false;
     cm_record_begin(&reader, cm_record_into_image, image);
     while ((got = fread(text, 1, sizeof text, file)) > 0)
-        cm_record_feed(&reader, text, got);
+        cm_ignore(cm_record_feed(&reader, text, got)); // the first fault stays, and ends it
     fclose(file);
     if (cm_record_end(&reader) != CM_OK)
         fprintf(stderr, "%s, line %u: %s\n", path, (unsigned)reader.line, cm_record_fault_word(reader.fault));

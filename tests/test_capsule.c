@@ -210,9 +210,9 @@ static void a_full_sink_is_told(void **state)
     size_t whole = buffer->count;
     for (buffer->room = 0; buffer->room < whole; buffer->room += 1 + buffer->room / 50) {
         buffer->count = 0;
-        cm_capsule_write_begin(&writer, &FACTS, REGIONS, 3, append, buffer);
+        cm_ignore(cm_capsule_write_begin(&writer, &FACTS, REGIONS, 3, append, buffer));
         for (uint8_t i = 0; i < 3; i++)
-            cm_capsule_write(&writer, REGIONS, i, 0, contents[i], REGIONS[i].bytes);
+            cm_ignore(cm_capsule_write(&writer, REGIONS, i, 0, contents[i], REGIONS[i].bytes));
         assert_int_equal(cm_capsule_write_end(&writer), CM_NO_ROOM);
     }
     free_buffer(buffer);

@@ -54,7 +54,7 @@ static double put(struct cm_sim *sim, const uint8_t *image, uint32_t at, uint32_
     struct cm_memory memory = {image + at, bytes, at};
     struct cm_want want = {CM_NOR_FLASH, cm_memory_source(&memory)};
     struct cm_put job = {.wants = &want, .want_count = 1};
-    cm_open(&session, cm_sim_port(sim), &kit, 1, workspace, sizeof workspace);
+    cm_ignore(cm_open(&session, cm_sim_port(sim), &kit, 1, workspace, sizeof workspace));
     enum cm_status status = cm_identify(&session, cm_sim_memory(sim)->row->part.name);
     uint64_t begun = cm_sim_time_us(sim);
     if (!status)

@@ -47,7 +47,7 @@ static double put(struct cm_sim *sim, const struct cm_kit *kit, uint32_t at, uin
     struct cm_want want = {CM_REGION_MAIN, cm_memory_source(&memory)};
     struct cm_put job = {.wants = &want, .want_count = 1};
     struct cm_report report;
-    cm_open(&session, cm_sim_port(sim), kit, 1, workspace, sizeof workspace);
+    cm_ignore(cm_open(&session, cm_sim_port(sim), kit, 1, workspace, sizeof workspace));
     enum cm_status status = cm_identify(&session, cm_sim_part(sim)->name);
     uint64_t begun = cm_sim_time_us(sim);
     if (!status)

@@ -88,7 +88,7 @@ static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image
     struct cm_want want = {CM_AVR_FLASH, cm_memory_source(&memory)};
     struct cm_put put = {.wants = &want, .want_count = 1};
     uint64_t begun = cm_sim_time_us(sim);
-    cm_open(&session, cm_sim_port(sim), &kit, 1, workspace, sizeof workspace);
+    cm_ignore(cm_open(&session, cm_sim_port(sim), &kit, 1, workspace, sizeof workspace));
     session.cpu_hz = job->cpu_hz;
     enum cm_status status = cm_identify(&session, job->part);
     uint64_t job_begun = cm_sim_time_us(sim);
@@ -157,7 +157,7 @@ static void load_hex(struct node *node, const char *folder, const char *name)
     FILE *file = fopen(path, "r");
     cm_record_begin(&reader, into_node, node);
     for (size_t got; file && (got = fread(text, 1, sizeof text, file)) > 0;)
-        cm_record_feed(&reader, text, got);
+        cm_ignore(cm_record_feed(&reader, text, got));
     if (!file || cm_record_end(&reader)) {
         fprintf(stderr, "%s cannot be read\n", path);
         exit(1);
@@ -229,7 +229,7 @@ static struct took make_one(const struct node *node, const char *folder, bool fu
     struct cm_session session;
     struct cm_sim *sim = open_bench(&BARE, folder);
     uint64_t begun = cm_sim_time_us(sim);
-    cm_open(&session, cm_sim_port(sim), &kit, 1, workspace, sizeof workspace);
+    cm_ignore(cm_open(&session, cm_sim_port(sim), &kit, 1, workspace, sizeof workspace));
     session.cpu_hz = BARE.cpu_hz; // as delivered
     enum cm_status status = cm_identify(&session, "attiny84a");
     uint64_t job_begun = cm_sim_time_us(sim);
@@ -293,13 +293,13 @@ static void measure_hex(const char *folder)
     for (uint32_t i = 0; i < HEX_BYTES; i++)
         data[i] = (uint8_t)(i * 2654435761u >> 24);
     cm_record_write_begin(&writer, CM_RECORDS_INTEL, append, &text);
-    cm_record_write(&writer, 0, data, HEX_BYTES);
-    cm_record_write_end(&writer);
+    cm_ignore(cm_record_write(&writer, 0, data, HEX_BYTES));
+    cm_ignore(cm_record_write_end(&writer));
     for (int i = 0; i < 5; i++) {
         double begun = host_seconds();
         cm_image_init(&image, memory, memory_bytes);
         cm_record_begin(&reader, cm_record_into_image, &image);
-        cm_record_feed(&reader, text.bytes, text.count);
+        cm_ignore(cm_record_feed(&reader, text.bytes, text.count));
         if (cm_record_end(&reader) || image.byte_count != HEX_BYTES)
             exit(1);
         double took = host_seconds() - begun;

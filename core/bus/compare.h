@@ -5,7 +5,7 @@
 #include <coldmint/port.h>
 
 /* Compares what came from `address` on; the first byte that does not do is left in `trouble`. */
-static inline enum cm_status cm_judge(enum cm_each_data data, uint32_t address, const uint8_t *wanted, const uint8_t *found,
+static inline CM_MUST_CHECK enum cm_status cm_judge(enum cm_each_data data, uint32_t address, const uint8_t *wanted, const uint8_t *found,
                                       uint32_t count, struct cm_trouble *trouble)
 {
     for (uint32_t i = 0; i < count; i++) {
@@ -67,7 +67,7 @@ static inline uint32_t cm_group_after(const struct cm_port *port, uint32_t done,
 }
 
 /* `shift` in calls that are no longer than the port can do. */
-static inline enum cm_status cm_shift_all(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t count)
+static inline CM_MUST_CHECK enum cm_status cm_shift_all(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t count)
 {
     uint32_t most = port->traits.transfer_max ? port->traits.transfer_max : count;
     enum cm_status status = CM_OK;

@@ -54,7 +54,7 @@ static enum cm_status wait_done(struct cm_port *port, const struct cm_cycles *cy
         if (status || is_done(cycles, wanted, now, before))
             break;
         if (late) {
-            (void)cm_judge(CM_EACH_MATCH, address, wanted, now, 1, trouble);
+            cm_ignore(cm_judge(CM_EACH_MATCH, address, wanted, now, 1, trouble));
             return CM_TIMED_OUT;
         }
         late = cm_deadline_is_over(port, &deadline, cycles->timeout_us); // then ask once more: we may have been held up

@@ -74,7 +74,7 @@ void cm_batch_release(struct cm_session *session, const uint8_t *lines, uint8_t 
         op->line.line = (enum cm_line) * lines;
         op->line.level = CM_RELEASED;
     }
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
 }
 
 enum cm_status cm_batch_try(struct cm_session *session)

@@ -29,10 +29,10 @@ static inline void cm_batch_verify(struct cm_session *session)
 }
 
 /* Runs the batch; a failure is left in the session. For a mismatch in the proof of a write it is CM_WRITE_FAILED. */
-enum cm_status cm_batch_run(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_batch_run(struct cm_session *session);
 
 /* Runs the batch and leaves no record: for letting go after a failure, and for asking whether the chip is there. */
-enum cm_status cm_batch_try(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_batch_try(struct cm_session *session);
 
 /* Adds SELECT, write protect and hold of a memory, those of them that the port has wires to, all at one level. */
 void cm_batch_memory_lines(struct cm_session *session, enum cm_level level);

@@ -38,7 +38,7 @@ struct cm_blocks {
 bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count);
 
 /* Copies bytes of the run that was found last. */
-enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count);
 
 /* What to do with a run of bytes that are not what is wanted, and are in the buffer; the first differs, and it ends where a page does. */
 typedef enum cm_status cm_blocks_act_fn(struct cm_blocks *work, uint32_t start, uint32_t count);
@@ -47,7 +47,7 @@ typedef enum cm_status cm_blocks_act_fn(struct cm_blocks *work, uint32_t start, 
  * Compares `count` wanted bytes, which are in the buffer, with the chip. Runs that can be reached by programming are given to `on_write`; sectors that need an
  * erase are marked, and passed over.
  */
-enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t count, cm_blocks_act_fn *on_write);
+CM_MUST_CHECK enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t count, cm_blocks_act_fn *on_write);
 
 /* The map. A mark is never weakened but by clearing. */
 enum cm_sector_state cm_sector_at(const struct cm_blocks *work, uint32_t address);
@@ -60,21 +60,21 @@ void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes);
 
 /* Compares all images with the chip, and gives runs that can be reached by programming to `on_write`; marks sectors that need an erase. */
-enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step, cm_blocks_act_fn *on_write);
+CM_MUST_CHECK enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step, cm_blocks_act_fn *on_write);
 
 /* Works out what is to be done, into the report and the map. CM_PROTECTED where protection stands in the way and must not be lifted. */
-enum cm_status cm_plan_blocks(struct cm_blocks *work);
+CM_MUST_CHECK enum cm_status cm_plan_blocks(struct cm_blocks *work);
 
 /* Acts on every unit that is to be erased as a whole, in ascending order. */
 typedef enum cm_status cm_erase_fn(struct cm_blocks *work, uint8_t level, uint32_t start);
-enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *act);
+CM_MUST_CHECK enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *act);
 
 /* Do the images want every byte of an area? */
 bool cm_is_covered(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 
-enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count);
 uint32_t cm_pages_in(const struct cm_blocks *work, uint32_t start, uint32_t count);
-enum cm_status cm_tell_progress(struct cm_blocks *work, enum cm_step step, uint32_t done, uint32_t total);
+CM_MUST_CHECK enum cm_status cm_tell_progress(struct cm_blocks *work, enum cm_step step, uint32_t done, uint32_t total);
 
 /* Length of the next chunk from `start` that goes through the buffer. */
 uint32_t cm_blocks_chunk(const struct cm_blocks *work, uint32_t start, uint32_t end);

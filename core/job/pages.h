@@ -47,6 +47,6 @@ typedef enum cm_status cm_page_fn(struct cm_put_work *work);
 bool cm_run_in_page(const struct cm_put_work *work, uint32_t from, uint32_t *start, uint32_t *count);
 
 /* Acts on every page that an image touches, image after image; stops at the first failure. */
-enum cm_status cm_each_page(struct cm_put_work *work, cm_page_fn *act);
+CM_MUST_CHECK enum cm_status cm_each_page(struct cm_put_work *work, cm_page_fn *act);
 
 #endif

@@ -23,7 +23,7 @@ static void let_go(struct cm_session *session)
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK);
     cm_batch_memory_lines(session, CM_RELEASED);
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
 }
 
 static const struct cm_family RAW = {.name = "raw", .lines = CM_LINE_BIT(CM_LINE_SELECT), .leave = let_go};
@@ -73,7 +73,7 @@ enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out, uint
     if (status) { // the frame may have been cut off half-way: end it
         cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
         add_select(session, CM_HIGH);
-        (void)cm_batch_try(session);
+        cm_ignore(cm_batch_try(session));
     }
     return status;
 }
@@ -122,7 +122,7 @@ static void switch_off(struct cm_session *session)
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_SUPPLY); // 0 mV
     cm_batch_wait(session, DISCHARGE_US);
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
 }
 
 /* Asks for the id so often; the first answer that is not right ends it. */

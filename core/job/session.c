@@ -180,10 +180,11 @@ void cm_close(struct cm_session *session)
     if (session->supply_mv) {
         cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
         cm_batch_add(session, CM_OP_SUPPLY); // 0 mV
-        (void)cm_batch_try(session);
+        cm_ignore(cm_batch_try(session));
     }
     session->supply_mv = 0;
     session->part = NULL;
+    session->family = NULL;
 }
 
 bool cm_region(const struct cm_session *session, uint8_t index, struct cm_region *region)

@@ -29,10 +29,10 @@ enum cm_status cm_refine(struct cm_session *session, enum cm_status status);
  * What every public call checks first: that a part is known. One that was lost, and not found again, is looked for anew: its state is unknown, and nothing else may be said to it. The reason of a refusal
  * is left in the session.
  */
-enum cm_status cm_require_part(struct cm_session *session, enum cm_step step);
+CM_MUST_CHECK enum cm_status cm_require_part(struct cm_session *session, enum cm_step step);
 
 /* The way in and the id; again where contact was so bad in between that the id did not come through. */
-enum cm_status cm_find_chip(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_find_chip(struct cm_session *session);
 
 /* What so many calls of the port's small functions cost, for predictions. */
 static inline uint32_t cm_calls_us(const struct cm_session *session, uint32_t calls)
@@ -58,7 +58,7 @@ static inline bool cm_is_same_text(const char *a, const char *b)
 }
 
 /* One access to a region, bounds checked, split into pages where it programs. */
-enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
+CM_MUST_CHECK enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
                           uint32_t count);
 
 #endif

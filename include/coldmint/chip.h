@@ -130,7 +130,7 @@ struct cm_family {
 bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
 
 /** `identify` of parts without an id: sets it to 0, and settles the part that was asked for. Without one, cm_identify ends with an unknown chip. */
-enum cm_status cm_identify_by_name(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_identify_by_name(struct cm_session *session);
 
 /** A family with the parts of it that a build carries. */
 struct cm_kit {

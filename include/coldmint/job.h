@@ -93,15 +93,15 @@ struct cm_report {
  * The engines behind cm_plan and cm_put, one for chips that are erased as a whole and one for memories that are erased by blocks. A family names its own, so that a build
  * carries no other.
  */
-enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
-enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report,
+CM_MUST_CHECK enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
+CM_MUST_CHECK enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report,
                                 enum cm_put_aim aim);
 
 /** CM_OK where the session has a part; one that was lost is looked for again. CM_BAD_ARGUMENT before cm_identify. */
-enum cm_status cm_require(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_require(struct cm_session *session);
 
 /** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading can. */
-static inline enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+static inline CM_MUST_CHECK enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
     enum cm_status status = cm_require(session);
     return status ? status : session->family->put(session, put, report, CM_PUT_PLAN);
@@ -121,7 +121,7 @@ static inline enum cm_status cm_plan(struct cm_session *session, const struct cm
  * The workspace: a page of the largest memory, and for a chip that is erased as a whole one bit a page (page + pages / 8 bytes); more is of
  * no use. A memory wants room for what is carried, which is its smallest erase unit, and a hundredth more.
  */
-static inline enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+static inline CM_MUST_CHECK enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
     enum cm_status status = cm_require(session);
     return status ? status : session->family->put(session, put, report, CM_PUT_DO);
@@ -131,7 +131,7 @@ static inline enum cm_status cm_put(struct cm_session *session, const struct cm_
 typedef bool cm_difference_fn(void *context, uint32_t address, uint8_t wanted, uint8_t found);
 
 /** Compares a region with an image; CM_DIFFERS if any byte does. `on_difference` and `progress` may be NULL. */
-enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want, cm_difference_fn *on_difference,
+CM_MUST_CHECK enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want, cm_difference_fn *on_difference,
                           cm_progress_fn *progress, void *context, struct cm_report *report);
 
 /** How a chip is blanked. Zeroed members are the careful choice. */
@@ -146,7 +146,7 @@ struct cm_blank {
  * to. A region that outlives the erase by the chip's own setting (EESAVE) is not touched. A locked or protected chip is opened only with
  * `unprotect`, else CM_PROTECTED; an erase opens the lock for good, a memory's protection is put back. Errors: as cm_put's.
  */
-enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how, struct cm_report *report);
+CM_MUST_CHECK enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how, struct cm_report *report);
 
 /** An area of blank bytes, as a source: to put it is to erase that area, and no more. */
 struct cm_blank_area {
@@ -156,13 +156,13 @@ struct cm_blank_area {
 struct cm_source cm_blank_source(struct cm_blank_area *area);
 
 /** CM_OK if `region` is blank, CM_DIFFERS (with the first byte that is not) else. Changes nothing. */
-enum cm_status cm_is_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);
+CM_MUST_CHECK enum cm_status cm_is_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);
 
 /**
  * Reads `count` bytes and compares them with a second reading, also over a moment without contact. CM_DIFFERS where they do not agree.
  * Does not use the workspace, so it may be called from cm_put's `planned`.
  */
-enum cm_status cm_read_twice(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_read_twice(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count);
 
 /** Takes `count` bytes of a backup at `address`. */
 typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t *bytes, uint32_t count);
@@ -171,7 +171,7 @@ typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t
  * Reads a whole region, every part of it twice, into `sink`, in ascending order. CM_DIFFERS where the two reads do not agree;
  * CM_PROTECTED where the chip does not let its contents be read (it would answer, and it would not be the truth).
  */
-enum cm_status cm_keep(struct cm_session *session, uint8_t region, cm_sink_fn *sink, cm_progress_fn *progress, void *context,
+CM_MUST_CHECK enum cm_status cm_keep(struct cm_session *session, uint8_t region, cm_sink_fn *sink, cm_progress_fn *progress, void *context,
                        struct cm_report *report);
 
 #endif

@@ -129,7 +129,7 @@ static inline const struct cm_nor_part *cm_nor_row(const struct cm_part *part)
 }
 
 /** A kit's `describe`: fills its `found`, which lies in a struct cm_nor_found, from the chip's own tables (JESD216). */
-enum cm_status cm_nor_by_sfdp(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_nor_by_sfdp(struct cm_session *session);
 
 /**
  * Works out what the registers in `guard` protect, without the chip: for registers from a file. Where sectors have locks of their own, and only some were set, all are
@@ -141,7 +141,7 @@ void cm_nor_guard_mean(const struct cm_part *part, struct cm_guard *guard);
  * Works out the registers that protect just this area (0 bytes: none of it), from those in `guard`; nothing else in them changes, and the chip is not touched: cm_guard_restore
  * writes them. CM_DIFFERS: the part cannot; `guard` then protects the smallest area it can that has all of it.
  */
-enum cm_status cm_nor_guard_choose(const struct cm_part *part, struct cm_guard *guard, uint32_t first, uint32_t bytes);
+CM_MUST_CHECK enum cm_status cm_nor_guard_choose(const struct cm_part *part, struct cm_guard *guard, uint32_t first, uint32_t bytes);
 
 /** What a part is like that says nothing of itself: pages of 256 bytes, 4 KiB sectors by 20, 64 KiB blocks by D8, one status register. */
 void cm_nor_describe_plain(struct cm_nor_found *found, uint32_t bytes);

@@ -82,13 +82,13 @@ static inline const struct cm_par_part *cm_par_row(const struct cm_part *part)
 }
 
 /** A kit's `describe`: fills its `found`, which lies in a struct cm_par_found, from the chip's own table (CFI, JESD68.01), where all sectors are of one size. */
-enum cm_status cm_par_by_cfi(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_par_by_cfi(struct cm_session *session);
 
 /**
  * Switches the software data protection of an EEPROM or page flash on or off. It cannot be read back: cm_put finds out by itself whether a write is taken, and where it says `unprotect` writes behind the protection
  * and leaves it as it is. CM_BAD_ARGUMENT where the part has none.
  */
-enum cm_status cm_par_protect(struct cm_session *session);
-enum cm_status cm_par_unprotect(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_par_protect(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_par_unprotect(struct cm_session *session);
 
 #endif

@@ -352,31 +352,31 @@ struct cm_port {
  * Runs a batch on a port: as a whole where the port can, else expanded onto its small functions. On failure `trouble` says
  * where. Operations behind the failing one have not been started.
  */
-enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble);
+CM_MUST_CHECK enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble);
 
 /**
  * `clock` and `shift` for a port that has nothing but lines: they make SPI mode 0 from RESET's neighbours SCK, MOSI and MISO
  * by `line`, `sense` and `wait_us`. 500 kHz at the most.
  */
-enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
-enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes);
+CM_MUST_CHECK enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
+CM_MUST_CHECK enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes);
 
 /**
  * `bus_read` and `bus_write` for a port that has nothing but lines: A0, A1, ..., D0, D1, ... and CE, OE, WE. cm_registers_... are for a port whose address lines are at the outputs of a chain of
  * shift registers (74HC595 or their like): the address goes out through `shift`, most significant bit first, in as many bytes as traits.address_lines fill, and CM_LINE_LATCH rises. Address lines that do
  * not change from cycle to cycle are not driven anew.
  */
-enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
-enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
-enum cm_status cm_lines_bus_release(struct cm_port *port);
-enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
-enum cm_status cm_registers_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
+CM_MUST_CHECK enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_lines_bus_release(struct cm_port *port);
+CM_MUST_CHECK enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
+CM_MUST_CHECK enum cm_status cm_registers_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
 
 /**
  * `two_wire` and its `clock` for a port that has nothing but the lines SDA and SCL. A device may hold SCL low (clock stretching) for 25 ms at most; one that holds SDA low, since it was cut off in the middle of a
  * byte, is clocked until it lets go.
  */
-enum cm_status cm_lines_two_wire(struct cm_port *port, const struct cm_transfer *transfer);
-enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
+CM_MUST_CHECK enum cm_status cm_lines_two_wire(struct cm_port *port, const struct cm_transfer *transfer);
+CM_MUST_CHECK enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
 
 #endif

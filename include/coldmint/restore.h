@@ -28,9 +28,9 @@ struct cm_restore {
  * Errors: CM_WRONG_CHIP (the capsule is of another kind of chip, or its regions have other sizes), CM_BAD_IMAGE (the capsule can no longer
  * be read), CM_BAD_ARGUMENT (no chip is identified), as cm_read_settings.
  */
-enum cm_status cm_restore_begin(struct cm_session *session, const struct cm_capsule *capsule, struct cm_restore *restore);
+CM_MUST_CHECK enum cm_status cm_restore_begin(struct cm_session *session, const struct cm_capsule *capsule, struct cm_restore *restore);
 
 /** Does it all. Settings are written where the session's kit has words for them. Errors: as cm_restore_begin and cm_mint. */
-enum cm_status cm_restore(struct cm_session *session, const struct cm_capsule *capsule, struct cm_mint_report *report);
+CM_MUST_CHECK enum cm_status cm_restore(struct cm_session *session, const struct cm_capsule *capsule, struct cm_mint_report *report);
 
 #endif

@@ -69,7 +69,7 @@ struct cm_session {
  *
  * workspace: at least one page of the largest part (256 bytes do for AVR); more lets cm_put remember more of what it read.
  */
-enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
+CM_MUST_CHECK enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
                        void *workspace, uint32_t workspace_bytes);
 
 /**
@@ -80,7 +80,7 @@ enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const s
  * that name), CM_PORT_LACKS (lines that no
  * family of the kits could do with), CM_PORT_FAILED. A part without an id is taken only where it is asserted.
  */
-enum cm_status cm_identify(struct cm_session *session, const char *asserted);
+CM_MUST_CHECK enum cm_status cm_identify(struct cm_session *session, const char *asserted);
 
 /** The parts of the tables that have the id that was read: number 0, 1, ...; NULL beyond the last. */
 const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t number);
@@ -92,16 +92,16 @@ void cm_close(struct cm_session *session);
 const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name);
 
 /** Reads a line (0 or 1; the supply in mV) as it stands. CM_PORT_LACKS where the port cannot. */
-enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t *value);
+CM_MUST_CHECK enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t *value);
 
 /** Measures the target's supply. CM_PORT_LACKS where the port cannot. */
-static inline enum cm_status cm_supply_mv(struct cm_session *session, uint16_t *mv)
+static inline CM_MUST_CHECK enum cm_status cm_supply_mv(struct cm_session *session, uint16_t *mv)
 {
     return cm_sense(session, CM_LINE_SUPPLY, mv);
 }
 
 /** CM_SUPPLY_OUTSIDE where the port measures a supply that the part's data sheet does not allow. */
-enum cm_status cm_check_supply(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_check_supply(struct cm_session *session);
 
 /** Describes region `index` of the session's part; false beyond the last. */
 bool cm_region(const struct cm_session *session, uint8_t index, struct cm_region *region);
@@ -110,24 +110,24 @@ bool cm_region(const struct cm_session *session, uint8_t index, struct cm_region
 int cm_region_by_name(const struct cm_session *session, const char *name);
 
 /** Reads `count` bytes. Errors: CM_BAD_ARGUMENT (bounds), CM_CONTACT_LOST, CM_PORT_FAILED. */
-enum cm_status cm_read(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_read(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count);
 
 /** Compares `count` bytes; CM_DIFFERS leaves the first difference in session->failure. */
-enum cm_status cm_match(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_match(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
 
 /**
  * Programs and reads back `count` bytes, page after page, without any erase. For settings: writes the bytes as given.
  * Errors: as cm_read; CM_WRITE_FAILED, CM_TIMED_OUT.
  */
-enum cm_status cm_program(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_program(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
 
 /** Erases the whole chip, as far as its settings let it. */
-enum cm_status cm_erase(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_erase(struct cm_session *session);
 
 /** Reads what protects the chip. */
-enum cm_status cm_protection(struct cm_session *session, struct cm_protection *protection);
+CM_MUST_CHECK enum cm_status cm_protection(struct cm_session *session, struct cm_protection *protection);
 
 /** Enters programming mode anew after lost contact; CM_OK only if the same chip answers. */
-enum cm_status cm_recover(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_recover(struct cm_session *session);
 
 #endif

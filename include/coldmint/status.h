@@ -11,6 +11,16 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+/**
+ * A status that nobody looks at is a failure that nobody hears of: the compiler warns where one is dropped. cm_ignore says that it is
+ * meant to be.
+ */
+#if defined(__GNUC__)
+#define CM_MUST_CHECK __attribute__((warn_unused_result))
+#else
+#define CM_MUST_CHECK
+#endif
+
 enum cm_status {
     CM_OK = 0,
     CM_DIFFERS,        /**< chip and image differ */
@@ -34,6 +44,12 @@ enum cm_status {
     CM_IN_DOUBT,       /**< contact was bad during the job: what was wanted is right, but other bytes may have changed */
     CM_STATUS_COUNT
 };
+
+/** Drops a status on purpose, such as that of letting go after a failure. */
+static inline void cm_ignore(enum cm_status status)
+{
+    (void)status;
+}
 
 /** What the session was doing when it failed. */
 enum cm_step {

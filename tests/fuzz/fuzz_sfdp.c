@@ -84,13 +84,14 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size)
     struct cm_nor_found found;
     const struct cm_kit kit = {.family = &cm_nor, .found = &found.row.part, .describe = cm_nor_by_sfdp};
     struct cm_session session;
-    cm_open(&session, &port, &kit, 1, workspace, sizeof workspace);
+    if (cm_open(&session, &port, &kit, 1, workspace, sizeof workspace) != CM_OK)
+        return 0;
     if (cm_identify(&session, NULL) == CM_OK) {
         struct cm_memory memory = {image, sizeof image, (uint32_t)(size % 5000)};
         struct cm_want want = {CM_NOR_FLASH, cm_memory_source(&memory)};
         struct cm_put put = {.wants = &want, .want_count = 1};
         struct cm_report report;
-        (void)cm_plan(&session, &put, &report);
+        cm_ignore(cm_plan(&session, &put, &report));
     }
     cm_close(&session);
     return 0;

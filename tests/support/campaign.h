@@ -13,6 +13,7 @@ struct subject {
     uint32_t workspace;
     bool keeps_old;  /* what is wanted can be programmed over what is there: no erase */
     bool once_only;  /* an EPROM: a bit that was programmed stays so */
+    bool takes_pieces; /* page flash whose protection is off: a piece of the command that asks for its id is data to it */
 };
 
 struct tally {
@@ -31,6 +32,10 @@ struct campaign {
     struct cm_nor_found nor_found;
     struct cm_par_found par_found;
     struct cm_report report;
+    struct cm_port *port;       /* in place of the bench's own */
+    struct cm_source *source;   /* in place of the first wanted image */
+    struct cm_failure failure;  /* that the last job left */
+    uint8_t doubts;             /* after the last look */
 };
 
 void campaign_open(struct campaign *campaign, const struct subject *subject);
@@ -44,6 +49,10 @@ void campaign_job(struct campaign *campaign, const struct sim_wire_fault *fault,
 
 /* Looks for the chip with a fault; true where nothing at all has changed. */
 bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault, const char *asserted);
+
+/* The job once more as it stands, or the same with cm_compare or cm_keep in place of cm_put; what it ends with. */
+enum campaign_act { CAMPAIGN_PUT, CAMPAIGN_COMPARE, CAMPAIGN_KEEP };
+enum cm_status campaign_act(struct campaign *campaign, enum campaign_act act, cm_sink_fn *sink, void *context);
 
 /* How much more than in an ordinary run: COLDMINT_CAMPAIGN, 1 by default. */
 unsigned campaign_size(void);

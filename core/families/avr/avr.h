@@ -27,10 +27,10 @@ void cm_avr_set_ready(const struct cm_session *session, struct cm_poll *poll, ui
 void cm_avr_add_proof(struct cm_session *session);
 
 /* Runs the batch; leaves a failure with its place in the session. */
-enum cm_status cm_avr_run(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_avr_run(struct cm_session *session);
 
-enum cm_status cm_avr_enter(struct cm_session *session);
-enum cm_status cm_avr_identify(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_avr_enter(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_avr_identify(struct cm_session *session);
 void cm_avr_leave(struct cm_session *session);
 
 #endif

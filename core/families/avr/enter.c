@@ -371,8 +371,8 @@ void cm_avr_leave(struct cm_session *session)
     session->entered = false;
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK); // the bus first: while RESET is low the target's own pins are inputs
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // a batch of its own: should the first fail, it must not keep this one
     cm_batch_lines(session, LET_GO, 1);
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
 }

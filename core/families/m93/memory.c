@@ -42,7 +42,7 @@ static void leave(struct cm_session *session)
     session->entered = false;
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK); // 0 Hz: lets go of the bus
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
     cm_batch_release(session, LINES, sizeof LINES);
 }
 

@@ -114,7 +114,7 @@ enum cm_status cm_nor_run(struct cm_session *session)
     if (status == CM_TIMED_OUT && clear) { // an error flag holds such parts busy
         cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
         cm_nor_add_frames(session, clear);
-        (void)cm_batch_try(session);
+        cm_ignore(cm_batch_try(session));
     }
     uint8_t last = session->failure.found; // a chip that is busy tells its status and nothing else, the id included
     if (status == CM_TIMED_OUT && session->failure.has_bytes && last != 0x00 && last != 0xFF)
@@ -321,8 +321,8 @@ void cm_nor_leave(struct cm_session *session)
     session->wide = false;
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK); // the bus first, while the chip is deselected
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // by itself: should the first fail, it must not keep this one
     cm_batch_memory_lines(session, CM_RELEASED);
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
 }

@@ -35,10 +35,10 @@ struct cm_frames *cm_nor_add_at(struct cm_session *session, uint8_t opcode, uint
 void cm_nor_add_proof(struct cm_session *session);
 
 /* Runs the batch; a mismatch by a chip that is not there any more is CM_CONTACT_LOST. */
-enum cm_status cm_nor_run(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_nor_run(struct cm_session *session);
 
 /* The same with the id behind it; a batch that only reads can differ in nothing but that. */
-enum cm_status cm_nor_run_read(struct cm_session *session, bool only_reads);
+CM_MUST_CHECK enum cm_status cm_nor_run_read(struct cm_session *session, bool only_reads);
 
 /* Polls: the chip is ready; the write enable latch is set. */
 void cm_nor_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t typical_us, uint32_t timeout_us);
@@ -53,17 +53,17 @@ uint32_t cm_nor_allowed_hz(const struct cm_session *session, uint32_t hz);
 
 /* The way in. */
 void cm_nor_add_lines(struct cm_session *session, uint32_t hz);
-enum cm_status cm_nor_enter(struct cm_session *session);
-enum cm_status cm_nor_identify(struct cm_session *session);
-enum cm_status cm_nor_settle(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_nor_enter(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_nor_identify(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_nor_settle(struct cm_session *session);
 void cm_nor_leave(struct cm_session *session);
 
 /* Status registers. `bytes` has room for CM_NOR_REGISTERS; flags read as 0. */
-enum cm_status cm_nor_read_status(struct cm_session *session, uint8_t *bytes);
-enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wanted);
+CM_MUST_CHECK enum cm_status cm_nor_read_status(struct cm_session *session, uint8_t *bytes);
+CM_MUST_CHECK enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wanted);
 
 /* One frame of registers; not read back. */
-enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode, const uint8_t *bytes, uint8_t count);
+CM_MUST_CHECK enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode, const uint8_t *bytes, uint8_t count);
 
 extern const struct cm_guard_rules cm_nor_guard_rules;
 
@@ -72,12 +72,12 @@ uint8_t cm_nor_level(const struct cm_nor_guard *rules, const uint8_t *registers,
 void cm_nor_find_area(const struct cm_nor_part *part, struct cm_guard *guard);
 
 /* The memories, for both families. */
-enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
+CM_MUST_CHECK enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
                              uint32_t count);
 bool cm_nor_region(const struct cm_part *part, uint8_t index, struct cm_region *region);
 bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
-enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
-enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
+CM_MUST_CHECK enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
+CM_MUST_CHECK enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
 uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
 
 #endif

@@ -248,5 +248,5 @@ void cm_par_leave(struct cm_session *session)
     cm_batch_release(session, LINES, sizeof LINES);
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // by itself: should the first fail, it must not keep this one
     cm_par_add(session, 0, 0, NULL, 0);              // lets go of the bus
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
 }

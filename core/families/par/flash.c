@@ -22,7 +22,7 @@ static enum cm_status settle_write(struct cm_session *session, enum cm_status st
     cm_par_add_nothing(session, record.address);
     cm_par_add(session, 0, 0, RESET, 1);
     cm_batch_wait(session, cm_par_part_of(session)->times->id_us);
-    (void)cm_batch_try(session);
+    cm_ignore(cm_batch_try(session));
     session->failure = record;
     return cm_refine(session, !cm_par_is_there(session) ? CM_CONTACT_LOST
                               : status == CM_TIMED_OUT  ? CM_TIMED_OUT

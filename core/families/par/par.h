@@ -34,17 +34,17 @@ struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_
 
 /* Adds clock and resting levels of all lines. */
 void cm_par_add_lines(struct cm_session *session, uint32_t cycle_ns);
-enum cm_status cm_par_enter(struct cm_session *session);
-enum cm_status cm_par_identify(struct cm_session *session);
-enum cm_status cm_par_settle(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_par_enter(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_par_identify(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_par_settle(struct cm_session *session);
 void cm_par_leave(struct cm_session *session);
 
 /* The part's own cycle, or what the caller said; CM_PORT_LACKS where the bus is of another width. */
-enum cm_status cm_par_choose_cycle(struct cm_session *session, uint32_t *ns);
+CM_MUST_CHECK enum cm_status cm_par_choose_cycle(struct cm_session *session, uint32_t *ns);
 
 /* The same for parts that are not asked who they are. */
-enum cm_status cm_ee28_enter(struct cm_session *session);
-enum cm_status cm_ee28_settle(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_ee28_enter(struct cm_session *session);
+CM_MUST_CHECK enum cm_status cm_ee28_settle(struct cm_session *session);
 
 /* The id mode: into it, and out of it again. */
 void cm_par_add_id_mode(struct cm_session *session);
@@ -64,19 +64,19 @@ bool cm_par_is_there(struct cm_session *session);
 
 /* The array of all three families. */
 bool cm_par_region_of(const struct cm_part *part, uint8_t index, struct cm_region *region, const char *name, uint8_t traits);
-enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count);
-enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
+CM_MUST_CHECK enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
 uint32_t cm_par_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
 
 /* A look along the address lines (struct cm_memory_rules, `prove`). */
-enum cm_status cm_par_prove(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t *alike);
+CM_MUST_CHECK enum cm_status cm_par_prove(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t *alike);
 
 /* Accesses of a part that knows words only, or of any other: by `access`, with odd bytes made even where that is needed. */
-enum cm_status cm_par_by_units(struct cm_session *session, cm_even_fn *access, enum cm_access_kind kind, uint32_t address,
+CM_MUST_CHECK enum cm_status cm_par_by_units(struct cm_session *session, cm_even_fn *access, enum cm_access_kind kind, uint32_t address,
                                uint8_t *bytes, uint32_t count);
 
 /* Writes pages, whatever software data protection says. */
-enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count);
 
 extern const struct cm_guard_rules cm_par_guard_rules;
 extern const struct cm_guard_rules cm_par_page_guard_rules;
