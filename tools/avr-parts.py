@@ -84,7 +84,7 @@ NO_BOOT_SECTION = r"atmega48"  # the header of one of them has boot lock bits; t
 
 # Which table of core/families/avr/setting_tables.c reads CKSEL (with SUT), and which BODLEVEL. Sub-families number them differently.
 CLOCKS = [
-    (r"atmega(8|16|32|64|128)a?$|atmega85[13]5$", "OLD_MEGA"), (r"attiny26$", "TINY26"),
+    (r"atmega(8|16|32|64|128)a?$|atmega85[13]5$", "OLD_MEGA"), (r"attiny26$", "TINY26"), (r"atmega(163|323)$", "EARLY"),
     (r"attiny13a?$", "TINY13"), (r"attiny[248]4a?$|attiny43u$", "TINY24"), (r"attiny[248]5$", "TINY25"),
     (r"attiny[248]61a?$", "TINY261"), (r"attiny(2313a?|4313)$", "TINY2313"), (r"attiny(48|88)$", "TINY48"),
     (r"attiny(87|167)$|ata(5272|5505|6616c|6617c|664251)$", "TINY87"),
@@ -181,7 +181,9 @@ def row(device):
     signature = SIGNATURES.get(device) or "".join("%02X" % number("SIGNATURE_%d" % i) for i in range(3))
     gen = generation(device)
     page = 0 if gen == "CLASSIC" else FLASH_PAGE.get(device) or number("SPM_PAGESIZE")
-    fuses = fuse_bit_names(defs, device) if gen in ("PAGED", "POLLED") else []
+    # Of the older parts these two have the fuse instructions of the later ones; those of the others differ from sheet to sheet.
+    has_fuses = gen in ("PAGED", "POLLED") or device in ("atmega163", "atmega323")
+    fuses = fuse_bit_names(defs, device) if has_fuses else []
     count = number("FUSE_MEMORY_SIZE") if fuses else 0
     fuses = [(next((bits for pattern, byte, bits in FUSE_BITS if byte == i and re.match(pattern, device)), sheet_names(names)), default)
              for i, (names, default) in enumerate(fuses)]

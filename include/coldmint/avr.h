@@ -44,6 +44,7 @@ enum cm_avr_generation {
 enum cm_avr_clock {
     CM_AVR_CLOCK_MEGA48,
     CM_AVR_CLOCK_OLD_MEGA,
+    CM_AVR_CLOCK_EARLY,
     CM_AVR_CLOCK_TINY26,
     CM_AVR_CLOCK_TINY13,
     CM_AVR_CLOCK_TINY24,

@@ -39,6 +39,7 @@ static const struct rule RULES[] = {
      .cksel_mask = 0x0F,
      .sources = {{1, 1000000}, {2, 2000000}, {3, 4000000}, {4, 8000000}}},
     {.names = {"attiny87", "attiny167", "ata"}, .cksel_mask = 0x0F, .sources = {{2, 8000000}, {3, 128000}}},
+    {.names = {"atmega163", "atmega323"}, .cksel_mask = 0x0F, .sources = {{2, 1000000}}},
     {.names = {"attiny12"}, .fixed_hz = 1200000},
     {.names = {"attiny15"}, .fixed_hz = 1600000},
     {.names = {"attiny22"}, .fixed_hz = 1000000},

@@ -97,7 +97,10 @@ void fill_image(struct rig *rig, uint32_t seed)
 
 void rig_identify(struct rig *rig)
 {
-    assert_int_equal(cm_identify(&rig->session, rig->model->row->part.name), CM_OK);
+    enum cm_status status = cm_identify(&rig->session, rig->model->row->part.name);
+    if (status)
+        fail_msg("%s: %s, fuses %02X %02X %02X, CPU at %u Hz", rig->model->row->part.name, cm_status_word(status), rig->model->fuses[0],
+                 rig->model->fuses[1], rig->model->fuses[2], (unsigned)rig->model->cpu_hz);
 }
 
 void rig_close(struct rig *rig)

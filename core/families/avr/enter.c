@@ -26,7 +26,7 @@
 
 enum {
     RESET_LOW_US = 100,     // t_RST is 2.5 us at most
-    RESET_PULSE_US = 500,   // two cycles of the slowest clock: a watch crystal's divided by eight
+    RESET_PULSE_US = 600,   // two cycles of the slowest clock: an oscillator of 32 kHz divided by eight, and a fifth more
     ENTER_WAIT_US = 20000,  // "wait for at least 20 ms"
     TRIES = 3,              // reset pulses at each clock
     SCK_PULSES = 32,        // AT90S sheets: no device after that many
@@ -44,10 +44,10 @@ static const uint16_t SCK_LIMITS_KHZ[] = {200, 265, 350, 470, 640, 900, 1250, 16
 enum { LIMITS = sizeof SCK_LIMITS_KHZ / sizeof SCK_LIMITS_KHZ[0] };
 
 // 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128 kHz oscillator,
-// 6 kHz a watch crystal, 3 kHz and 1 kHz the same two divided by eight.
+// 6 kHz a watch crystal, 3 kHz and 0.9 kHz the same two divided by eight.
 // Last of all the first one again, blindly, for the AT90S1200.
-static const uint8_t SCK_LADDER_KHZ[] = {200, 25, 6, 3, 1, 200};
-enum { RUNGS = sizeof SCK_LADDER_KHZ };
+static const uint16_t SCK_LADDER_100_HZ[] = {2000, 250, 60, 30, 9, 2000};
+enum { RUNGS = sizeof SCK_LADDER_100_HZ / sizeof SCK_LADDER_100_HZ[0] };
 
 /* --- batches --------------------------------------------------------------------------------------------------- */
 
@@ -323,7 +323,7 @@ enum cm_status cm_avr_enter(struct cm_session *session)
     enum cm_status status = try_clock(session, known);
     for (uint8_t rung = 0; rung < RUNGS && status == CM_NO_CHIP; rung++) {
         session->blind = is_silent || rung == RUNGS - 1;
-        status = try_clock(session, SCK_LADDER_KHZ[rung] * 1000u);
+        status = try_clock(session, SCK_LADDER_100_HZ[rung] * 100u);
         bool is_plain = rung == 0 && session->echoes && session->tries <= TRIES; // a reset pulse alone brings it into step
         if (!status && is_plain && !known)
             status = climb(session);

@@ -22,30 +22,33 @@ static const char BITS_11[] = "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB - PSC2RB";
 static const char BITS_12[] = "BOOTRST BOOTSZ0 BOOTSZ1 - PSCRV PSC0RB PSC1RB PSC2RB";
 static const char BITS_13[] = "BOOTRST BOOTSZ0 BOOTSZ1 DWEN - - - -";
 static const char BITS_14[] = "BOOTRST BOOTSZ0 BOOTSZ1 DWEN CKDIV - - -";
-static const char BITS_15[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN";
-static const char BITS_16[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON RSTDISBL";
-static const char BITS_17[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON S8515C";
-static const char BITS_18[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON S8535C";
-static const char BITS_19[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL";
-static const char BITS_20[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN";
-static const char BITS_21[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDISBL DWEN";
-static const char BITS_22[] = "CKSEL0 CKSEL1 - - SUT0 SUT1 CKOUT CKDIV8";
-static const char BITS_23[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 - CKOUT CKDIV8";
-static const char BITS_24[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL";
-static const char BITS_25[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOPT PLLCK";
-static const char BITS_26[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8";
-static const char BITS_27[] = "CKSEL0 CKSEL1 SUT0 SUT1 CKDIV8 WDTON EESAVE SPIEN";
-static const char BITS_28[] = "OSCSEL0 OSCSEL1 SUT0 SUT1 SUT2 SPIEN EESAVE WDTON";
-static const char BITS_29[] = "OSCSEL0 SUT0 SUT1 CKDIV8 BODEN SPIEN EESAVE WDTON";
-static const char BITS_30[] = "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -";
-static const char BITS_31[] = "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -";
-static const char BITS_32[] = "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 WDTON SPIEN EESAVE DWEN";
-static const char BITS_33[] = "RSTDISBL BODLEVEL0 BODLEVEL1 DWEN SELFPRGEN - - -";
-static const char BITS_34[] = "SELFPRGEN - - - - - - -";
-static const char BITS_35[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 - - -";
-static const char BITS_36[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 ULPOSCSEL0 ULPOSCSEL1 ULPOSCSEL2";
-static const char BITS_37[] = "SUT0 SUT1 SUT2 SELFPRGEN DWEN SPIEN EESAVE WDTON";
-static const char BITS_38[] = "WDTON M103C - - - - - -";
+static const char BITS_15[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE - SPIEN JTAGEN OCDEN";
+static const char BITS_16[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN JTAGEN OCDEN";
+static const char BITS_17[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON RSTDISBL";
+static const char BITS_18[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON S8515C";
+static const char BITS_19[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE CKOPT SPIEN WDTON S8535C";
+static const char BITS_20[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN DWEN RSTDISBL";
+static const char BITS_21[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN JTAGEN OCDEN";
+static const char BITS_22[] = "BOOTRST BOOTSZ0 BOOTSZ1 EESAVE WDTON SPIEN RSTDISBL DWEN";
+static const char BITS_23[] = "CKSEL0 CKSEL1 - - SUT0 SUT1 CKOUT CKDIV8";
+static const char BITS_24[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 - - BODEN BODLEVEL";
+static const char BITS_25[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 - SPIEN BODEN BODLEVEL";
+static const char BITS_26[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 - CKOUT CKDIV8";
+static const char BITS_27[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 BODEN BODLEVEL";
+static const char BITS_28[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOPT PLLCK";
+static const char BITS_29[] = "CKSEL0 CKSEL1 CKSEL2 CKSEL3 SUT0 SUT1 CKOUT CKDIV8";
+static const char BITS_30[] = "CKSEL0 CKSEL1 SUT0 SUT1 CKDIV8 WDTON EESAVE SPIEN";
+static const char BITS_31[] = "OSCSEL0 OSCSEL1 SUT0 SUT1 SUT2 SPIEN EESAVE WDTON";
+static const char BITS_32[] = "OSCSEL0 SUT0 SUT1 CKDIV8 BODEN SPIEN EESAVE WDTON";
+static const char BITS_33[] = "RSTDISBL BODLEVEL0 BODLEVEL1 - - - - -";
+static const char BITS_34[] = "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 - - - -";
+static const char BITS_35[] = "RSTDISBL BODLEVEL0 BODLEVEL1 BODLEVEL2 WDTON SPIEN EESAVE DWEN";
+static const char BITS_36[] = "RSTDISBL BODLEVEL0 BODLEVEL1 DWEN SELFPRGEN - - -";
+static const char BITS_37[] = "SELFPRGEN - - - - - - -";
+static const char BITS_38[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 - - -";
+static const char BITS_39[] = "SELFPRGEN BODACT0 BODACT1 BODPD0 BODPD1 ULPOSCSEL0 ULPOSCSEL1 ULPOSCSEL2";
+static const char BITS_40[] = "SUT0 SUT1 SUT2 SELFPRGEN DWEN SPIEN EESAVE WDTON";
+static const char BITS_41[] = "WDTON M103C - - - - - -";
 
 const struct cm_avr_part cm_at90can128 = {
     .part = {.name = "at90can128", .id = {0x1E, 0x97, 0x81}, .id_bytes = 3,
@@ -57,7 +60,7 @@ const struct cm_avr_part cm_at90can128 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_CAN, .brown_out = CM_AVR_BROWN_OUT_CAN,
-    .fuse_bits = {BITS_26, BITS_20, BITS_1},
+    .fuse_bits = {BITS_29, BITS_21, BITS_1},
 };
 
 const struct cm_avr_part cm_at90can32 = {
@@ -70,7 +73,7 @@ const struct cm_avr_part cm_at90can32 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_CAN, .brown_out = CM_AVR_BROWN_OUT_CAN,
-    .fuse_bits = {BITS_26, BITS_20, BITS_1},
+    .fuse_bits = {BITS_29, BITS_21, BITS_1},
 };
 
 const struct cm_avr_part cm_at90can64 = {
@@ -83,7 +86,7 @@ const struct cm_avr_part cm_at90can64 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_CAN, .brown_out = CM_AVR_BROWN_OUT_CAN,
-    .fuse_bits = {BITS_26, BITS_20, BITS_1},
+    .fuse_bits = {BITS_29, BITS_21, BITS_1},
 };
 
 const struct cm_avr_part cm_at90pwm1 = {
@@ -96,7 +99,7 @@ const struct cm_avr_part cm_at90pwm1 = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xB7}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_5, BITS_11},
+    .fuse_bits = {BITS_29, BITS_5, BITS_11},
 };
 
 const struct cm_avr_part cm_at90pwm161 = {
@@ -109,7 +112,7 @@ const struct cm_avr_part cm_at90pwm161 = {
     .fuse_default = {0x62, 0xD9, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM81, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_19, BITS_7},
+    .fuse_bits = {BITS_29, BITS_20, BITS_7},
 };
 
 const struct cm_avr_part cm_at90pwm2 = {
@@ -122,7 +125,7 @@ const struct cm_avr_part cm_at90pwm2 = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_5, BITS_12},
+    .fuse_bits = {BITS_29, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm216 = {
@@ -135,7 +138,7 @@ const struct cm_avr_part cm_at90pwm216 = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_5, BITS_12},
+    .fuse_bits = {BITS_29, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm2b = {
@@ -148,7 +151,7 @@ const struct cm_avr_part cm_at90pwm2b = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_5, BITS_12},
+    .fuse_bits = {BITS_29, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm3 = {
@@ -161,7 +164,7 @@ const struct cm_avr_part cm_at90pwm3 = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_5, BITS_12},
+    .fuse_bits = {BITS_29, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm316 = {
@@ -174,7 +177,7 @@ const struct cm_avr_part cm_at90pwm316 = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_5, BITS_12},
+    .fuse_bits = {BITS_29, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm3b = {
@@ -187,7 +190,7 @@ const struct cm_avr_part cm_at90pwm3b = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_5, BITS_12},
+    .fuse_bits = {BITS_29, BITS_5, BITS_12},
 };
 
 const struct cm_avr_part cm_at90pwm81 = {
@@ -200,7 +203,7 @@ const struct cm_avr_part cm_at90pwm81 = {
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM81, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_19, BITS_7},
+    .fuse_bits = {BITS_29, BITS_20, BITS_7},
 };
 
 const struct cm_avr_part cm_at90s1200 = {
@@ -294,7 +297,7 @@ const struct cm_avr_part cm_at90usb1286 = {
     .fuse_default = {0x62, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
-    .fuse_bits = {BITS_26, BITS_20, BITS_6},
+    .fuse_bits = {BITS_29, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb1287 = {
@@ -307,7 +310,7 @@ const struct cm_avr_part cm_at90usb1287 = {
     .fuse_default = {0x62, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
-    .fuse_bits = {BITS_26, BITS_20, BITS_6},
+    .fuse_bits = {BITS_29, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb162 = {
@@ -320,7 +323,7 @@ const struct cm_avr_part cm_at90usb162 = {
     .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
-    .fuse_bits = {BITS_26, BITS_21, BITS_6},
+    .fuse_bits = {BITS_29, BITS_22, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb646 = {
@@ -333,7 +336,7 @@ const struct cm_avr_part cm_at90usb646 = {
     .fuse_default = {0x62, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
-    .fuse_bits = {BITS_26, BITS_20, BITS_6},
+    .fuse_bits = {BITS_29, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb647 = {
@@ -346,7 +349,7 @@ const struct cm_avr_part cm_at90usb647 = {
     .fuse_default = {0x62, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
-    .fuse_bits = {BITS_26, BITS_20, BITS_6},
+    .fuse_bits = {BITS_29, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_at90usb82 = {
@@ -359,7 +362,7 @@ const struct cm_avr_part cm_at90usb82 = {
     .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
-    .fuse_bits = {BITS_26, BITS_21, BITS_6},
+    .fuse_bits = {BITS_29, BITS_22, BITS_6},
 };
 
 const struct cm_avr_part cm_ata5272 = {
@@ -372,7 +375,7 @@ const struct cm_avr_part cm_ata5272 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_ata5505 = {
@@ -385,7 +388,7 @@ const struct cm_avr_part cm_ata5505 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_ata6612c = {
@@ -398,7 +401,7 @@ const struct cm_avr_part cm_ata6612c = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_ata6613c = {
@@ -411,7 +414,7 @@ const struct cm_avr_part cm_ata6613c = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_ata6614q = {
@@ -424,7 +427,7 @@ const struct cm_avr_part cm_ata6614q = {
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_19, BITS_4},
+    .fuse_bits = {BITS_29, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_ata6616c = {
@@ -437,7 +440,7 @@ const struct cm_avr_part cm_ata6616c = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_ata6617c = {
@@ -450,7 +453,7 @@ const struct cm_avr_part cm_ata6617c = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_ata664251 = {
@@ -463,7 +466,7 @@ const struct cm_avr_part cm_ata664251 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_atmega103 = {
@@ -485,7 +488,7 @@ const struct cm_avr_part cm_atmega128 = {
     .fuse_default = {0xE1, 0x99, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_15, BITS_38},
+    .fuse_bits = {BITS_27, BITS_16, BITS_41},
 };
 
 const struct cm_avr_part cm_atmega1280 = {
@@ -498,7 +501,7 @@ const struct cm_avr_part cm_atmega1280 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1281 = {
@@ -511,7 +514,7 @@ const struct cm_avr_part cm_atmega1281 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1284 = {
@@ -524,7 +527,7 @@ const struct cm_avr_part cm_atmega1284 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1284p = {
@@ -537,7 +540,7 @@ const struct cm_avr_part cm_atmega1284p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega1284rfr2 = {
@@ -550,7 +553,7 @@ const struct cm_avr_part cm_atmega1284rfr2 = {
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega128a = {
@@ -563,7 +566,7 @@ const struct cm_avr_part cm_atmega128a = {
     .fuse_default = {0xE1, 0x99, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_15, BITS_38},
+    .fuse_bits = {BITS_27, BITS_16, BITS_41},
 };
 
 const struct cm_avr_part cm_atmega128rfa1 = {
@@ -576,7 +579,7 @@ const struct cm_avr_part cm_atmega128rfa1 = {
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega128rfr2 = {
@@ -589,7 +592,7 @@ const struct cm_avr_part cm_atmega128rfr2 = {
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega16 = {
@@ -602,7 +605,7 @@ const struct cm_avr_part cm_atmega16 = {
     .fuse_default = {0xE1, 0x99},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_15},
+    .fuse_bits = {BITS_27, BITS_16},
 };
 
 const struct cm_avr_part cm_atmega161 = {
@@ -624,7 +627,7 @@ const struct cm_avr_part cm_atmega162 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x1E}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_CAN, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_2},
+    .fuse_bits = {BITS_29, BITS_21, BITS_2},
 };
 
 const struct cm_avr_part cm_atmega163 = {
@@ -633,7 +636,11 @@ const struct cm_avr_part cm_atmega163 = {
     .generation = CM_AVR_EARLY_PAGED, .times = &cm_avr_times_early_paged,
     .flash_bytes = 16384, .flash_page_bytes = 128, .boot_max_bytes = 2048,
     .eeprom_bytes = 512, .eeprom_page_bytes = 0,
-    .calibration_bytes = 1, .fuse_bytes = 0,
+    .calibration_bytes = 1, .fuse_bytes = 2,
+    .fuse_default = {0xD2, 0xFF},
+    .fuse_mask = {0xEF, 0x07}, .eesave_byte = 0, .eesave_mask = 0x00,
+    .clock = CM_AVR_CLOCK_EARLY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_25, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega164a = {
@@ -646,7 +653,7 @@ const struct cm_avr_part cm_atmega164a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega164p = {
@@ -659,7 +666,7 @@ const struct cm_avr_part cm_atmega164p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega164pa = {
@@ -672,7 +679,7 @@ const struct cm_avr_part cm_atmega164pa = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega165 = {
@@ -685,7 +692,7 @@ const struct cm_avr_part cm_atmega165 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_1},
+    .fuse_bits = {BITS_29, BITS_21, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega165a = {
@@ -698,7 +705,7 @@ const struct cm_avr_part cm_atmega165a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_31},
+    .fuse_bits = {BITS_29, BITS_21, BITS_34},
 };
 
 const struct cm_avr_part cm_atmega165p = {
@@ -711,7 +718,7 @@ const struct cm_avr_part cm_atmega165p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_1},
+    .fuse_bits = {BITS_29, BITS_21, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega165pa = {
@@ -724,7 +731,7 @@ const struct cm_avr_part cm_atmega165pa = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_31},
+    .fuse_bits = {BITS_29, BITS_21, BITS_34},
 };
 
 const struct cm_avr_part cm_atmega168 = {
@@ -737,7 +744,7 @@ const struct cm_avr_part cm_atmega168 = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168a = {
@@ -750,7 +757,7 @@ const struct cm_avr_part cm_atmega168a = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168p = {
@@ -763,7 +770,7 @@ const struct cm_avr_part cm_atmega168p = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168pa = {
@@ -776,7 +783,7 @@ const struct cm_avr_part cm_atmega168pa = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega168pb = {
@@ -789,7 +796,7 @@ const struct cm_avr_part cm_atmega168pb = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega169 = {
@@ -802,7 +809,7 @@ const struct cm_avr_part cm_atmega169 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_1},
+    .fuse_bits = {BITS_29, BITS_21, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega169a = {
@@ -815,7 +822,7 @@ const struct cm_avr_part cm_atmega169a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_1},
+    .fuse_bits = {BITS_29, BITS_21, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega169p = {
@@ -828,7 +835,7 @@ const struct cm_avr_part cm_atmega169p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0E}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_1},
+    .fuse_bits = {BITS_29, BITS_21, BITS_1},
 };
 
 const struct cm_avr_part cm_atmega169pa = {
@@ -841,7 +848,7 @@ const struct cm_avr_part cm_atmega169pa = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_31},
+    .fuse_bits = {BITS_29, BITS_21, BITS_34},
 };
 
 const struct cm_avr_part cm_atmega16a = {
@@ -854,7 +861,7 @@ const struct cm_avr_part cm_atmega16a = {
     .fuse_default = {0xC1, 0x99},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_15},
+    .fuse_bits = {BITS_27, BITS_16},
 };
 
 const struct cm_avr_part cm_atmega16hva = {
@@ -867,7 +874,7 @@ const struct cm_avr_part cm_atmega16hva = {
     .fuse_default = {0xDF},
     .fuse_mask = {0xFF}, .eesave_byte = 0, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_37},
+    .fuse_bits = {BITS_40},
 };
 
 const struct cm_avr_part cm_atmega16hvb = {
@@ -880,7 +887,7 @@ const struct cm_avr_part cm_atmega16hvb = {
     .fuse_default = {0xDE, 0xE9},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_28, BITS_14},
+    .fuse_bits = {BITS_31, BITS_14},
 };
 
 const struct cm_avr_part cm_atmega16m1 = {
@@ -893,7 +900,7 @@ const struct cm_avr_part cm_atmega16m1 = {
     .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_19, BITS_8},
+    .fuse_bits = {BITS_29, BITS_20, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega16u2 = {
@@ -906,7 +913,7 @@ const struct cm_avr_part cm_atmega16u2 = {
     .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
-    .fuse_bits = {BITS_26, BITS_21, BITS_6},
+    .fuse_bits = {BITS_29, BITS_22, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega16u4 = {
@@ -919,7 +926,7 @@ const struct cm_avr_part cm_atmega16u4 = {
     .fuse_default = {0x5E, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
-    .fuse_bits = {BITS_26, BITS_20, BITS_6},
+    .fuse_bits = {BITS_29, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega2560 = {
@@ -932,7 +939,7 @@ const struct cm_avr_part cm_atmega2560 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega2561 = {
@@ -945,7 +952,7 @@ const struct cm_avr_part cm_atmega2561 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega2564rfr2 = {
@@ -958,7 +965,7 @@ const struct cm_avr_part cm_atmega2564rfr2 = {
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega256rfr2 = {
@@ -971,7 +978,7 @@ const struct cm_avr_part cm_atmega256rfr2 = {
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega32 = {
@@ -984,7 +991,7 @@ const struct cm_avr_part cm_atmega32 = {
     .fuse_default = {0xE1, 0x99},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_15},
+    .fuse_bits = {BITS_27, BITS_16},
 };
 
 const struct cm_avr_part cm_atmega323 = {
@@ -993,7 +1000,11 @@ const struct cm_avr_part cm_atmega323 = {
     .generation = CM_AVR_EARLY_PAGED, .times = &cm_avr_times_early_paged,
     .flash_bytes = 32768, .flash_page_bytes = 128, .boot_max_bytes = 4096,
     .eeprom_bytes = 1024, .eeprom_page_bytes = 0,
-    .calibration_bytes = 1, .fuse_bytes = 0,
+    .calibration_bytes = 1, .fuse_bytes = 2,
+    .fuse_default = {0xF2, 0x9F},
+    .fuse_mask = {0xCF, 0xEF}, .eesave_byte = 1, .eesave_mask = 0x08,
+    .clock = CM_AVR_CLOCK_EARLY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
+    .fuse_bits = {BITS_24, BITS_15},
 };
 
 const struct cm_avr_part cm_atmega324a = {
@@ -1006,7 +1017,7 @@ const struct cm_avr_part cm_atmega324a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega324p = {
@@ -1019,7 +1030,7 @@ const struct cm_avr_part cm_atmega324p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega324pa = {
@@ -1032,7 +1043,7 @@ const struct cm_avr_part cm_atmega324pa = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega325 = {
@@ -1045,7 +1056,7 @@ const struct cm_avr_part cm_atmega325 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega3250 = {
@@ -1058,7 +1069,7 @@ const struct cm_avr_part cm_atmega3250 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega3250a = {
@@ -1071,7 +1082,7 @@ const struct cm_avr_part cm_atmega3250a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega3250p = {
@@ -1084,7 +1095,7 @@ const struct cm_avr_part cm_atmega3250p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega3250pa = {
@@ -1097,7 +1108,7 @@ const struct cm_avr_part cm_atmega3250pa = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega325a = {
@@ -1110,7 +1121,7 @@ const struct cm_avr_part cm_atmega325a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega325p = {
@@ -1123,7 +1134,7 @@ const struct cm_avr_part cm_atmega325p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega325pa = {
@@ -1136,7 +1147,7 @@ const struct cm_avr_part cm_atmega325pa = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega328 = {
@@ -1149,7 +1160,7 @@ const struct cm_avr_part cm_atmega328 = {
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_19, BITS_4},
+    .fuse_bits = {BITS_29, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega328p = {
@@ -1162,7 +1173,7 @@ const struct cm_avr_part cm_atmega328p = {
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_19, BITS_4},
+    .fuse_bits = {BITS_29, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega328pb = {
@@ -1175,7 +1186,7 @@ const struct cm_avr_part cm_atmega328pb = {
     .fuse_default = {0x62, 0xD9, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_19, BITS_4},
+    .fuse_bits = {BITS_29, BITS_20, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega329 = {
@@ -1188,7 +1199,7 @@ const struct cm_avr_part cm_atmega329 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega3290 = {
@@ -1201,7 +1212,7 @@ const struct cm_avr_part cm_atmega3290 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega3290a = {
@@ -1214,7 +1225,7 @@ const struct cm_avr_part cm_atmega3290a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega3290p = {
@@ -1227,7 +1238,7 @@ const struct cm_avr_part cm_atmega3290p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega3290pa = {
@@ -1240,7 +1251,7 @@ const struct cm_avr_part cm_atmega3290pa = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega329a = {
@@ -1253,7 +1264,7 @@ const struct cm_avr_part cm_atmega329a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega329p = {
@@ -1266,7 +1277,7 @@ const struct cm_avr_part cm_atmega329p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega329pa = {
@@ -1279,7 +1290,7 @@ const struct cm_avr_part cm_atmega329pa = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega32a = {
@@ -1292,7 +1303,7 @@ const struct cm_avr_part cm_atmega32a = {
     .fuse_default = {0xE1, 0x99},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_15},
+    .fuse_bits = {BITS_27, BITS_16},
 };
 
 const struct cm_avr_part cm_atmega32c1 = {
@@ -1305,7 +1316,7 @@ const struct cm_avr_part cm_atmega32c1 = {
     .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_19, BITS_8},
+    .fuse_bits = {BITS_29, BITS_20, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega32hvb = {
@@ -1318,7 +1329,7 @@ const struct cm_avr_part cm_atmega32hvb = {
     .fuse_default = {0xDE, 0xE9},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_28, BITS_14},
+    .fuse_bits = {BITS_31, BITS_14},
 };
 
 const struct cm_avr_part cm_atmega32m1 = {
@@ -1331,7 +1342,7 @@ const struct cm_avr_part cm_atmega32m1 = {
     .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_19, BITS_8},
+    .fuse_bits = {BITS_29, BITS_20, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega32u2 = {
@@ -1344,7 +1355,7 @@ const struct cm_avr_part cm_atmega32u2 = {
     .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
-    .fuse_bits = {BITS_26, BITS_21, BITS_6},
+    .fuse_bits = {BITS_29, BITS_22, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega32u4 = {
@@ -1357,7 +1368,7 @@ const struct cm_avr_part cm_atmega32u4 = {
     .fuse_default = {0x5E, 0x99, 0xF3},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB, .brown_out = CM_AVR_BROWN_OUT_USB,
-    .fuse_bits = {BITS_26, BITS_20, BITS_6},
+    .fuse_bits = {BITS_29, BITS_21, BITS_6},
 };
 
 const struct cm_avr_part cm_atmega48 = {
@@ -1370,7 +1381,7 @@ const struct cm_avr_part cm_atmega48 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_atmega48a = {
@@ -1383,7 +1394,7 @@ const struct cm_avr_part cm_atmega48a = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_atmega48p = {
@@ -1396,7 +1407,7 @@ const struct cm_avr_part cm_atmega48p = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_atmega48pa = {
@@ -1409,7 +1420,7 @@ const struct cm_avr_part cm_atmega48pa = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_atmega48pb = {
@@ -1422,7 +1433,7 @@ const struct cm_avr_part cm_atmega48pb = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_atmega64 = {
@@ -1435,7 +1446,7 @@ const struct cm_avr_part cm_atmega64 = {
     .fuse_default = {0xE1, 0x99, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_15, BITS_38},
+    .fuse_bits = {BITS_27, BITS_16, BITS_41},
 };
 
 const struct cm_avr_part cm_atmega640 = {
@@ -1448,7 +1459,7 @@ const struct cm_avr_part cm_atmega640 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644 = {
@@ -1461,7 +1472,7 @@ const struct cm_avr_part cm_atmega644 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644a = {
@@ -1474,7 +1485,7 @@ const struct cm_avr_part cm_atmega644a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644p = {
@@ -1487,7 +1498,7 @@ const struct cm_avr_part cm_atmega644p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644pa = {
@@ -1500,7 +1511,7 @@ const struct cm_avr_part cm_atmega644pa = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega644rfr2 = {
@@ -1513,7 +1524,7 @@ const struct cm_avr_part cm_atmega644rfr2 = {
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega645 = {
@@ -1526,7 +1537,7 @@ const struct cm_avr_part cm_atmega645 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega6450 = {
@@ -1539,7 +1550,7 @@ const struct cm_avr_part cm_atmega6450 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega6450a = {
@@ -1552,7 +1563,7 @@ const struct cm_avr_part cm_atmega6450a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega6450p = {
@@ -1565,7 +1576,7 @@ const struct cm_avr_part cm_atmega6450p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega645a = {
@@ -1578,7 +1589,7 @@ const struct cm_avr_part cm_atmega645a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega645p = {
@@ -1591,7 +1602,7 @@ const struct cm_avr_part cm_atmega645p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega649 = {
@@ -1604,7 +1615,7 @@ const struct cm_avr_part cm_atmega649 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega6490 = {
@@ -1617,7 +1628,7 @@ const struct cm_avr_part cm_atmega6490 = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega6490a = {
@@ -1630,7 +1641,7 @@ const struct cm_avr_part cm_atmega6490a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega6490p = {
@@ -1643,7 +1654,7 @@ const struct cm_avr_part cm_atmega6490p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega649a = {
@@ -1656,7 +1667,7 @@ const struct cm_avr_part cm_atmega649a = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_30},
+    .fuse_bits = {BITS_29, BITS_21, BITS_33},
 };
 
 const struct cm_avr_part cm_atmega649p = {
@@ -1669,7 +1680,7 @@ const struct cm_avr_part cm_atmega649p = {
     .fuse_default = {0x62, 0x99, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x06}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_LCD, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_20, BITS_0},
+    .fuse_bits = {BITS_29, BITS_21, BITS_0},
 };
 
 const struct cm_avr_part cm_atmega64a = {
@@ -1682,7 +1693,7 @@ const struct cm_avr_part cm_atmega64a = {
     .fuse_default = {0xE1, 0x99, 0xFD},
     .fuse_mask = {0xFF, 0xFF, 0x03}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_15, BITS_38},
+    .fuse_bits = {BITS_27, BITS_16, BITS_41},
 };
 
 const struct cm_avr_part cm_atmega64c1 = {
@@ -1695,7 +1706,7 @@ const struct cm_avr_part cm_atmega64c1 = {
     .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_19, BITS_8},
+    .fuse_bits = {BITS_29, BITS_20, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega64hve2 = {
@@ -1708,7 +1719,7 @@ const struct cm_avr_part cm_atmega64hve2 = {
     .fuse_default = {0xD7, 0xF9},
     .fuse_mask = {0xFF, 0x0F}, .eesave_byte = 0, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_29, BITS_13},
+    .fuse_bits = {BITS_32, BITS_13},
 };
 
 const struct cm_avr_part cm_atmega64m1 = {
@@ -1721,7 +1732,7 @@ const struct cm_avr_part cm_atmega64m1 = {
     .fuse_default = {0x62, 0xD9, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x3F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_PWM, .brown_out = CM_AVR_BROWN_OUT_PWM,
-    .fuse_bits = {BITS_26, BITS_19, BITS_8},
+    .fuse_bits = {BITS_29, BITS_20, BITS_8},
 };
 
 const struct cm_avr_part cm_atmega64rfr2 = {
@@ -1734,7 +1745,7 @@ const struct cm_avr_part cm_atmega64rfr2 = {
     .fuse_default = {0x62, 0x99, 0xFE},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_RADIO, .brown_out = CM_AVR_BROWN_OUT_RADIO,
-    .fuse_bits = {BITS_26, BITS_20, BITS_4},
+    .fuse_bits = {BITS_29, BITS_21, BITS_4},
 };
 
 const struct cm_avr_part cm_atmega8 = {
@@ -1747,7 +1758,7 @@ const struct cm_avr_part cm_atmega8 = {
     .fuse_default = {0xE1, 0xD9},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_16},
+    .fuse_bits = {BITS_27, BITS_17},
 };
 
 const struct cm_avr_part cm_atmega8515 = {
@@ -1760,7 +1771,7 @@ const struct cm_avr_part cm_atmega8515 = {
     .fuse_default = {0xE1, 0xD9},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_17},
+    .fuse_bits = {BITS_27, BITS_18},
 };
 
 const struct cm_avr_part cm_atmega8535 = {
@@ -1773,7 +1784,7 @@ const struct cm_avr_part cm_atmega8535 = {
     .fuse_default = {0xC1, 0xD9},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_18},
+    .fuse_bits = {BITS_27, BITS_19},
 };
 
 const struct cm_avr_part cm_atmega88 = {
@@ -1786,7 +1797,7 @@ const struct cm_avr_part cm_atmega88 = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88a = {
@@ -1799,7 +1810,7 @@ const struct cm_avr_part cm_atmega88a = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88p = {
@@ -1812,7 +1823,7 @@ const struct cm_avr_part cm_atmega88p = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88pa = {
@@ -1825,7 +1836,7 @@ const struct cm_avr_part cm_atmega88pa = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega88pb = {
@@ -1838,7 +1849,7 @@ const struct cm_avr_part cm_atmega88pb = {
     .fuse_default = {0x62, 0xDF, 0xF9},
     .fuse_mask = {0xFF, 0xFF, 0x07}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_MEGA48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_9},
+    .fuse_bits = {BITS_29, BITS_5, BITS_9},
 };
 
 const struct cm_avr_part cm_atmega8a = {
@@ -1851,7 +1862,7 @@ const struct cm_avr_part cm_atmega8a = {
     .fuse_default = {0xE1, 0xD9},
     .fuse_mask = {0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_OLD_MEGA, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_24, BITS_16},
+    .fuse_bits = {BITS_27, BITS_17},
 };
 
 const struct cm_avr_part cm_atmega8hva = {
@@ -1864,7 +1875,7 @@ const struct cm_avr_part cm_atmega8hva = {
     .fuse_default = {0xDF},
     .fuse_mask = {0xFF}, .eesave_byte = 0, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_BATTERY, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_37},
+    .fuse_bits = {BITS_40},
 };
 
 const struct cm_avr_part cm_atmega8u2 = {
@@ -1877,7 +1888,7 @@ const struct cm_avr_part cm_atmega8u2 = {
     .fuse_default = {0x5E, 0xD9, 0xF4},
     .fuse_mask = {0xFF, 0xFF, 0x0F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_USB82, .brown_out = CM_AVR_BROWN_OUT_USB82,
-    .fuse_bits = {BITS_26, BITS_21, BITS_6},
+    .fuse_bits = {BITS_29, BITS_22, BITS_6},
 };
 
 const struct cm_avr_part cm_attiny12 = {
@@ -1899,7 +1910,7 @@ const struct cm_avr_part cm_attiny13 = {
     .fuse_default = {0x6A, 0xFF},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_TINY13, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_27, BITS_33},
+    .fuse_bits = {BITS_30, BITS_36},
 };
 
 const struct cm_avr_part cm_attiny13a = {
@@ -1912,7 +1923,7 @@ const struct cm_avr_part cm_attiny13a = {
     .fuse_default = {0x6A, 0xFF},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 0, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_TINY13, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_27, BITS_33},
+    .fuse_bits = {BITS_30, BITS_36},
 };
 
 const struct cm_avr_part cm_attiny15 = {
@@ -1934,7 +1945,7 @@ const struct cm_avr_part cm_attiny1634 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xDF, 0xFF, 0x1F}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY441, .brown_out = CM_AVR_BROWN_OUT_BODACT,
-    .fuse_bits = {BITS_23, BITS_5, BITS_35},
+    .fuse_bits = {BITS_26, BITS_5, BITS_38},
 };
 
 const struct cm_avr_part cm_attiny167 = {
@@ -1947,7 +1958,7 @@ const struct cm_avr_part cm_attiny167 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny22 = {
@@ -1969,7 +1980,7 @@ const struct cm_avr_part cm_attiny2313 = {
     .fuse_default = {0x64, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_TINY2313, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_32, BITS_34},
+    .fuse_bits = {BITS_29, BITS_35, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny2313a = {
@@ -1982,7 +1993,7 @@ const struct cm_avr_part cm_attiny2313a = {
     .fuse_default = {0x64, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_TINY2313, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_32, BITS_34},
+    .fuse_bits = {BITS_29, BITS_35, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny24 = {
@@ -1995,7 +2006,7 @@ const struct cm_avr_part cm_attiny24 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny24a = {
@@ -2008,7 +2019,7 @@ const struct cm_avr_part cm_attiny24a = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny25 = {
@@ -2021,7 +2032,7 @@ const struct cm_avr_part cm_attiny25 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY25, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny26 = {
@@ -2034,7 +2045,7 @@ const struct cm_avr_part cm_attiny26 = {
     .fuse_default = {0xE1, 0xF7},
     .fuse_mask = {0xFF, 0x1F}, .eesave_byte = 1, .eesave_mask = 0x04,
     .clock = CM_AVR_CLOCK_TINY26, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_25, BITS_3},
+    .fuse_bits = {BITS_28, BITS_3},
 };
 
 const struct cm_avr_part cm_attiny261 = {
@@ -2047,7 +2058,7 @@ const struct cm_avr_part cm_attiny261 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny261a = {
@@ -2060,7 +2071,7 @@ const struct cm_avr_part cm_attiny261a = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny4313 = {
@@ -2073,7 +2084,7 @@ const struct cm_avr_part cm_attiny4313 = {
     .fuse_default = {0x64, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x40,
     .clock = CM_AVR_CLOCK_TINY2313, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_32, BITS_34},
+    .fuse_bits = {BITS_29, BITS_35, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny43u = {
@@ -2086,7 +2097,7 @@ const struct cm_avr_part cm_attiny43u = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny44 = {
@@ -2099,7 +2110,7 @@ const struct cm_avr_part cm_attiny44 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny441 = {
@@ -2112,7 +2123,7 @@ const struct cm_avr_part cm_attiny441 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xDF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY441, .brown_out = CM_AVR_BROWN_OUT_BODACT,
-    .fuse_bits = {BITS_23, BITS_5, BITS_36},
+    .fuse_bits = {BITS_26, BITS_5, BITS_39},
 };
 
 const struct cm_avr_part cm_attiny44a = {
@@ -2125,7 +2136,7 @@ const struct cm_avr_part cm_attiny44a = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny45 = {
@@ -2138,7 +2149,7 @@ const struct cm_avr_part cm_attiny45 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY25, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny461 = {
@@ -2151,7 +2162,7 @@ const struct cm_avr_part cm_attiny461 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny461a = {
@@ -2164,7 +2175,7 @@ const struct cm_avr_part cm_attiny461a = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny48 = {
@@ -2177,7 +2188,7 @@ const struct cm_avr_part cm_attiny48 = {
     .fuse_default = {0x6E, 0xDF, 0xFF},
     .fuse_mask = {0xF3, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_22, BITS_5, BITS_34},
+    .fuse_bits = {BITS_23, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny828 = {
@@ -2190,7 +2201,7 @@ const struct cm_avr_part cm_attiny828 = {
     .fuse_default = {0x6E, 0xDF, 0xFF},
     .fuse_mask = {0xF3, 0xFF, 0xF7}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY828, .brown_out = CM_AVR_BROWN_OUT_BODACT,
-    .fuse_bits = {BITS_22, BITS_5, BITS_10},
+    .fuse_bits = {BITS_23, BITS_5, BITS_10},
 };
 
 const struct cm_avr_part cm_attiny84 = {
@@ -2203,7 +2214,7 @@ const struct cm_avr_part cm_attiny84 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny841 = {
@@ -2216,7 +2227,7 @@ const struct cm_avr_part cm_attiny841 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xDF, 0xFF, 0xFF}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY441, .brown_out = CM_AVR_BROWN_OUT_BODACT,
-    .fuse_bits = {BITS_23, BITS_5, BITS_36},
+    .fuse_bits = {BITS_26, BITS_5, BITS_39},
 };
 
 const struct cm_avr_part cm_attiny84a = {
@@ -2229,7 +2240,7 @@ const struct cm_avr_part cm_attiny84a = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY24, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny85 = {
@@ -2242,7 +2253,7 @@ const struct cm_avr_part cm_attiny85 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY25, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny861 = {
@@ -2255,7 +2266,7 @@ const struct cm_avr_part cm_attiny861 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny861a = {
@@ -2268,7 +2279,7 @@ const struct cm_avr_part cm_attiny861a = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY261, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny87 = {
@@ -2281,7 +2292,7 @@ const struct cm_avr_part cm_attiny87 = {
     .fuse_default = {0x62, 0xDF, 0xFF},
     .fuse_mask = {0xFF, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY87, .brown_out = CM_AVR_BROWN_OUT_TINY25,
-    .fuse_bits = {BITS_26, BITS_5, BITS_34},
+    .fuse_bits = {BITS_29, BITS_5, BITS_37},
 };
 
 const struct cm_avr_part cm_attiny88 = {
@@ -2294,7 +2305,7 @@ const struct cm_avr_part cm_attiny88 = {
     .fuse_default = {0x6E, 0xDF, 0xFF},
     .fuse_mask = {0xF3, 0xFF, 0x01}, .eesave_byte = 1, .eesave_mask = 0x08,
     .clock = CM_AVR_CLOCK_TINY48, .brown_out = CM_AVR_BROWN_OUT_USUAL,
-    .fuse_bits = {BITS_22, BITS_5, BITS_34},
+    .fuse_bits = {BITS_23, BITS_5, BITS_37},
 };
 
 const struct cm_part *const cm_avr_all_parts[CM_AVR_PART_COUNT] = {
