@@ -17,7 +17,11 @@ static struct cm_nor_found plain_part; // one of which only the size is known: -
 static const struct cm_part *const plain_parts[] = {&plain_part.row.part};
 
 struct cm_kit tool_kits[TOOL_KITS] = {
-    {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words},
+    {.family = &cm_avr,
+     .parts = cm_avr_all_parts,
+     .part_count = CM_AVR_PART_COUNT,
+     .words = &cm_avr_words,
+     .find_clock = cm_avr_find_clock},
     {.family = &cm_nor,
      .parts = cm_nor_all_parts,
      .part_count = CM_NOR_PART_COUNT,

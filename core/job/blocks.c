@@ -16,7 +16,7 @@
 #include "blocks.h"
 #include <string.h>
 
-enum { ROUNDS = 5 }; // of looking again after doubt
+enum { ROUNDS = 6 }; // of looking again after doubt
 
 /* --- beginning -------------------------------------------------------------------------------------------------- */
 
@@ -68,7 +68,6 @@ static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, 
     memset(work, 0, sizeof *work);
     memset(report, 0, sizeof *report);
     work->session = session;
-    work->proves_lines = session->family->memory->prove != NULL;
     work->put = put;
     work->report = report;
     work->barred_at = UINT32_MAX;
@@ -283,30 +282,25 @@ static enum cm_status note_run(struct cm_blocks *work, uint32_t start, uint32_t 
     return CM_OK;
 }
 
-static bool is_marked(const struct cm_blocks *work)
-{
-    for (uint32_t at = 0; at < work->region.bytes; at += work->sector) {
-        if (cm_sector_at(work, at) != CM_SECTOR_EQUAL)
-            return true;
-    }
-    return false;
-}
-
 /*
  * After doubt, and at the end of every job of chips whose wires can lie about an address: all images are compared once more, in other portions than they were written. What differs is
  * marked, and written again.
  */
-static enum cm_status look_again(struct cm_blocks *work)
+static enum cm_status look_again(struct cm_blocks *work, bool *differs)
 {
     struct cm_report before = *work->report;
-    uint32_t page = work->region.page_bytes, whole = work->buffer_bytes;
-    work->report->doubted = before.doubted |= work->session->doubts != 0;
+    uint32_t page = work->region.page_bytes, whole = work->buffer_bytes, map_bytes = (work->region.bytes / work->sector + 3) / 4;
+    before.doubted |= work->session->doubts != 0;
     work->session->doubts = 0;
+    memset(work->map, 0, map_bytes);
     if (whole > 2 * page)
         work->buffer_bytes = whole / page / 2 * page + page;
     enum cm_status status = cm_survey_blocks(work, CM_STEP_VERIFY, note_run);
     work->buffer_bytes = whole;
-    before.doubted |= is_marked(work);
+    *differs = false;
+    for (uint32_t i = 0; i < map_bytes; i++)
+        *differs |= work->map[i] != 0;
+    before.doubted |= *differs;
     *work->report = before;
     return status;
 }
@@ -316,34 +310,26 @@ static enum cm_status execute(struct cm_blocks *work)
 {
     struct cm_report *report = work->report;
     report->pages_written = report->pages_blank = report->bytes_written = report->erases = report->erased_bytes = 0;
-    bool looks = work->proves_lines;
-    for (uint8_t rounds = 0;;) {
+    bool looks = work->session->family->memory->along_wires != NULL;
+    for (uint8_t round = 0; round < ROUNDS; round++) {
         enum cm_status status = cm_each_erase(work, renew);
         if (!status)
             status = program_all(work);
-        bool erases = cm_needs_erase(work, 0, work->region.bytes);
-        if (!status && !erases && (looks || work->session->doubts)) {
-            memset(work->map, 0, (work->region.bytes / work->sector + 3) / 4);
-            status = look_again(work);
-            looks = false;
-            erases = cm_needs_erase(work, 0, work->region.bytes);
-            if (!status && (is_marked(work) || work->session->doubts) && ++rounds == ROUNDS)
-                status = cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY); // it does not become better
-            if (!status && !erases && (is_marked(work) || work->session->doubts)) {
-                looks = true;
-                continue;
-            }
+        if (!status && !cm_needs_erase(work, 0, work->region.bytes)) {
+            if (!looks && !work->session->doubts)
+                return CM_OK;
+            status = look_again(work, &looks);
+            if (!looks && !work->session->doubts)
+                return status;
         }
-        if (status || !erases)
-            return status;
-        looks |= rounds > 0;
-        if (!report->erase) {
+        if (!status && !report->erase && cm_needs_erase(work, 0, work->region.bytes)) {
             report->erase = true;
             status = agree(work);
         }
         if (status)
             return status;
     }
+    return cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY); // it does not become better
 }
 
 /* Protection is lifted only where it stands in the way, told before, and put back whatever comes in between. */
@@ -384,33 +370,11 @@ static enum cm_status check_registers(struct cm_blocks *work)
     return status;
 }
 
-/*
- * A wire of the address that is off makes two places read alike, and what is written to one of them goes to the other: reading back says that all is good. So where the first change will be, the
- * place that each wire leads to is compared with the bytes that are wanted, before and after. If such a place is beside the images and has become alike, it was written to.
- */
-static enum cm_status look_along_wires(struct cm_blocks *work, uint32_t *alike)
+/* Of chips whose address is on wires of its own. */
+static enum cm_status look_along_wires(struct cm_blocks *work, bool is_after)
 {
-    uint32_t start, count, room = CM_PROOF_BYTES - work->change % CM_PROOF_BYTES;
-    *alike = 0;
-    if (!work->proves_lines || !work->has_change || !cm_wanted_run(work, work->change, work->region.bytes, &start, &count))
-        return CM_OK;
-    count = count < room ? count : room;
-    enum cm_status status = cm_load_wanted(work, work->change, work->buffer, count);
-    return status ? status : work->session->family->memory->prove(work->session, work->change, work->buffer, count, alike);
-}
-
-static enum cm_status check_wires(struct cm_blocks *work)
-{
-    uint32_t alike, start, count;
-    enum cm_status status = look_along_wires(work, &alike);
-    alike &= ~work->alike;
-    for (uint32_t bit = 1; !status && bit && bit < work->region.bytes; bit <<= 1) {
-        uint32_t there = work->change ^ bit;
-        bool is_wanted = cm_wanted_run(work, there, work->region.bytes, &start, &count) && start == there;
-        if ((alike & bit) && !is_wanted)
-            status = cm_fail_at(work->session, CM_IN_DOUBT, CM_STEP_VERIFY, work->region.name, there);
-    }
-    return status;
+    const struct cm_memory_rules *memory = work->session->family->memory;
+    return memory->along_wires && work->has_change ? memory->along_wires(work, is_after) : CM_OK;
 }
 
 enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
@@ -428,11 +392,11 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
     start = port->now_us(port);
     bool changes = report->pages_written || report->erases;
     if (!status && changes)
-        status = look_along_wires(&work, &work.alike);
+        status = look_along_wires(&work, false);
     if (!status && (changes || session->doubts))
         status = execute_unguarded(&work);
     if (!status && changes)
-        status = check_wires(&work);
+        status = look_along_wires(&work, true);
     if (!status && report->doubted && !report->lifts)
         status = check_registers(&work);
     if (!status && report->doubted)

@@ -26,7 +26,6 @@ struct cm_blocks {
     const struct cm_source *source; /* of the wanted run that was found last */
     uint32_t chunk_start; /* address of what is in the buffer */
     uint32_t barred_at;   /* first address that protection keeps from changing; UINT32_MAX: none */
-    bool proves_lines;    /* the family can tell a wire that is off from the contents (struct cm_memory_rules, `prove`) */
     bool has_change;      /* the survey found something to change; */
     uint32_t change;      /* the first address of that */
     uint32_t alike;       /* wires that led to the very bytes that are wanted there, before anything was changed */

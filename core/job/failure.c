@@ -6,11 +6,10 @@
 
 enum cm_status cm_refine(struct cm_session *session, enum cm_status status)
 {
-    bool writes = session->failure.step >= CM_STEP_ERASE;
-    if (status == CM_CONTACT_LOST)
-        session->doubts |= CM_DOUBT_CONTACT;
-    if (status == CM_WRITE_FAILED || (status == CM_TIMED_OUT && writes)) // to ask whether a chip is there may time out
-        session->doubts |= CM_DOUBT_WRITE;
+    uint8_t doubt = (uint8_t)(status - CM_WRITE_FAILED); // this one and the next two
+    bool only_asks = status == CM_TIMED_OUT && session->failure.step < CM_STEP_ERASE; // whether a chip is there
+    if (doubt <= CM_CONTACT_LOST - CM_WRITE_FAILED && !only_asks)
+        session->doubts |= (uint8_t)(1u << doubt);
     return session->failure.status = status;
 }
 

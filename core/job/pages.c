@@ -4,52 +4,53 @@
 #include "pages.h"
 #include <string.h>
 
-/* First run of wanted bytes at or after `from` that lies in the page. */
+static const struct cm_put *put_of(const struct cm_put_work *work)
+{
+    bool is_carried = work->report->carried && work->place.index == CM_REGION_DATA;
+    return is_carried ? &work->carry : work->put;
+}
+
+bool cm_is_cleared(const struct cm_put_work *work)
+{
+    bool outlives = work->place.index == CM_REGION_DATA && work->protection.keeps_data;
+    return work->erased && !outlives && (work->place.region.traits & (CM_REGION_ERASED | CM_REGION_SETTINGS)) == CM_REGION_ERASED;
+}
+
 bool cm_run_in_page(const struct cm_put_work *work, uint32_t from, uint32_t *start, uint32_t *count)
 {
-    const struct cm_source *source = &work->place.want->source;
-    if (from >= work->place.end || !source->extent(source->context, from, start, count) || *start >= work->place.end)
-        return false;
-    if (*count > work->place.end - *start)
-        *count = work->place.end - *start;
-    return true;
+    const struct cm_page_place *place = &work->place;
+    *start = from;
+    *count = place->end - from;
+    if (place->whole)
+        return from < place->end;
+    return cm_next_wanted(put_of(work), place->index, from, place->end, start, count) != NULL;
 }
 
 static enum cm_status load_page(struct cm_put_work *work)
 {
+    const struct cm_page_place *place = &work->place;
+    const struct cm_source *source;
     uint32_t start, count;
-    memset(work->page, work->place.region.erased, work->place.region.page_bytes);
-    for (uint32_t at = work->place.page; cm_run_in_page(work, at, &start, &count); at = start + count) {
-        const struct cm_source *source = &work->place.want->source;
-        enum cm_status status = source->read(source->context, start, work->page + (start - work->place.page), count);
+    memset(work->page, place->region.erased, place->region.page_bytes);
+    for (uint32_t at = place->page; (source = cm_next_wanted(put_of(work), place->index, at, place->end, &start, &count)) != NULL;
+         at = start + count) {
+        enum cm_status status = source->read(source->context, start, work->page + (start - place->page), count);
         if (status)
-            return cm_fail_at(work->session, status, CM_STEP_READ, work->place.region.name, start);
+            return cm_fail_at(work->session, status, CM_STEP_READ, place->region.name, start);
     }
     return CM_OK;
 }
 
-/* The wants in force: carried data stands in for a want of the same region, which has been laid over it. */
-static const struct cm_want *want_at(const struct cm_put_work *work, uint8_t i)
-{
-    bool carries = work->report->carried;
-    if (i == work->put->want_count)
-        return carries ? &work->carry_want : NULL;
-    return i < work->put->want_count ? &work->put->wants[i] : NULL;
-}
-
 enum cm_status cm_each_page(struct cm_put_work *work, cm_page_fn *act)
 {
-    const struct cm_want *want;
+    struct cm_page_place *place = &work->place;
     enum cm_status status = CM_OK;
     work->ordinal = 0;
-    for (uint8_t i = 0; !status && (want = want_at(work, i)) != NULL; i++) {
-        struct cm_page_place *place = &work->place;
-        uint32_t start, count;
-        place->want = want;
-        cm_region(work->session, want->region, &place->region);
-        if (work->report->carried && want != &work->carry_want && want->region == work->carry_want.region)
-            continue;
-        for (uint32_t at = 0; !status && want->source.extent(want->source.context, at, &start, &count); at = place->end) {
+    for (place->index = 0; !status && cm_region(work->session, place->index, &place->region); place->index++) {
+        place->whole = work->looks_again && cm_is_cleared(work);
+        for (uint32_t start = 0, count; !status && start < place->region.bytes; start = place->end) {
+            if (!place->whole && !cm_next_wanted(put_of(work), place->index, start, place->region.bytes, &start, &count))
+                break;
             place->page = start & ~(place->region.page_bytes - 1);
             place->end = place->page + place->region.page_bytes; // pages divide their region
             status = load_page(work);
@@ -57,6 +58,8 @@ enum cm_status cm_each_page(struct cm_put_work *work, cm_page_fn *act)
                 status = act(work);
             work->ordinal++;
         }
+        if (status)
+            break; // the place of the failure stays
     }
     return status;
 }

@@ -96,7 +96,7 @@ static bool is_blank_before(const struct cm_put_work *work, uint32_t address)
 
 static enum cm_status access_page(struct cm_put_work *work, enum cm_access_kind kind, uint32_t start, uint32_t count)
 {
-    struct cm_access access = {kind, work->place.want->region, start, work->page + (start - work->place.page), count};
+    struct cm_access access = {kind, work->place.index, start, work->page + (start - work->place.page), count};
     return cm_access(work->session, &access);
 }
 
@@ -135,7 +135,7 @@ static enum cm_status examine(struct cm_put_work *work, enum page_state *state)
 static void count_cost(struct cm_put_work *work, enum cm_cost cost)
 {
     work->report->predicted_us +=
-        work->session->family->cost_us(work->session, work->place.want->region, cost, work->place.region.page_bytes);
+        work->session->family->cost_us(work->session, work->place.index, cost, work->place.region.page_bytes);
 }
 
 static void count_write(struct cm_put_work *work)
@@ -174,7 +174,7 @@ static bool is_wanted_blank(const struct cm_put_work *work)
 static bool outlives_erase(const struct cm_put_work *work)
 {
     return !(work->place.region.traits & CM_REGION_ERASED) ||
-           (work->place.want->region == CM_REGION_DATA && work->protection.keeps_data);
+           (work->place.index == CM_REGION_DATA && work->protection.keeps_data);
 }
 
 /* The plan after an erase, from the images alone. */
@@ -214,6 +214,7 @@ static enum cm_status secure_data(struct cm_put_work *work)
         return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name, work->session->failure.address);
     work->carried = (struct cm_memory){.bytes = carry->bytes, .count = region.bytes};
     work->carry_want = (struct cm_want){CM_REGION_DATA, cm_memory_source(&work->carried)};
+    work->carry = (struct cm_put){.wants = &work->carry_want, .want_count = 1};
     work->report->carried = true;
     // read twice before the erase, and looked at once more after it; how many of its pages hold data is not known yet
     work->report->predicted_us += 3 * work->session->family->cost_us(work->session, CM_REGION_DATA, CM_COST_READ, region.bytes);
@@ -234,31 +235,29 @@ static enum cm_status plan_with_erase(struct cm_put_work *work)
 /* Compares all pages. That an erase is needed counts only where the chip is still in step: else everything is looked at again. */
 static enum cm_status survey_pages(struct cm_put_work *work)
 {
-    enum { TRIES = 3 };
-    for (uint8_t i = 0; i < TRIES; i++) {
+    struct cm_report *report = work->report;
+    for (;;) {
         uint16_t recoveries = work->session->recoveries;
-        work->report->pages = work->report->pages_equal = work->report->pages_written = 0;
-        work->report->predicted_us = work->work_bytes = 0;
+        report->pages = report->pages_equal = report->pages_blank = report->pages_written = report->predicted_us = 0;
+        work->work_bytes = 0;
+        work->all_dirty = work->must_erase = false;
+        memset(work->map, 0, work->map_pages / 8);
         enum cm_status status = cm_each_page(work, survey_page);
-        if (status != CM_DIFFERS || !work->must_erase)
+        if (!work->must_erase)
             return status;
         status = cm_prove_steadily(work->session);
         if (status || recoveries == work->session->recoveries)
             return status;
-        work->must_erase = false;
     }
-    return cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_COMPARE);
 }
 
 static enum cm_status survey(struct cm_put_work *work)
 {
     const struct cm_protection *protection = &work->protection;
-    enum cm_status status = CM_OK;
-    if (!protection->bars_reading)
-        status = survey_pages(work);
+    enum cm_status status = protection->bars_reading ? CM_OK : survey_pages(work);
     if (status)
         return status;
-    bool must_write = protection->bars_reading || work->report->pages_written > 0;
+    bool must_write = protection->bars_reading || work->must_erase || work->report->pages_written > 0;
     if (must_write && protection->bars_writing) {
         if (!work->put->unprotect)
             return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock, protection->lock);
@@ -291,15 +290,12 @@ static enum cm_status read_carry(struct cm_put_work *work, const struct cm_regio
 static enum cm_status overlay(struct cm_put_work *work)
 {
     uint32_t start, count;
-    for (uint8_t i = 0; i < work->put->want_count; i++) {
-        const struct cm_want *want = &work->put->wants[i];
-        if (want->region != CM_REGION_DATA)
-            continue;
-        for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = start + count) {
-            enum cm_status status = want->source.read(want->source.context, start, work->put->carry.bytes + start, count);
-            if (status)
-                return cm_fail(work->session, status, CM_STEP_CARRY);
-        }
+    const struct cm_source *source;
+    for (uint32_t at = 0, end = work->carried.count;
+         (source = cm_next_wanted(work->put, CM_REGION_DATA, at, end, &start, &count)) != NULL; at = start + count) {
+        enum cm_status status = source->read(source->context, start, work->put->carry.bytes + start, count);
+        if (status)
+            return cm_fail(work->session, status, CM_STEP_CARRY);
     }
     return CM_OK;
 }
@@ -449,109 +445,78 @@ static enum cm_status execute(struct cm_put_work *work)
     return status ? status : cm_each_page(work, execute_page);
 }
 
-/* --- after doubt ----------------------------------------------------------------------------------------------- */
-
-/* What no image wants is blank where the erase has cleared it: CM_DIFFERS, if it is not. Else nobody knows what it was: CM_IN_DOUBT. */
-static enum cm_status check_rest_of(struct cm_put_work *work, uint8_t index, const struct cm_region *region)
-{
-    uint32_t start, count;
-    enum cm_status status = CM_OK;
-    bool is_data = index == CM_REGION_DATA,
-         cleared = work->erased && (region->traits & CM_REGION_ERASED) && !(is_data && work->protection.keeps_data);
-    if (is_data && work->report->carried && !work->carried_in_doubt)
-        return CM_OK; // compared with what was read before
-    if (!cleared)
-        return cm_doubt_unwanted(work->session, work->put, index, work->report);
-    memset(work->page, region->erased, work->page_bytes);
-    for (uint32_t at = 0; !status && cm_next_unwanted(work->put, index, at, region->bytes, &start, &count); at = start + count) {
-        count = count < work->page_bytes ? count : work->page_bytes;
-        struct cm_access access = {CM_ACCESS_MATCH, index, start, work->page, count};
-        status = cm_access(work->session, &access);
-    }
-    return status;
-}
-
-static enum cm_status check_rest(struct cm_put_work *work)
-{
-    struct cm_region region;
-    enum cm_status status = access_settings(work, CM_ACCESS_MATCH);
-    if (status)
-        return status == CM_DIFFERS ? cm_refine(work->session, CM_IN_DOUBT) : status;
-    for (uint8_t i = 0; cm_region(work->session, i, &region) && (!status || status == CM_IN_DOUBT); i++) {
-        if ((region.traits & CM_REGION_WRITABLE) && !(region.traits & CM_REGION_SETTINGS))
-            status = check_rest_of(work, i, &region);
-    }
-    return status;
-}
-
-/* All images are compared once more; what differs is planned anew. */
-static enum cm_status look_again(struct cm_put_work *work)
-{
-    struct cm_report *report = work->report, before = *report;
-    work->session->doubts = 0;
-    work->all_dirty = false;
-    memset(work->map, 0, work->map_pages / 8);
-    enum cm_status status = cm_prove_steadily(work->session);
-    if (!status)
-        status = survey(work);
-    if (!status && !work->must_erase && !report->pages_written)
-        status = check_rest(work);
-    if (status == CM_DIFFERS)
-        status = plan_with_erase(work);
-    bool has_work = work->must_erase || report->pages_written;
-    before.erase |= report->erase;
-    before.doubtful_bytes = report->doubtful_bytes;
-    before.doubted = true;
-    if (!has_work)
-        *report = before;
-    return status;
-}
-
 /* The caller hears the plan, and may leave it at that; once more only where an erase is new in it. */
 static enum cm_status execute_if_agreed(struct cm_put_work *work)
 {
     const struct cm_put *put = work->put;
     struct cm_port *port = work->session->port;
-    bool is_new = !work->has_agreed || (work->must_erase && !work->has_agreed_to_erase);
+    bool is_new = !work->agreed || (work->must_erase && !work->agreed_to_erase);
     if (is_new && put->planned && !put->planned(put->planned_context, work->report))
         return cm_fail(work->session, CM_STOPPED, CM_STEP_OPEN);
-    work->has_agreed = true;
-    work->has_agreed_to_erase |= work->must_erase;
+    work->agreed = true;
+    work->agreed_to_erase |= work->must_erase;
     uint32_t start = port->now_us(port);
     enum cm_status status = execute(work);
     work->report->actual_us += port->now_us(port) - start;
-    work->done_pages += work->report->pages_written;
-    work->done_bytes += work->report->bytes_written;
     return status;
 }
 
-static enum cm_status plan(struct cm_put_work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+/* --- after doubt ----------------------------------------------------------------------------------------------- */
+
+/* What no image wants, and no erase has cleared: nobody knows what it was. */
+static enum cm_status check_rest(struct cm_put_work *work)
 {
-    uint32_t start = session->port->now_us(session->port);
-    enum cm_status status = begin(work, session, put, report);
-    if (!status)
-        status = survey(work);
-    report->survey_us = session->port->now_us(session->port) - start;
+    struct cm_page_place *place = &work->place;
+    enum cm_status status = access_settings(work, CM_ACCESS_MATCH);
+    if (status)
+        return status == CM_DIFFERS ? cm_refine(work->session, CM_IN_DOUBT) : status;
+    for (place->index = CM_REGION_MAIN; place->index <= CM_REGION_DATA; place->index++) {
+        bool is_known = place->index == CM_REGION_DATA && work->report->carried && !work->carried_in_doubt;
+        if (cm_region(work->session, place->index, &place->region) && !is_known && !cm_is_cleared(work))
+            status = cm_doubt_unwanted(work->session, work->put, place->index, work->report);
+    }
     return status;
+}
+
+/* Everything is compared once more, from a chip that has proven who it is. What differs is planned anew. */
+static enum cm_status look_again(struct cm_put_work *work)
+{
+    work->session->doubts = 0;
+    work->looks_again = work->report->doubted = true;
+    enum cm_status status = cm_prove_steadily(work->session);
+    return status ? status : survey(work);
 }
 
 static enum cm_status execute_rounds(struct cm_put_work *work)
 {
-    enum cm_status status = execute_if_agreed(work);
-    for (uint8_t i = 0; i < ROUNDS; i++) {
-        if (status == CM_WRITE_FAILED && !work->report->erase && would_erase_help(work))
+    struct cm_report *report = work->report, first = *report;
+    enum cm_status status = CM_OK;
+    uint32_t pages = 0, bytes = 0;
+    for (uint8_t i = 0; i < ROUNDS && !status; i++) {
+        status = execute_if_agreed(work);
+        pages += report->pages_written;
+        bytes += report->bytes_written;
+        bool helps = status == CM_WRITE_FAILED && !report->erase && would_erase_help(work);
+        if (helps)
             status = plan_with_erase(work);
-        else if (!status && work->session->doubts)
-            status = look_again(work);
-        else
+        else if (status || !work->session->doubts)
             break;
-        if (!status && (work->must_erase || work->report->pages_written))
-            status = execute_if_agreed(work);
+        else
+            status = look_again(work);
+        if (!status && !helps && !work->must_erase && !report->pages_written && !work->session->doubts) {
+            status = check_rest(work);
+            break;
+        }
     }
-    work->report->pages_written = work->done_pages;
-    work->report->bytes_written = work->done_bytes;
     if (!status && work->session->doubts) // it does not become better
         status = cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY);
+    if (report->doubted) {
+        report->pages = first.pages;
+        report->pages_equal = first.pages_equal;
+        report->predicted_us = first.predicted_us;
+    }
+    report->pages_written = pages;
+    report->bytes_written = bytes;
     return status;
 }
 
@@ -566,6 +531,16 @@ static enum cm_status execute_and_prove(struct cm_put_work *work)
     if (!locked)
         work->session->failure = failure;
     return locked ? locked : status;
+}
+
+static enum cm_status plan(struct cm_put_work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+{
+    uint32_t start = session->port->now_us(session->port);
+    enum cm_status status = begin(work, session, put, report);
+    if (!status)
+        status = survey(work);
+    report->survey_us = session->port->now_us(session->port) - start;
+    return status;
 }
 
 enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)

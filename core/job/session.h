@@ -9,9 +9,12 @@
  * Noted with each record of such a failure (cm_refine).
  */
 enum cm_doubt {
-    CM_DOUBT_WRITE = 1,  /* a write or an erase did not do what it was to do: it may have done so elsewhere */
-    CM_DOUBT_CONTACT = 2 /* contact was lost */
+    CM_DOUBT_WRITE = 1,   /* a write did not do what it was to do: it may have done so elsewhere; */
+    CM_DOUBT_TIME = 2,    /* a write, or an erase, did not end */
+    CM_DOUBT_CONTACT = 4, /* contact was lost */
 };
+
+_Static_assert(CM_TIMED_OUT == CM_WRITE_FAILED + 1 && CM_CONTACT_LOST == CM_WRITE_FAILED + 2, "cm_refine makes these bits of statuses");
 
 /* Starts the record of a failure anew and returns `status`. */
 enum cm_status cm_fail(struct cm_session *session, enum cm_status status, enum cm_step step);

@@ -23,6 +23,13 @@ extern const struct cm_family cm_avr;
 /** The family's fuses and lock bits in words, for a kit that wants them: {.family = &cm_avr, .words = &cm_avr_words, ...}. */
 extern const struct cm_words cm_avr_words;
 
+/**
+ * For a kit that wants the bus clock found where session.cpu_hz is 0: {.family = &cm_avr, .find_clock = cm_avr_find_clock, ...}. Costs about a tenth of a second, and makes most parts many times
+ * as fast. Harmless at any clock: each try begins with a reset pulse, behind which a part listens to Programming Enable and nothing else; where reset pulses do
+ * not get through, nothing is tried. Called by the driver.
+ */
+CM_MUST_CHECK enum cm_status cm_avr_find_clock(struct cm_session *session);
+
 enum cm_avr_region {
     CM_AVR_FLASH = CM_REGION_MAIN,
     CM_AVR_EEPROM = CM_REGION_DATA,

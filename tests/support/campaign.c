@@ -79,7 +79,7 @@ static enum cm_status keep_safe(void *context, uint8_t region, uint32_t address,
 static void open_session(struct campaign *campaign, struct cm_session *session, struct cm_kit *kits)
 {
     const struct cm_kit all[] = {
-        {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words},
+        {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words, .find_clock = cm_avr_find_clock},
         {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT, .words = &cm_nor_words,
          .found = &campaign->nor_found.row.part, .describe = cm_nor_by_sfdp},
         {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT},

@@ -10,7 +10,7 @@
 #include <unistd.h>
 
 const struct cm_kit test_kit = {
-    .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words};
+    .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words, .find_clock = cm_avr_find_clock};
 
 static char folder[] = "/tmp/coldmint-test-XXXXXX";
 static pid_t owner;

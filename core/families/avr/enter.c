@@ -30,18 +30,11 @@ enum {
     ENTER_WAIT_US = 20000,  // "wait for at least 20 ms"
     TRIES = 3,              // reset pulses at each clock
     SCK_PULSES = 32,        // AT90S sheets: no device after that many
-    FIRST_KHZ = 200,
     SLACK = 1024,           // a half of SCK must be longer than two cycles, not as long: one part in 1024 slower
     FAST_CPU_HZ = 12000000, // from here on a half takes three cycles
-    VENDOR = 0x1E,          // first byte of every AVR's signature
     AT90S1200_ID = 0x90,    // and the second of this one
     TIMEOUT_FACTOR = 4,     // a busy part gets so many times its data sheet's time before we give up
 };
-
-// Clocks that a part is tried at, in kHz, where its own was not told and it answers at 200: the highest that does, and the lowest that does not, have its limit
-// between them. From 4200 kHz on no part can follow.
-static const uint16_t SCK_LIMITS_KHZ[] = {200, 265, 350, 470, 640, 900, 1250, 1650, 2150, 2750, 3300, 4200};
-enum { LIMITS = sizeof SCK_LIMITS_KHZ / sizeof SCK_LIMITS_KHZ[0] };
 
 // 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128 kHz oscillator,
 // 6 kHz a watch crystal, 3 kHz and 0.9 kHz the same two divided by eight.
@@ -173,7 +166,7 @@ static uint32_t told_clock(const struct cm_session *session)
 }
 
 /* Runs a batch that ends with Programming Enable, and keeps what came back. */
-static enum cm_status enable(struct cm_session *session, uint8_t *answer)
+enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer)
 {
     static const uint8_t PROGRAMMING_ENABLE[INSTRUCTION] = {0xAC, 0x53, 0x00, 0x00};
     struct cm_op *op = cm_batch_add(session, CM_OP_SHIFT);
@@ -195,7 +188,7 @@ static enum cm_status enable(struct cm_session *session, uint8_t *answer)
 static enum cm_status ask(struct cm_session *session)
 {
     uint8_t answer[INSTRUCTION] = {0}, id[SIGNATURE_BYTES] = {0};
-    enum cm_status status = enable(session, answer);
+    enum cm_status status = cm_avr_enable(session, answer);
     bool is_in_step = answer[2] == 0x53;
     if (status || session->echoes)
         return status;
@@ -206,13 +199,13 @@ static enum cm_status ask(struct cm_session *session)
     add_signature(session, CM_EACH_IN, id);
     status = cm_batch_run(session);
     memcpy(session->failure.answer, answer, INSTRUCTION);
-    if (!status && (id[0] != VENDOR || (!is_in_step && id[1] != AT90S1200_ID)))
+    if (!status && (id[0] != AVR_VENDOR || (!is_in_step && id[1] != AT90S1200_ID)))
         status = CM_NO_CHIP;
     return status;
 }
 
 /* Begins a batch with a reset pulse at a clock. A part that may be in the midst of a write, by an instruction that it misread, gets the time to end it: else it would be cut off. */
-static void add_reset(struct cm_session *session, uint32_t hz)
+void cm_avr_add_reset(struct cm_session *session, uint32_t hz)
 {
     static const struct cm_line_step PULSE[] = {
         {CM_LINE_RESET, CM_LOW, RESET_LOW_US}, {CM_LINE_RESET, CM_HIGH, RESET_PULSE_US}, {CM_LINE_RESET, CM_LOW, ENTER_WAIT_US}};
@@ -231,7 +224,7 @@ static void add_reset(struct cm_session *session, uint32_t hz)
 static enum cm_status nudge(struct cm_session *session, uint32_t hz, uint8_t pulses)
 {
     static const struct cm_line_step PULSE[] = {{CM_LINE_SCK, CM_HIGH, RESET_PULSE_US}, {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
-    add_reset(session, hz);
+    cm_avr_add_reset(session, hz);
     enum cm_status status = cm_batch_run(session);
     for (; pulses && !status; pulses--) {
         cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
@@ -245,70 +238,22 @@ static enum cm_status nudge(struct cm_session *session, uint32_t hz, uint8_t pul
 static bool may_nudge(const struct cm_session *session, uint32_t hz)
 {
     const struct cm_part *part = session->part ? session->part : session->asserted;
-    return hz == FIRST_KHZ * 1000u && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK)) && part &&
+    return hz == AVR_FIRST_HZ && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK)) && part &&
            cm_avr_row(part)->generation == CM_AVR_CLASSIC;
 }
 
-static enum cm_status try_clock(struct cm_session *session, uint32_t hz)
+enum cm_status cm_avr_try_clock(struct cm_session *session, uint32_t hz)
 {
     enum cm_status status = CM_NO_CHIP;
     if (hz == 0 || hz < session->port->traits.clock_min_hz)
         return status;
     for (uint8_t i = 0; i < TRIES && status == CM_NO_CHIP; i++) {
-        add_reset(session, hz);
+        cm_avr_add_reset(session, hz);
         status = ask(session);
     }
     for (uint8_t i = 1; i < SCK_PULSES && status == CM_NO_CHIP && may_nudge(session, hz); i++)
         status = nudge(session, hz, i);
     return status;
-}
-
-/*
- * Do reset pulses get through to a part that answers? One that is still enabled behind a pulse tells its signature. One that has had it hears nothing but Programming Enable.
- */
-static enum cm_status check_reset(struct cm_session *session, bool *works)
-{
-    uint8_t vendor = 0;
-    add_reset(session, FIRST_KHZ * 1000u);
-    cm_avr_add_instruction(session, READ_SIGNATURE, 0, 0, 0)->in = &vendor;
-    session->batch.ops[session->batch.count - 1].each.data = CM_EACH_IN;
-    session->batch.ops[session->batch.count - 1].each.echo = false;
-    enum cm_status status = cm_batch_run(session);
-    *works = vendor != VENDOR;
-    return status;
-}
-
-/*
- * The clock of a part that answers, where nobody told it: between the highest at which it does and the lowest at which it does not lies its limit. Three quarters of the latter are
- * safe. Each try begins with a reset pulse and says Programming Enable alone, so a part that cannot follow misreads nothing that matters.
- */
-static enum cm_status climb(struct cm_session *session)
-{
-    uint32_t most_khz = session->port->traits.clock_max_hz / 1000, hz;
-    uint8_t good = 0, bad = LIMITS - 1, answer[INSTRUCTION];
-    bool works;
-    enum cm_status status = check_reset(session, &works);
-    if (status)
-        return status;
-    if (!works)
-        bad = 1; // it stays enabled, and would obey what it misreads at a clock that is too fast
-    while (most_khz && bad > 1 && SCK_LIMITS_KHZ[bad - 1] > most_khz)
-        bad--;
-    while (bad - good > 1) {
-        uint8_t middle = (uint8_t)((good + bad) / 2);
-        add_reset(session, SCK_LIMITS_KHZ[middle] * 1000u);
-        status = enable(session, answer);
-        if (status)
-            return status;
-        if (session->echoes)
-            good = middle;
-        else
-            bad = middle;
-    }
-    hz = SCK_LIMITS_KHZ[bad] * 750u;
-    if (good == 0 || hz > SCK_LIMITS_KHZ[good] * 1000u)
-        hz = SCK_LIMITS_KHZ[good] * 1000u;
-    return try_clock(session, hz);
 }
 
 enum cm_status cm_avr_enter(struct cm_session *session)
@@ -320,13 +265,13 @@ enum cm_status cm_avr_enter(struct cm_session *session)
     session->segment_known = false;
     session->entered = true; // lines are driven from here on
     session->blind = is_silent;
-    enum cm_status status = try_clock(session, known);
+    enum cm_status status = cm_avr_try_clock(session, known);
     for (uint8_t rung = 0; rung < RUNGS && status == CM_NO_CHIP; rung++) {
         session->blind = is_silent || rung == RUNGS - 1;
-        status = try_clock(session, SCK_LADDER_100_HZ[rung] * 100u);
+        status = cm_avr_try_clock(session, SCK_LADDER_100_HZ[rung] * 100u);
         bool is_plain = rung == 0 && session->echoes && session->tries <= TRIES; // a reset pulse alone brings it into step
-        if (!status && is_plain && !known)
-            status = climb(session);
+        if (!status && is_plain && !known && session->kit->find_clock)
+            status = session->kit->find_clock(session);
     }
     if (!status)
         return CM_OK;

@@ -49,7 +49,7 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
 }
 
 static const struct cm_memory_rules MEMORY = {
-    .settle = cm_ee28_settle, .erase_unit = cm_no_erase_unit, .sample = cm_par_sample, .prove = cm_par_prove, .guard = &cm_par_page_guard_rules};
+    .settle = cm_ee28_settle, .erase_unit = cm_no_erase_unit, .sample = cm_par_sample, .along_wires = cm_along_wires, .prove = cm_par_prove, .guard = &cm_par_page_guard_rules};
 
 const struct cm_family cm_ee28 = {
     .name = "ee28",

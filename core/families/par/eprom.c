@@ -112,7 +112,7 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, "eprom", 0);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = cm_par_sample, .prove = cm_par_prove};
+static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = cm_par_sample, .along_wires = cm_along_wires, .prove = cm_par_prove};
 
 const struct cm_family cm_eprom = {
     .name = "eprom",
