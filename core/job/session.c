@@ -107,38 +107,45 @@ enum cm_status cm_find_chip(struct cm_session *session)
     return status;
 }
 
-/* The kits whose lines the port has, one after the other; where a part is asserted, only a kit that has it. */
-static enum cm_status find_family(struct cm_session *session, const char *asserted, const struct cm_part **wanted)
+static bool has_part(const struct cm_kit *kit, const struct cm_part *part)
 {
+    uint16_t i = 0;
+    while (i < kit->part_count && kit->parts[i] != part)
+        i++;
+    return i < kit->part_count;
+}
+
+/* The kits whose lines the port has, one after the other; where a part is asserted, only the kit that has it. */
+static enum cm_status find_family(struct cm_session *session)
+{
+    const struct cm_part *asserted = session->asserted;
     enum cm_status status = CM_NO_CHIP;
-    for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP && !*wanted; k++) {
+    for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP; k++) {
         const struct cm_kit *kit = &session->kits[k];
-        if (asserted && !(*wanted = cm_part_by_name(kit, 1, asserted)))
-            continue;
-        if (kit->family->lines & ~session->port->traits.lines)
+        if ((asserted && !has_part(kit, asserted)) || (kit->family->lines & ~session->port->traits.lines))
             continue;
         session->kit = kit;
         session->family = kit->family;
         status = cm_find_chip(session);
     }
-    if (session->kit)
-        return status;
-    return cm_fail(session, asserted && !*wanted ? CM_BAD_ARGUMENT : CM_PORT_LACKS, CM_STEP_IDENTIFY);
+    return session->kit ? status : cm_fail(session, CM_PORT_LACKS, CM_STEP_IDENTIFY);
 }
 
 enum cm_status cm_identify(struct cm_session *session, const char *asserted)
 {
-    const struct cm_part *wanted = NULL;
     cm_fail(session, CM_OK, CM_STEP_NONE);
     session->part = NULL;
     session->kit = NULL;
     session->doubts = 0;
     session->asserted = asserted ? cm_part_by_name(session->kits, session->kit_count, asserted) : NULL;
+    const struct cm_part *wanted = session->asserted;
+    if (asserted && !wanted)
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_IDENTIFY);
     enum cm_status status = session->supply_mv ? feed(session) : CM_OK;
     if (!status)
         status = check_range(session, NO_POWER_BELOW_MV, ANY_MV, CM_NO_POWER);
     if (!status)
-        status = find_family(session, asserted, &wanted);
+        status = find_family(session);
     if (status)
         return status;
     if (wanted && memcmp(wanted->id, session->id, wanted->id_bytes) != 0)

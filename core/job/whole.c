@@ -206,10 +206,16 @@ enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how, 
 static enum cm_status match_by_parts(struct cm_session *session, const struct cm_access *whole)
 {
     uint32_t half = whole->count / 2 & ~(uint32_t)15;
-    struct cm_access first = {CM_ACCESS_MATCH, whole->region, whole->address, whole->bytes, half};
-    struct cm_access second = {CM_ACCESS_MATCH, whole->region, whole->address + half, whole->bytes + half, whole->count - half};
-    enum cm_status status = cm_access(session, &second);
-    return status || !half ? status : cm_access(session, &first);
+    struct cm_access part = *whole;
+    part.kind = CM_ACCESS_MATCH;
+    part.address += half;
+    part.bytes += half;
+    part.count -= half;
+    enum cm_status status = cm_access(session, &part);
+    part.address = whole->address;
+    part.bytes = whole->bytes;
+    part.count = half;
+    return status ? status : cm_access(session, &part);
 }
 
 enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes, uint32_t count)
