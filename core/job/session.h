@@ -43,6 +43,13 @@ static inline uint32_t cm_calls_us(const struct cm_session *session, uint32_t ca
     return calls * session->port->traits.call_us;
 }
 
+/* Microseconds that bits take on the wire, 0 where the clock is not known; 4096 bytes of them at most fit the reckoning. */
+static inline uint32_t cm_bits_us(const struct cm_session *session, uint32_t bits)
+{
+    uint32_t hz = session->clock_hz, khz = hz / 1000;
+    return khz ? (bits * 1000 + khz / 2) / khz : hz ? bits * (1000000 / hz) : 0;
+}
+
 /* Calls that a comparison of so many bytes takes, where calls cost (core/bus/compare.h). */
 static inline uint32_t cm_compare_calls(uint32_t bytes)
 {

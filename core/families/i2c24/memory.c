@@ -171,12 +171,11 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
 {
     enum { BITS = 9, HEAD = 7 }; // device and address to write; device, address, device to read back
     const struct cm_i2c24_part *part = part_of(session);
-    uint32_t khz = session->clock_hz / 1000 ? session->clock_hz / 1000 : 1,
-             pages = (bytes + part->page_bytes - 1) / part->page_bytes;
+    uint32_t pages = (bytes + part->page_bytes - 1) / part->page_bytes;
     (void)index;
     if (cost == CM_COST_READ)
-        return BITS * bytes * 1000 / khz + cm_calls_us(session, cm_compare_calls(bytes));
-    return cm_calls_us(session, 4 * pages) + pages * (part->write_us + (uint32_t)BITS * HEAD * 1000 / khz) + 2 * BITS * bytes * 1000 / khz;
+        return cm_bits_us(session, BITS * bytes) + cm_calls_us(session, cm_compare_calls(bytes));
+    return cm_calls_us(session, 4 * pages) + pages * part->write_us + cm_bits_us(session, BITS * (HEAD * pages + 2 * bytes));
 }
 
 static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample};

@@ -119,12 +119,10 @@ static enum cm_status sample(struct cm_session *session, uint32_t address, uint3
 static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
 {
     const struct cm_m93_part *part = part_of(session);
-    uint32_t khz = session->clock_hz / 1000 ? session->clock_hz / 1000 : 1,
-             words = (bytes + part->word_bytes - 1) / part->word_bytes;
-    uint32_t read_us = (16 + 8u * part->word_bytes) * 1000 / khz;
-    (void)index;
     enum { READ_CALLS = 4, WRITE_CALLS = 12 }; // SELECT twice and the shifts
-    read_us += cm_calls_us(session, READ_CALLS);
+    uint32_t words = (bytes + part->word_bytes - 1) / part->word_bytes;
+    uint32_t read_us = cm_bits_us(session, 16 + 8u * part->word_bytes) + cm_calls_us(session, READ_CALLS);
+    (void)index;
     return cost == CM_COST_READ ? words * read_us : words * (part->write_us + 2 * read_us + cm_calls_us(session, WRITE_CALLS - 2 * READ_CALLS));
 }
 

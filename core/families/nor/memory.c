@@ -200,25 +200,18 @@ enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uin
 
 /* --- the rest --------------------------------------------------------------------------------------------------- */
 
-/* Microseconds that bits take on the wire; 4096 bytes of them at most fit the reckoning. */
-static uint32_t bits_us(const struct cm_session *session, uint32_t bits)
-{
-    uint32_t khz = session->clock_hz / 1000;
-    return khz ? (bits * 1000 + khz / 2) / khz : 0;
-}
-
 uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
     (void)index;
     enum { CALLS_A_PAGE = 20, CALLS_A_WORD = 11 }; // frames to enable, ask, program, ask twice and read back: SELECT twice and the shifts
     if (cost == CM_COST_READ)
-        return bits_us(session, 8 * bytes) + cm_calls_us(session, cm_compare_calls(bytes));
+        return cm_bits_us(session, 8 * bytes) + cm_calls_us(session, cm_compare_calls(bytes));
     bool by_words = part->page_bytes < 8;
     uint32_t writes = (bytes + part->page_bytes - 1) / part->page_bytes;
     uint32_t own_bits = by_words ? 40 : OVERHEAD_BITS;
     uint32_t calls = writes * (by_words ? CALLS_A_WORD : CALLS_A_PAGE);
-    return writes * part->times->program_us + bits_us(session, 16 * bytes + writes * own_bits) + cm_calls_us(session, calls);
+    return writes * part->times->program_us + cm_bits_us(session, 16 * bytes + writes * own_bits) + cm_calls_us(session, calls);
 }
 
 static const struct cm_memory_rules MEMORY = {.settle = cm_nor_settle,

@@ -13,7 +13,11 @@
 #include "par.h"
 #include <string.h>
 
-enum { MOST_PAGE = 256, T_BYTE_LOAD_US = 300, MARGIN = 2 };
+enum {
+    MOST_PAGE = 256,
+    T_BYTE_LOAD_US = 300,
+    MARGIN = 2,
+};
 
 static const struct cm_cycle UNLOCK[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0xA0}};
 static const struct cm_cycle END[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x80},
@@ -22,14 +26,17 @@ static const struct cm_cycle END[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOC
 static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     const struct cm_par_part *part = cm_par_part_of(session);
+    uint32_t piece = cm_par_piece(session);
     struct cm_region region;
+    if (piece < part->page_bytes && (way == CM_PAR_UNLOCKED || cm_par_has(session, CM_PAR_WHOLE_PAGES)))
+        return cm_fail(session, CM_PORT_LACKS, CM_STEP_PROGRAM);
     session->family->region(session->part, CM_REGION_MAIN, &region);
     cm_batch_begin(session, CM_STEP_PROGRAM, region.name, address);
     cm_batch_verify(session);
     struct cm_cycles *cycles = cm_par_add(session, address, count, UNLOCK, way == CM_PAR_UNLOCKED ? 3 : 0);
     cycles->data = CM_EACH_OUT;
     cycles->out = bytes;
-    cycles->piece = part->page_bytes;
+    cycles->piece = piece;
     cycles->early_us = part->times->program_us / 2;
     cycles->pause_us = part->times->program_us / 128;
     cycles->timeout_us = MARGIN * part->times->program_max_us;

@@ -62,6 +62,9 @@ void cm_par_add_proof(struct cm_session *session);
 /* Asked after a failure: does the part still show its id? Parts without one cannot be asked. Leaves the record as it is. */
 bool cm_par_is_there(struct cm_session *session);
 
+/* Bytes that are written at once: a page ends where 150 us pass without a byte, so a port with slow calls writes byte by byte. */
+uint32_t cm_par_piece(const struct cm_session *session);
+
 /* The array of all three families. */
 bool cm_par_region_of(const struct cm_part *part, uint8_t index, struct cm_region *region, const char *name, uint8_t traits);
 CM_MUST_CHECK enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count);
