@@ -80,7 +80,8 @@ int file_open(const char *path)
         if (strcmp(pipes[i].path, path) == 0)
             return reopen(pipes[i].copy);
     }
-    int file = open(path, O_RDONLY | O_CLOEXEC | O_NOCTTY);
+    errno = EINTR; // Ctrl-C has ended one wait for a pipe: there is no second
+    int file = tool_interrupted ? -1 : open(path, O_RDONLY | O_CLOEXEC | O_NOCTTY);
     if (file < 0 || fstat(file, &facts) != 0 || S_ISREG(facts.st_mode))
         return file;
     int copy = -1;

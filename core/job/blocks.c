@@ -170,6 +170,8 @@ static enum cm_status carry(struct cm_blocks *work, uint32_t start, uint32_t byt
         uint8_t *place = work->buffer + (at - start);
         if (gap)
             status = cm_read_twice(work->session, CM_REGION_MAIN, at, place, gap);
+        if (status == CM_DIFFERS)
+            return cm_refine(work->session, CM_CONTACT_LOST);
         bool holds_data = gap && !status && !cm_is_erased(work, place, gap);
         if (holds_data)
             work->report->carried_bytes += gap;

@@ -220,11 +220,15 @@ static enum cm_status match_by_parts(struct cm_session *session, const struct cm
 
 enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes, uint32_t count)
 {
+    enum { TRIES = 3 };
     struct cm_access read = {CM_ACCESS_READ, index, address, bytes, count};
-    enum cm_status status = cm_access(session, &read);
-    if (!status)
-        status = match_by_parts(session, &read);
-    return status == CM_DIFFERS ? match_by_parts(session, &read) : status; // contact may have gone in that very byte: ask once more
+    enum cm_status status = CM_DIFFERS;
+    for (uint8_t i = 0; i < TRIES && status == CM_DIFFERS; i++) {
+        status = cm_access(session, &read);
+        if (!status)
+            status = match_by_parts(session, &read);
+    }
+    return status;
 }
 
 enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *sink, cm_progress_fn *progress, void *context,
