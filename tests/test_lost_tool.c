@@ -274,7 +274,7 @@ static void after_bad_contact_the_backup_settles_the_doubt(void **state)
         assert_int_equal(outcome.code, 0);
         run_tool(&outcome, "put", via, part, i % 2 ? "--no-backup" : NULL, NULL);
         settled += strstr(outcome.out, "contact was bad for a moment") != NULL;
-        named += outcome.code == 8 && strstr(outcome.err, "other bytes may have changed") != NULL;
+        named += outcome.code == 8 && strstr(outcome.err, "bytes beside the image may have changed") != NULL;
         if (i % 2 == 0)
             assert_int_equal(outcome.code, 0);
     }
