@@ -20,17 +20,23 @@ struct job {
     const char *name, *part, *clock_yaml;
     uint32_t cpu_hz;
     bool erase_first;
+    bool untold; /* nobody tells the CPU's clock */
 };
 
 static const struct job JOBS[] = {
-    {"attiny84a, 8 KiB, 1 MHz as delivered", "attiny84a", "", 1000000, false},
-    {"attiny84a, 8 KiB, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, false},
-    {"attiny84a, 8 KiB over old contents, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, true},
-    {"atmega1284p, 128 KiB, 1 MHz as delivered", "atmega1284p", "", 1000000, false},
+    {"attiny13a, 1 KiB, 1.2 MHz as delivered", "attiny13a", "", 1200000, false, false},
+    {"attiny2313a, 2 KiB, 1 MHz as delivered", "attiny2313a", "", 1000000, false, false},
+    {"attiny84a, 8 KiB, 1 MHz as delivered", "attiny84a", "", 1000000, false, false},
+    {"attiny84a, 8 KiB, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, false, false},
+    {"attiny84a, 8 KiB over old contents, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, true, false},
+    {"atmega1284p, 128 KiB, 1 MHz as delivered", "atmega1284p", "", 1000000, false, false},
     {"atmega1284p, 128 KiB, 16 MHz crystal", "atmega1284p", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000,
-     false},
+     false, false},
+    {"atmega328p, 32 KiB, 20 MHz crystal", "atmega328p", "  fuses: [0xF7, 0xD9, 0xFF]\n  board_clock_hz: 20000000\n", 20000000, false, false},
+    {"atmega328p, 32 KiB, 20 MHz, clock not told", "atmega328p", "  fuses: [0xF7, 0xD9, 0xFF]\n  board_clock_hz: 20000000\n", 20000000,
+     false, true},
     {"atmega2560, 256 KiB, 16 MHz crystal", "atmega2560", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000,
-     false},
+     false, false},
 };
 
 static double host_seconds(void)
@@ -81,7 +87,7 @@ struct took {
 static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image, uint32_t bytes, struct cm_report *report)
 {
     static const struct cm_kit kit = {
-        .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words};
+        .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words, .find_clock = cm_avr_find_clock};
     static uint8_t workspace[512];
     struct cm_session session;
     struct cm_memory memory = {image, bytes, 0};
@@ -89,7 +95,7 @@ static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image
     struct cm_put put = {.wants = &want, .want_count = 1};
     uint64_t begun = cm_sim_time_us(sim);
     cm_ignore(cm_open(&session, cm_sim_port(sim), &kit, 1, workspace, sizeof workspace));
-    session.cpu_hz = job->cpu_hz;
+    session.cpu_hz = job->untold ? 0 : job->cpu_hz;
     enum cm_status status = cm_identify(&session, job->part);
     uint64_t job_begun = cm_sim_time_us(sim);
     if (!status)
@@ -215,7 +221,7 @@ static double node_floor_us(const struct node *node, double contents_hz, int ree
 
 static struct took make_one(const struct node *node, const char *folder, bool fuses_last)
 {
-    static const struct job BARE = {"", "attiny84a", "", 1000000, false};
+    static const struct job BARE = {.part = "attiny84a", .clock_yaml = "", .cpu_hz = 1000000, .name = ""};
     static const struct cm_kit kit = {
         .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words};
     static uint8_t workspace[512];

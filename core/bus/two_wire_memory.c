@@ -30,16 +30,17 @@ static enum cm_status read_there(struct cm_port *port, const struct cm_two_wire 
     return status == CM_NO_CHIP ? CM_CONTACT_LOST : status;
 }
 
-/* Each group has the address before it: that a reading goes on where the last one ended ("current address read") proves nothing of which part answers. */
+enum { FIRST = 8, GROUP = 256 }; // bytes that are compared at once
+
+/* The first group is small where a difference is likely there. Each has the address before it: that a reading goes on where the last one ended ("current address read") proves nothing of which part answers. */
 static enum cm_status compare_there(struct cm_port *port, const struct cm_two_wire *two, enum cm_each_data data, uint32_t at,
-                                    uint32_t count, struct cm_trouble *trouble)
+                                    uint32_t count, uint32_t first, struct cm_trouble *trouble)
 {
-    enum { FIRST = 8, GROUP = 256 };
     uint8_t found[GROUP];
     uint32_t most = port->traits.transfer_max && port->traits.transfer_max < GROUP ? port->traits.transfer_max : (uint32_t)GROUP;
     enum cm_status status = CM_OK;
     for (uint32_t done = 0, part; !status && done < count; done += part) {
-        uint32_t group = done || port->traits.call_us ? most : (uint32_t)FIRST;
+        uint32_t group = done || port->traits.call_us || first > most ? most : first;
         part = count - done < group ? count - done : group;
         struct cm_transfer transfer = transfer_at(two, two->first + at + done);
         transfer.in = found;
@@ -74,7 +75,7 @@ static enum cm_status write_piece(struct cm_port *port, const struct cm_two_wire
     if (status)
         return status == CM_NO_CHIP ? CM_CONTACT_LOST : status;
     status = wait_ready(port, two, transfer.device);
-    return status || !two->verify ? status : compare_there(port, two, CM_EACH_MATCH, at, count, trouble);
+    return status || !two->verify ? status : compare_there(port, two, CM_EACH_MATCH, at, count, GROUP, trouble);
 }
 
 static enum cm_status run_piece(struct cm_port *port, const struct cm_two_wire *two, uint32_t at, uint32_t item, uint32_t count,
@@ -85,7 +86,7 @@ static enum cm_status run_piece(struct cm_port *port, const struct cm_two_wire *
     if (two->data == CM_EACH_OUT)
         return write_piece(port, two, at, count, trouble);
     if (two->data != CM_EACH_IN)
-        return compare_there(port, two, two->data, at, count, trouble);
+        return compare_there(port, two, two->data, at, count, FIRST, trouble);
     if (two->sample)
         return read_there(port, two, two->first + at, two->in + item * two->sample, two->sample);
     return read_there(port, two, two->first + at, two->in + at, count);
