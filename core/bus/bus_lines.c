@@ -5,7 +5,8 @@
  *     D     --X   data    X----------      driven for writing alone
  *     CE,WE ~~~~~~\______/~~~~~~~~~~~      both low for the pulse; OE stays high
  *
- *     CE,OE ~~~~~~\______/~~~~~~~~~~~      reading: the data lines are sensed while both are low
+ *     OE    ~~~~~\________/~~~~~~~~~~      reading: the data lines are sensed while both are low. OE goes low before CE and
+ *     CE    ~~~~~~\______/~~~~~~~~~~~      high after it: a chip whose WE wire is off, and low, takes no write while OE is low
  *
  * Address lines may be the outputs of shift registers: then three pins make as many as are wanted. What the registers hold while the new address is shifted in cannot be seen at their outputs.
  */
@@ -67,17 +68,17 @@ static enum cm_status release_data(struct cm_port *port, enum cm_status status)
     return status;
 }
 
-/* CE and one more go low for a while, and high whatever comes in between. */
-static enum cm_status strobe_begin(struct cm_port *port, enum cm_line line)
+/* Two lines go low one inside the other for a while, and high whatever comes in between. */
+static enum cm_status strobe_begin(struct cm_port *port, enum cm_line outer, enum cm_line inner)
 {
-    enum cm_status status = set(port, CM_LINE_CE, false);
-    return status ? status : set(port, line, false);
+    enum cm_status status = set(port, outer, false);
+    return status ? status : set(port, inner, false);
 }
 
-static enum cm_status strobe_end(struct cm_port *port, enum cm_line line, enum cm_status status)
+static enum cm_status strobe_end(struct cm_port *port, enum cm_line outer, enum cm_line inner, enum cm_status status)
 {
-    enum cm_status ended = set(port, line, true), deselected = set(port, CM_LINE_CE, true);
-    return status ? status : ended ? ended : deselected;
+    enum cm_status ended = set(port, inner, true), last = set(port, outer, true);
+    return status ? status : ended ? ended : last;
 }
 
 static enum cm_status write_cycle(struct cm_port *port, address_fn *address_by, uint32_t address, uint16_t data, uint32_t pulse_us)
@@ -86,9 +87,9 @@ static enum cm_status write_cycle(struct cm_port *port, address_fn *address_by, 
     if (!status)
         status = drive_data(port, data);
     if (!status) {
-        status = strobe_begin(port, CM_LINE_WE);
+        status = strobe_begin(port, CM_LINE_CE, CM_LINE_WE);
         port->wait_us(port, pulse_us ? pulse_us : SETTLE_US);
-        status = strobe_end(port, CM_LINE_WE, status);
+        status = strobe_end(port, CM_LINE_CE, CM_LINE_WE, status);
     }
     return release_data(port, status);
 }
@@ -113,11 +114,11 @@ static enum cm_status read_cycles(struct cm_port *port, address_fn *address_by, 
         status = address_by(port, address);
         if (status)
             break;
-        status = strobe_begin(port, CM_LINE_OE);
+        status = strobe_begin(port, CM_LINE_OE, CM_LINE_CE);
         port->wait_us(port, SETTLE_US);
         if (!status)
             status = sense_data(port, &bytes);
-        status = strobe_end(port, CM_LINE_OE, status);
+        status = strobe_end(port, CM_LINE_OE, CM_LINE_CE, status);
     }
     return status;
 }

@@ -315,9 +315,12 @@ struct cm_traits {
  *  9. A port whose hardware restarts in mid-job has let go of every line. It counts that in `restarts`, returns CM_CONTACT_LOST
  *     from what it was doing, and works again: the core finds the chip anew, as after any loss of contact.
  *
- * 10. `bus_read` and `bus_write` leave CE, OE and WE high and the data lines released. A write cycle sets address and data, then CE and WE go low together for
- *     at least half a period of the clock that was set, or for `pulse_us` where that is not 0; a read cycle has CE and OE low for a whole period at least. Data lines are pulled up: a bus
- *     that nobody drives reads FF. OE is the only line of these that the core drives by itself between cycles, through `line`, with VPP.
+ * 10. `bus_read` and `bus_write` leave CE, OE and WE high and the data lines released. A write cycle sets address and
+ *     data, then CE and WE go low together for at least half a period of the clock that was set, or for `pulse_us` where
+ *     that is not 0. A read cycle has CE and OE low for a whole period at least; OE goes low before CE and high after it,
+ *     for a chip takes no write while OE is low, should the wire of its WE be off. Data lines are pulled up: a bus that
+ *     nobody drives reads FF. OE is the only line of these that the core drives by itself between cycles, through `line`,
+ *     with VPP.
  * 11. `two_wire` returns CM_NO_CHIP where the device does not acknowledge its address, CM_CONTACT_LOST where it does not acknowledge a byte. After any end the bus is free.
  *
  * A port that names SELECT, RESET or LATCH among its lines has `shift`; one that names CE has `bus_read` and `bus_write`; one that names SDA has `two_wire`.
