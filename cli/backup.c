@@ -40,8 +40,8 @@ static void name_backup(const struct tool *tool, const char *folder, char *stem,
 {
     const struct cm_part *part = tool->session.part;
     char stamp[SHORT_TEXT];
-    snprintf(stem, bytes, "%s/backups/%s-%02X%02X%02X-%s", folder, part->name, part->id[0], part->id[1], part->id[2],
-             stamp_text(stamp));
+    snprintf(stem, bytes, "%s/backups/%s-%02X%02X%02X-%s", folder, part->name, part->id[0],
+             part->id[1], part->id[2], stamp_text(stamp));
 }
 
 /* The new capsule is looked at where it lies, under its temporary name. */
@@ -63,7 +63,8 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
         return EXIT_GOOD;
     state_folder(folder, sizeof folder);
     name_backup(tool, folder, stem, sizeof stem);
-    snprintf(path, sizeof path, "%s-%ld.part", stem, (long)getpid()); // until it is whole, and has the first free name
+    snprintf(path, sizeof path, "%s-%ld.part", stem,
+             (long)getpid()); // until it is whole, and has the first free name
     make_folders(path);
     enum exit_code code = capsule_keep(tool, path, memories, settings, "kept before a change", &file, &facts);
     if (code)

@@ -19,8 +19,8 @@ bool capsule_is_one(const char *path)
                                     "coldmint capsule";
     char bytes[sizeof BEGINNING - 1];
     int file = file_open(path);
-    bool is_one =
-        file >= 0 && pread(file, bytes, sizeof bytes, 0) == (ssize_t)sizeof bytes && memcmp(bytes, BEGINNING, sizeof bytes) == 0;
+    bool is_one = file >= 0 && pread(file, bytes, sizeof bytes, 0) == (ssize_t)sizeof bytes &&
+                  memcmp(bytes, BEGINNING, sizeof bytes) == 0;
     if (file >= 0)
         close(file);
     const char *dot = strrchr(path, '.');

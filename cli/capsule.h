@@ -26,7 +26,8 @@ void capsule_say(struct tool *tool, const struct capsule_file *file);
 /* Wrong chip if it is not of the kind that is connected. */
 enum exit_code capsule_check_chip(struct tool *tool, const struct capsule_file *file);
 
-/* The setting bytes that it holds, over those in `bytes`; false where the file can no longer be read. */
+/* The setting bytes that it holds, over those in `bytes`; false where the file can no longer be
+ * read. */
 bool capsule_settings(const struct tool *tool, struct capsule_file *file, uint8_t *bytes);
 
 /* What was kept. */

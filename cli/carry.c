@@ -8,12 +8,14 @@
 #include <string.h>
 #include <unistd.h>
 
-/* Beginning of the names of saved EEPROMs or lock bytes of this part behind this port: two boards at once each have their own. */
+/* Beginning of the names of saved EEPROMs or lock bytes of this part behind this port: two boards
+ * at once each have their own. */
 static void carried_stem(const struct tool *tool, const char *what, char *stem, size_t bytes)
 {
     char folder[2900], key[SHORT_TEXT];
     state_folder(folder, sizeof folder);
-    snprintf(stem, bytes, "%s/carried/%s-%s-%s-", folder, tool->session.part->name, tool_port_key(tool, key), what);
+    snprintf(stem, bytes, "%s/carried/%s-%s-%s-", folder, tool->session.part->name,
+             tool_port_key(tool, key), what);
 }
 
 static void name_carried_file(const struct job *job, const char *what, char *path, size_t bytes)

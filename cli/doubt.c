@@ -1,13 +1,15 @@
 /*
- * After doubt. Contact was bad for a moment, and a chip obeys what it misreads: what no image wants may have changed. Where there is a backup from before, all of the chip is
- * compared with it, and mended; where there is none, the range is named.
+ * After doubt. Contact was bad for a moment, and a chip obeys what it misreads: what no image wants
+ * may have changed. Where there is a backup from before, all of the chip is compared with it, and
+ * mended; where there is none, the range is named.
  */
 #include "job.h"
 #include <stdlib.h>
 #include <string.h>
 
 /* What a region held before, by the backup: true, and the bytes. A chip that was blank has none. */
-static bool read_backup(struct job *job, struct capsule_file *backup, const struct cm_region *region, uint8_t *bytes)
+static bool read_backup(struct job *job, struct capsule_file *backup,
+                        const struct cm_region *region, uint8_t *bytes)
 {
     memset(bytes, region->erased, region->bytes);
     if (job->tool->was_blank)
@@ -15,7 +17,8 @@ static bool read_backup(struct job *job, struct capsule_file *backup, const stru
     int index = cm_capsule_region(&backup->capsule, region->name);
     if (index < 0 || backup->capsule.regions[index].bytes != region->bytes)
         return false;
-    struct cm_source source = cm_capsule_source(&backup->capsule, (uint8_t)index, &backup->places[index]);
+    struct cm_source source =
+        cm_capsule_source(&backup->capsule, (uint8_t)index, &backup->places[index]);
     return source.read(source.context, 0, bytes, region->bytes) == CM_OK;
 }
 
@@ -27,7 +30,8 @@ static bool lay_over(const struct job *job, uint8_t index, uint8_t *bytes)
         const struct cm_source *source = &job->wants[i].source;
         if (job->wants[i].region != index)
             continue;
-        for (uint32_t at = 0; source->extent(source->context, at, &start, &count); at = start + count) {
+        for (uint32_t at = 0; source->extent(source->context, at, &start, &count);
+             at = start + count) {
             if (source->read(source->context, start, bytes + start, count) != CM_OK)
                 return false;
         }
@@ -36,8 +40,8 @@ static bool lay_over(const struct job *job, uint8_t index, uint8_t *bytes)
 }
 
 /* All that a region shall hold, to be freed; NULL where that is not known, or was not in doubt. */
-static uint8_t *whole_region(struct job *job, struct capsule_file *backup, uint8_t index, const struct cm_region *region,
-                             bool is_blank)
+static uint8_t *whole_region(struct job *job, struct capsule_file *backup, uint8_t index,
+                             const struct cm_region *region, bool is_blank)
 {
     uint8_t *bytes = malloc(region->bytes);
     bool good = bytes != NULL;
@@ -51,21 +55,28 @@ static uint8_t *whole_region(struct job *job, struct capsule_file *backup, uint8
     return NULL;
 }
 
-static enum cm_status put_whole(struct job *job, struct capsule_file *backup, const struct cm_report *before, struct cm_report *report)
+static enum cm_status put_whole(struct job *job, struct capsule_file *backup,
+                                const struct cm_report *before, struct cm_report *report)
 {
     struct cm_session *session = &job->tool->session;
     struct cm_memory memories[2];
     struct cm_want wants[2];
-    struct cm_put put = {.wants = wants, .unprotect = job->tool->unprotect, .progress = tool_progress, .progress_context = job->tool};
+    struct cm_put put = {.wants = wants,
+                         .unprotect = job->tool->unprotect,
+                         .progress = tool_progress,
+                         .progress_context = job->tool};
     struct cm_protection protection;
     struct cm_region region;
     bool is_chip = !is_memory(session->part), known = true;
     enum cm_status status = cm_protection(session, &protection);
-    for (uint8_t i = CM_REGION_MAIN; !status && known && i <= CM_REGION_DATA && cm_region(session, i, &region); i++) {
-        bool lost = i == CM_REGION_DATA && before->erase && !before->carried && !protection.keeps_data;
+    for (uint8_t i = CM_REGION_MAIN;
+         !status && known && i <= CM_REGION_DATA && cm_region(session, i, &region); i++) {
+        bool lost =
+            i == CM_REGION_DATA && before->erase && !before->carried && !protection.keeps_data;
         if (!region.bytes || (region.traits & CM_REGION_SETTINGS) || lost)
             continue;
-        uint8_t *bytes = whole_region(job, backup, i, &region, is_chip && i == CM_REGION_MAIN && before->erase);
+        uint8_t *bytes =
+            whole_region(job, backup, i, &region, is_chip && i == CM_REGION_MAIN && before->erase);
         known = bytes != NULL;
         memories[put.want_count] = (struct cm_memory){bytes, region.bytes, 0};
         wants[put.want_count] = (struct cm_want){i, cm_memory_source(&memories[put.want_count])};
@@ -85,7 +96,10 @@ enum cm_status job_settle_doubt(struct job *job, const struct cm_report *before)
     struct capsule_file backup = {.path = NULL};
     struct cm_report report;
     struct words words = tool->words;
-    bool has_bytes = failure.has_bytes, has_backup = tool->was_blank || (tool->backup_path[0] && capsule_load(tool, tool->backup_path, &backup) == EXIT_GOOD);
+    bool has_bytes = failure.has_bytes,
+         has_backup =
+             tool->was_blank ||
+             (tool->backup_path[0] && capsule_load(tool, tool->backup_path, &backup) == EXIT_GOOD);
     enum cm_status status = CM_IN_DOUBT;
     if (has_backup && !has_bytes) // a setting that has changed is named
         status = put_whole(job, &backup, before, &report);
@@ -97,9 +111,13 @@ enum cm_status job_settle_doubt(struct job *job, const struct cm_report *before)
     if (status)
         return status;
     if (report.pages_written)
-        say(tool, "note", "contact was bad for a moment: %u pages beside the image had changed, and are mended from the backup",
+        say(tool, "note",
+            "contact was bad for a moment: %u pages beside the image had changed, and are mended "
+            "from the backup",
             (unsigned)report.pages_written);
     else
-        say(tool, "note", "contact was bad for a moment: all of the chip was compared with the backup, and nothing else has changed");
+        say(tool, "note",
+            "contact was bad for a moment: all of the chip was compared with the backup, and "
+            "nothing else has changed");
     return CM_OK;
 }

@@ -302,7 +302,8 @@ enum cm_status new_file_text(void *stream, const char *text, size_t bytes)
     return fwrite(text, 1, bytes, stream) == bytes ? CM_OK : CM_BAD_IMAGE;
 }
 
-/* Gives the finished file its name. Two commands at once: one of them gets it, and the other is told (EEXIST). */
+/* Gives the finished file its name. Two commands at once: one of them gets it, and the other is
+ * told (EEXIST). */
 static bool take_name(const struct new_file *file)
 {
     if (!file->exclusive)
@@ -313,7 +314,8 @@ static bool take_name(const struct new_file *file)
     }
     if (errno == EEXIST)
         return false;
-    int place = open(file->path, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666); // a file system without links
+    int place = open(file->path, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC,
+                     0666); // a file system without links
     if (place < 0)
         return false;
     close(place);
@@ -337,8 +339,10 @@ static enum exit_code fail_commit(struct tool *tool, struct new_file *file)
     unlink(file->temporary);
     snprintf(what, sizeof what, "refused: %.300s is there already", file->path);
     if (error == EEXIST)
-        return tool_fail_as(tool, EXIT_REFUSED, what, "another command has just written it; nothing is overwritten without being asked",
-                            "give another name, or --replace");
+        return tool_fail_as(
+            tool, EXIT_REFUSED, what,
+            "another command has just written it; nothing is overwritten without being asked",
+            "give another name, or --replace");
     return fail_file(tool, file->path, "cannot be written whole", strerror(error),
                      "make room on the disk; the old file, if any, is untouched");
 }
@@ -348,7 +352,8 @@ enum exit_code new_file_commit(struct tool *tool, struct new_file *file)
     return finish(file) && take_name(file) ? EXIT_GOOD : fail_commit(tool, file);
 }
 
-enum exit_code new_file_commit_as(struct tool *tool, struct new_file *file, const char *stem, const char *extension)
+enum exit_code new_file_commit_as(struct tool *tool, struct new_file *file, const char *stem,
+                                  const char *extension)
 {
     enum { MOST = 10000 };
     bool good = finish(file);

@@ -1,7 +1,9 @@
 /*
- * Registers of a memory while they are lifted: in a capsule of the user's state folder, from before they are written until they are back.
+ * Registers of a memory while they are lifted: in a capsule of the user's state folder, from before
+ * they are written until they are back.
  *
- *     ~/.local/state/coldmint/lifted/w25q32-EF4016-1f0c9a42-20261123-101500-4711.mint      part, id, port, time, process
+ *     ~/.local/state/coldmint/lifted/w25q32-EF4016-1f0c9a42-20261123-101500-4711.mint
+ *     (part, id, port, time, process)
  *
  * A command that is killed in between leaves the file; the next one on such a chip says so.
  */
@@ -18,8 +20,8 @@ static void lifted_stem(const struct tool *tool, char *stem, size_t bytes)
     const struct cm_part *part = tool->session.part;
     char folder[2900], key[SHORT_TEXT];
     state_folder(folder, sizeof folder);
-    snprintf(stem, bytes, "%s/lifted/%s-%02X%02X%02X-%s-", folder, part->name, part->id[0], part->id[1], part->id[2],
-             tool_port_key(tool, key));
+    snprintf(stem, bytes, "%s/lifted/%s-%02X%02X%02X-%s-", folder, part->name, part->id[0],
+             part->id[1], part->id[2], tool_port_key(tool, key));
 }
 
 enum cm_status guard_save(void *context, const struct cm_guard *guard)

@@ -160,7 +160,8 @@ static const char *erased_text(const struct tool *tool, const struct cm_report *
     return text;
 }
 
-/* "12 of 36 pages"; where what else is in a sector is written back as well, there are more of them than the images touch. */
+/* "12 of 36 pages"; where what else is in a sector is written back as well, there are more of them
+ * than the images touch. */
 static const char *pages_text(uint32_t count, uint32_t all, char *text)
 {
     if (count <= all)
@@ -173,8 +174,9 @@ static const char *pages_text(uint32_t count, uint32_t all, char *text)
 static void say_memory_plan(struct tool *tool, const struct cm_report *report, const char *time)
 {
     char erased[SHORT_TEXT], pages[SHORT_TEXT];
-    say(tool, "plan", "%s%s, %s to write%s; about %s", report->lifts ? "protection lifted for it, " : "",
-        erased_text(tool, report, erased), pages_text(report->pages_written, report->pages, pages),
+    say(tool, "plan", "%s%s, %s to write%s; about %s",
+        report->lifts ? "protection lifted for it, " : "", erased_text(tool, report, erased),
+        pages_text(report->pages_written, report->pages, pages),
         report->carried ? ", what else is in the sectors put back" : "", time);
 }
 
@@ -391,7 +393,9 @@ static enum exit_code tell_failure(struct job *job, enum cm_status status, const
     tell_lifted_lock(tool, &report->put);
     char pages[SHORT_TEXT];
     if (tool->planned_work)
-        say(tool, "so far", "%s are right", pages_text(report->put.pages_written + report->put.pages_equal, report->put.pages, pages));
+        say(tool, "so far", "%s are right",
+            pages_text(report->put.pages_written + report->put.pages_equal, report->put.pages,
+                       pages));
     return code;
 }
 

@@ -15,7 +15,7 @@ struct job {
     const char *want_names[MOST_WANTS]; /* file of each want */
     uint8_t file_count, want_count;
     struct capsule_file capsule;
-    struct cm_restore restore; /* what the capsule holds */
+    struct cm_restore restore;  /* what the capsule holds */
     struct cm_mint_steps steps; /* settings as they were, and as they shall be */
     uint8_t settings[CM_SETTING_BYTES];
     bool has_settings; /* settings are wanted, too */
@@ -39,7 +39,8 @@ enum exit_code job_check_overlap(struct job *job);
 enum exit_code job_run(struct job *job);
 void job_free(struct job *job);
 
-/* After CM_IN_DOUBT: compares all of the chip with the backup from before, and mends it. CM_OK; or CM_IN_DOUBT where there is none; or what came in between. */
+/* After CM_IN_DOUBT: compares all of the chip with the backup from before, and mends it. CM_OK; or
+ * CM_IN_DOUBT where there is none; or what came in between. */
 enum cm_status job_settle_doubt(struct job *job, const struct cm_report *report);
 
 /* "strike-node.hex and bell-7.hex" */

@@ -1,6 +1,7 @@
 /*
- * Opening files to read. A pipe can be read once only, and a file is looked at more than once: is it a capsule, is it raw, which memories does it have. So what is no
- * regular file is read whole, once, into a file without a name; whoever opens the same path again gets that.
+ * Opening files to read. A pipe can be read once only, and a file is looked at more than once: is
+ * it a capsule, is it raw, which memories does it have. So what is no regular file is read whole,
+ * once, into a file without a name; whoever opens the same path again gets that.
  */
 #include "tool.h"
 #include <errno.h>
@@ -97,7 +98,8 @@ int file_open(const char *path)
 
 void file_hold(const char *path)
 {
-    int file = open(path, O_RDONLY | O_CLOEXEC); // stays open until the process ends, whatever ends it
+    int file =
+        open(path, O_RDONLY | O_CLOEXEC); // stays open until the process ends, whatever ends it
     if (file >= 0)
         (void)flock(file, LOCK_EX | LOCK_NB);
 }

@@ -45,16 +45,19 @@ void set_json(struct tool *tool, const char *key, json_t *value)
 
 json_t *json_report(const struct cm_report *report)
 {
-    return json_pack("{s:b, s:I, s:b, s:I, s:I, s:I, s:b, s:b, s:b, s:b, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:I}", "doubted",
-                     report->doubted, "doubtful_bytes", (json_int_t)report->doubtful_bytes, "lifts",
-                     report->lifts, "erases", (json_int_t)report->erases, "erased_bytes", (json_int_t)report->erased_bytes,
-                     "carried_bytes", (json_int_t)report->carried_bytes, "erase", report->erase, "carried", report->carried,
-                     "relocked", report->relocked, "unlocked", report->unlocked, "pages", (json_int_t)report->pages, "pages_equal",
-                     (json_int_t)report->pages_equal, "pages_blank", (json_int_t)report->pages_blank, "pages_written",
-                     (json_int_t)report->pages_written, "bytes", (json_int_t)report->bytes, "bytes_written",
-                     (json_int_t)report->bytes_written, "differences", (json_int_t)report->differences, "predicted_us",
-                     (json_int_t)report->predicted_us, "actual_us", (json_int_t)report->actual_us, "survey_us",
-                     (json_int_t)report->survey_us);
+    return json_pack(
+        "{s:b, s:I, s:b, s:I, s:I, s:I, s:b, s:b, s:b, s:b, s:I, s:I, s:I, s:I, s:I, s:I, s:I, "
+        "s:I, s:I, s:I}",
+        "doubted", report->doubted, "doubtful_bytes", (json_int_t)report->doubtful_bytes, "lifts",
+        report->lifts, "erases", (json_int_t)report->erases, "erased_bytes",
+        (json_int_t)report->erased_bytes, "carried_bytes", (json_int_t)report->carried_bytes,
+        "erase", report->erase, "carried", report->carried, "relocked", report->relocked,
+        "unlocked", report->unlocked, "pages", (json_int_t)report->pages, "pages_equal",
+        (json_int_t)report->pages_equal, "pages_blank", (json_int_t)report->pages_blank,
+        "pages_written", (json_int_t)report->pages_written, "bytes", (json_int_t)report->bytes,
+        "bytes_written", (json_int_t)report->bytes_written, "differences",
+        (json_int_t)report->differences, "predicted_us", (json_int_t)report->predicted_us,
+        "actual_us", (json_int_t)report->actual_us, "survey_us", (json_int_t)report->survey_us);
 }
 
 const char *seconds_text(uint32_t us, char *text, size_t bytes)

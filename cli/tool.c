@@ -28,18 +28,36 @@ struct cm_kit tool_kits[TOOL_KITS] = {
      .words = &cm_nor_words,
      .found = &found_part.row.part,
      .describe = cm_nor_by_sfdp},
-    {.family = &cm_nor, .parts = plain_parts, .part_count = 0, .words = &cm_nor_words}, // none until it is asked for
-    {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .words = &cm_nor_words},
+    {.family = &cm_nor,
+     .parts = plain_parts,
+     .part_count = 0,
+     .words = &cm_nor_words}, // none until it is asked for
+    {.family = &cm_ee25,
+     .parts = cm_ee25_all_parts,
+     .part_count = CM_EE25_PART_COUNT,
+     .words = &cm_nor_words},
     {.family = &cm_par,
      .parts = cm_par_all_parts,
      .part_count = CM_PAR_PART_COUNT,
      .words = &cm_no_words,
      .found = &found_parallel.row.part,
      .describe = cm_par_by_cfi},
-    {.family = &cm_ee28, .parts = cm_ee28_all_parts, .part_count = CM_EE28_PART_COUNT, .words = &cm_no_words},
-    {.family = &cm_eprom, .parts = cm_eprom_all_parts, .part_count = CM_EPROM_PART_COUNT, .words = &cm_no_words},
-    {.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT, .words = &cm_no_words},
-    {.family = &cm_m93, .parts = cm_m93_all_parts, .part_count = CM_M93_PART_COUNT, .words = &cm_no_words},
+    {.family = &cm_ee28,
+     .parts = cm_ee28_all_parts,
+     .part_count = CM_EE28_PART_COUNT,
+     .words = &cm_no_words},
+    {.family = &cm_eprom,
+     .parts = cm_eprom_all_parts,
+     .part_count = CM_EPROM_PART_COUNT,
+     .words = &cm_no_words},
+    {.family = &cm_i2c24,
+     .parts = cm_i2c24_all_parts,
+     .part_count = CM_I2C24_PART_COUNT,
+     .words = &cm_no_words},
+    {.family = &cm_m93,
+     .parts = cm_m93_all_parts,
+     .part_count = CM_M93_PART_COUNT,
+     .words = &cm_no_words},
 };
 
 const struct cm_part *tool_part(const char *name)
@@ -281,7 +299,9 @@ static void say_findings(struct tool *tool)
         say(tool, "note", "the chip answers at %.1f kHz only, so its own clock is slower than --clock %s says",
             session->clock_hz / 1e3, tool->clock);
     if (session->doubts)
-        say(tool, "note", "contact was bad while the chip was looked for; what it misread may have changed it: compare it with a backup");
+        say(tool, "note",
+            "contact was bad while the chip was looked for; what it misread may have changed it: "
+            "compare it with a backup");
     set_json(tool, "reset_held", json_boolean(tool->reset_held));
 }
 

@@ -75,7 +75,8 @@ struct tool {
     struct words words;
     char last_line[400];
     bool was_blank;         /* before this command: so there was nothing to back up */
-    char backup_path[4096]; /* of this command, or an older one that holds the same; empty: there is none */
+    char backup_path[4096]; /* of this command, or an older one that holds the same; empty: there is
+                               none */
 };
 
 /* A verb of the tool: a row of the table in main.c. */
@@ -121,7 +122,8 @@ void tool_close(struct tool *tool);
 uint16_t tool_supply_mv(struct tool *tool);      /* measured at the target; 0: this port cannot, or no port is open */
 uint32_t tool_restarts(const struct tool *tool); /* times that the programmer restarted */
 
-/* What tells this port from others, in file names: eight hexadecimal digits. `text` has SHORT_TEXT. */
+/* What tells this port from others, in file names: eight hexadecimal digits. `text` has SHORT_TEXT.
+ */
 const char *tool_port_key(const struct tool *tool, char *text);
 
 /* Leaves the session's failure as the verb's. */
@@ -178,7 +180,8 @@ void state_folder(char *folder, size_t bytes);
 void make_folders(char *path);
 
 /*
- * Opens a file to be read, from its beginning; -1 with errno set. A pipe is read whole the first time, and is a file from then on. file_close_pipes forgets those.
+ * Opens a file to be read, from its beginning; -1 with errno set. A pipe is read whole the first
+ * time, and is a file from then on. file_close_pipes forgets those.
  */
 int file_open(const char *path);
 void file_close_pipes(void);
@@ -239,7 +242,8 @@ struct new_file {
 };
 enum exit_code new_file_open(struct tool *tool, const char *path, struct new_file *file);
 enum exit_code new_file_commit(struct tool *tool, struct new_file *file);
-enum exit_code new_file_commit_as(struct tool *tool, struct new_file *file, const char *stem, const char *extension); /* the first free of STEM, STEM-2, ... */
+enum exit_code new_file_commit_as(struct tool *tool, struct new_file *file, const char *stem,
+                                  const char *extension); /* the first free of STEM, STEM-2, ... */
 void new_file_drop(struct new_file *file);
 enum cm_status new_file_text(void *stream, const char *text, size_t bytes); /* a cm_text_fn on the file's stream */
 

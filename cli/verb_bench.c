@@ -47,19 +47,22 @@ static const char *spell_wire(uint8_t wire, char *text)
 /* A fault of a wire in words. */
 static const char *explain_wire(const struct sim_wire_fault *fault, char *text, size_t bytes)
 {
-    static const char *const READS[] = {"is open, and reads low", "is open, and reads high", "is open, and reads at random"};
+    static const char *const READS[] = {"is open, and reads low", "is open, and reads high",
+                                        "is open, and reads at random"};
     char wire[8], other[8], from[60] = "", how[60];
     const char *name = fault->wire == SIM_WIRE_ALL ? "every wire" : spell_wire(fault->wire, wire);
     if (fault->from)
         snprintf(from, sizeof from, " from clock %u of the bus on", (unsigned)fault->from);
     if (fault->count)
-        snprintf(from + strlen(from), sizeof from - strlen(from), ", for %u clocks", (unsigned)fault->count);
+        snprintf(from + strlen(from), sizeof from - strlen(from), ", for %u clocks",
+                 (unsigned)fault->count);
     if (fault->reads == SIM_READS_OTHER)
         snprintf(how, sizeof how, "is shorted to %s", spell_wire(fault->other, other));
     else
         snprintf(how, sizeof how, "%s", READS[fault->reads]);
     if (fault->one_in)
-        snprintf(text, bytes, "%s %s%s in one clock of %u", name, how, from, (unsigned)fault->one_in);
+        snprintf(text, bytes, "%s %s%s in one clock of %u", name, how, from,
+                 (unsigned)fault->one_in);
     else
         snprintf(text, bytes, "%s %s%s", name, how, from);
     return text;
@@ -78,7 +81,8 @@ static void say_faults(struct tool *tool, struct sim_faults *faults)
     for (uint8_t i = 0; i < faults->wire_count; i++) {
         char text[SIM_WIRE_TEXT], meaning[160];
         sim_wire_print(&faults->wires[i], text);
-        say(tool, shown++ ? "" : "faults", "%s  %s", text, explain_wire(&faults->wires[i], meaning, sizeof meaning));
+        say(tool, shown++ ? "" : "faults", "%s  %s", text,
+            explain_wire(&faults->wires[i], meaning, sizeof meaning));
     }
     if (faults->no_power)
         say(tool, shown++ ? "" : "faults", "power=off  the board has no supply");
@@ -256,10 +260,13 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
     return set_word(faults, setting) || set_wire(faults, setting);
 }
 
-static const char FAULT_SYNTAX[] = "lost=N back=N flips=N restarts=N slow=PERCENT power=off reset=held rights=none worn=N "
-                                   "stuck=N registers=stuck stretch=US sda=held, or a wire (" "mosi, miso, sck, reset, select, sda, scl, ce, oe, we, "
-                                   "d0, a0, supply, all ...) =low, =high, =noise, =good or another wire, and where it helps @CLOCK +CLOCKS "
-                                   "/ONE-IN: mosi=low@812+24";
+static const char FAULT_SYNTAX[] =
+    "lost=N back=N flips=N restarts=N slow=PERCENT power=off reset=held rights=none worn=N "
+    "stuck=N registers=stuck stretch=US sda=held, or a wire ("
+    "mosi, miso, sck, reset, select, sda, scl, ce, oe, we, "
+    "d0, a0, supply, all ...) =low, =high, =noise, =good or another wire, and where it helps "
+    "@CLOCK +CLOCKS "
+    "/ONE-IN: mosi=low@812+24";
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {

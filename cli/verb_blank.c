@@ -82,7 +82,10 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased, which opens it; a memory's protection is lifted for the job and put back", NULL},
+    {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0,
+     "a locked chip may be erased, which opens it; a memory's protection is lifted for the job and "
+     "put back",
+     NULL},
     NO_BACKUP_OPTION,
     POPT_TABLEEND};
 

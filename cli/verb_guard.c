@@ -251,7 +251,8 @@ static enum exit_code restore(struct tool *tool, const struct cm_guard *guard, c
     }
     if (!code)
         if (!capsule_settings(tool, &file, wanted.registers))
-            code = tool_fail_as(tool, EXIT_BAD_FILE, "the capsule can no longer be read", path, "copy the file again");
+            code = tool_fail_as(tool, EXIT_BAD_FILE, "the capsule can no longer be read", path,
+                                "copy the file again");
     capsule_free(&file);
     if (code)
         return code;

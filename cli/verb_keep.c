@@ -50,14 +50,16 @@ static enum exit_code fail_reading(struct tool *tool, enum cm_status status)
                                                "seat the clip again and repeat");
 }
 
-/* A part that has no id cannot be told from an empty socket, where all that is read is what the wires rest at. */
+/* A part that has no id cannot be told from an empty socket, where all that is read is what the
+ * wires rest at. */
 static enum exit_code check_is_there(struct tool *tool, bool blank)
 {
     if (tool->session.part->id_bytes || !blank || tool->even_blank)
         return EXIT_GOOD;
-    return tool_fail_as(tool, EXIT_NO_CHIP, "all bytes are FF: nothing may be in the socket",
-                        "this part has no id that could be asked for, and a bus that nobody drives reads FF",
-                        "look at the seat and at pin 1; if the chip really is blank, --even-blank keeps it");
+    return tool_fail_as(
+        tool, EXIT_NO_CHIP, "all bytes are FF: nothing may be in the socket",
+        "this part has no id that could be asked for, and a bus that nobody drives reads FF",
+        "look at the seat and at pin 1; if the chip really is blank, --even-blank keeps it");
 }
 
 static enum exit_code keep(struct tool *tool, const char *path, int region, const struct file_format *format)
@@ -170,12 +172,14 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "keep one memory, instead of all in a capsule", "REGION"},
-    {"format", 0, POPT_ARG_STRING, &the_tool.format, 0, "of one memory: hex, srec or raw; by the file's extension if not given",
-     "FORMAT"},
+    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0,
+     "keep one memory, instead of all in a capsule", "REGION"},
+    {"format", 0, POPT_ARG_STRING, &the_tool.format, 0,
+     "of one memory: hex, srec or raw; by the file's extension if not given", "FORMAT"},
     {"notes", 0, POPT_ARG_STRING, &the_tool.notes, 0, "a line to be kept in the capsule", "TEXT"},
     {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the file may be there already", NULL},
-    {"even-blank", 0, POPT_ARG_NONE, &the_tool.even_blank, 0, "of a part without an id: keep it though all bytes are FF", NULL},
+    {"even-blank", 0, POPT_ARG_NONE, &the_tool.even_blank, 0,
+     "of a part without an id: keep it though all bytes are FF", NULL},
     POPT_TABLEEND};
 
 const struct verb verb_keep = {

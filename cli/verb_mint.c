@@ -53,8 +53,10 @@ static enum exit_code replace_wants(struct job *job, const struct joined *joined
     job->file_count++;
     cm_image_init(&file->image, file->memory, memory);
     for (uint32_t at = 0; at < joined->count; at++) {
-        if (joined->present[at] && cm_image_add(&file->image, at, &joined->bytes[at], 1, 0) != CM_OK)
-            return tool_fail_as(job->tool, EXIT_BAD_FILE, "the joined image has no room", "", "make the files smaller");
+        if (joined->present[at] &&
+            cm_image_add(&file->image, at, &joined->bytes[at], 1, 0) != CM_OK)
+            return tool_fail_as(job->tool, EXIT_BAD_FILE, "the joined image has no room", "",
+                                "make the files smaller");
     }
     job->wants[0] = (struct cm_want){CM_REGION_MAIN, cm_image_source(&file->image)};
     job->want_count = 1;

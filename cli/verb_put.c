@@ -203,8 +203,8 @@ static enum exit_code put_capsule(struct job *job, const char *const *things)
         return code ? code : tool_fail(tool, status);
     code = want_capsule(job);
     if (!code)
-        code = settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow,
-                                     tool_supply_mv(tool), kinds);
+        code = settings_check_fences(tool, tool->session.part, now, job->settings,
+                                     (const char *const *)tool->allow, tool_supply_mv(tool), kinds);
     if (!code)
         code = job_run(job);
     if (!code)

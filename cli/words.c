@@ -15,37 +15,51 @@ struct row {
 
 static const struct row ROWS[CM_STATUS_COUNT] = {
     [CM_OK] = {EXIT_GOOD, "nothing failed", ""},
-    [CM_DIFFERS] = {EXIT_DIFFERS, "chip and file differ", "put the file into the chip, or keep what the chip holds"},
-    [CM_BAD_ARGUMENT] = {EXIT_USAGE, "there is no such thing on this chip", "see 'coldmint chips NAME' for what the part has"},
+    [CM_DIFFERS] = {EXIT_DIFFERS, "chip and file differ",
+                    "put the file into the chip, or keep what the chip holds"},
+    [CM_BAD_ARGUMENT] = {EXIT_USAGE, "there is no such thing on this chip",
+                         "see 'coldmint chips NAME' for what the part has"},
     [CM_PORT_FAILED] = {EXIT_NO_PORT, "the port failed",
                         "check the programmer, its cable and the disk; then run the command again"},
-    [CM_PORT_LACKS] = {EXIT_NO_PORT, "the port cannot do what this needs",
-                       "use a port that drives SCK, MOSI and RESET (of a memory: SELECT), and reads MISO"},
+    [CM_PORT_LACKS] =
+        {EXIT_NO_PORT, "the port cannot do what this needs",
+         "use a port that drives SCK, MOSI and RESET (of a memory: SELECT), and reads MISO"},
     [CM_NO_POWER] = {EXIT_NO_CHIP, "the target has no power",
                      "switch the board's supply on, or let the programmer feed it; never both"},
     [CM_NO_CHIP] = {EXIT_NO_CHIP, "no chip answers", ""},
-    [CM_UNKNOWN_CHIP] =
-        {EXIT_WRONG_CHIP, "something answers with an id that no known part has",
-         "seat the chip or clip again; if the id stays the same, the part is not in the table: see 'coldmint chips'"},
-    [CM_WRONG_CHIP] = {EXIT_WRONG_CHIP, "this is not the chip that was asked for",
-                       "check which board is connected; or name the part that is there with --chip"},
+    [CM_UNKNOWN_CHIP] = {EXIT_WRONG_CHIP, "something answers with an id that no known part has",
+                         "seat the chip or clip again; if the id stays the same, the part is not "
+                         "in the table: see 'coldmint chips'"},
+    [CM_WRONG_CHIP] =
+        {EXIT_WRONG_CHIP, "this is not the chip that was asked for",
+         "check which board is connected; or name the part that is there with --chip"},
     [CM_PROTECTED] = {EXIT_PROTECTED, "the chip's lock bits forbid it",
-                      "only a chip erase opens it, and takes the contents along: 'put --unprotect' or 'blank' do that"},
+                      "only a chip erase opens it, and takes the contents along: 'put --unprotect' "
+                      "or 'blank' do that"},
     [CM_WRITE_FAILED] = {EXIT_WRITE_FAILED, "what was written did not stay",
-                         "check the supply's voltage and decoupling; if it fails at the same address again, the chip is worn"},
-    [CM_TIMED_OUT] = {EXIT_WRITE_FAILED, "the chip stayed busy for longer than its data sheet allows",
+                         "check the supply's voltage and decoupling; if it fails at the same "
+                         "address again, the chip is worn"},
+    [CM_TIMED_OUT] = {EXIT_WRITE_FAILED,
+                      "the chip stayed busy for longer than its data sheet allows",
                       "check the supply; run the command again"},
     [CM_CONTACT_LOST] = {EXIT_CONTACT_LOST, "contact with the chip was lost",
                          "seat the clip or plug again and run the same command"},
-    [CM_BAD_IMAGE] = {EXIT_BAD_FILE, "the file is not what it should be", "build or copy the file again"},
-    [CM_TOO_LARGE] = {EXIT_BAD_FILE, "the file does not fit this chip", "check that the file is for this part and this region"},
-    [CM_NO_ROOM] = {EXIT_BAD_FILE, "there is not enough memory for this", "close other programs, or use a smaller file"},
-    [CM_REFUSED] = {EXIT_REFUSED, "refused: it would lose data", "--lose-data lets the chip erase take it along"},
+    [CM_BAD_IMAGE] = {EXIT_BAD_FILE, "the file is not what it should be",
+                      "build or copy the file again"},
+    [CM_TOO_LARGE] = {EXIT_BAD_FILE, "the file does not fit this chip",
+                      "check that the file is for this part and this region"},
+    [CM_NO_ROOM] = {EXIT_BAD_FILE, "there is not enough memory for this",
+                    "close other programs, or use a smaller file"},
+    [CM_REFUSED] = {EXIT_REFUSED, "refused: it would lose data",
+                    "--lose-data lets the chip erase take it along"},
     [CM_SUPPLY_OUTSIDE] = {EXIT_REFUSED, "refused: the supply is outside the part's range",
                            "set the supply right before changing the chip"},
-    [CM_IN_DOUBT] = {EXIT_CONTACT_LOST, "contact was bad for a moment, and bytes beside the image may have changed",
-                     "what was wanted is right. Compare the rest with a backup ('match'), and put that back where it differs"},
-    [CM_STOPPED] = {EXIT_INTERRUPTED, "stopped", "run the same command again: it goes on where it stopped"},
+    [CM_IN_DOUBT] = {EXIT_CONTACT_LOST,
+                     "contact was bad for a moment, and bytes beside the image may have changed",
+                     "what was wanted is right. Compare the rest with a backup ('match'), and put "
+                     "that back where it differs"},
+    [CM_STOPPED] = {EXIT_INTERRUPTED, "stopped",
+                    "run the same command again: it goes on where it stopped"},
 };
 
 static const char *const STEPS[CM_STEP_COUNT] = {
@@ -306,20 +320,23 @@ static void explain_restarts(const struct tool *tool, struct words *words)
              "capacitor on "
              "its reset helps. Then run the same command again");
 }
-/* Which bytes may have changed: those that no image wants, from here on; or a setting, which was seen to. */
+/* Which bytes may have changed: those that no image wants, from here on; or a setting, which was
+ * seen to. */
 static void explain_doubt(const struct cm_failure *failure, struct words *words)
 {
     if (failure->has_bytes)
-        snprintf(words->evidence, sizeof words->evidence, "%s 0x%02X: it was %02X before, and is %02X now", failure->region,
+        snprintf(words->evidence, sizeof words->evidence,
+                 "%s 0x%02X: it was %02X before, and is %02X now", failure->region,
                  (unsigned)failure->address, failure->expected, failure->found);
     else if (failure->region)
         snprintf(words->evidence, sizeof words->evidence,
-                 "a chip obeys what it misreads; %s from 0x%04X on, as far as no image wants it, is not what anybody has proven",
+                 "a chip obeys what it misreads; %s from 0x%04X on, as far as no image wants it, "
+                 "is not what anybody has proven",
                  failure->region, (unsigned)failure->address);
     else
-        snprintf(words->evidence, sizeof words->evidence, "a chip obeys what it misreads; nobody has compared its contents");
+        snprintf(words->evidence, sizeof words->evidence,
+                 "a chip obeys what it misreads; nobody has compared its contents");
 }
-
 
 static void explain_lost_contact(const struct cm_failure *failure, struct words *words)
 {

@@ -1,5 +1,6 @@
 /*
- * Restores a chip from a capsule that lies in memory, as it would in a programmer's own flash: nothing of it is copied, and there is no heap.
+ * Restores a chip from a capsule that lies in memory, as it would in a programmer's own flash:
+ * nothing of it is copied, and there is no heap.
  *
  * Usage: restore-a-capsule BENCH.yaml CAPSULE.mint
  */
@@ -34,9 +35,11 @@ int main(int argc, char **argv)
     }
     struct cm_capsule_input input = {capsule_memory, read_capsule, (uint32_t)fread(capsule_memory, 1, sizeof capsule_memory, file)};
     fclose(file);
-    enum cm_status status = cm_open(&session, cm_sim_port(sim), &KIT, 1, workspace, sizeof workspace);
+    enum cm_status status =
+        cm_open(&session, cm_sim_port(sim), &KIT, 1, workspace, sizeof workspace);
     if (!status)
-        status = cm_capsule_open(&capsule, &input); // every checksum is looked at before the chip is touched
+        status = cm_capsule_open(&capsule,
+                                 &input); // every checksum is looked at before the chip is touched
     if (!status)
         status = cm_identify(&session, capsule.facts.chip);
     if (!status)

@@ -144,19 +144,22 @@ static void the_clock_is_found(void **state)
         const char *bench;
         uint32_t told_hz, found_hz;
     } CASES[] = {
-        {"", 0, 200000},                                                                  // 1 MHz as delivered
-        {"", 1000000, 249756},                                                            // told: just under a quarter
-        {"", 8000000, 200000},                                                            // told wrongly: found all the same
-        {"  fuses: [0xE4, 0xDF, 0xFF]\n", 0, 25000},                                      // 128 kHz
-        {"  fuses: [0xE6, 0xDF, 0xFF]\n  board_clock_hz: 32768\n", 0, 6000},              // a watch crystal
-        {"  fuses: [0xFF, 0xDF, 0xFF]\n  board_clock_hz: 20000000\n", 20000000, 3330078}, // a sixth from 12 MHz on
-        {"  fuses: [0xFF, 0xDF, 0xFF]\n  board_clock_hz: 20000000\n", 0, 3150000},        // and found without being told:
+        {"", 0, 200000},                             // 1 MHz as delivered
+        {"", 1000000, 249756},                       // told: just under a quarter
+        {"", 8000000, 200000},                       // told wrongly: found all the same
+        {"  fuses: [0xE4, 0xDF, 0xFF]\n", 0, 25000}, // 128 kHz
+        {"  fuses: [0xE6, 0xDF, 0xFF]\n  board_clock_hz: 32768\n", 0, 6000}, // a watch crystal
+        {"  fuses: [0xFF, 0xDF, 0xFF]\n  board_clock_hz: 20000000\n", 20000000,
+         3330078}, // a sixth from 12 MHz on
+        {"  fuses: [0xFF, 0xDF, 0xFF]\n  board_clock_hz: 20000000\n", 0,
+         3150000}, // and found without being told:
         {"  fuses: [0xFF, 0xDF, 0xFF]\n  board_clock_hz: 16000000\n", 0, 2062500},
         {"  fuses: [0xE2, 0xDF, 0xFF]\n", 0, 1612500}, // 8 MHz
         {"  fuses: [0xFF, 0xDF, 0xFF]\n  board_clock_hz: 4000000\n", 0, 900000},
-        {"  fuses: [0xE2, 0xDF, 0xFF]\nfaults:\n  reset_held: true\n", 0, 200000}, // reset pulses do not get through: no faster clock is tried
+        {"  fuses: [0xE2, 0xDF, 0xFF]\nfaults:\n  reset_held: true\n", 0,
+         200000}, // reset pulses do not get through: no faster clock is tried
         {"  fuses: [0xE2, 0xDF, 0xFF]\nport:\n  max_clock_hz: 500000\n", 0, 470000},
-        {"port:\n  max_clock_hz: 100000\n", 8000000, 100000},                             // what the port can do
+        {"port:\n  max_clock_hz: 100000\n", 8000000, 100000}, // what the port can do
     };
     (void)state;
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
@@ -214,7 +217,9 @@ static void a_classic_part_is_nudged_into_step(void **state)
     true_line = rig.port->line;
     rig.port->line = spiky_line;
     rig_identify(&rig);
-    assert_int_equal(rig.session.tries, 3 + 29); // reset pulses alone did not help: 3 bits and 29 pulses make an instruction
+    assert_int_equal(
+        rig.session.tries,
+        3 + 29); // reset pulses alone did not help: 3 bits and 29 pulses make an instruction
     assert_true(rig.session.echoes);
     fill_image(&rig, 6);
     rig.memory.count = 20;
@@ -259,9 +264,11 @@ static void each_silence_is_told_apart(void **state)
         {"attiny84a", "wires: [miso=high]\n", CM_NO_CHIP, 0xFF},
         {"attiny84a", "wires: [miso=low]\n", CM_NO_CHIP, 0x00},
         {"attiny84a", "faults:\n  no_power: true\n", CM_NO_CHIP, 0x00},
-        {"attiny84a", "port:\n  measures_supply: true\nfaults:\n  no_power: true\n", CM_NO_POWER, 0x00},
-        {"attiny84a", "  fuses: [0x62, 0x5F, 0xFF]\n", CM_NO_CHIP, 0xFF},   // reset pin disabled
-        {"atmega1284p", "  fuses: [0xFF, 0x99, 0xFF]\n", CM_NO_CHIP, 0xFF}, // a crystal that is not there
+        {"attiny84a", "port:\n  measures_supply: true\nfaults:\n  no_power: true\n", CM_NO_POWER,
+         0x00},
+        {"attiny84a", "  fuses: [0x62, 0x5F, 0xFF]\n", CM_NO_CHIP, 0xFF}, // reset pin disabled
+        {"atmega1284p", "  fuses: [0xFF, 0x99, 0xFF]\n", CM_NO_CHIP,
+         0xFF}, // a crystal that is not there
         {"attiny84a", "faults:\n  contact_lost_after_bytes: 1\n", CM_NO_CHIP, 0xFF},
         {"attiny85", "", CM_WRONG_CHIP, 0x00},
     };

@@ -1,8 +1,10 @@
 /*
- * Hardware: simulated benches, with one thing wrong that an ordinary job never meets: a wire off for a moment, a bus with limits, a
- * chip that stays busy, nothing in the socket, a caller that forgets to keep what is carried.
+ * Hardware: simulated benches, with one thing wrong that an ordinary job never meets: a wire off
+ * for a moment, a bus with limits, a chip that stays busy, nothing in the socket, a caller that
+ * forgets to keep what is carried.
  *
- * tests/test_wires.c tries every wire at many places; here each rule that came of it has a test of its own.
+ * tests/test_wires.c tries every wire at many places; here each rule that came of it has a test of
+ * its own.
  */
 #include "../core/job/setting_stage.h"
 #include "support/memory_rig.h"
@@ -27,9 +29,10 @@ static void break_wire_for(struct cm_sim *sim, const char *wire, unsigned from, 
     break_wire(sim, text);
 }
 
-/* --- AVR ------------------------------------------------------------------------------------------------------------ */
+/* --- AVR -------------------------------------------------------------------------------------- */
 
-/* MISO open for three bytes of a write instruction: the recovery's RESET pulse waits until the write has ended. */
+/* MISO open for three bytes of a write instruction: the recovery's RESET pulse waits until the
+ * write has ended. */
 static void recovery_waits_for_the_write(void **state)
 {
     unsigned recovered = 0;
@@ -41,7 +44,8 @@ static void recovery_waits_for_the_write(void **state)
         rig_identify(&rig);
         break_wire_for(rig.sim, "miso=high", from, 24);
         enum cm_status status = cm_put(&rig.session, &rig.put, &rig.report);
-        assert_true(status == CM_OK || status == CM_IN_DOUBT); // of the EEPROM nobody knows what it was
+        assert_true(status == CM_OK ||
+                    status == CM_IN_DOUBT); // of the EEPROM nobody knows what it was
         assert_int_equal(rig.report.erase, 0);
         recovered += rig.session.recoveries > 0;
         assert_memory_equal(rig.model->flash, rig.image, rig.model->row->flash_bytes);
@@ -56,7 +60,8 @@ static struct cm_port *limited;
 static enum cm_status (*true_run)(struct cm_port *, struct cm_op *, uint32_t, struct cm_trouble *);
 static unsigned clocks_asked, clocks_outside;
 
-static enum cm_status watch_clocks(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble)
+static enum cm_status watch_clocks(struct cm_port *port, struct cm_op *ops, uint32_t count,
+                                   struct cm_trouble *trouble)
 {
     for (uint32_t i = 0; i < count; i++) {
         uint32_t hz = ops[i].clock.want_hz;
@@ -70,7 +75,8 @@ static enum cm_status watch_clocks(struct cm_port *port, struct cm_op *ops, uint
     return status;
 }
 
-/* No clock outside a port's range is asked for: not by a feed, not by the ladder, not where the CPU clock is told. */
+/* No clock outside a port's range is asked for: not by a feed, not by the ladder, not where the CPU
+ * clock is told. */
 static void the_core_keeps_to_the_clocks_of_a_port(void **state)
 {
     (void)state;
@@ -110,7 +116,8 @@ static void a_dead_wire_that_reads_00_is_no_wrong_chip(void **state)
     }
 }
 
-/* A CPU that runs at 20 MHz is talked to much faster than one whose clock nobody knows; nothing but Programming Enable finds it out. */
+/* A CPU that runs at 20 MHz is talked to much faster than one whose clock nobody knows; nothing but
+ * Programming Enable finds it out. */
 static void a_fast_clock_is_found_by_itself(void **state)
 {
     static struct rig rig;
@@ -152,7 +159,8 @@ static void a_clock_cannot_be_learnt_without_words(void **state)
     rig_close(&rig);
 }
 
-/* Parts with one id whose fuses differ: settings are changed where somebody has said which it is. */
+/* Parts with one id whose fuses differ: settings are changed where somebody has said which it is.
+ */
 static void settings_of_a_shared_id_want_the_name(void **state)
 {
     static struct rig rig;
@@ -192,11 +200,12 @@ static void a_whole_eeprom_needs_no_leave_to_lose_data(void **state)
     rig_close(&rig);
 }
 
-/* --- SPI memories --------------------------------------------------------------------------------------------------- */
+/* --- SPI memories ----------------------------------------------------------------------------- */
 
 static struct memory_rig nor;
 
-/* Contact lost for good in the midst of a job of a part that is in its 4-byte mode; then the same session goes on. */
+/* Contact lost for good in the midst of a job of a part that is in its 4-byte mode; then the same
+ * session goes on. */
 static void a_chip_with_four_byte_addresses_is_put_again_after_a_loss(void **state)
 {
     static const char *const PARTS[] = {"w25q256", "mx25l25635f", "n25q512"};
@@ -215,7 +224,8 @@ static void a_chip_with_four_byte_addresses_is_put_again_after_a_loss(void **sta
         break_wire(nor.sim, NULL);
         enum cm_status again = cm_put(&nor.session, &put, &nor.report);
         if (again != CM_OK && again != CM_IN_DOUBT)
-            fail_msg("%s: %s, and then %s", PARTS[n % 3], cm_status_word(first), cm_status_word(again));
+            fail_msg("%s: %s, and then %s", PARTS[n % 3], cm_status_word(first),
+                     cm_status_word(again));
         for (uint32_t i = 0; i < COUNT; i++)
             assert_int_equal(nor_model_at(nor.model, FIRST + i), bytes[i]);
         for (uint32_t i = 0; i < 4096; i++) { // where three of the four address bytes would lead
@@ -226,7 +236,8 @@ static void a_chip_with_four_byte_addresses_is_put_again_after_a_loss(void **sta
     }
 }
 
-/* A chip that is busy for longer than its sheet says is there all the same: that is no lost contact. */
+/* A chip that is busy for longer than its sheet says is there all the same: that is no lost
+ * contact. */
 static void a_chip_that_stays_busy_is_told_so(void **state)
 {
     static const char *const PARTS[] = {"s25fl129p", "w25q64", "sst25vf020b", "at25df641"};
@@ -246,7 +257,8 @@ static void a_chip_that_stays_busy_is_told_so(void **state)
 static void slow_pages_are_waited_for(void **state)
 {
     (void)state;
-    memory_rig_open(&nor, "s25fl129p", "faults:\n  slow_percent: 195\n"); // of the 1.5 ms that is typical
+    memory_rig_open(&nor, "s25fl129p",
+                    "faults:\n  slow_percent: 195\n"); // of the 1.5 ms that is typical
     memory_rig_identify(&nor, RIG_WORKSPACE);
     want_part(&nor, 0, 2000);
     assert_int_equal(cm_put(&nor.session, &nor.put, &nor.report), CM_OK);
@@ -277,8 +289,10 @@ static void nothing_is_carried_that_nobody_keeps(void **state)
 /* What people type. */
 static void names_that_people_type_are_there(void **state)
 {
-    static const char *const NAMES[] = {"mx25l3205d", "mx25l6405d", "mx25l12805d", "n25q00", "at26df321", "s25fl129p"};
-    const struct cm_kit kit = {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT};
+    static const char *const NAMES[] = {"mx25l3205d", "mx25l6405d", "mx25l12805d",
+                                        "n25q00",     "at26df321",  "s25fl129p"};
+    const struct cm_kit kit = {
+        .family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT};
     (void)state;
     for (unsigned n = 0; n < sizeof NAMES / sizeof NAMES[0]; n++) {
         if (!cm_part_by_name(&kit, 1, NAMES[n]))
@@ -286,9 +300,10 @@ static void names_that_people_type_are_there(void **state)
     }
 }
 
-/* --- ports with limits ---------------------------------------------------------------------------------------------- */
+/* --- ports with limits ------------------------------------------------------------------------ */
 
-static enum cm_status sink_nothing(void *context, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status sink_nothing(void *context, uint32_t address, const uint8_t *bytes,
+                                   uint32_t count)
 {
     (void)context, (void)address, (void)bytes, (void)count;
     return CM_OK;
@@ -306,7 +321,8 @@ static void long_transfers_are_split(void **state)
         assert_int_equal(rom_rig_put(&rig, 0, rig.bytes), CM_OK);
         assert_int_equal(cm_read(&rig.session, CM_REGION_MAIN, 0, rig.workspace, rig.bytes), CM_OK);
         assert_memory_equal(rig.workspace, rig.image, rig.bytes);
-        assert_int_equal(cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report), CM_OK);
+        assert_int_equal(
+            cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report), CM_OK);
         assert_rom_holds(&rig, 0);
         assert_no_rom_breach(&rig);
         rom_rig_close(&rig);
@@ -318,7 +334,8 @@ static void long_transfers_are_split(void **state)
     memory_rig_close(&nor);
 }
 
-/* A port whose calls are expensive says so: its predictions are no dream, and comparing does not ask in small groups. */
+/* A port whose calls are expensive says so: its predictions are no dream, and comparing does not
+ * ask in small groups. */
 static void what_calls_cost_is_predicted(void **state)
 {
     static const char *const PARTS[] = {"24lc256", "25lc640a", "am29f010b", "at28c64b"};
@@ -328,18 +345,21 @@ static void what_calls_cost_is_predicted(void **state)
         rom_rig_open(&rig, PARTS[n], "port:\n  call_us: 1000\n");
         rom_rig_identify(&rig);
         assert_int_equal(rom_rig_put(&rig, 0, 1024), CM_OK);
-        if (rig.report.predicted_us < rig.report.actual_us / 2 || rig.report.predicted_us > 2 * rig.report.actual_us)
-            fail_msg("%s: %u us predicted, %u taken", PARTS[n], (unsigned)rig.report.predicted_us, (unsigned)rig.report.actual_us);
+        if (rig.report.predicted_us < rig.report.actual_us / 2 ||
+            rig.report.predicted_us > 2 * rig.report.actual_us)
+            fail_msg("%s: %u us predicted, %u taken", PARTS[n], (unsigned)rig.report.predicted_us,
+                     (unsigned)rig.report.actual_us);
         rom_rig_close(&rig);
     }
 }
 
-/* --- reading twice -------------------------------------------------------------------------------------------------- */
+/* --- reading twice ---------------------------------------------------------------------------- */
 
 static enum cm_status (*true_bus_read)(struct cm_port *, uint32_t, uint8_t *, uint32_t);
 static uint32_t since_begin;
 
-static enum cm_status begin_rhythm(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble)
+static enum cm_status begin_rhythm(struct cm_port *port, struct cm_op *ops, uint32_t count,
+                                   struct cm_trouble *trouble)
 {
     since_begin = 0;
     port->run = true_run;
@@ -349,7 +369,8 @@ static enum cm_status begin_rhythm(struct cm_port *port, struct cm_op *ops, uint
 }
 
 /* The 100th byte of each batch reads with a bit changed. */
-static enum cm_status disturbed_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status disturbed_read(struct cm_port *port, uint32_t address, uint8_t *bytes,
+                                     uint32_t count)
 {
     enum cm_status status = true_bus_read(port, address, bytes, count);
     if (since_begin <= 100 && 100 < since_begin + count)
@@ -370,10 +391,12 @@ static void the_second_reading_goes_in_other_portions(void **state)
     true_bus_read = rig.port->bus_read;
     rig.port->run = begin_rhythm;
     rig.port->bus_read = disturbed_read;
-    assert_int_not_equal(cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report), CM_OK);
+    assert_int_not_equal(
+        cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report), CM_OK);
     rig.port->run = true_run;
     rig.port->bus_read = true_bus_read;
-    assert_int_equal(cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report), CM_OK);
+    assert_int_equal(cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report),
+                     CM_OK);
     rom_rig_close(&rig);
 }
 

@@ -1,7 +1,8 @@
 /*
  * Hardware: a chip of each family on a simulated bench, behind a port that fails one operation.
  *
- * No failure of a port, a source or a sink may be swallowed: the call ends with it, and the session's record says the same.
+ * No failure of a port, a source or a sink may be swallowed: the call ends with it, and the
+ * session's record says the same.
  */
 #include "../core/job/batch.h"
 #include "support/campaign.h"
@@ -14,7 +15,12 @@ enum { MOST_FAILURES = 120 };
 
 static const struct subject SUBJECTS[] = {
     {.part = "attiny13a", .more = "", .first = 96, .count = 160, .data_count = 8, .workspace = 512},
-    {.part = "at90s2313", .more = "", .first = 32, .count = 48, .workspace = 128, .keeps_old = true},
+    {.part = "at90s2313",
+     .more = "",
+     .first = 32,
+     .count = 48,
+     .workspace = 128,
+     .keeps_old = true},
     {.part = "mx25l512", .more = "", .first = 4796, .count = 900, .workspace = 8192},
     {.part = "w25q256", .more = "", .first = 0x1000000 - 300, .count = 600, .workspace = 70000},
     {.part = "sst25vf020b", .more = "", .first = 4106, .count = 60, .workspace = 8192},
@@ -24,26 +30,33 @@ static const struct subject SUBJECTS[] = {
     {.part = "am29f010b", .more = "", .first = 19384, .count = 300, .workspace = 40000},
     {.part = "at29c256", .more = "", .first = 1000, .count = 300, .workspace = 1024},
     {.part = "at28c64b", .more = "", .first = 1000, .count = 300, .workspace = 1024},
-    {.part = "m27c256b", .more = "port:\n  feeds_from_mv: 1800\n  feeds_to_mv: 6500\n  raises_vpp: true\n", .first = 500, .count = 40,
-     .workspace = 512, .keeps_old = true, .once_only = true},
+    {.part = "m27c256b",
+     .more = "port:\n  feeds_from_mv: 1800\n  feeds_to_mv: 6500\n  raises_vpp: true\n",
+     .first = 500,
+     .count = 40,
+     .workspace = 512,
+     .keeps_old = true,
+     .once_only = true},
 };
 enum { SUBJECT_COUNT = sizeof SUBJECTS / sizeof SUBJECTS[0] };
 
 static struct campaign campaign;
 
-/* --- operations --------------------------------------------------------------------------------------------------- */
+/* --- operations ------------------------------------------------------------------------------- */
 
 static struct cm_port failing, *inner;
 static unsigned operations, fails_at;
 
 /* Runs operation after operation; one of them fails. */
-static enum cm_status run_failing(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble)
+static enum cm_status run_failing(struct cm_port *port, struct cm_op *ops, uint32_t count,
+                                  struct cm_trouble *trouble)
 {
     (void)port;
     memset(trouble, 0, sizeof *trouble);
     for (uint32_t i = 0; i < count; i++) {
         struct cm_trouble own;
-        enum cm_status status = ++operations == fails_at ? CM_PORT_FAILED : cm_port_run(inner, &ops[i], 1, &own);
+        enum cm_status status =
+            ++operations == fails_at ? CM_PORT_FAILED : cm_port_run(inner, &ops[i], 1, &own);
         if (operations != fails_at)
             *trouble = own;
         trouble->op = i;
@@ -76,7 +89,8 @@ static void fail_each_operation(enum campaign_act act)
     if (act == CAMPAIGN_PUT)
         assert_int_equal(good, CM_OK);
     unsigned all = operations, step = all / MOST_FAILURES + 1;
-    for (unsigned n = 1; n + 8 < all; n += step) { // the last ones let go of the lines, after the job
+    for (unsigned n = 1; n + 8 < all;
+         n += step) { // the last ones let go of the lines, after the job
         campaign_restore(&campaign);
         operations = 0;
         fails_at = n;
@@ -84,7 +98,8 @@ static void fail_each_operation(enum campaign_act act)
         if (operations < n)
             break;
         if (status == CM_OK || status != campaign.failure.status)
-            fail_msg("%s: operation %u of %u failed: %s, and the record says %s", campaign.subject->part, n, all, cm_status_word(status),
+            fail_msg("%s: operation %u of %u failed: %s, and the record says %s",
+                     campaign.subject->part, n, all, cm_status_word(status),
                      cm_status_word(campaign.failure.status));
     }
 }
@@ -100,7 +115,7 @@ static void each_operation_fails_once(void **state)
     }
 }
 
-/* --- sources and sinks --------------------------------------------------------------------------------------------- */
+/* --- sources and sinks ------------------------------------------------------------------------ */
 
 static struct cm_memory image;
 static unsigned reads, read_fails_at;
@@ -114,7 +129,8 @@ static bool image_extent(void *context, uint32_t from, uint32_t *start, uint32_t
 static enum cm_status image_read(void *context, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     struct cm_source source = cm_memory_source(context);
-    return ++reads == read_fails_at ? CM_BAD_IMAGE : source.read(source.context, address, bytes, count);
+    return ++reads == read_fails_at ? CM_BAD_IMAGE
+                                    : source.read(source.context, address, bytes, count);
 }
 
 static void each_source_call_fails_once(void **state)
@@ -167,7 +183,7 @@ static void each_sink_call_fails_once(void **state)
     }
 }
 
-/* --- capsules ------------------------------------------------------------------------------------------------------ */
+/* --- capsules --------------------------------------------------------------------------------- */
 
 static char *capsule_bytes;
 static size_t capsule_count;
@@ -190,7 +206,8 @@ static void load_capsule(void)
     fclose(file);
 }
 
-/* A capsule's input that dies in mid-job was once taken for one that ended: the chip got FF, and the job ended with CM_OK. */
+/* A capsule's input that dies in mid-job was once taken for one that ended: the chip got FF, and
+ * the job ended with CM_OK. */
 static void a_capsule_whose_input_dies_is_not_restored(void **state)
 {
     (void)state;
@@ -231,7 +248,8 @@ static void a_capsule_of_another_kind_is_refused(void **state)
     reads = read_fails_at = 0;
     assert_int_equal(cm_capsule_open(&capsule, &input), CM_OK);
     rig_open(&rig, "attiny85", "");
-    assert_int_equal(cm_restore(&rig.session, &capsule, &report), CM_BAD_ARGUMENT); // nobody is there yet
+    assert_int_equal(cm_restore(&rig.session, &capsule, &report),
+                     CM_BAD_ARGUMENT); // nobody is there yet
     rig_identify(&rig);
     assert_int_equal(cm_restore(&rig.session, &capsule, &report), CM_WRONG_CHIP);
     assert_int_equal(rig.model->page_writes + rig.model->setting_writes, 0);
@@ -239,7 +257,7 @@ static void a_capsule_of_another_kind_is_refused(void **state)
     free(capsule_bytes);
 }
 
-/* --- calls that ask for what there is not -------------------------------------------------------------------------- */
+/* --- calls that ask for what there is not ----------------------------------------------------- */
 
 static void refuse_all(struct cm_session *session, enum cm_status due)
 {
@@ -279,20 +297,26 @@ static void no_call_jumps_through_null(void **state)
         static uint8_t workspace[70000];
         const struct sim_kind *kind;
         campaign_open(&campaign, &SUBJECTS[i]);
-        const struct cm_kit kits[] = {{.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT},
-                                      {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT},
-                                      {.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT}};
-        assert_int_equal(cm_open(&session, cm_sim_port(campaign.sim), kits, 3, workspace, sizeof workspace), CM_OK);
+        const struct cm_kit kits[] = {
+            {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT},
+            {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT},
+            {.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT}};
+        assert_int_equal(
+            cm_open(&session, cm_sim_port(campaign.sim), kits, 3, workspace, sizeof workspace),
+            CM_OK);
         refuse_all(&session, CM_BAD_ARGUMENT); // before cm_identify
-        bool is_ours = sim_find_part(SUBJECTS[i].part, &kind) && cm_part_by_name(kits, 3, SUBJECTS[i].part);
+        bool is_ours =
+            sim_find_part(SUBJECTS[i].part, &kind) && cm_part_by_name(kits, 3, SUBJECTS[i].part);
         if (is_ours) {
             assert_int_equal(cm_identify(&session, SUBJECTS[i].part), CM_OK);
             if (!session.family->erase)
-                assert_int_equal(cm_erase(&session), CM_BAD_ARGUMENT); // such chips are erased by areas
+                assert_int_equal(cm_erase(&session),
+                                 CM_BAD_ARGUMENT); // such chips are erased by areas
             if (kind->bus == SIM_SPI && kind != &sim_avr) {
                 assert_int_equal(cm_raw_begin(&session, 100000), CM_OK);
                 uint8_t byte;
-                assert_int_equal(cm_read(&session, 0, 0, &byte, 1), CM_BAD_ARGUMENT); // by hand: the part is no longer known
+                assert_int_equal(cm_read(&session, 0, 0, &byte, 1),
+                                 CM_BAD_ARGUMENT); // by hand: the part is no longer known
             }
         }
         cm_close(&session);
@@ -309,7 +333,8 @@ static void lines_without_sense_are_refused(void **state)
     uint8_t byte = 0;
     uint32_t hz;
     (void)state, (void)hz;
-    assert_int_equal(cm_lines_two_wire(&port, &(struct cm_transfer){.device = 0x50}), CM_PORT_LACKS);
+    assert_int_equal(cm_lines_two_wire(&port, &(struct cm_transfer){.device = 0x50}),
+                     CM_PORT_LACKS);
     assert_int_equal(cm_lines_shift(&port, &byte, &byte, 1), CM_PORT_LACKS);
 }
 
@@ -329,7 +354,7 @@ static void a_batch_that_is_too_long_does_not_run(void **state)
     rig_close(&rig);
 }
 
-/* --- clocks that stand still ---------------------------------------------------------------------------------------- */
+/* --- clocks that stand still ------------------------------------------------------------------ */
 
 static uint32_t stands_still(struct cm_port *port)
 {
@@ -337,7 +362,8 @@ static uint32_t stands_still(struct cm_port *port)
     return 12345;
 }
 
-static enum cm_status busy_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status busy_shift(struct cm_port *port, const uint8_t *out, uint8_t *in,
+                                 uint32_t bytes)
 {
     (void)port, (void)out;
     if (in)
@@ -357,7 +383,8 @@ static enum cm_status nobody(struct cm_port *port, const struct cm_transfer *tra
     return CM_NO_CHIP;
 }
 
-static enum cm_status busy_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status busy_read(struct cm_port *port, uint32_t address, uint8_t *bytes,
+                                uint32_t count)
 {
     (void)port, (void)address;
     static uint8_t toggle;
@@ -366,7 +393,8 @@ static enum cm_status busy_read(struct cm_port *port, uint32_t address, uint8_t 
     return CM_OK;
 }
 
-static enum cm_status any_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+static enum cm_status any_write(struct cm_port *port, uint32_t address, uint16_t data,
+                                uint32_t pulse_us)
 {
     (void)port, (void)address, (void)data, (void)pulse_us;
     return CM_OK;
@@ -380,23 +408,33 @@ static void no_time(struct cm_port *port, uint32_t us)
 /* A clock that stands still once made all of these go round for ever. */
 static void polls_end_though_the_clock_stands_still(void **state)
 {
-    struct cm_port port = {.now_us = stands_still, .wait_us = no_time, .line = any_line, .shift = busy_shift, .two_wire = nobody,
-                           .bus_read = busy_read, .bus_write = any_write};
+    struct cm_port port = {.now_us = stands_still,
+                           .wait_us = no_time,
+                           .line = any_line,
+                           .shift = busy_shift,
+                           .two_wire = nobody,
+                           .bus_read = busy_read,
+                           .bus_write = any_write};
     struct cm_poll ready = {.code = {0x05}, .bytes = 2, .at = 1, .mask = 0x01, .timeout_us = 1000};
     uint8_t data = 0x80;
     struct cm_op ops[] = {
         {.kind = CM_OP_POLL, .expand = cm_expand_poll, .poll = ready},
         {.kind = CM_OP_FRAMES, .expand = cm_expand_frames, .frames = {.ready = &ready}},
-        {.kind = CM_OP_TWO_WIRE, .expand = cm_expand_two_wire, .two = {.device = 0x50, .timeout_us = 1000}},
-        {.kind = CM_OP_THREE_WIRE, .expand = cm_expand_three_wire,
+        {.kind = CM_OP_TWO_WIRE,
+         .expand = cm_expand_two_wire,
+         .two = {.device = 0x50, .timeout_us = 1000}},
+        {.kind = CM_OP_THREE_WIRE,
+         .expand = cm_expand_three_wire,
          .three = {.address_bits = 6, .word_bytes = 1, .data = CM_EACH_IN, .timeout_us = 1000}},
-        {.kind = CM_OP_CYCLES, .expand = cm_expand_cycles,
+        {.kind = CM_OP_CYCLES,
+         .expand = cm_expand_cycles,
          .cycles = {.data = CM_EACH_OUT, .out = &data, .count = 1, .timeout_us = 1000}}};
     (void)state;
     for (size_t i = 0; i < sizeof ops / sizeof ops[0]; i++) {
         struct cm_trouble trouble;
         enum cm_status status = cm_port_run(&port, &ops[i], 1, &trouble);
-        assert_true(status == CM_TIMED_OUT || (i == 3 && status == CM_OK)); // MISO is high for a bit of 03: ready
+        assert_true(status == CM_TIMED_OUT ||
+                    (i == 3 && status == CM_OK)); // MISO is high for a bit of 03: ready
     }
 }
 

@@ -187,7 +187,8 @@ static void images_survive_the_round_trip(void **state)
             uint8_t bytes[100];
             for (size_t b = 0; b < sizeof bytes; b++)
                 bytes[b] = (uint8_t)rand();
-            cm_ignore(cm_image_add(&again, (uint32_t)rand() % 0x40000, bytes, (uint32_t)rand() % 100, 1)); // overlaps are refused: fine
+            cm_ignore(cm_image_add(&again, (uint32_t)rand() % 0x40000, bytes,
+                                   (uint32_t)rand() % 100, 1)); // overlaps are refused: fine
         }
         text.count = 0;
         cm_record_write_begin(&writer, format, append, &text);

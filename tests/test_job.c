@@ -194,7 +194,8 @@ static void lost_contact_is_told_within_a_page_and_made_good(void **state)
     }
 }
 
-/* The job goes on by itself, and what is wanted is right. Where nobody can know whether anything beside it has changed, it says so. */
+/* The job goes on by itself, and what is wanted is right. Where nobody can know whether anything
+ * beside it has changed, it says so. */
 static void a_moment_without_contact_is_survived(void **state)
 {
     unsigned doubted = 0;
@@ -209,7 +210,9 @@ static void a_moment_without_contact_is_survived(void **state)
             fail_msg("lost after %u bytes: %s, step %d, at 0x%04X", lost, cm_status_word(status), rig.session.failure.step,
                      rig.session.failure.address);
         assert_true(rig.session.recoveries <= 1);
-        assert_int_equal(status == CM_IN_DOUBT, rig.report.doubtful_bytes == FLASH - 512 + 512); // flash behind the image, and the eeprom
+        assert_int_equal(status == CM_IN_DOUBT,
+                         rig.report.doubtful_bytes ==
+                             FLASH - 512 + 512); // flash behind the image, and the eeprom
         assert_int_equal(status == CM_IN_DOUBT, rig.report.doubted);
         doubted += status == CM_IN_DOUBT;
         assert_memory_equal(rig.model->flash, rig.image, 512);
@@ -218,7 +221,8 @@ static void a_moment_without_contact_is_survived(void **state)
     assert_true(doubted > 5);
 }
 
-/* Where all of the chip is wanted, or blank since the erase, there is nothing to doubt in the end. */
+/* Where all of the chip is wanted, or blank since the erase, there is nothing to doubt in the end.
+ */
 static void after_doubt_all_of_a_chip_is_compared_again(void **state)
 {
     static uint8_t eeprom[512];
@@ -406,7 +410,8 @@ static void data_is_carried_over_the_erase(void **state)
     struct cm_want wants[] = {rig.want, {CM_REGION_DATA, cm_memory_source(&memory)}}; // laid over what is carried
     rig.put.wants = wants;
     rig.put.want_count = 2;
-    rig.put.carry = (struct cm_carry){.bytes = carry, .size = sizeof carry, .saved = save, .context = &saved};
+    rig.put.carry =
+        (struct cm_carry){.bytes = carry, .size = sizeof carry, .saved = save, .context = &saved};
     saved.answer = CM_NO_ROOM; // the disk is full
     assert_int_equal(put(&rig), CM_REFUSED);
     assert_int_equal(rig.model->erases, 0);
@@ -626,9 +631,11 @@ static void blank_erases_only_what_is_not_blank(void **state)
     assert_true(rig.report.erase);
     rig.model->lock = 0xFC;
     rig.model->flash[7] = 0x12;
-    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report), CM_PROTECTED); // as put: only when asked
+    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report),
+                     CM_PROTECTED); // as put: only when asked
     assert_int_equal(rig.model->flash[7], 0x12);
-    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){.unprotect = true}, &rig.report), CM_OK);
+    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){.unprotect = true}, &rig.report),
+                     CM_OK);
     assert_int_equal(rig.model->lock, 0xFF);
     assert_int_equal(rig.model->erases, 2);
     assert_no_breach(rig.model);

@@ -1,6 +1,7 @@
 /*
- * Hardware: simulated benches, through the command-line tool. Nothing may be lost there: images from pipes, backups of several tools at
- * once, what was carried for one board and not for another, a bench that two use, bytes beside an image after bad contact.
+ * Hardware: simulated benches, through the command-line tool. Nothing may be lost there: images
+ * from pipes, backups of several tools at once, what was carried for one board and not for another,
+ * a bench that two use, bytes beside an image after bad contact.
  */
 #define _GNU_SOURCE /* kill, usleep, mkfifo */
 #include "support/memory_rig.h"
@@ -65,7 +66,8 @@ static void make_memory_bench(const char *name, char *via)
 {
     char path[200], file[100];
     snprintf(file, sizeof file, "%s.yaml", name);
-    write_file(path, sizeof path, file, "bench: in a test\nchip:\n  part: mx25l512\n  supply_mv: 3300\n");
+    write_file(path, sizeof path, file,
+               "bench: in a test\nchip:\n  part: mx25l512\n  supply_mv: 3300\n");
     snprintf(via, 220, "--via=sim:%s", path);
 }
 
@@ -81,7 +83,7 @@ static void make_hex(char *path, const char *name, unsigned bytes, unsigned seed
         fail_msg("%s", outcome.err);
 }
 
-/* --- pipes ---------------------------------------------------------------------------------------------------------- */
+/* --- pipes ------------------------------------------------------------------------------------ */
 
 /* The first line comes alone, and the rest a moment later. */
 static void an_image_from_a_pipe_is_whole(void **state)
@@ -89,16 +91,18 @@ static void an_image_from_a_pipe_is_whole(void **state)
     char path[200], via[220], command[1200], fifo[200];
     (void)state;
     make_bench("pipe", "attiny84a", "", path, via);
-    snprintf(command, sizeof command, "(head -n 1 %s; sleep 0.3; tail -n +2 %s) | %s put %s /dev/stdin > /dev/null 2>&1", FIRMWARE,
-             FIRMWARE, TOOL_PATH, via);
+    snprintf(command, sizeof command,
+             "(head -n 1 %s; sleep 0.3; tail -n +2 %s) | %s put %s /dev/stdin > /dev/null 2>&1",
+             FIRMWARE, FIRMWARE, TOOL_PATH, via);
     assert_int_equal(shell(command), 0);
     run_tool(&outcome, "match", via, FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "all 788 bytes match");
     snprintf(fifo, sizeof fifo, "%s/a-pipe", test_folder());
     assert_int_equal(mkfifo(fifo, 0600), 0);
-    snprintf(command, sizeof command, "(head -c 700 %s; sleep 0.2; tail -c +701 %s) > %s & %s match %s %s > /dev/null 2>&1", FIRMWARE,
-             FIRMWARE, fifo, TOOL_PATH, via, fifo);
+    snprintf(command, sizeof command,
+             "(head -c 700 %s; sleep 0.2; tail -c +701 %s) > %s & %s match %s %s > /dev/null 2>&1",
+             FIRMWARE, FIRMWARE, fifo, TOOL_PATH, via, fifo);
     assert_int_equal(shell(command), 0);
 }
 
@@ -125,9 +129,10 @@ static void control_c_ends_the_wait_for_a_pipe(void **state)
     assert_says(outcome.out, "8192 bytes, blank");
 }
 
-/* --- several at once ------------------------------------------------------------------------------------------------- */
+/* --- several at once -------------------------------------------------------------------------- */
 
-/* Six boards with other contents are put to at once, from one folder: each backup that is named is there, and holds what its board held. */
+/* Six boards with other contents are put to at once, from one folder: each backup that is named is
+ * there, and holds what its board held. */
 static void backups_of_several_at_once_are_all_kept(void **state)
 {
     char path[200], folder[250], via[AT_ONCE][220];
@@ -189,7 +194,8 @@ static void two_at_once_on_a_bench_wait_for_one_another(void **state)
     for (int round = 0; round < 10; round++) {
         run_tool(&outcome, "blank", via, "--no-backup", NULL);
         assert_int_equal(outcome.code, 0);
-        const char *first[] = {"coldmint", "put", via, low, NULL}, *second[] = {"coldmint", "put", via, high, NULL};
+        const char *first[] = {"coldmint", "put", via, low, NULL},
+                   *second[] = {"coldmint", "put", via, high, NULL};
         pid_t one = start(first), other = start(second);
         assert_int_equal(end_of(one), 0);
         assert_int_equal(end_of(other), 0);
@@ -213,7 +219,8 @@ static void links_in_a_bench_are_not_followed(void **state)
         snprintf(path, sizeof path, "%s", via + strlen("--via=sim:"));
         write_file(own, sizeof own, "letter.txt", "dear aunt");
         run_tool(&outcome, "look", via, NULL);
-        snprintf(link_path, sizeof link_path, "%.*s.state/%s", (int)(strlen(path) - 5), path, NAMES[i]);
+        snprintf(link_path, sizeof link_path, "%.*s.state/%s", (int)(strlen(path) - 5), path,
+                 NAMES[i]);
         struct stat facts;
         char folder[450];
         snprintf(folder, sizeof folder, "%s", link_path);
@@ -228,7 +235,7 @@ static void links_in_a_bench_are_not_followed(void **state)
     }
 }
 
-/* --- configuration -------------------------------------------------------------------------------------------------- */
+/* --- configuration ---------------------------------------------------------------------------- */
 
 static void a_configuration_that_says_nothing_is_none(void **state)
 {
@@ -252,9 +259,10 @@ static void a_configuration_that_says_nothing_is_none(void **state)
     }
 }
 
-/* --- doubt ---------------------------------------------------------------------------------------------------------- */
+/* --- doubt ------------------------------------------------------------------------------------ */
 
-/* Noise on MOSI: what ends good is right, beside the image too. With a backup it does end; without one the range is named. */
+/* Noise on MOSI: what ends good is right, beside the image too. With a backup it does end; without
+ * one the range is named. */
 static void after_bad_contact_the_backup_settles_the_doubt(void **state)
 {
     char via[220], old[200], part[200];
@@ -269,12 +277,14 @@ static void after_bad_contact_the_backup_settles_the_doubt(void **state)
         make_memory_bench(name, via);
         run_tool(&outcome, "put", via, old, NULL);
         assert_int_equal(outcome.code, 0);
-        snprintf(wire, sizeof wire, "mosi=low@%u+60", 40000 + 20000 * i + (i % 2 ? 0 : BACKUP_CLOCKS));
+        snprintf(wire, sizeof wire, "mosi=low@%u+60",
+                 40000 + 20000 * i + (i % 2 ? 0 : BACKUP_CLOCKS));
         run_tool(&outcome, "bench", "break", via, wire, NULL);
         assert_int_equal(outcome.code, 0);
         run_tool(&outcome, "put", via, part, i % 2 ? "--no-backup" : NULL, NULL);
         settled += strstr(outcome.out, "contact was bad for a moment") != NULL;
-        named += outcome.code == 8 && strstr(outcome.err, "bytes beside the image may have changed") != NULL;
+        named += outcome.code == 8 &&
+                 strstr(outcome.err, "bytes beside the image may have changed") != NULL;
         if (i % 2 == 0)
             assert_int_equal(outcome.code, 0);
     }
@@ -282,9 +292,10 @@ static void after_bad_contact_the_backup_settles_the_doubt(void **state)
     assert_true(named > 0);
 }
 
-/* --- sockets -------------------------------------------------------------------------------------------------------- */
+/* --- sockets ---------------------------------------------------------------------------------- */
 
-/* A part without an id on a dead bus reads FF all over: that is no success, but where it is said in words. */
+/* A part without an id on a dead bus reads FF all over: that is no success, but where it is said in
+ * words. */
 static void an_empty_socket_is_not_kept(void **state)
 {
     char path[200], via[220], kept[220];

@@ -296,7 +296,8 @@ static void mint_is_finished_by_running_it_again(void **state)
             cm_close(&rig.session);
             *cm_sim_faults(rig.sim) = (struct sim_faults){0};
             cm_sim_restart_faults(rig.sim);
-            cm_ignore(cm_open(&rig.session, rig.port, &test_kit, 1, rig.workspace, sizeof rig.workspace));
+            cm_ignore(
+                cm_open(&rig.session, rig.port, &test_kit, 1, rig.workspace, sizeof rig.workspace));
             rig_identify(&rig);
             assert_int_equal(cm_mint(&rig.session, &mint, &report), CM_OK);
         }

@@ -262,8 +262,10 @@ static void test_pages_are_written_waited_for_and_read_back(void **state)
                                                   .verify = true,
                                                   .timeout_us = 1000}),
                      CM_OK);
-    assert_string_equal(recorder.text,
-                        "50:0008w8r0 50:w0r0 50:0008w0r8 50:0010w16r0 50:w0r0 50:0010w0r16 "); // each with its address
+    assert_string_equal(
+        recorder.text,
+        "50:0008w8r0 50:w0r0 50:0008w0r8 50:0010w16r0 50:w0r0 50:0010w0r16 "); // each with its
+                                                                               // address
     recorder.silent = 3;
     assert_int_equal(run_two((struct cm_two_wire){.device = 0x50, .timeout_us = 1000}), CM_OK);
     assert_string_equal(recorder.text, "50? 50? 50? 50:w0r0 ");

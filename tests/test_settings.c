@@ -331,8 +331,10 @@ static void the_clock_is_learnt_from_the_fuses(void **state)
         uint32_t board_hz, least_hz, most_hz;
     } CASES[] = {
         {"  fuses: [0x62, 0xD9, 0xFF]\n", 0, 190000, 200000}, // 1 MHz: not worth entering anew
-        {"  fuses: [0xE2, 0xD9, 0xFF]\n", 0, 1600000, 1800000}, // 8 MHz: what was found is near enough
-        {"  fuses: [0xFF, 0xD9, 0xFF]\n  board_clock_hz: 16000000\n", 0, 2000000, 2100000}, // found, not learnt
+        {"  fuses: [0xE2, 0xD9, 0xFF]\n", 0, 1600000,
+         1800000}, // 8 MHz: what was found is near enough
+        {"  fuses: [0xFF, 0xD9, 0xFF]\n  board_clock_hz: 16000000\n", 0, 2000000,
+         2100000}, // found, not learnt
         {"  fuses: [0xFF, 0xD9, 0xFF]\n  board_clock_hz: 16000000\n", 16000000, 2500000, 2666667},
     };
     (void)state;

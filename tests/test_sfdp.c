@@ -119,7 +119,8 @@ static void the_first_edition_tells_less(void **state)
     assert_int_equal(sfdp.read_4, 0);
 }
 
-/* Revision 1.0 as some makers shipped it: their own id in the header, and four words of the table. */
+/* Revision 1.0 as some makers shipped it: their own id in the header, and four words of the table.
+ */
 static void sfdp_of_revision_1_0_is_used_for_what_it_tells(void **state)
 {
     struct space space;
@@ -128,8 +129,8 @@ static void sfdp_of_revision_1_0_is_used_for_what_it_tells(void **state)
     make_space(&space);
     memcpy(space.bytes, "SFDP\x00\x01\x00\xFF", 8);
     memcpy(space.bytes + 8, "\xEF\x00\x01\x04", 4); // a maker's id, revision 1.0, four words
-    put_word(&space, BASIC_AT, 0xFFF120E5);          // 4 KiB erase by 20
-    put_word(&space, BASIC_AT + 4, 0x00FFFFFF);      // 2 MiB
+    put_word(&space, BASIC_AT, 0xFFF120E5);         // 4 KiB erase by 20
+    put_word(&space, BASIC_AT + 4, 0x00FFFFFF);     // 2 MiB
     assert_int_equal(parse(&space, &sfdp), CM_SFDP_GOOD);
     assert_int_equal(sfdp.bytes, 2 << 20);
     assert_int_equal(sfdp.erases[0].bytes, 4096);

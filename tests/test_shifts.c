@@ -1,14 +1,17 @@
 /*
  * Hardware: none. Which instructions of an AVR are harmless when they arrive shifted or cut.
  *
- * A part that is enabled and out of step by n bits reads its instructions from the stream n bits late. What is sent before the state of a part is known must then be no write and no erase;
- * where it could be, it is sent behind a RESET pulse only, since a part that has had one listens to Programming Enable alone.
+ * A part that is enabled and out of step by n bits reads its instructions from the stream n bits
+ * late. What is sent before the state of a part is known must then be no write and no erase; where
+ * it could be, it is sent behind a RESET pulse only, since a part that has had one listens to
+ * Programming Enable alone.
  */
 #include "support/support.h"
 #include <stdio.h>
 #include <string.h>
 
-/* Does an enabled part change anything by this instruction? Data sheets, "Serial programming instruction set": the first byte, and of AC the second. */
+/* Does an enabled part change anything by this instruction? Data sheets, "Serial programming
+ * instruction set": the first byte, and of AC the second. */
 static bool is_harmful(uint32_t instruction)
 {
     uint8_t first = (uint8_t)(instruction >> 24), second = (uint8_t)(instruction >> 16);
@@ -20,13 +23,15 @@ static bool is_harmful(uint32_t instruction)
     case 0xC2: // write EEPROM page
         return true;
     case 0xAC: // erase, fuses, lock bits
-        return second == 0x80 || second == 0xA0 || second == 0xA4 || second == 0xA8 || (second & 0xE0) == 0xE0;
+        return second == 0x80 || second == 0xA0 || second == 0xA4 || second == 0xA8 ||
+               (second & 0xE0) == 0xE0;
     default:
         return false;
     }
 }
 
-/* A stream of instructions, read from bit `shift` on, as far as it makes whole ones; and how many of them are harmful. */
+/* A stream of instructions, read from bit `shift` on, as far as it makes whole ones; and how many
+ * of them are harmful. */
 static unsigned count_harmful(const uint8_t *stream, unsigned bytes, unsigned shift)
 {
     unsigned harmful = 0;
@@ -39,7 +44,8 @@ static unsigned count_harmful(const uint8_t *stream, unsigned bytes, unsigned sh
     return harmful;
 }
 
-/* The reason for the rule: neither of the two instructions that look for a chip may be said to one that is enabled and out of step. */
+/* The reason for the rule: neither of the two instructions that look for a chip may be said to one
+ * that is enabled and out of step. */
 static void what_looks_for_a_chip_is_harmful_to_one_out_of_step(void **state)
 {
     static const uint8_t ENABLES[] = {0xAC, 0x53, 0, 0, 0xAC, 0x53, 0, 0, 0xAC, 0x53, 0, 0};
@@ -57,8 +63,10 @@ static void what_looks_for_a_chip_is_harmful_to_one_out_of_step(void **state)
 }
 
 /*
- * A signature byte is asked for by an instruction of its own, and the next goes out when the echo of this one was right. So an enabled part that loses n clocks in it completes one
- * instruction: its first 32 - n bits, and n of the next one. With n of up to 8 that is this instruction with other data; more is seen in the echo.
+ * A signature byte is asked for by an instruction of its own, and the next goes out when the echo
+ * of this one was right. So an enabled part that loses n clocks in it completes one instruction:
+ * its first 32 - n bits, and n of the next one. With n of up to 8 that is this instruction with
+ * other data; more is seen in the echo.
  */
 static void one_signature_byte_at_a_time_is_harmless(void **state)
 {
@@ -67,7 +75,8 @@ static void one_signature_byte_at_a_time_is_harmless(void **state)
         for (unsigned lost = 1; lost <= 8; lost++) {
             for (unsigned at = 0; at + lost <= 32; at++) {
                 uint64_t one = (uint64_t)0x30 << 24 | address << 8, next = (uint64_t)0x30 << 24;
-                uint64_t kept_high = one >> (32 - at) << (32 - at), kept_low = one & (((uint64_t)1 << (32 - at - lost)) - 1);
+                uint64_t kept_high = one >> (32 - at) << (32 - at),
+                         kept_low = one & (((uint64_t)1 << (32 - at - lost)) - 1);
                 uint32_t taken = (uint32_t)(kept_high | kept_low << lost | next >> (32 - lost));
                 if (at >= 16) // before that the echo of the first two bytes tells
                     assert_false(is_harmful(taken));
@@ -76,7 +85,7 @@ static void one_signature_byte_at_a_time_is_harmless(void **state)
     }
 }
 
-/* --- what the driver really sends ------------------------------------------------------------------------------------ */
+/* --- what the driver really sends ------------------------------------------------------------- */
 
 static enum cm_status (*true_shift)(struct cm_port *, const uint8_t *, uint8_t *, uint32_t);
 static enum cm_status (*true_line)(struct cm_port *, enum cm_line, enum cm_level);
@@ -90,8 +99,10 @@ static enum cm_status watched_line(struct cm_port *port, enum cm_line line, enum
     return true_line(port, line, level);
 }
 
-/* Instructions that go out behind a RESET pulse while nothing comes back: the first is Programming Enable, and there is no second. */
-static enum cm_status watched_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+/* Instructions that go out behind a RESET pulse while nothing comes back: the first is Programming
+ * Enable, and there is no second. */
+static enum cm_status watched_shift(struct cm_port *port, const uint8_t *out, uint8_t *in,
+                                    uint32_t bytes)
 {
     bool is_enable = bytes == 4 && out[0] == 0xAC && out[1] == 0x53;
     since_reset++;
@@ -104,7 +115,8 @@ static enum cm_status watched_shift(struct cm_port *port, const uint8_t *out, ui
     return status;
 }
 
-/* MISO open: the part may be enabled, and nobody can tell. It hears nothing but one Programming Enable behind each RESET pulse. */
+/* MISO open: the part may be enabled, and nobody can tell. It hears nothing but one Programming
+ * Enable behind each RESET pulse. */
 static void a_part_that_cannot_be_heard_hears_nothing_that_writes(void **state)
 {
     static const char *const PARTS[] = {"attiny13a", "at90s2313", "atmega2560"};
@@ -121,18 +133,23 @@ static void a_part_that_cannot_be_heard_hears_nothing_that_writes(void **state)
         assert_int_equal(cm_identify(&rig.session, PARTS[i]), CM_NO_CHIP);
         assert_int_equal(beyond, 0);
         assert_int_equal(longest, 4);
-        // blindly, for the one part that says nothing to Programming Enable, its signature is asked for: in step, behind a pulse
+        // blindly, for the one part that says nothing to Programming Enable, its signature is asked
+        // for: in step, behind a pulse
         assert_true(after_doubt <= 9);
-        assert_int_equal(rig.model->page_writes + rig.model->eeprom_writes + rig.model->erases + rig.model->setting_writes, 0);
+        assert_int_equal(rig.model->page_writes + rig.model->eeprom_writes + rig.model->erases +
+                             rig.model->setting_writes,
+                         0);
         answers_nothing = false;
         rig_close(&rig);
     }
 }
 
-/* The same on a port of lines: pulses on SCK once moved an enabled part out of step, and its EEPROM was written. */
+/* The same on a port of lines: pulses on SCK once moved an enabled part out of step, and its EEPROM
+ * was written. */
 static void looking_by_lines_writes_nothing(void **state)
 {
-    static const char *const PARTS[] = {"attiny13a", "attiny2313a", "at90s2313", "at90s8515", "atmega16"};
+    static const char *const PARTS[] = {"attiny13a", "attiny2313a", "at90s2313", "at90s8515",
+                                        "atmega16"};
     static const char *const BENCHES[] = {"wires: [miso=high]\nport:\n  only_lines: true\n",
                                           "wires: [miso=low]\nport:\n  only_lines: true\n",
                                           "wires: [miso=noise]\nport:\n  only_lines: true\n"};

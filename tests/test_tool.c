@@ -94,7 +94,12 @@ static void each_failure_has_its_code_and_three_parts(void **state)
         {"f3", "attiny84a", "", {"put", "--chip=attiny84b", FIRMWARE}, 2, "no such chip is known"},
         {"f4", "attiny84a", "wires: [miso=low]\n", {"look"}, 4, "MISO stays low"},
         {"f5", "attiny84a", "wires: [miso=high]\n", {"look"}, 4, "MISO stays high"},
-        {"f6", "attiny84a", "port:\n  measures_supply: true\nfaults:\n  no_power: true\n", {"look"}, 4, "the target has no power"},
+        {"f6",
+         "attiny84a",
+         "port:\n  measures_supply: true\nfaults:\n  no_power: true\n",
+         {"look"},
+         4,
+         "the target has no power"},
         {"f7", "attiny84a", "  lock: 0xFC\n", {"put", FIRMWARE}, 6, "the lock byte reads 0xFC"},
         {"f8", "attiny84a", "  lock: 0xFC\n", {"keep", "--region=flash"}, 6, "lock bits forbid"},
         {"f9",
@@ -109,7 +114,12 @@ static void each_failure_has_its_code_and_three_parts(void **state)
         {"f13", "attiny84a", "", {"look", "--clock=fast"}, 2, "--clock is not a frequency"},
         {"f14", "attiny84a", "", {"look", "--colour"}, 2, "--colour"},
         {"f15", "attiny84a", "", {"keep", "x", "y"}, 2, "keep writes one file"},
-        {"f16", "attiny84a", "faults:\n  slow_percent: 5000\n", {"put", FIRMWARE}, 7, "busy for longer than its data sheet allows"},
+        {"f16",
+         "attiny84a",
+         "faults:\n  slow_percent: 5000\n",
+         {"put", FIRMWARE},
+         7,
+         "busy for longer than its data sheet allows"},
         {"f17",
          "atmega128rfa1",
          "port:\n  measures_supply: true\n",
@@ -610,12 +620,16 @@ static void benches_are_made_broken_mended_and_renewed(void **state)
     assert_int_equal(outcome.code, 4);
     run_tool(&outcome, "bench", "break", path, "power=offish", NULL);
     assert_int_equal(outcome.code, 2);
-    run_tool(&outcome, "bench", "break", path, "miso=good", "mosi=noise@812+24", "sck=mosi/1000", NULL);
-    assert_says(outcome.out, "MOSI is open, and reads at random from clock 812 of the bus on, for 24 clocks");
+    run_tool(&outcome, "bench", "break", path, "miso=good", "mosi=noise@812+24", "sck=mosi/1000",
+             NULL);
+    assert_says(outcome.out,
+                "MOSI is open, and reads at random from clock 812 of the bus on, for 24 clocks");
     assert_says(outcome.out, "SCK is shorted to MOSI in one clock of 1000");
     run_tool(&outcome, "bench", "show", path, NULL); // it outlives the command
     assert_says(outcome.out, "mosi=noise@812+24");
-    static const char *const WRONG[] = {"mosi=", "mosi=mosi", "all=sck", "mosi=low@", "mosi=low@9999999999", "sda=low+1x", "d16=low"};
+    static const char *const WRONG[] = {"mosi=",     "mosi=mosi",           "all=sck",
+                                        "mosi=low@", "mosi=low@9999999999", "sda=low+1x",
+                                        "d16=low"};
     for (size_t i = 0; i < sizeof WRONG / sizeof WRONG[0]; i++) {
         run_tool(&outcome, "bench", "break", path, WRONG[i], NULL);
         assert_int_equal(outcome.code, 2);

@@ -1,9 +1,11 @@
 /*
- * Hardware: a chip of each family on a simulated bench, with one wire that is open, noisy or shorted for a while.
+ * Hardware: a chip of each family on a simulated bench, with one wire that is open, noisy or
+ * shorted for a while.
  *
- * The law: CM_OK means that every wanted byte is right and that no other byte has changed. Each wire fails at many places of the
- * job and for several lengths; the chip's own cells are looked at then. COLDMINT_CAMPAIGN=100 does a hundred times as many jobs,
- * COLDMINT_CAMPAIGN_SHOW=1 names those that break the law.
+ * The law: CM_OK means that every wanted byte is right and that no other byte has changed. Each
+ * wire fails at many places of the job and for several lengths; the chip's own cells are looked at
+ * then. COLDMINT_CAMPAIGN=100 does a hundred times as many jobs, COLDMINT_CAMPAIGN_SHOW=1 names
+ * those that break the law.
  */
 #include "support/campaign.h"
 #include <stdio.h>
@@ -19,43 +21,103 @@ enum { MOST_WIRES = 24 };
 
 struct wiring {
     struct subject subject;
-    const char *wires; /* names, separated by a blank */
+    const char *wires;  /* names, separated by a blank */
     const char *shorts; /* pairs, likewise: "mosi=sck" */
 };
 
-#define SPI_WIRES "mosi miso sck select supply all"
+#define SPI_WIRES  "mosi miso sck select supply all"
 #define ONLY_LINES "port:\n  only_lines: true\n"
 
 static const struct wiring WIRINGS[] = {
-    {{.part = "attiny13a", .more = "", .first = 96, .count = 160, .data_count = 8, .workspace = 512},
-     "mosi miso sck reset supply all", "mosi=miso mosi=sck"},
-    {{.part = "attiny2313a", .more = "", .first = 64, .count = 192, .data_count = 0, .workspace = 256, .keeps_old = true},
-     "mosi miso sck reset all", "mosi=sck"},
-    {{.part = "atmega16", .more = "", .first = 256, .count = 256, .data_count = 6, .workspace = 512, .keeps_old = true},
-     "mosi miso sck reset all", ""},
-    {{.part = "at90s2313", .more = "", .first = 32, .count = 48, .data_count = 0, .workspace = 128, .keeps_old = true},
-     "mosi miso sck reset all", ""},
-    {{.part = "attiny84a", .more = ONLY_LINES, .first = 0, .count = 128, .data_count = 0, .workspace = 256, .keeps_old = true},
-     "mosi miso sck", ""},
-    {{.part = "mx25l512", .more = "", .first = 4096 + 700, .count = 900, .workspace = 8192}, SPI_WIRES, "mosi=miso mosi=sck"},
-    {{.part = "sst25vf020b", .more = "", .first = 4096 + 10, .count = 60, .workspace = 8192}, SPI_WIRES, ""},
-    {{.part = "25lc640a", .more = "", .first = 100, .count = 200, .workspace = 1024}, SPI_WIRES, "mosi=miso"},
-    {{.part = "24lc16b", .more = "", .first = 200, .count = 150, .workspace = 512}, "sda scl supply all", "sda=scl"},
-    {{.part = "24lc256", .more = "", .first = 200, .count = 300, .workspace = 512}, "sda scl supply all", "sda=scl"},
+    {{.part = "attiny13a",
+      .more = "",
+      .first = 96,
+      .count = 160,
+      .data_count = 8,
+      .workspace = 512},
+     "mosi miso sck reset supply all",
+     "mosi=miso mosi=sck"},
+    {{.part = "attiny2313a",
+      .more = "",
+      .first = 64,
+      .count = 192,
+      .data_count = 0,
+      .workspace = 256,
+      .keeps_old = true},
+     "mosi miso sck reset all",
+     "mosi=sck"},
+    {{.part = "atmega16",
+      .more = "",
+      .first = 256,
+      .count = 256,
+      .data_count = 6,
+      .workspace = 512,
+      .keeps_old = true},
+     "mosi miso sck reset all",
+     ""},
+    {{.part = "at90s2313",
+      .more = "",
+      .first = 32,
+      .count = 48,
+      .data_count = 0,
+      .workspace = 128,
+      .keeps_old = true},
+     "mosi miso sck reset all",
+     ""},
+    {{.part = "attiny84a",
+      .more = ONLY_LINES,
+      .first = 0,
+      .count = 128,
+      .data_count = 0,
+      .workspace = 256,
+      .keeps_old = true},
+     "mosi miso sck",
+     ""},
+    {{.part = "mx25l512", .more = "", .first = 4096 + 700, .count = 900, .workspace = 8192},
+     SPI_WIRES,
+     "mosi=miso mosi=sck"},
+    {{.part = "sst25vf020b", .more = "", .first = 4096 + 10, .count = 60, .workspace = 8192},
+     SPI_WIRES,
+     ""},
+    {{.part = "25lc640a", .more = "", .first = 100, .count = 200, .workspace = 1024},
+     SPI_WIRES,
+     "mosi=miso"},
+    {{.part = "24lc16b", .more = "", .first = 200, .count = 150, .workspace = 512},
+     "sda scl supply all",
+     "sda=scl"},
+    {{.part = "24lc256", .more = "", .first = 200, .count = 300, .workspace = 512},
+     "sda scl supply all",
+     "sda=scl"},
     {{.part = "93lc56b", .more = "", .first = 31, .count = 40, .workspace = 256}, SPI_WIRES, ""},
     {{.part = "am29f010b", .more = "", .first = 16384 + 3000, .count = 300, .workspace = 40000},
-     "ce oe we a0 a3 a14 d0 d5 d7 supply all", "a1=a2 d0=a0 d3=d4"},
+     "ce oe we a0 a3 a14 d0 d5 d7 supply all",
+     "a1=a2 d0=a0 d3=d4"},
     {{.part = "sst39sf010a", .more = "", .first = 4096 + 1000, .count = 200, .workspace = 12000},
-     "ce oe we a0 a5 a12 d0 d3 d7 supply all", "a1=a2"},
-    {{.part = "at29c256", .more = "", .first = 1000, .count = 300, .workspace = 1024, .takes_pieces = true},
-     "ce oe we a0 a7 d0 d7 supply all", "a1=a2"},
+     "ce oe we a0 a5 a12 d0 d3 d7 supply all",
+     "a1=a2"},
+    {{.part = "at29c256",
+      .more = "",
+      .first = 1000,
+      .count = 300,
+      .workspace = 1024,
+      .takes_pieces = true},
+     "ce oe we a0 a7 d0 d7 supply all",
+     "a1=a2"},
     {{.part = "at28c64b", .more = "", .first = 1000, .count = 300, .workspace = 1024},
-     "ce oe we a0 a7 d0 d7 supply all", "a1=a2"},
-    {{.part = "at28c16", .more = "", .first = 500, .count = 60, .workspace = 512}, "ce oe we a0 a7 d0 d7 supply all", "a1=a2"},
+     "ce oe we a0 a7 d0 d7 supply all",
+     "a1=a2"},
+    {{.part = "at28c16", .more = "", .first = 500, .count = 60, .workspace = 512},
+     "ce oe we a0 a7 d0 d7 supply all",
+     "a1=a2"},
     {{.part = "m27c256b",
       .more = "port:\n  feeds_from_mv: 1800\n  feeds_to_mv: 6500\n  raises_vpp: true\n",
-      .first = 500, .count = 40, .workspace = 512, .keeps_old = true, .once_only = true},
-     "ce oe we a0 a7 d0 d7", "a1=a2"},
+      .first = 500,
+      .count = 40,
+      .workspace = 512,
+      .keeps_old = true,
+      .once_only = true},
+     "ce oe we a0 a7 d0 d7",
+     "a1=a2"},
 };
 
 /* Lengths of a fault in clocks; 0 is for ever. */
@@ -69,7 +131,8 @@ static uint32_t draw(uint32_t *state)
 }
 
 /* One fault at places all over the job: each at a random clock of its share. */
-static void at_all_places(struct campaign *campaign, struct sim_wire_fault fault, uint32_t *seed, struct tally *tally)
+static void at_all_places(struct campaign *campaign, struct sim_wire_fault fault, uint32_t *seed,
+                          struct tally *tally)
 {
     unsigned places = PLACES * campaign_size();
     uint32_t share = (uint32_t)(campaign->clocks / places) + 1;
@@ -96,7 +159,8 @@ static void with_noise(struct campaign *campaign, const char *wire, struct tally
     char text[SIM_WIRE_TEXT];
     struct sim_wire_fault fault;
     for (unsigned i = 0; i < PLACES * campaign_size(); i++) {
-        snprintf(text, sizeof text, "%s=noise/%u", wire, (unsigned)(campaign->clocks / 2 + 100 * i));
+        snprintf(text, sizeof text, "%s=noise/%u", wire,
+                 (unsigned)(campaign->clocks / 2 + 100 * i));
         assert_true(sim_wire_parse(text, &fault));
         fault.from = i; // so that the same clocks are not hit each time
         campaign_job(campaign, &fault, tally);
@@ -105,7 +169,8 @@ static void with_noise(struct campaign *campaign, const char *wire, struct tally
 
 static void print_row(const char *part, const char *wire, const struct tally *tally)
 {
-    printf("  %-12s %-8s %6u %6u %6u %6u %6u\n", part, wire, tally->jobs, tally->good, tally->wrong, tally->untold, tally->stuck);
+    printf("  %-12s %-8s %6u %6u %6u %6u %6u\n", part, wire, tally->jobs, tally->good, tally->wrong,
+           tally->untold, tally->stuck);
 }
 
 static void add(struct tally *sum, const struct tally *more)
@@ -146,7 +211,8 @@ static void a_good_end_is_right_whatever_one_wire_does(void **state)
     const char *only = getenv("COLDMINT_CAMPAIGN_PART");
     struct tally sum = {0};
     (void)state;
-    printf("  %-12s %-8s %6s %6s %6s %6s %6s\n", "part", "wire", "jobs", "good", "wrong", "untold", "stuck");
+    printf("  %-12s %-8s %6s %6s %6s %6s %6s\n", "part", "wire", "jobs", "good", "wrong", "untold",
+           "stuck");
     for (size_t i = 0; i < sizeof WIRINGS / sizeof WIRINGS[0]; i++) {
         static struct campaign campaign;
         if (only && strcmp(only, WIRINGS[i].subject.part) != 0)
@@ -163,7 +229,8 @@ static void a_good_end_is_right_whatever_one_wire_does(void **state)
 }
 
 /*
- * Looking for a chip, with each wire off: all of the time, or from some clock on. A page flash whose protection is off is the exception that its sheet leaves no way around: a piece of the
+ * Looking for a chip, with each wire off: all of the time, or from some clock on. A page flash
+ * whose protection is off is the exception that its sheet leaves no way around: a piece of the
  * command that asks for its id is data to it. Then the look fails, or leaves a doubt behind.
  */
 static void looking_changes_nothing(void **state)

@@ -27,16 +27,19 @@ static const struct job JOBS[] = {
     {"attiny13a, 1 KiB, 1.2 MHz as delivered", "attiny13a", "", 1200000, false, false},
     {"attiny2313a, 2 KiB, 1 MHz as delivered", "attiny2313a", "", 1000000, false, false},
     {"attiny84a, 8 KiB, 1 MHz as delivered", "attiny84a", "", 1000000, false, false},
-    {"attiny84a, 8 KiB, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, false, false},
-    {"attiny84a, 8 KiB over old contents, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, true, false},
+    {"attiny84a, 8 KiB, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n", 8000000, false,
+     false},
+    {"attiny84a, 8 KiB over old contents, 8 MHz", "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n",
+     8000000, true, false},
     {"atmega1284p, 128 KiB, 1 MHz as delivered", "atmega1284p", "", 1000000, false, false},
-    {"atmega1284p, 128 KiB, 16 MHz crystal", "atmega1284p", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000,
-     false, false},
-    {"atmega328p, 32 KiB, 20 MHz crystal", "atmega328p", "  fuses: [0xF7, 0xD9, 0xFF]\n  board_clock_hz: 20000000\n", 20000000, false, false},
-    {"atmega328p, 32 KiB, 20 MHz, clock not told", "atmega328p", "  fuses: [0xF7, 0xD9, 0xFF]\n  board_clock_hz: 20000000\n", 20000000,
-     false, true},
-    {"atmega2560, 256 KiB, 16 MHz crystal", "atmega2560", "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000,
-     false, false},
+    {"atmega1284p, 128 KiB, 16 MHz crystal", "atmega1284p",
+     "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000, false, false},
+    {"atmega328p, 32 KiB, 20 MHz crystal", "atmega328p",
+     "  fuses: [0xF7, 0xD9, 0xFF]\n  board_clock_hz: 20000000\n", 20000000, false, false},
+    {"atmega328p, 32 KiB, 20 MHz, clock not told", "atmega328p",
+     "  fuses: [0xF7, 0xD9, 0xFF]\n  board_clock_hz: 20000000\n", 20000000, false, true},
+    {"atmega2560, 256 KiB, 16 MHz crystal", "atmega2560",
+     "  fuses: [0xFF, 0x99, 0xFF]\n  board_clock_hz: 16000000\n", 16000000, false, false},
 };
 
 static double host_seconds(void)
@@ -86,8 +89,11 @@ struct took {
 /* One command: the way in, the job, the way out. */
 static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image, uint32_t bytes, struct cm_report *report)
 {
-    static const struct cm_kit kit = {
-        .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words, .find_clock = cm_avr_find_clock};
+    static const struct cm_kit kit = {.family = &cm_avr,
+                                      .parts = cm_avr_all_parts,
+                                      .part_count = CM_AVR_PART_COUNT,
+                                      .words = &cm_avr_words,
+                                      .find_clock = cm_avr_find_clock};
     static uint8_t workspace[512];
     struct cm_session session;
     struct cm_memory memory = {image, bytes, 0};
@@ -221,7 +227,8 @@ static double node_floor_us(const struct node *node, double contents_hz, int ree
 
 static struct took make_one(const struct node *node, const char *folder, bool fuses_last)
 {
-    static const struct job BARE = {.part = "attiny84a", .clock_yaml = "", .cpu_hz = 1000000, .name = ""};
+    static const struct job BARE = {
+        .part = "attiny84a", .clock_yaml = "", .cpu_hz = 1000000, .name = ""};
     static const struct cm_kit kit = {
         .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words};
     static uint8_t workspace[512];

@@ -5,10 +5,14 @@
  *     D     --X   data    X----------      driven for writing alone
  *     CE,WE ~~~~~~\______/~~~~~~~~~~~      both low for the pulse; OE stays high
  *
- *     OE    ~~~~~\________/~~~~~~~~~~      reading: the data lines are sensed while both are low. OE goes low before CE and
- *     CE    ~~~~~~\______/~~~~~~~~~~~      high after it: a chip whose WE wire is off, and low, takes no write while OE is low
+ *     OE    ~~~~~\________/~~~~~~~~~~      reading: the data lines are sensed while both are low
+ *     CE    ~~~~~~\______/~~~~~~~~~~~
  *
- * Address lines may be the outputs of shift registers: then three pins make as many as are wanted. What the registers hold while the new address is shifted in cannot be seen at their outputs.
+ * In a reading OE goes low before CE, and high after it: a chip whose WE wire is off, and low, takes
+ * no write while OE is low.
+ *
+ * Address lines may be the outputs of shift registers: then three pins make as many as are wanted.
+ * What the registers hold while the new address is shifted in cannot be seen at their outputs.
  */
 #include <coldmint/port.h>
 
@@ -75,7 +79,8 @@ static enum cm_status strobe_begin(struct cm_port *port, enum cm_line outer, enu
     return status ? status : set(port, inner, false);
 }
 
-static enum cm_status strobe_end(struct cm_port *port, enum cm_line outer, enum cm_line inner, enum cm_status status)
+static enum cm_status strobe_end(struct cm_port *port, enum cm_line outer, enum cm_line inner,
+                                 enum cm_status status)
 {
     enum cm_status ended = set(port, inner, true), last = set(port, outer, true);
     return status ? status : ended ? ended : last;

@@ -5,8 +5,9 @@
 #include <coldmint/port.h>
 
 /* Compares what came from `address` on; the first byte that does not do is left in `trouble`. */
-static inline CM_MUST_CHECK enum cm_status cm_judge(enum cm_each_data data, uint32_t address, const uint8_t *wanted, const uint8_t *found,
-                                      uint32_t count, struct cm_trouble *trouble)
+static inline CM_MUST_CHECK enum cm_status cm_judge(enum cm_each_data data, uint32_t address,
+                                                    const uint8_t *wanted, const uint8_t *found,
+                                                    uint32_t count, struct cm_trouble *trouble)
 {
     for (uint32_t i = 0; i < count; i++) {
         uint8_t matter = data == CM_EACH_FITS ? wanted[i] : 0xFF; // only bits that must be 1
@@ -20,8 +21,10 @@ static inline CM_MUST_CHECK enum cm_status cm_judge(enum cm_each_data data, uint
     return CM_OK;
 }
 
-/* Clock that lines make with the half period that is set, where each bit takes so many calls of `line` or `sense`: measured, by driving a line to where it is already (lines.c). */
-uint32_t cm_lines_real_hz(struct cm_port *port, enum cm_line line, enum cm_level level, uint8_t calls);
+/* Clock that lines make with the half period that is set, where each bit takes so many calls of
+ * `line` or `sense`: measured, by driving a line to where it is already (lines.c). */
+uint32_t cm_lines_real_hz(struct cm_port *port, enum cm_line line, enum cm_level level,
+                          uint8_t calls);
 
 /* A wait with an end: by the port's clock, and by count where that clock stands still. */
 struct cm_deadline {
@@ -35,9 +38,12 @@ static inline struct cm_deadline cm_deadline_begin(struct cm_port *port)
 }
 
 /* Asked behind each asking: is the time up? */
-static inline bool cm_deadline_is_over(struct cm_port *port, struct cm_deadline *deadline, uint32_t timeout_us)
+static inline bool cm_deadline_is_over(struct cm_port *port, struct cm_deadline *deadline,
+                                       uint32_t timeout_us)
 {
-    enum { MOST_ASKS = 65536 }; // a tick of 10 ms is longer than so many of the fastest cycles would take
+    enum {
+        MOST_ASKS = 65536
+    }; // a tick of 10 ms is longer than so many of the fastest cycles would take
     uint32_t now = port->now_us(port);
     deadline->asks = now == deadline->seen ? deadline->asks + 1 : 0;
     deadline->seen = now;
@@ -47,7 +53,8 @@ static inline bool cm_deadline_is_over(struct cm_port *port, struct cm_deadline 
 /* Bytes of the next group to be compared: the first one is small, since where memory and image differ they mostly do so in a page's first bytes. */
 enum { CM_GROUP_FIRST = 4, CM_GROUP = 64 };
 
-/* Where calls cost, many bytes are compared at once. A build may say how many; a computer has the room. */
+/* Where calls cost, many bytes are compared at once. A build may say how many; a computer has the
+ * room. */
 #ifndef CM_GROUP_MOST
 #if UINTPTR_MAX > 0xFFFFFFFF
 #define CM_GROUP_MOST 1024
@@ -60,14 +67,17 @@ _Static_assert(CM_GROUP_MOST >= CM_GROUP, "a port without dear calls compares so
 /* Bytes of the group behind `done`. */
 static inline uint32_t cm_group_after(const struct cm_port *port, uint32_t done, uint32_t left)
 {
-    uint32_t group = port->traits.call_us ? (uint32_t)CM_GROUP_MOST : done ? (uint32_t)CM_GROUP : (uint32_t)CM_GROUP_FIRST;
+    uint32_t group = port->traits.call_us ? (uint32_t)CM_GROUP_MOST
+                     : done               ? (uint32_t)CM_GROUP
+                                          : (uint32_t)CM_GROUP_FIRST;
     uint32_t most = port->traits.transfer_max;
     group = most && group > most ? most : group;
     return left < group ? left : group;
 }
 
 /* `shift` in calls that are no longer than the port can do. */
-static inline CM_MUST_CHECK enum cm_status cm_shift_all(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t count)
+static inline CM_MUST_CHECK enum cm_status cm_shift_all(struct cm_port *port, const uint8_t *out,
+                                                        uint8_t *in, uint32_t count)
 {
     uint32_t most = port->traits.transfer_max ? port->traits.transfer_max : count;
     enum cm_status status = CM_OK;

@@ -57,7 +57,8 @@ static enum cm_status wait_done(struct cm_port *port, const struct cm_cycles *cy
             cm_ignore(cm_judge(CM_EACH_MATCH, address, wanted, now, 1, trouble));
             return CM_TIMED_OUT;
         }
-        late = cm_deadline_is_over(port, &deadline, cycles->timeout_us); // then ask once more: we may have been held up
+        late = cm_deadline_is_over(
+            port, &deadline, cycles->timeout_us); // then ask once more: we may have been held up
     }
     if (status || cm_judge(CM_EACH_MATCH, address, wanted, now, unit, trouble) == CM_OK)
         return status;

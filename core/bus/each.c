@@ -39,7 +39,8 @@ static enum cm_status run_poll(struct cm_port *port, const struct cm_poll *poll,
             trouble->found = answer[poll->at];
             return CM_TIMED_OUT;
         }
-        late = cm_deadline_is_over(port, &deadline, poll->timeout_us); // then ask once more: we may have been held up
+        late = cm_deadline_is_over(
+            port, &deadline, poll->timeout_us); // then ask once more: we may have been held up
     }
 }
 

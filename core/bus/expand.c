@@ -35,7 +35,8 @@ static enum cm_status run_op(struct cm_port *port, struct cm_op *op, struct cm_t
         port->wait_us(port, op->wait.us);
         return CM_OK;
     case CM_OP_SHIFT:
-        return port->shift ? port->shift(port, op->shift.out, op->shift.in, op->shift.bytes) : CM_PORT_LACKS;
+        return port->shift ? port->shift(port, op->shift.out, op->shift.in, op->shift.bytes)
+                           : CM_PORT_LACKS;
     case CM_OP_POLL:
     case CM_OP_EACH:
     case CM_OP_FRAMES:

@@ -65,7 +65,8 @@ static enum cm_status wait_ready(struct cm_port *port, const struct cm_poll *pol
             return CM_TIMED_OUT;
         if (poll->pause_us)
             port->wait_us(port, poll->pause_us);
-        late = cm_deadline_is_over(port, &deadline, poll->timeout_us); // then ask once more: we may have been held up
+        late = cm_deadline_is_over(
+            port, &deadline, poll->timeout_us); // then ask once more: we may have been held up
     }
 }
 

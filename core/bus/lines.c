@@ -9,7 +9,8 @@
  */
 #include "compare.h"
 
-uint32_t cm_lines_real_hz(struct cm_port *port, enum cm_line line, enum cm_level level, uint8_t calls)
+uint32_t cm_lines_real_hz(struct cm_port *port, enum cm_line line, enum cm_level level,
+                          uint8_t calls)
 {
     enum { LOOKS = 16, PARTS = 16 };
     uint32_t start = port->now_us(port);
@@ -17,11 +18,13 @@ uint32_t cm_lines_real_hz(struct cm_port *port, enum cm_line line, enum cm_level
         if (port->line(port, line, level) != CM_OK)
             break;
     }
-    uint32_t call_16 = (port->now_us(port) - start) * PARTS / LOOKS; // of a call, in sixteenths of a microsecond
+    uint32_t call_16 =
+        (port->now_us(port) - start) * PARTS / LOOKS; // of a call, in sixteenths of a microsecond
     return (uint32_t)PARTS * 1000000u / (2 * PARTS * port->half_bit_us + calls * call_16);
 }
 
-/* What the lines really make: three of them are driven for a bit and one is sensed, beside the two halves of a period. Driving what is low already low moves no chip. */
+/* What the lines really make: three of them are driven for a bit and one is sensed, beside the two
+ * halves of a period. Driving what is low already low moves no chip. */
 enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
     enum { CALLS_A_BIT = 4 };

@@ -32,12 +32,17 @@ static enum cm_status read_there(struct cm_port *port, const struct cm_two_wire 
 
 enum { FIRST = 8, GROUP = 256 }; // bytes that are compared at once
 
-/* The first group is small where a difference is likely there. Each has the address before it: that a reading goes on where the last one ended ("current address read") proves nothing of which part answers. */
-static enum cm_status compare_there(struct cm_port *port, const struct cm_two_wire *two, enum cm_each_data data, uint32_t at,
-                                    uint32_t count, uint32_t first, struct cm_trouble *trouble)
+/* The first group is small where a difference is likely there. Each has the address before it: that
+ * a reading goes on where the last one ended ("current address read") proves nothing of which part
+ * answers. */
+static enum cm_status compare_there(struct cm_port *port, const struct cm_two_wire *two,
+                                    enum cm_each_data data, uint32_t at, uint32_t count,
+                                    uint32_t first, struct cm_trouble *trouble)
 {
     uint8_t found[GROUP];
-    uint32_t most = port->traits.transfer_max && port->traits.transfer_max < GROUP ? port->traits.transfer_max : (uint32_t)GROUP;
+    uint32_t most = port->traits.transfer_max && port->traits.transfer_max < GROUP
+                        ? port->traits.transfer_max
+                        : (uint32_t)GROUP;
     enum cm_status status = CM_OK;
     for (uint32_t done = 0, part; !status && done < count; done += part) {
         uint32_t group = done || port->traits.call_us || first > most ? most : first;
@@ -47,7 +52,8 @@ static enum cm_status compare_there(struct cm_port *port, const struct cm_two_wi
         transfer.in_count = part;
         status = port->two_wire(port, &transfer);
         if (!status)
-            status = cm_judge(data, two->first + at + done, two->out + at + done, found, part, trouble);
+            status =
+                cm_judge(data, two->first + at + done, two->out + at + done, found, part, trouble);
     }
     return status == CM_NO_CHIP ? CM_CONTACT_LOST : status;
 }
@@ -75,7 +81,9 @@ static enum cm_status write_piece(struct cm_port *port, const struct cm_two_wire
     if (status)
         return status == CM_NO_CHIP ? CM_CONTACT_LOST : status;
     status = wait_ready(port, two, transfer.device);
-    return status || !two->verify ? status : compare_there(port, two, CM_EACH_MATCH, at, count, GROUP, trouble);
+    return status || !two->verify
+               ? status
+               : compare_there(port, two, CM_EACH_MATCH, at, count, GROUP, trouble);
 }
 
 static enum cm_status run_piece(struct cm_port *port, const struct cm_two_wire *two, uint32_t at, uint32_t item, uint32_t count,

@@ -56,8 +56,10 @@ static enum cm_status fail(struct cm_capsule *capsule, const struct reading *rea
     return CM_BAD_IMAGE;
 }
 
-_Static_assert(sizeof((coldmint_Chip *)0)->name == CM_CAPSULE_NAME && sizeof((coldmint_Chip *)0)->family == CM_CAPSULE_NAME &&
-                   sizeof((coldmint_Region *)0)->name == CM_CAPSULE_NAME && sizeof((coldmint_Origin *)0)->tool == CM_CAPSULE_TOOL &&
+_Static_assert(sizeof((coldmint_Chip *)0)->name == CM_CAPSULE_NAME &&
+                   sizeof((coldmint_Chip *)0)->family == CM_CAPSULE_NAME &&
+                   sizeof((coldmint_Region *)0)->name == CM_CAPSULE_NAME &&
+                   sizeof((coldmint_Origin *)0)->tool == CM_CAPSULE_TOOL &&
                    sizeof((coldmint_Origin *)0)->notes == CM_CAPSULE_NOTES &&
                    sizeof((coldmint_Chip *)0)->id.bytes == sizeof((struct cm_capsule_facts *)0)->id,
                "capsule.options and capsule.h have the same sizes");
@@ -132,8 +134,10 @@ static bool read_part(pb_istream_t *stream, struct part *part)
     return good && message.bytes_left == 0 && pb_close_string_substream(stream, &message);
 }
 
-/* The next part at or after the offset of a tag. `found` says whether there is one; that the input fails, or has changed under us, is no end: CM_BAD_IMAGE. */
-static enum cm_status next_part(const struct cm_capsule_input *input, uint32_t offset, struct part *part, bool *found)
+/* The next part at or after the offset of a tag. `found` says whether there is one; that the input
+ * fails, or has changed under us, is no end: CM_BAD_IMAGE. */
+static enum cm_status next_part(const struct cm_capsule_input *input, uint32_t offset,
+                                struct part *part, bool *found)
 {
     struct reading reading;
     pb_wire_type_t wire;

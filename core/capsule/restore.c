@@ -22,7 +22,8 @@ static bool is_same_text(const char *a, const char *b)
     return *a == *b;
 }
 
-/* Is the capsule of this kind of chip: its id, or its name where it has none, and the sizes of all regions? */
+/* Is the capsule of this kind of chip: its id, or its name where it has none, and the sizes of all
+ * regions? */
 static bool is_of_kind(const struct cm_session *session, const struct cm_capsule *capsule)
 {
     const struct cm_part *part = session->part;
@@ -33,29 +34,34 @@ static bool is_of_kind(const struct cm_session *session, const struct cm_capsule
                 memcmp(facts->id, part->id, part->id_bytes) == 0;
     for (uint8_t i = 0; same && i < capsule->region_count; i++) {
         int index = cm_region_by_name(session, capsule->regions[i].name);
-        same = index >= 0 && cm_region(session, (uint8_t)index, &region) && region.bytes == capsule->regions[i].bytes;
+        same = index >= 0 && cm_region(session, (uint8_t)index, &region) &&
+               region.bytes == capsule->regions[i].bytes;
     }
     return same;
 }
 
 /* The setting bytes that a region of the capsule holds. */
-static enum cm_status take_settings(struct cm_session *session, const struct cm_capsule *capsule, struct cm_restore *restore)
+static enum cm_status take_settings(struct cm_session *session, const struct cm_capsule *capsule,
+                                    struct cm_restore *restore)
 {
     const struct cm_words *words = cm_words_of(session);
     struct cm_setting_byte byte;
     struct cm_region region;
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++) {
-        int index = cm_region(session, byte.region, &region) ? cm_capsule_region(capsule, region.name) : -1;
+        int index =
+            cm_region(session, byte.region, &region) ? cm_capsule_region(capsule, region.name) : -1;
         if (index < 0)
             continue;
-        struct cm_source source = cm_capsule_source(capsule, (uint8_t)index, &restore->places[index]);
+        struct cm_source source =
+            cm_capsule_source(capsule, (uint8_t)index, &restore->places[index]);
         status = source.read(source.context, byte.address, &restore->settings[i], 1);
     }
     return status ? fail(session, status) : CM_OK;
 }
 
-enum cm_status cm_restore_begin(struct cm_session *session, const struct cm_capsule *capsule, struct cm_restore *restore)
+enum cm_status cm_restore_begin(struct cm_session *session, const struct cm_capsule *capsule,
+                                struct cm_restore *restore)
 {
     struct cm_region region;
     memset(restore, 0, sizeof *restore);
@@ -65,7 +71,8 @@ enum cm_status cm_restore_begin(struct cm_session *session, const struct cm_caps
     if (!is_of_kind(session, capsule))
         return fail(session, CM_WRONG_CHIP);
     if (cm_words_of(session)) {
-        status = cm_read_settings(session, restore->settings); // those that the capsule does not hold stay
+        status = cm_read_settings(session,
+                                  restore->settings); // those that the capsule does not hold stay
         if (!status)
             status = take_settings(session, capsule, restore);
         restore->mint.settings = restore->settings;
@@ -77,7 +84,8 @@ enum cm_status cm_restore_begin(struct cm_session *session, const struct cm_caps
     for (uint8_t i = 0; i < capsule->region_count; i++) {
         int index = cm_region_by_name(session, capsule->regions[i].name);
         cm_region(session, (uint8_t)index, &region);
-        if (index < 0 || (region.traits & CM_REGION_SETTINGS) || !(region.traits & CM_REGION_WRITABLE))
+        if (index < 0 || (region.traits & CM_REGION_SETTINGS) ||
+            !(region.traits & CM_REGION_WRITABLE))
             continue;
         restore->wants[restore->mint.put.want_count++] =
             (struct cm_want){(uint8_t)index, cm_capsule_source(capsule, i, &restore->places[i])};
@@ -86,7 +94,8 @@ enum cm_status cm_restore_begin(struct cm_session *session, const struct cm_caps
     return CM_OK;
 }
 
-enum cm_status cm_restore(struct cm_session *session, const struct cm_capsule *capsule, struct cm_mint_report *report)
+enum cm_status cm_restore(struct cm_session *session, const struct cm_capsule *capsule,
+                          struct cm_mint_report *report)
 {
     struct cm_restore restore;
     memset(report, 0, sizeof *report);

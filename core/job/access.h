@@ -23,24 +23,30 @@ CM_MUST_CHECK enum cm_status cm_access(struct cm_session *session, struct cm_acc
 
 /* The same for anything that may be done again. */
 typedef enum cm_status cm_act_fn(struct cm_session *session, void *argument);
-CM_MUST_CHECK enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *act, void *argument);
+CM_MUST_CHECK enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *act,
+                                         void *argument);
 
 /* And for an erase, and for reading what protects the chip. */
 CM_MUST_CHECK enum cm_status cm_erase_steadily(struct cm_session *session);
-CM_MUST_CHECK enum cm_status cm_protection_steadily(struct cm_session *session, struct cm_protection *protection);
+CM_MUST_CHECK enum cm_status cm_protection_steadily(struct cm_session *session,
+                                                    struct cm_protection *protection);
 
 /* Whether erased bytes are all there is; the first other one is left in the session's failure. Uses the workspace. */
-CM_MUST_CHECK enum cm_status cm_check_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);
+CM_MUST_CHECK enum cm_status cm_check_blank(struct cm_session *session, uint8_t region,
+                                            cm_progress_fn *progress, void *context);
 
-/* First run of wanted bytes of a region at or after `from` and before `end`, over all images: its source; NULL, and `end` as its start, where there is none. */
-const struct cm_source *cm_next_wanted(const struct cm_put *put, uint8_t region, uint32_t from, uint32_t end, uint32_t *start,
-                                       uint32_t *count);
+/* First run of wanted bytes of a region at or after `from` and before `end`, over all images: its
+ * source; NULL, and `end` as its start, where there is none. */
+const struct cm_source *cm_next_wanted(const struct cm_put *put, uint8_t region, uint32_t from,
+                                       uint32_t end, uint32_t *start, uint32_t *count);
 
 /* First run of bytes that no image wants; false where there is none. */
-bool cm_next_unwanted(const struct cm_put *put, uint8_t region, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count);
+bool cm_next_unwanted(const struct cm_put *put, uint8_t region, uint32_t from, uint32_t end,
+                      uint32_t *start, uint32_t *count);
 
 /* CM_IN_DOUBT, where any byte of a region is wanted by no image: nobody knows what it was. */
-CM_MUST_CHECK enum cm_status cm_doubt_unwanted(struct cm_session *session, const struct cm_put *put, uint8_t region, struct cm_report *report);
+CM_MUST_CHECK enum cm_status cm_doubt_unwanted(struct cm_session *session, const struct cm_put *put,
+                                               uint8_t region, struct cm_report *report);
 
 /* Is what is carried kept safe, or may it be in memory alone? */
 static inline bool cm_may_carry(const struct cm_put *put)
@@ -52,8 +58,9 @@ static inline bool cm_may_carry(const struct cm_put *put)
 CM_MUST_CHECK enum cm_status cm_prove_steadily(struct cm_session *session);
 
 /* Reports progress; CM_STOPPED where the caller wants to stop. */
-CM_MUST_CHECK enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context,
-                                  const struct cm_progress *at);
+CM_MUST_CHECK enum cm_status cm_report_progress(struct cm_session *session,
+                                                cm_progress_fn *progress, void *context,
+                                                const struct cm_progress *at);
 
 /* Does an extent of an image lie within its region? And the failure where it does not: CM_TOO_LARGE, with the first address that is beyond. */
 static inline bool cm_extent_fits(const struct cm_region *region, uint32_t start, uint32_t count)
@@ -61,8 +68,10 @@ static inline bool cm_extent_fits(const struct cm_region *region, uint32_t start
     return count <= region->bytes && start <= region->bytes - count;
 }
 
-static inline CM_MUST_CHECK enum cm_status cm_fail_beyond(struct cm_session *session, enum cm_step step, const struct cm_region *region,
-                                            uint32_t start)
+static inline CM_MUST_CHECK enum cm_status cm_fail_beyond(struct cm_session *session,
+                                                          enum cm_step step,
+                                                          const struct cm_region *region,
+                                                          uint32_t start)
 {
     return cm_fail_at(session, CM_TOO_LARGE, step, region->name, start < region->bytes ? region->bytes : start);
 }

@@ -21,7 +21,9 @@ struct cm_op *cm_batch_add(struct cm_session *session, enum cm_op_kind kind)
 {
     struct cm_batch *batch = &session->batch;
     batch->is_over |= batch->count == CM_BATCH_OPS;
-    batch->count = (uint8_t)(batch->count - batch->is_over); // the last one is written over, and the batch does not run
+    batch->count =
+        (uint8_t)(batch->count -
+                  batch->is_over); // the last one is written over, and the batch does not run
     struct cm_op *op = &batch->ops[batch->count++];
     memset(op, 0, sizeof *op);
     op->kind = kind;
@@ -89,11 +91,14 @@ enum cm_status cm_batch_run(struct cm_session *session)
 {
     const struct cm_batch *batch = &session->batch;
     struct cm_trouble trouble = {0};
-    enum cm_status status = batch->is_over ? CM_NO_ROOM : cm_port_run(session->port, session->batch.ops, batch->count, &trouble);
+    enum cm_status status =
+        batch->is_over ? CM_NO_ROOM
+                       : cm_port_run(session->port, session->batch.ops, batch->count, &trouble);
     enum cm_step step = (enum cm_step)batch->step;
     if (!status)
         return CM_OK;
-    if (status == CM_PORT_FAILED || status == CM_PORT_LACKS || status == CM_NO_ROOM || trouble.op >= batch->count)
+    if (status == CM_PORT_FAILED || status == CM_PORT_LACKS || status == CM_NO_ROOM ||
+        trouble.op >= batch->count)
         return cm_fail(session, status, step);
     uint32_t address = trouble.placed ? trouble.address : batch->address;
     if (trouble.op == batch->verify) {

@@ -246,7 +246,8 @@ static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint
     bool was_not_blank =
         status == CM_WRITE_FAILED && work->unit_count && failure->has_bytes && (~failure->found & failure->expected);
     if (was_not_blank) {
-        if (!(work->session->doubts & CM_DOUBT_CONTACT)) // what reads so was written over in its place
+        if (!(work->session->doubts &
+              CM_DOUBT_CONTACT)) // what reads so was written over in its place
             work->session->doubts = doubts;
         cm_mark_sector(work, failure->address, CM_SECTOR_ERASE);
         status = CM_OK;
@@ -285,13 +286,15 @@ static enum cm_status note_run(struct cm_blocks *work, uint32_t start, uint32_t 
 }
 
 /*
- * After doubt, and at the end of every job of chips whose wires can lie about an address: all images are compared once more, in other portions than they were written. What differs is
- * marked, and written again.
+ * After doubt, and at the end of every job of chips whose wires can lie about an address: all
+ * images are compared once more, in other portions than they were written. What differs is marked,
+ * and written again.
  */
 static enum cm_status look_again(struct cm_blocks *work, bool *differs)
 {
     struct cm_report before = *work->report;
-    uint32_t page = work->region.page_bytes, whole = work->buffer_bytes, map_bytes = (work->region.bytes / work->sector + 3) / 4;
+    uint32_t page = work->region.page_bytes, whole = work->buffer_bytes,
+             map_bytes = (work->region.bytes / work->sector + 3) / 4;
     before.doubted |= work->session->doubts != 0;
     work->session->doubts = 0;
     memset(work->map, 0, map_bytes);
@@ -357,7 +360,7 @@ static enum cm_status execute_unguarded(struct cm_blocks *work)
     return status ? status : restored;
 }
 
-/* --- what is beside the images ------------------------------------------------------------------------------------ */
+/* --- what is beside the images ---------------------------------------------------------------- */
 
 /* Registers that were not to be touched are as they were. */
 static enum cm_status check_registers(struct cm_blocks *work)
@@ -366,8 +369,8 @@ static enum cm_status check_registers(struct cm_blocks *work)
     enum cm_status status = cm_guard_look(work->session, &now);
     for (uint8_t i = 0; !status && i < work->guard.count; i++) {
         if (now.registers[i] != work->guard.registers[i])
-            status = cm_fail_byte(work->session, CM_IN_DOUBT, CM_STEP_SETTINGS, "status", i, work->guard.registers[i],
-                                  now.registers[i]);
+            status = cm_fail_byte(work->session, CM_IN_DOUBT, CM_STEP_SETTINGS, "status", i,
+                                  work->guard.registers[i], now.registers[i]);
     }
     return status;
 }

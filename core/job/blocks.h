@@ -28,7 +28,8 @@ struct cm_blocks {
     uint32_t barred_at;   /* first address that protection keeps from changing; UINT32_MAX: none */
     bool has_change;      /* the survey found something to change; */
     uint32_t change;      /* the first address of that */
-    uint32_t alike;       /* wires that led to the very bytes that are wanted there, before anything was changed */
+    uint32_t alike; /* wires that led to the very bytes that are wanted there, before anything was
+                       changed */
     uint32_t work_bytes;  /* pages to write, for progress */
     uint32_t done_bytes;
 };
@@ -37,7 +38,8 @@ struct cm_blocks {
 bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count);
 
 /* Copies bytes of the run that was found last. */
-CM_MUST_CHECK enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes,
+                                            uint32_t count);
 
 /* What to do with a run of bytes that are not what is wanted, and are in the buffer; the first differs, and it ends where a page does. */
 typedef enum cm_status cm_blocks_act_fn(struct cm_blocks *work, uint32_t start, uint32_t count);
@@ -46,7 +48,8 @@ typedef enum cm_status cm_blocks_act_fn(struct cm_blocks *work, uint32_t start, 
  * Compares `count` wanted bytes, which are in the buffer, with the chip. Runs that can be reached by programming are given to `on_write`; sectors that need an
  * erase are marked, and passed over.
  */
-CM_MUST_CHECK enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t count, cm_blocks_act_fn *on_write);
+CM_MUST_CHECK enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start,
+                                              uint32_t count, cm_blocks_act_fn *on_write);
 
 /* The map. A mark is never weakened but by clearing. */
 enum cm_sector_state cm_sector_at(const struct cm_blocks *work, uint32_t address);
@@ -58,8 +61,10 @@ bool cm_note_barred(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes);
 
-/* Compares all images with the chip, and gives runs that can be reached by programming to `on_write`; marks sectors that need an erase. */
-CM_MUST_CHECK enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step, cm_blocks_act_fn *on_write);
+/* Compares all images with the chip, and gives runs that can be reached by programming to
+ * `on_write`; marks sectors that need an erase. */
+CM_MUST_CHECK enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step,
+                                              cm_blocks_act_fn *on_write);
 
 /* Works out what is to be done, into the report and the map. CM_PROTECTED where protection stands in the way and must not be lifted. */
 CM_MUST_CHECK enum cm_status cm_plan_blocks(struct cm_blocks *work);
@@ -71,9 +76,11 @@ CM_MUST_CHECK enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *
 /* Do the images want every byte of an area? */
 bool cm_is_covered(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 
-CM_MUST_CHECK enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind,
+                                             uint32_t start, uint8_t *bytes, uint32_t count);
 uint32_t cm_pages_in(const struct cm_blocks *work, uint32_t start, uint32_t count);
-CM_MUST_CHECK enum cm_status cm_tell_progress(struct cm_blocks *work, enum cm_step step, uint32_t done, uint32_t total);
+CM_MUST_CHECK enum cm_status cm_tell_progress(struct cm_blocks *work, enum cm_step step,
+                                              uint32_t done, uint32_t total);
 
 /* Length of the next chunk from `start` that goes through the buffer. */
 uint32_t cm_blocks_chunk(const struct cm_blocks *work, uint32_t start, uint32_t end);

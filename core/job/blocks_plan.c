@@ -37,7 +37,8 @@ static enum cm_status count_run(struct cm_blocks *work, uint32_t start, uint32_t
     return CM_OK;
 }
 
-enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step, cm_blocks_act_fn *on_write)
+enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step,
+                                cm_blocks_act_fn *on_write)
 {
     enum cm_status status = CM_OK;
     uint32_t start, count;

@@ -39,7 +39,8 @@ uint32_t cm_blocks_chunk(const struct cm_blocks *work, uint32_t start, uint32_t 
 
 bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count)
 {
-    const struct cm_source *source = cm_next_wanted(work->put, CM_REGION_MAIN, from, end, start, count);
+    const struct cm_source *source =
+        cm_next_wanted(work->put, CM_REGION_MAIN, from, end, start, count);
     work->source = source ? source : work->source;
     return source != NULL;
 }
@@ -131,7 +132,8 @@ static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, ui
     for (uint32_t i = 0; !status && i < count; i++) {
         uint32_t next = cm_piece_end(*at, piece, end);
         const uint8_t *wanted = work->buffer + (*at - start), sample = work->samples[i];
-        // a wanted byte that is blank proves nothing when it reads blank: whether the page was written in its place would not show
+        // a wanted byte that is blank proves nothing when it reads blank: whether the page was
+        // written in its place would not show
         bool tells = erase ? (*wanted & ~sample) && sample == work->samples[count + i]
                      : work->region.traits & CM_REGION_REWRITES
                          ? sample != *wanted

@@ -1,20 +1,24 @@
 /*
- * Which bytes the images want, and which they do not: of those nobody knows what they were, once contact was bad.
+ * Which bytes the images want, and which they do not: of those nobody knows what they were, once
+ * contact was bad.
  *
- * A chip obeys what it reads. An instruction that arrives shifted, cut or with a bit changed may write at another address, or erase. So after any doubt what was proven before
- * does not count: the images are looked at once more; and where there is anything beside them, the job cannot end with CM_OK.
+ * A chip obeys what it reads. An instruction that arrives shifted, cut or with a bit changed may
+ * write at another address, or erase. So after any doubt what was proven before does not count: the
+ * images are looked at once more; and where there is anything beside them, the job cannot end with
+ * CM_OK.
  */
 #include "access.h"
 
-const struct cm_source *cm_next_wanted(const struct cm_put *put, uint8_t region, uint32_t from, uint32_t end, uint32_t *start,
-                                       uint32_t *count)
+const struct cm_source *cm_next_wanted(const struct cm_put *put, uint8_t region, uint32_t from,
+                                       uint32_t end, uint32_t *start, uint32_t *count)
 {
     const struct cm_source *found = NULL;
     *start = end;
     for (uint8_t i = 0; from < end && i < put->want_count; i++) {
         const struct cm_source *source = &put->wants[i].source;
         uint32_t at, bytes;
-        if (put->wants[i].region != region || !source->extent(source->context, from, &at, &bytes) || at >= *start || bytes == 0)
+        if (put->wants[i].region != region || !source->extent(source->context, from, &at, &bytes) ||
+            at >= *start || bytes == 0)
             continue;
         found = source;
         *start = at;
@@ -23,7 +27,8 @@ const struct cm_source *cm_next_wanted(const struct cm_put *put, uint8_t region,
     return found;
 }
 
-bool cm_next_unwanted(const struct cm_put *put, uint8_t region, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count)
+bool cm_next_unwanted(const struct cm_put *put, uint8_t region, uint32_t from, uint32_t end,
+                      uint32_t *start, uint32_t *count)
 {
     uint32_t at = end, bytes = 0;
     while (cm_next_wanted(put, region, from, end, &at, &bytes) && at == from)
@@ -33,12 +38,14 @@ bool cm_next_unwanted(const struct cm_put *put, uint8_t region, uint32_t from, u
     return from < end;
 }
 
-enum cm_status cm_doubt_unwanted(struct cm_session *session, const struct cm_put *put, uint8_t index, struct cm_report *report)
+enum cm_status cm_doubt_unwanted(struct cm_session *session, const struct cm_put *put,
+                                 uint8_t index, struct cm_report *report)
 {
     struct cm_region region;
     uint32_t start, count;
     cm_region(session, index, &region);
-    for (uint32_t at = 0; cm_next_unwanted(put, index, at, region.bytes, &start, &count); at = start + count) {
+    for (uint32_t at = 0; cm_next_unwanted(put, index, at, region.bytes, &start, &count);
+         at = start + count) {
         if (report->doubtful_bytes == 0)
             cm_fail_at(session, CM_IN_DOUBT, CM_STEP_VERIFY, region.name, start);
         report->doubtful_bytes += count;

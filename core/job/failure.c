@@ -7,7 +7,8 @@
 enum cm_status cm_refine(struct cm_session *session, enum cm_status status)
 {
     uint8_t doubt = (uint8_t)(status - CM_WRITE_FAILED); // this one and the next two
-    bool only_asks = status == CM_TIMED_OUT && session->failure.step < CM_STEP_ERASE; // whether a chip is there
+    bool only_asks =
+        status == CM_TIMED_OUT && session->failure.step < CM_STEP_ERASE; // whether a chip is there
     if (doubt <= CM_CONTACT_LOST - CM_WRITE_FAILED && !only_asks)
         session->doubts |= (uint8_t)(1u << doubt);
     return session->failure.status = status;
@@ -40,7 +41,6 @@ enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, e
     session->failure.found = found;
     return status;
 }
-
 
 static const char *const STATUS_WORDS[CM_STATUS_COUNT] = {
     [CM_OK] = "good",

@@ -51,5 +51,7 @@ enum cm_status cm_guard_restore(struct cm_session *session, const struct cm_guar
 {
     session->unguarded = false; // whatever comes of it: a chip that is found again shall not be opened anew
     enum cm_status status = cm_require_part(session, CM_STEP_SETTINGS);
-    return !status && rules_of(session) ? cm_steadily(session, act_restore, (void *)(uintptr_t)guard) : status;
+    return !status && rules_of(session)
+               ? cm_steadily(session, act_restore, (void *)(uintptr_t)guard)
+               : status;
 }

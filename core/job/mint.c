@@ -248,8 +248,10 @@ static enum cm_status prove(struct cm_session *session, const struct cm_mint_rep
     return status;
 }
 
-/* The images once more, after doubt behind them. What is beside them nobody knows, and behind lock bits nothing. */
-static enum cm_status look_again(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_report *report)
+/* The images once more, after doubt behind them. What is beside them nobody knows, and behind lock
+ * bits nothing. */
+static enum cm_status look_again(struct cm_session *session, const struct cm_mint *mint,
+                                 struct cm_mint_report *report)
 {
     struct cm_protection protection;
     struct cm_report unused;
@@ -262,7 +264,8 @@ static enum cm_status look_again(struct cm_session *session, const struct cm_min
     if (status)
         return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
     struct cm_region region;
-    for (uint8_t i = CM_REGION_MAIN; i <= CM_REGION_DATA && (!status || status == CM_IN_DOUBT); i++) {
+    for (uint8_t i = CM_REGION_MAIN; i <= CM_REGION_DATA && (!status || status == CM_IN_DOUBT);
+         i++) {
         if (cm_region(session, i, &region) && region.bytes)
             status = cm_doubt_unwanted(session, &mint->put, i, &report->put);
     }

@@ -13,7 +13,9 @@ static const struct cm_put *put_of(const struct cm_put_work *work)
 bool cm_is_cleared(const struct cm_put_work *work)
 {
     bool outlives = work->place.index == CM_REGION_DATA && work->protection.keeps_data;
-    return work->erased && !outlives && (work->place.region.traits & (CM_REGION_ERASED | CM_REGION_SETTINGS)) == CM_REGION_ERASED;
+    return work->erased && !outlives &&
+           (work->place.region.traits & (CM_REGION_ERASED | CM_REGION_SETTINGS)) ==
+               CM_REGION_ERASED;
 }
 
 bool cm_run_in_page(const struct cm_put_work *work, uint32_t from, uint32_t *start, uint32_t *count)
@@ -32,9 +34,11 @@ static enum cm_status load_page(struct cm_put_work *work)
     const struct cm_source *source;
     uint32_t start, count;
     memset(work->page, place->region.erased, place->region.page_bytes);
-    for (uint32_t at = place->page; (source = cm_next_wanted(put_of(work), place->index, at, place->end, &start, &count)) != NULL;
+    for (uint32_t at = place->page; (source = cm_next_wanted(put_of(work), place->index, at,
+                                                             place->end, &start, &count)) != NULL;
          at = start + count) {
-        enum cm_status status = source->read(source->context, start, work->page + (start - place->page), count);
+        enum cm_status status =
+            source->read(source->context, start, work->page + (start - place->page), count);
         if (status)
             return cm_fail_at(work->session, status, CM_STEP_READ, place->region.name, start);
     }
@@ -46,10 +50,13 @@ enum cm_status cm_each_page(struct cm_put_work *work, cm_page_fn *act)
     struct cm_page_place *place = &work->place;
     enum cm_status status = CM_OK;
     work->ordinal = 0;
-    for (place->index = 0; !status && cm_region(work->session, place->index, &place->region); place->index++) {
+    for (place->index = 0; !status && cm_region(work->session, place->index, &place->region);
+         place->index++) {
         place->whole = work->looks_again && cm_is_cleared(work);
-        for (uint32_t start = 0, count; !status && start < place->region.bytes; start = place->end) {
-            if (!place->whole && !cm_next_wanted(put_of(work), place->index, start, place->region.bytes, &start, &count))
+        for (uint32_t start = 0, count; !status && start < place->region.bytes;
+             start = place->end) {
+            if (!place->whole && !cm_next_wanted(put_of(work), place->index, start,
+                                                 place->region.bytes, &start, &count))
                 break;
             place->page = start & ~(place->region.page_bytes - 1);
             place->end = place->page + place->region.page_bytes; // pages divide their region

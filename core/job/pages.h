@@ -34,8 +34,8 @@ struct cm_put_work {
     bool erased;                // in this job: what no image wants is blank now
     bool looks_again;           // after doubt: what an erase has cleared is looked at, too
     bool agreed, agreed_to_erase;
-    bool secured;               // what is carried has been read;
-    bool carried_in_doubt;      // but contact had been bad before
+    bool secured;                      // what is carried has been read;
+    bool carried_in_doubt;             // but contact had been bad before
     uint8_t settings[CM_PUT_SETTINGS]; // fuses, as they were at the beginning
     struct cm_memory carried;
     struct cm_want carry_want;

@@ -96,7 +96,8 @@ static bool is_blank_before(const struct cm_put_work *work, uint32_t address)
 
 static enum cm_status access_page(struct cm_put_work *work, enum cm_access_kind kind, uint32_t start, uint32_t count)
 {
-    struct cm_access access = {kind, work->place.index, start, work->page + (start - work->place.page), count};
+    struct cm_access access = {kind, work->place.index, start,
+                               work->page + (start - work->place.page), count};
     return cm_access(work->session, &access);
 }
 
@@ -134,8 +135,8 @@ static enum cm_status examine(struct cm_put_work *work, enum page_state *state)
 /* Adds the cost of a page to the plan. */
 static void count_cost(struct cm_put_work *work, enum cm_cost cost)
 {
-    work->report->predicted_us +=
-        work->session->family->cost_us(work->session, work->place.index, cost, work->place.region.page_bytes);
+    work->report->predicted_us += work->session->family->cost_us(
+        work->session, work->place.index, cost, work->place.region.page_bytes);
 }
 
 static void count_write(struct cm_put_work *work)
@@ -195,8 +196,9 @@ static bool would_lose_data(struct cm_put_work *work, struct cm_region *region)
 {
     const struct cm_protection *protection = &work->protection;
     uint32_t start, count;
-    return !work->erased && !work->put->lose_data && !protection->keeps_data && !protection->bars_reading &&
-           cm_region(work->session, CM_REGION_DATA, region) && region->bytes && (region->traits & CM_REGION_ERASED) &&
+    return !work->erased && !work->put->lose_data && !protection->keeps_data &&
+           !protection->bars_reading && cm_region(work->session, CM_REGION_DATA, region) &&
+           region->bytes && (region->traits & CM_REGION_ERASED) &&
            cm_next_unwanted(work->put, CM_REGION_DATA, 0, region->bytes, &start, &count);
 }
 
@@ -232,13 +234,15 @@ static enum cm_status plan_with_erase(struct cm_put_work *work)
     return status ? status : secure_data(work);
 }
 
-/* Compares all pages. That an erase is needed counts only where the chip is still in step: else everything is looked at again. */
+/* Compares all pages. That an erase is needed counts only where the chip is still in step: else
+ * everything is looked at again. */
 static enum cm_status survey_pages(struct cm_put_work *work)
 {
     struct cm_report *report = work->report;
     for (;;) {
         uint16_t recoveries = work->session->recoveries;
-        report->pages = report->pages_equal = report->pages_blank = report->pages_written = report->predicted_us = 0;
+        report->pages = report->pages_equal = report->pages_blank = report->pages_written =
+            report->predicted_us = 0;
         work->work_bytes = 0;
         work->all_dirty = work->must_erase = false;
         memset(work->map, 0, work->map_pages / 8);
@@ -257,7 +261,8 @@ static enum cm_status survey(struct cm_put_work *work)
     enum cm_status status = protection->bars_reading ? CM_OK : survey_pages(work);
     if (status)
         return status;
-    bool must_write = protection->bars_reading || work->must_erase || work->report->pages_written > 0;
+    bool must_write =
+        protection->bars_reading || work->must_erase || work->report->pages_written > 0;
     if (must_write && protection->bars_writing) {
         if (!work->put->unprotect)
             return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock, protection->lock);
@@ -292,8 +297,10 @@ static enum cm_status overlay(struct cm_put_work *work)
     uint32_t start, count;
     const struct cm_source *source;
     for (uint32_t at = 0, end = work->carried.count;
-         (source = cm_next_wanted(work->put, CM_REGION_DATA, at, end, &start, &count)) != NULL; at = start + count) {
-        enum cm_status status = source->read(source->context, start, work->put->carry.bytes + start, count);
+         (source = cm_next_wanted(work->put, CM_REGION_DATA, at, end, &start, &count)) != NULL;
+         at = start + count) {
+        enum cm_status status =
+            source->read(source->context, start, work->put->carry.bytes + start, count);
         if (status)
             return cm_fail(work->session, status, CM_STEP_CARRY);
     }
@@ -309,11 +316,13 @@ static enum cm_status show_progress(struct cm_put_work *work)
     return cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
 }
 
-/* A page taken for blank was not, if a bit is 0 that must be 1; a bit that stays 1 is worn, and no erase helps. */
+/* A page taken for blank was not, if a bit is 0 that must be 1; a bit that stays 1 is worn, and no
+ * erase helps. */
 static bool would_erase_help(const struct cm_put_work *work)
 {
     const struct cm_failure *failure = &work->session->failure;
-    return !(work->place.region.traits & CM_REGION_REWRITES) && (~failure->found & failure->expected);
+    return !(work->place.region.traits & CM_REGION_REWRITES) &&
+           (~failure->found & failure->expected);
 }
 
 /* Writes a run; where its verify fails, looks again and writes once more before giving up. */
@@ -332,12 +341,14 @@ static enum cm_status write_again(struct cm_put_work *work, uint32_t start, uint
     return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
 }
 
-/* A page that was not blank, and reads as it must after being written over, was written in its place: that is no doubt. */
+/* A page that was not blank, and reads as it must after being written over, was written in its
+ * place: that is no doubt. */
 static enum cm_status write_run(struct cm_put_work *work, uint32_t start, uint32_t count)
 {
     uint8_t doubts = work->session->doubts;
     enum cm_status status = write_again(work, start, count);
-    if (status == CM_WRITE_FAILED && would_erase_help(work) && !(work->session->doubts & CM_DOUBT_CONTACT))
+    if (status == CM_WRITE_FAILED && would_erase_help(work) &&
+        !(work->session->doubts & CM_DOUBT_CONTACT))
         work->session->doubts = doubts;
     return status;
 }
@@ -400,7 +411,8 @@ static enum cm_status erase_chip(struct cm_put_work *work)
 {
     struct cm_region region;
     enum cm_status status = CM_OK;
-    if (work->report->carried && !work->secured && cm_region(work->session, CM_REGION_DATA, &region)) {
+    if (work->report->carried && !work->secured &&
+        cm_region(work->session, CM_REGION_DATA, &region)) {
         status = read_carry(work, &region);
         work->carried_in_doubt = work->session->doubts || work->report->doubted;
         if (!status)
@@ -434,7 +446,8 @@ static enum cm_status put_lock_back(struct cm_put_work *work)
     work->report->unlocked = status != CM_OK;
     work->report->relocked = status == CM_OK;
     bool doubtful = !status && (doubts != work->session->doubts);
-    return doubtful ? cm_fail_at(work->session, CM_IN_DOUBT, CM_STEP_SETTINGS, REGION_OF_DOUBT, 0) : status;
+    return doubtful ? cm_fail_at(work->session, CM_IN_DOUBT, CM_STEP_SETTINGS, REGION_OF_DOUBT, 0)
+                    : status;
 }
 
 static enum cm_status execute(struct cm_put_work *work)
@@ -445,7 +458,8 @@ static enum cm_status execute(struct cm_put_work *work)
     return status ? status : cm_each_page(work, execute_page);
 }
 
-/* The caller hears the plan, and may leave it at that; once more only where an erase is new in it. */
+/* The caller hears the plan, and may leave it at that; once more only where an erase is new in it.
+ */
 static enum cm_status execute_if_agreed(struct cm_put_work *work)
 {
     const struct cm_put *put = work->put;
@@ -461,7 +475,7 @@ static enum cm_status execute_if_agreed(struct cm_put_work *work)
     return status;
 }
 
-/* --- after doubt ----------------------------------------------------------------------------------------------- */
+/* --- after doubt ------------------------------------------------------------------------------ */
 
 /* What no image wants, and no erase has cleared: nobody knows what it was. */
 static enum cm_status check_rest(struct cm_put_work *work)
@@ -471,14 +485,17 @@ static enum cm_status check_rest(struct cm_put_work *work)
     if (status)
         return status == CM_DIFFERS ? cm_refine(work->session, CM_IN_DOUBT) : status;
     for (place->index = CM_REGION_MAIN; place->index <= CM_REGION_DATA; place->index++) {
-        bool is_known = place->index == CM_REGION_DATA && work->report->carried && !work->carried_in_doubt;
-        if (cm_region(work->session, place->index, &place->region) && !is_known && !cm_is_cleared(work))
+        bool is_known =
+            place->index == CM_REGION_DATA && work->report->carried && !work->carried_in_doubt;
+        if (cm_region(work->session, place->index, &place->region) && !is_known &&
+            !cm_is_cleared(work))
             status = cm_doubt_unwanted(work->session, work->put, place->index, work->report);
     }
     return status;
 }
 
-/* Everything is compared once more, from a chip that has proven who it is. What differs is planned anew. */
+/* Everything is compared once more, from a chip that has proven who it is. What differs is planned
+ * anew. */
 static enum cm_status look_again(struct cm_put_work *work)
 {
     work->session->doubts = 0;
@@ -503,7 +520,8 @@ static enum cm_status execute_rounds(struct cm_put_work *work)
             break;
         else
             status = look_again(work);
-        if (!status && !helps && !work->must_erase && !report->pages_written && !work->session->doubts) {
+        if (!status && !helps && !work->must_erase && !report->pages_written &&
+            !work->session->doubts) {
             status = check_rest(work);
             break;
         }

@@ -115,14 +115,16 @@ static bool has_part(const struct cm_kit *kit, const struct cm_part *part)
     return i < kit->part_count;
 }
 
-/* The kits whose lines the port has, one after the other; where a part is asserted, only the kit that has it. */
+/* The kits whose lines the port has, one after the other; where a part is asserted, only the kit
+ * that has it. */
 static enum cm_status find_family(struct cm_session *session)
 {
     const struct cm_part *asserted = session->asserted;
     enum cm_status status = CM_NO_CHIP;
     for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP; k++) {
         const struct cm_kit *kit = &session->kits[k];
-        if ((asserted && !has_part(kit, asserted)) || (kit->family->lines & ~session->port->traits.lines))
+        if ((asserted && !has_part(kit, asserted)) ||
+            (kit->family->lines & ~session->port->traits.lines))
             continue;
         session->kit = kit;
         session->family = kit->family;
@@ -137,7 +139,8 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
     session->part = NULL;
     session->kit = NULL;
     session->doubts = 0;
-    session->asserted = asserted ? cm_part_by_name(session->kits, session->kit_count, asserted) : NULL;
+    session->asserted =
+        asserted ? cm_part_by_name(session->kits, session->kit_count, asserted) : NULL;
     const struct cm_part *wanted = session->asserted;
     if (asserted && !wanted)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_IDENTIFY);
@@ -254,7 +257,8 @@ enum cm_status cm_erase(struct cm_session *session)
     enum cm_status status = cm_require_part(session, CM_STEP_ERASE);
     if (status)
         return status;
-    return session->family->erase ? session->family->erase(session) : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
+    return session->family->erase ? session->family->erase(session)
+                                  : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
 }
 
 enum cm_status cm_protection(struct cm_session *session, struct cm_protection *protection)

@@ -5,8 +5,9 @@
 #include <coldmint/session.h>
 
 /*
- * What has happened since a job began that may have changed other bytes than it was to change: an instruction that the chip misread is obeyed.
- * Noted with each record of such a failure (cm_refine).
+ * What has happened since a job began that may have changed other bytes than it was to change: an
+ * instruction that the chip misread is obeyed. Noted with each record of such a failure
+ * (cm_refine).
  */
 enum cm_doubt {
     CM_DOUBT_WRITE = 1,   /* a write did not do what it was to do: it may have done so elsewhere; */
@@ -14,7 +15,8 @@ enum cm_doubt {
     CM_DOUBT_CONTACT = 4, /* contact was lost */
 };
 
-_Static_assert(CM_TIMED_OUT == CM_WRITE_FAILED + 1 && CM_CONTACT_LOST == CM_WRITE_FAILED + 2, "cm_refine makes these bits of statuses");
+_Static_assert(CM_TIMED_OUT == CM_WRITE_FAILED + 1 && CM_CONTACT_LOST == CM_WRITE_FAILED + 2,
+               "cm_refine makes these bits of statuses");
 
 /* Starts the record of a failure anew and returns `status`. */
 enum cm_status cm_fail(struct cm_session *session, enum cm_status status, enum cm_step step);
@@ -29,8 +31,9 @@ enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, e
 enum cm_status cm_refine(struct cm_session *session, enum cm_status status);
 
 /*
- * What every public call checks first: that a part is known. One that was lost, and not found again, is looked for anew: its state is unknown, and nothing else may be said to it. The reason of a refusal
- * is left in the session.
+ * What every public call checks first: that a part is known. One that was lost, and not found
+ * again, is looked for anew: its state is unknown, and nothing else may be said to it. The reason
+ * of a refusal is left in the session.
  */
 CM_MUST_CHECK enum cm_status cm_require_part(struct cm_session *session, enum cm_step step);
 
@@ -43,7 +46,8 @@ static inline uint32_t cm_calls_us(const struct cm_session *session, uint32_t ca
     return calls * session->port->traits.call_us;
 }
 
-/* Microseconds that bits take on the wire, 0 where the clock is not known; 4096 bytes of them at most fit the reckoning. */
+/* Microseconds that bits take on the wire, 0 where the clock is not known; 4096 bytes of them at
+ * most fit the reckoning. */
 static inline uint32_t cm_bits_us(const struct cm_session *session, uint32_t bits)
 {
     uint32_t hz = session->clock_hz, khz = hz / 1000;
@@ -68,7 +72,8 @@ static inline bool cm_is_same_text(const char *a, const char *b)
 }
 
 /* One access to a region, bounds checked, split into pages where it programs. */
-CM_MUST_CHECK enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
-                          uint32_t count);
+CM_MUST_CHECK enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind,
+                                        uint8_t index, uint32_t address, uint8_t *bytes,
+                                        uint32_t count);
 
 #endif

@@ -5,7 +5,8 @@
 #include <coldmint/settings.h>
 
 /* Writes the setting bytes that differ, those with the clock last, and counts them. Named bits only. */
-CM_MUST_CHECK enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t *now, const uint8_t *wanted, uint8_t *written);
+CM_MUST_CHECK enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t *now,
+                                                    const uint8_t *wanted, uint8_t *written);
 
 /* CM_REFUSED where the part was not asserted, and others with its id have other fuses. */
 CM_MUST_CHECK enum cm_status cm_check_masks(struct cm_session *session);

@@ -332,7 +332,9 @@ enum cm_status cm_check_masks(struct cm_session *session)
     const struct cm_words *words = cm_words_of(session);
     struct cm_setting_byte mine, its;
     const struct cm_part *other;
-    for (uint16_t n = 0; words && session->part && !session->asserted && (other = cm_candidate(session, n)) != NULL; n++) {
+    for (uint16_t n = 0;
+         words && session->part && !session->asserted && (other = cm_candidate(session, n)) != NULL;
+         n++) {
         for (uint8_t i = 0; words->byte(session->part, i, &mine); i++) {
             if (!words->byte(other, i, &its) || its.named != mine.named)
                 return cm_fail_at(session, CM_REFUSED, CM_STEP_SETTINGS, mine.name, mine.address);

@@ -9,7 +9,8 @@ typedef enum cm_status cm_even_fn(struct cm_session *session, enum cm_access_kin
                                   uint32_t count);
 
 /* The same for any bytes. To program one byte of a word, the other is read before and written as it is. */
-CM_MUST_CHECK enum cm_status cm_evened(struct cm_session *session, cm_even_fn *access, const char *region, enum cm_access_kind kind,
-                         uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_evened(struct cm_session *session, cm_even_fn *access,
+                                       const char *region, enum cm_access_kind kind,
+                                       uint32_t address, uint8_t *bytes, uint32_t count);
 
 #endif

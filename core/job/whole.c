@@ -89,7 +89,8 @@ enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progres
 }
 
 /* Checks every region of contents that an erase clears. */
-static enum cm_status check_all_blank(struct cm_session *session, const struct cm_protection *protection,
+static enum cm_status check_all_blank(struct cm_session *session,
+                                      const struct cm_protection *protection,
                                       const struct cm_blank *how, struct cm_report *report)
 {
     struct cm_region region;
@@ -128,7 +129,8 @@ struct cm_source cm_blank_source(struct cm_blank_area *area)
 }
 
 /* A memory that is erased by units, or written over: blank is what it shall hold. */
-static enum cm_status blank_by_put(struct cm_session *session, const struct cm_blank *how, struct cm_report *report)
+static enum cm_status blank_by_put(struct cm_session *session, const struct cm_blank *how,
+                                   struct cm_report *report)
 {
     struct cm_region region;
     cm_region(session, CM_REGION_MAIN, &region);
@@ -142,9 +144,11 @@ static enum cm_status blank_by_put(struct cm_session *session, const struct cm_b
     return cm_put(session, &put, report);
 }
 
-/* After doubt all is looked at once more; a region that outlives the erase may have changed, and nobody knows what it held. */
-static enum cm_status settle_doubt(struct cm_session *session, const struct cm_protection *protection, const struct cm_blank *how,
-                                   struct cm_report *report)
+/* After doubt all is looked at once more; a region that outlives the erase may have changed, and
+ * nobody knows what it held. */
+static enum cm_status settle_doubt(struct cm_session *session,
+                                   const struct cm_protection *protection,
+                                   const struct cm_blank *how, struct cm_report *report)
 {
     enum { TRIES = 3 };
     static const struct cm_put NOTHING = {.want_count = 0};
@@ -157,11 +161,15 @@ static enum cm_status settle_doubt(struct cm_session *session, const struct cm_p
     }
     if (!status && session->doubts)
         return cm_fail(session, CM_CONTACT_LOST, CM_STEP_VERIFY);
-    bool outlives = protection->keeps_data && cm_region(session, CM_REGION_DATA, &region) && region.bytes;
-    return !status && report->doubted && outlives ? cm_doubt_unwanted(session, &NOTHING, CM_REGION_DATA, report) : status;
+    bool outlives =
+        protection->keeps_data && cm_region(session, CM_REGION_DATA, &region) && region.bytes;
+    return !status && report->doubted && outlives
+               ? cm_doubt_unwanted(session, &NOTHING, CM_REGION_DATA, report)
+               : status;
 }
 
-static enum cm_status blank_chip(struct cm_session *session, const struct cm_blank *how, struct cm_report *report)
+static enum cm_status blank_chip(struct cm_session *session, const struct cm_blank *how,
+                                 struct cm_report *report)
 {
     struct cm_protection protection;
     enum cm_status status = cm_protection_steadily(session, &protection);
@@ -171,7 +179,8 @@ static enum cm_status blank_chip(struct cm_session *session, const struct cm_bla
         return status;
     bool locked = protection.has_lock && protection.lock != protection.open_lock;
     if (locked && !how->unprotect)
-        return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection.open_lock, protection.lock);
+        return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0,
+                            protection.open_lock, protection.lock);
     status = locked ? CM_DIFFERS : check_all_blank(session, &protection, how, report);
     if (status == CM_DIFFERS) {
         report->erase = true;
@@ -187,7 +196,8 @@ static enum cm_status blank_chip(struct cm_session *session, const struct cm_bla
     return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
 }
 
-enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how, struct cm_report *report)
+enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how,
+                        struct cm_report *report)
 {
     memset(report, 0, sizeof *report);
     enum cm_status status = cm_require(session);
@@ -202,7 +212,8 @@ enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how, 
     return status;
 }
 
-/* The second half first: what disturbs two readings in the same rhythm does not disturb the same bytes. */
+/* The second half first: what disturbs two readings in the same rhythm does not disturb the same
+ * bytes. */
 static enum cm_status match_by_parts(struct cm_session *session, const struct cm_access *whole)
 {
     uint32_t half = whole->count / 2 & ~(uint32_t)15;

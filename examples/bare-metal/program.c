@@ -59,7 +59,8 @@ static void fill(uint8_t *target, uint32_t count, uint32_t seed)
 static enum cm_status put(struct cm_source source, bool unprotect)
 {
     struct cm_want want = {CM_REGION_MAIN, source};
-    struct cm_put job = {.wants = &want, .want_count = 1, .unprotect = unprotect, .carry.in_memory = true};
+    struct cm_put job = {
+        .wants = &want, .want_count = 1, .unprotect = unprotect, .carry.in_memory = true};
     struct cm_report report;
     return cm_put(&session, &job, &report);
 }

@@ -24,9 +24,11 @@ extern const struct cm_family cm_avr;
 extern const struct cm_words cm_avr_words;
 
 /**
- * For a kit that wants the bus clock found where session.cpu_hz is 0: {.family = &cm_avr, .find_clock = cm_avr_find_clock, ...}. Costs about a tenth of a second, and makes most parts many times
- * as fast. Harmless at any clock: each try begins with a reset pulse, behind which a part listens to Programming Enable and nothing else; where reset pulses do
- * not get through, nothing is tried. Called by the driver.
+ * For a kit that wants the bus clock found where session.cpu_hz is 0: {.family = &cm_avr,
+ * .find_clock = cm_avr_find_clock, ...}. Costs about a tenth of a second, and makes most parts many
+ * times as fast. Harmless at any clock: each try begins with a reset pulse, behind which a part
+ * listens to Programming Enable and nothing else; where reset pulses do not get through, nothing is
+ * tried. Called by the driver.
  */
 CM_MUST_CHECK enum cm_status cm_avr_find_clock(struct cm_session *session);
 

@@ -77,7 +77,8 @@ struct cm_capsule {
 };
 
 /** Reads the facts, and checks every checksum, bound and order. CM_BAD_IMAGE with `fault` otherwise. */
-CM_MUST_CHECK enum cm_status cm_capsule_open(struct cm_capsule *capsule, const struct cm_capsule_input *input);
+CM_MUST_CHECK enum cm_status cm_capsule_open(struct cm_capsule *capsule,
+                                             const struct cm_capsule_input *input);
 
 /** Index of a region by name, or -1. */
 int cm_capsule_region(const struct cm_capsule *capsule, const char *name);
@@ -102,12 +103,16 @@ struct cm_capsule_writer {
 };
 
 /** Begins with the facts and all regions (CM_CAPSULE_REGIONS at most). */
-CM_MUST_CHECK enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer, const struct cm_capsule_facts *facts,
-                                      const struct cm_capsule_region *regions, uint8_t count, cm_text_fn *sink, void *context);
+CM_MUST_CHECK enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer,
+                                                    const struct cm_capsule_facts *facts,
+                                                    const struct cm_capsule_region *regions,
+                                                    uint8_t count, cm_text_fn *sink, void *context);
 
 /** Bytes of a region, in ascending order; those that are erased are left out. */
-CM_MUST_CHECK enum cm_status cm_capsule_write(struct cm_capsule_writer *writer, const struct cm_capsule_region *regions, uint8_t region,
-                                uint32_t address, const uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_capsule_write(struct cm_capsule_writer *writer,
+                                              const struct cm_capsule_region *regions,
+                                              uint8_t region, uint32_t address,
+                                              const uint8_t *bytes, uint32_t count);
 
 /** Ends with the checksum. */
 CM_MUST_CHECK enum cm_status cm_capsule_write_end(struct cm_capsule_writer *writer);

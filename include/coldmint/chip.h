@@ -91,12 +91,15 @@ struct cm_memory_rules {
     /** Reads the first byte of each piece (a power of two) of an area, one after the other into `bytes`. */
     enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
     /**
-     * Of memories whose address is on wires of its own, both of: the engine's look along these wires (cm_along_wires), and what it asks for. `prove` compares `count` bytes (CM_PROOF_BYTES at most,
-     * which do not cross a multiple of that) with those at each place that differs from `address` in one bit; `alike` gets these bits where all of them are the same. Such memories are compared
-     * once more at the end of each job. NULL: other memories.
+     * Of memories whose address is on wires of its own, both of: the engine's look along these
+     * wires (cm_along_wires), and what it asks for. `prove` compares `count` bytes (CM_PROOF_BYTES
+     * at most, which do not cross a multiple of that) with those at each place that differs from
+     * `address` in one bit; `alike` gets these bits where all of them are the same. Such memories
+     * are compared once more at the end of each job. NULL: other memories.
      */
     enum cm_status (*along_wires)(struct cm_blocks *work, bool is_after);
-    enum cm_status (*prove)(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t *alike);
+    enum cm_status (*prove)(struct cm_session *session, uint32_t address, const uint8_t *bytes,
+                            uint32_t count, uint32_t *alike);
     const struct cm_guard_rules *guard; /**< protection of areas by registers (guard.h); NULL: none */
 };
 
@@ -147,7 +150,8 @@ struct cm_kit {
     struct cm_part *found;        /**< a row in RAM for a part that is in no table, but tells of itself; or NULL */
     /** Fills `found` from what the chip tells (cm_nor_by_sfdp), and makes it the session's part; NULL: such a chip stays unknown. Called by `identify`. */
     enum cm_status (*describe)(struct cm_session *session);
-    /** Finds the fastest clock that a part can follow, where nobody has told the part's own (cm_avr_find_clock). Called by `enter`. NULL: the bus stays at one that suits the slowest of
+    /** Finds the fastest clock that a part can follow, where nobody has told the part's own
+     * (cm_avr_find_clock). Called by `enter`. NULL: the bus stays at one that suits the slowest of
      *  the usual ones, and is slow for most. */
     enum cm_status (*find_clock)(struct cm_session *session);
 };

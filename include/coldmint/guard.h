@@ -56,9 +56,11 @@ bool cm_guard_covers(const struct cm_guard *guard, uint32_t first, uint32_t byte
  * Lifts all protection; `guard` is what cm_guard_look found, and stays as it is, for cm_guard_restore. Keep it safe first: the registers outlive
  * the power. CM_PROTECTED where they are held.
  */
-CM_MUST_CHECK enum cm_status cm_guard_lift(struct cm_session *session, const struct cm_guard *guard);
+CM_MUST_CHECK enum cm_status cm_guard_lift(struct cm_session *session,
+                                           const struct cm_guard *guard);
 
 /** Writes the very same registers back and reads them. Errors: CM_PROTECTED (held), CM_WRITE_FAILED, CM_CONTACT_LOST. */
-CM_MUST_CHECK enum cm_status cm_guard_restore(struct cm_session *session, const struct cm_guard *guard);
+CM_MUST_CHECK enum cm_status cm_guard_restore(struct cm_session *session,
+                                              const struct cm_guard *guard);
 
 #endif

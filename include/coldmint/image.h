@@ -41,7 +41,8 @@ void cm_image_init(struct cm_image *image, void *memory, size_t memory_bytes);
  * Adds bytes. line: where they came from, for messages; 0 if nowhere.
  * Errors: CM_BAD_IMAGE where a byte is there already (nothing of this call is kept), CM_NO_ROOM, CM_TOO_LARGE beyond 2^32.
  */
-CM_MUST_CHECK enum cm_status cm_image_add(struct cm_image *image, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line);
+CM_MUST_CHECK enum cm_status cm_image_add(struct cm_image *image, uint32_t address,
+                                          const uint8_t *bytes, uint32_t count, uint32_t line);
 
 /** First run of bytes at or after `from`; false where there is none. */
 bool cm_image_extent(const struct cm_image *image, uint32_t from, uint32_t *start, uint32_t *bytes);

@@ -36,10 +36,12 @@ struct cm_carry {
     uint8_t *
         bytes; /**< the caller's, as large as the region; NULL: a job that would lose data is refused. A memory's go through the workspace */
     uint32_t size;
-    /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but CM_OK ends the job. NULL: a job that must carry is refused, unless: */
+    /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but
+     * CM_OK ends the job. NULL: a job that must carry is refused, unless: */
     enum cm_status (*saved)(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
     void *context;
-    bool in_memory; /**< what is carried may be in memory alone: a job that is cut off then loses it */
+    bool in_memory; /**< what is carried may be in memory alone: a job that is cut off then loses it
+                     */
 };
 
 struct cm_report;
@@ -81,8 +83,10 @@ struct cm_report {
     uint32_t pages_written; /**< planned by cm_plan, done by cm_put */
     uint32_t bytes;         /**< bytes in the images */
     uint32_t bytes_written;
-    bool doubted;            /**< contact was bad for a moment; so all images were compared once more at the end */
-    uint32_t doubtful_bytes; /**< CM_IN_DOUBT: bytes that no image wants, and that may have changed; the failure names the first */
+    bool doubted; /**< contact was bad for a moment; so all images were compared once more at the
+                     end */
+    uint32_t doubtful_bytes; /**< CM_IN_DOUBT: bytes that no image wants, and that may have changed;
+                                the failure names the first */
     uint32_t differences;  /**< cm_compare: bytes that differ */
     uint32_t predicted_us; /**< from the plan on, without the survey that made it */
     uint32_t actual_us;    /**< the same stretch, by the port's clock */
@@ -93,15 +97,18 @@ struct cm_report {
  * The engines behind cm_plan and cm_put, one for chips that are erased as a whole and one for memories that are erased by blocks. A family names its own, so that a build
  * carries no other.
  */
-CM_MUST_CHECK enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
-CM_MUST_CHECK enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report,
-                                enum cm_put_aim aim);
+CM_MUST_CHECK enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put,
+                                            struct cm_report *report, enum cm_put_aim aim);
+CM_MUST_CHECK enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put,
+                                              struct cm_report *report, enum cm_put_aim aim);
 
-/** CM_OK where the session has a part; one that was lost is looked for again. CM_BAD_ARGUMENT before cm_identify. */
+/** CM_OK where the session has a part; one that was lost is looked for again. CM_BAD_ARGUMENT
+ * before cm_identify. */
 CM_MUST_CHECK enum cm_status cm_require(struct cm_session *session);
 
 /** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading can. */
-static inline CM_MUST_CHECK enum cm_status cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+static inline CM_MUST_CHECK enum cm_status
+cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
     enum cm_status status = cm_require(session);
     return status ? status : session->family->put(session, put, report, CM_PUT_PLAN);
@@ -110,18 +117,24 @@ static inline CM_MUST_CHECK enum cm_status cm_plan(struct cm_session *session, c
 /**
  * Makes the chip hold what is wanted, and proves it.
  *
- * Errors: CM_TOO_LARGE, CM_PROTECTED (nothing changed), CM_REFUSED (an erase would lose data; nothing changed), CM_NO_ROOM (the workspace is too small: for a page, or for what else is in a
- * sector; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST (address of the page; run again when contact is back), CM_TIMED_OUT,
- * CM_STOPPED; CM_BAD_ARGUMENT before cm_identify; CM_IN_DOUBT.
+ * Errors: CM_TOO_LARGE, CM_PROTECTED (nothing changed), CM_REFUSED (an erase would lose data;
+ * nothing changed), CM_NO_ROOM (the workspace is too small: for a page, or for what else is in a
+ * sector; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST (address of the
+ * page; run again when contact is back), CM_TIMED_OUT, CM_STOPPED; CM_BAD_ARGUMENT before
+ * cm_identify; CM_IN_DOUBT.
  *
- * CM_OK means that every wanted byte is right and that no other byte has changed. Where contact was bad meanwhile, a chip may have misread an instruction and written
- * elsewhere. So all images are compared once more then; and if there are bytes that no image wants, and that no erase has blanked, the job
- * ends with CM_IN_DOUBT: what was wanted is right, compare the rest with a backup. Run again with good contact, it ends with CM_OK.
+ * CM_OK means that every wanted byte is right and that no other byte has changed. Where contact was
+ * bad meanwhile, a chip may have misread an instruction and written elsewhere. So all images are
+ * compared once more then; and if there are bytes that no image wants, and that no erase has
+ * blanked, the job ends with CM_IN_DOUBT: what was wanted is right, compare the rest with a backup.
+ * Run again with good contact, it ends with CM_OK.
  *
- * The workspace: a page of the largest memory, and for a chip that is erased as a whole one bit a page (page + pages / 8 bytes); more is of
- * no use. A memory wants room for what is carried, which is its smallest erase unit, and a hundredth more.
+ * The workspace: a page of the largest memory, and for a chip that is erased as a whole one bit a
+ * page (page + pages / 8 bytes); more is of no use. A memory wants room for what is carried, which
+ * is its smallest erase unit, and a hundredth more.
  */
-static inline CM_MUST_CHECK enum cm_status cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+static inline CM_MUST_CHECK enum cm_status
+cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
     enum cm_status status = cm_require(session);
     return status ? status : session->family->put(session, put, report, CM_PUT_DO);
@@ -131,8 +144,9 @@ static inline CM_MUST_CHECK enum cm_status cm_put(struct cm_session *session, co
 typedef bool cm_difference_fn(void *context, uint32_t address, uint8_t wanted, uint8_t found);
 
 /** Compares a region with an image; CM_DIFFERS if any byte does. `on_difference` and `progress` may be NULL. */
-CM_MUST_CHECK enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want, cm_difference_fn *on_difference,
-                          cm_progress_fn *progress, void *context, struct cm_report *report);
+CM_MUST_CHECK enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want,
+                                        cm_difference_fn *on_difference, cm_progress_fn *progress,
+                                        void *context, struct cm_report *report);
 
 /** How a chip is blanked. Zeroed members are the careful choice. */
 struct cm_blank {
@@ -142,11 +156,14 @@ struct cm_blank {
 };
 
 /**
- * Erases the chip unless all that the erase clears is blank already, and proves it blank. `report->erase` says whether it had
- * to. A region that outlives the erase by the chip's own setting (EESAVE) is not touched. A locked or protected chip is opened only with
- * `unprotect`, else CM_PROTECTED; an erase opens the lock for good, a memory's protection is put back. Errors: as cm_put's.
+ * Erases the chip unless all that the erase clears is blank already, and proves it blank.
+ * `report->erase` says whether it had to. A region that outlives the erase by the chip's own
+ * setting (EESAVE) is not touched. A locked or protected chip is opened only with `unprotect`, else
+ * CM_PROTECTED; an erase opens the lock for good, a memory's protection is put back. Errors: as
+ * cm_put's.
  */
-CM_MUST_CHECK enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how, struct cm_report *report);
+CM_MUST_CHECK enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how,
+                                      struct cm_report *report);
 
 /** An area of blank bytes, as a source: to put it is to erase that area, and no more. */
 struct cm_blank_area {
@@ -156,13 +173,15 @@ struct cm_blank_area {
 struct cm_source cm_blank_source(struct cm_blank_area *area);
 
 /** CM_OK if `region` is blank, CM_DIFFERS (with the first byte that is not) else. Changes nothing. */
-CM_MUST_CHECK enum cm_status cm_is_blank(struct cm_session *session, uint8_t region, cm_progress_fn *progress, void *context);
+CM_MUST_CHECK enum cm_status cm_is_blank(struct cm_session *session, uint8_t region,
+                                         cm_progress_fn *progress, void *context);
 
 /**
  * Reads `count` bytes and compares them with a second reading, also over a moment without contact. CM_DIFFERS where they do not agree.
  * Does not use the workspace, so it may be called from cm_put's `planned`.
  */
-CM_MUST_CHECK enum cm_status cm_read_twice(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_read_twice(struct cm_session *session, uint8_t region,
+                                           uint32_t address, uint8_t *bytes, uint32_t count);
 
 /** Takes `count` bytes of a backup at `address`. */
 typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t *bytes, uint32_t count);
@@ -171,7 +190,8 @@ typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t
  * Reads a whole region, every part of it twice, into `sink`, in ascending order. CM_DIFFERS where the two reads do not agree;
  * CM_PROTECTED where the chip does not let its contents be read (it would answer, and it would not be the truth).
  */
-CM_MUST_CHECK enum cm_status cm_keep(struct cm_session *session, uint8_t region, cm_sink_fn *sink, cm_progress_fn *progress, void *context,
-                       struct cm_report *report);
+CM_MUST_CHECK enum cm_status cm_keep(struct cm_session *session, uint8_t region, cm_sink_fn *sink,
+                                     cm_progress_fn *progress, void *context,
+                                     struct cm_report *report);
 
 #endif

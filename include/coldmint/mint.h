@@ -42,16 +42,18 @@ struct cm_mint_report {
 };
 
 /** Works out the steps. Reads the settings, changes nothing. Errors: CM_PROTECTED, CM_SUPPLY_OUTSIDE, as cm_read_settings. */
-CM_MUST_CHECK enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_steps *steps);
+CM_MUST_CHECK enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *mint,
+                                           struct cm_mint_steps *steps);
 
 /**
  * The same, and what cm_put would do, as fast as it would go: `report` for the contents, and `predicted_us` for all. Where the job
  * would begin with an erase to unlock, or reading is barred, the contents are counted from the images alone.
  */
-CM_MUST_CHECK enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_report *report,
-                            uint32_t *predicted_us);
+CM_MUST_CHECK enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mint,
+                                          struct cm_mint_report *report, uint32_t *predicted_us);
 
 /** Does it. Errors as cm_put and cm_tune. */
-CM_MUST_CHECK enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_report *report);
+CM_MUST_CHECK enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint,
+                                     struct cm_mint_report *report);
 
 #endif

@@ -141,7 +141,8 @@ void cm_nor_guard_mean(const struct cm_part *part, struct cm_guard *guard);
  * Works out the registers that protect just this area (0 bytes: none of it), from those in `guard`; nothing else in them changes, and the chip is not touched: cm_guard_restore
  * writes them. CM_DIFFERS: the part cannot; `guard` then protects the smallest area it can that has all of it.
  */
-CM_MUST_CHECK enum cm_status cm_nor_guard_choose(const struct cm_part *part, struct cm_guard *guard, uint32_t first, uint32_t bytes);
+CM_MUST_CHECK enum cm_status cm_nor_guard_choose(const struct cm_part *part, struct cm_guard *guard,
+                                                 uint32_t first, uint32_t bytes);
 
 /** What a part is like that says nothing of itself: pages of 256 bytes, 4 KiB sectors by 20, 64 KiB blocks by D8, one status register. */
 void cm_nor_describe_plain(struct cm_nor_found *found, uint32_t bytes);

@@ -290,10 +290,11 @@ struct cm_traits {
     uint16_t supply_max_mv;
     uint8_t data_lines;    /**< of a parallel bus: 8 or 16; 0: there is none */
     uint8_t address_lines; /**< of it */
-    /** Most bytes of one `shift`, and of either half of one `two_wire` transfer (its address counted); 0: any. The core splits what is longer. */
+    /** Most bytes of one `shift`, and of either half of one `two_wire` transfer (its address
+     * counted); 0: any. The core splits what is longer. */
     uint32_t transfer_max;
-    /** What a call of a small function costs beyond its work, in microseconds: a system call, a USB transfer. More is read at once then, and predictions
-     *  tell. */
+    /** What a call of a small function costs beyond its work, in microseconds: a system call, a USB
+     * transfer. More is read at once then, and predictions tell. */
     uint16_t call_us;
 };
 
@@ -301,32 +302,41 @@ struct cm_traits {
  * A port. The obligations:
  *
  *  0. Every function gets the port; what it needs beyond that is in port->context.
- *  1. Functions block until done. They return CM_OK, or CM_PORT_FAILED where the hardware or the system refused.
- *  2. Until the first CM_OP_CLOCK and after cm_close, every line is released and the supply is as it was found.
+ *  1. Functions block until done. They return CM_OK, or CM_PORT_FAILED where the hardware or the
+ *     system refused.
+ *  2. Until the first CM_OP_CLOCK and after cm_close, every line is released and the supply is as
+ *     it was found.
  *  3. `line`, with CM_RELEASED, lets the line float or go to its pull-up.
- *  4. `shift` is SPI mode 0, most significant bit first; SCK idles low between calls. `in` may be NULL or equal `out`; `out` may be NULL, and
- *     anything goes out then. Memories are talked to in one direction at a time, so a half-duplex bus will do for them.
- *  5. `wait_us` waits at least as long as it is told; longer only costs time. `now_us` may wrap around.
- *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it took. The core asks for
- *     none below traits.clock_min_hz, and never for 0: to let go of the bus it releases those of SCK and MOSI that `line` can drive.
- *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with `run` must accept that batch.
+ *  4. `shift` is SPI mode 0, most significant bit first; SCK idles low between calls. `in` may be
+ *     NULL or equal `out`; `out` may be NULL, and anything goes out then. Memories are talked to
+ *     in one direction at a time, so a half-duplex bus will do for them.
+ *  5. `wait_us` waits at least as long as it is told; longer only costs time. `now_us` may wrap
+ *     around.
+ *  6. `clock` takes the nearest clock that is not faster than the wanted one, and writes what it
+ *     took. The core asks for none below traits.clock_min_hz, and never for 0: to let go of the
+ *     bus it releases those of SCK and MOSI that `line` can drive.
+ *  7. After a failure the core releases lines and bus through `line` and `clock`; a port with
+ *     `run` must accept that batch.
+ *  8. Two changes of SELECT are 100 ns apart or more: that is how long a memory wants to be
+ *     deselected.
+ *  9. A port whose hardware restarts in mid-job has let go of every line. It counts that in
+ *     `restarts`, returns CM_CONTACT_LOST from what it was doing, and works again: the core finds
+ *     the chip anew, as after any loss of contact.
+ * 10. `bus_read` and `bus_write` leave CE, OE and WE high and the data lines released. A write
+ *     cycle sets address and data, then CE and WE go low together for at least half a period of
+ *     the clock that was set, or for `pulse_us` where that is not 0. A read cycle has CE and OE
+ *     low for a whole period at least; OE goes low before CE and high after it, for a chip takes
+ *     no write while OE is low, should the wire of its WE be off. Data lines are pulled up: a bus
+ *     that nobody drives reads FF. OE is the only line of these that the core drives by itself
+ *     between cycles, through `line`, with VPP.
+ * 11. `two_wire` returns CM_NO_CHIP where the device does not acknowledge its address,
+ *     CM_CONTACT_LOST where it does not acknowledge a byte. After any end the bus is free.
  *
- *  8. Two changes of SELECT are 100 ns apart or more: that is how long a memory wants to be deselected.
- *  9. A port whose hardware restarts in mid-job has let go of every line. It counts that in `restarts`, returns CM_CONTACT_LOST
- *     from what it was doing, and works again: the core finds the chip anew, as after any loss of contact.
+ * A port that names SELECT, RESET or LATCH among its lines has `shift`; one that names CE has
+ * `bus_read` and `bus_write`; one that names SDA has `two_wire`.
  *
- * 10. `bus_read` and `bus_write` leave CE, OE and WE high and the data lines released. A write cycle sets address and
- *     data, then CE and WE go low together for at least half a period of the clock that was set, or for `pulse_us` where
- *     that is not 0. A read cycle has CE and OE low for a whole period at least; OE goes low before CE and high after it,
- *     for a chip takes no write while OE is low, should the wire of its WE be off. Data lines are pulled up: a bus that
- *     nobody drives reads FF. OE is the only line of these that the core drives by itself between cycles, through `line`,
- *     with VPP.
- * 11. `two_wire` returns CM_NO_CHIP where the device does not acknowledge its address, CM_CONTACT_LOST where it does not acknowledge a byte. After any end the bus is free.
- *
- * A port that names SELECT, RESET or LATCH among its lines has `shift`; one that names CE has `bus_read` and `bus_write`; one that names SDA has `two_wire`.
- *
- * Members may be NULL beyond that: `run` (the core expands batches), `clock` (one fixed clock), `supply`, `sense`. A port with
- * `run` needs `now_us` beside it, and nothing else.
+ * Members may be NULL beyond that: `run` (the core expands batches), `clock` (one fixed clock),
+ * `supply`, `sense`. A port with `run` needs `now_us` beside it, and nothing else.
  */
 struct cm_port {
     void *context; /**< the port's own */
@@ -355,31 +365,40 @@ struct cm_port {
  * Runs a batch on a port: as a whole where the port can, else expanded onto its small functions. On failure `trouble` says
  * where. Operations behind the failing one have not been started.
  */
-CM_MUST_CHECK enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble);
+CM_MUST_CHECK enum cm_status cm_port_run(struct cm_port *port, struct cm_op *ops, uint32_t count,
+                                         struct cm_trouble *trouble);
 
 /**
  * `clock` and `shift` for a port that has nothing but lines: they make SPI mode 0 from RESET's neighbours SCK, MOSI and MISO
  * by `line`, `sense` and `wait_us`. 500 kHz at the most.
  */
-CM_MUST_CHECK enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
-CM_MUST_CHECK enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes);
+CM_MUST_CHECK enum cm_status cm_lines_clock(struct cm_port *port, uint32_t want_hz,
+                                            uint32_t *real_hz);
+CM_MUST_CHECK enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t *out, uint8_t *in,
+                                            uint32_t bytes);
 
 /**
  * `bus_read` and `bus_write` for a port that has nothing but lines: A0, A1, ..., D0, D1, ... and CE, OE, WE. cm_registers_... are for a port whose address lines are at the outputs of a chain of
  * shift registers (74HC595 or their like): the address goes out through `shift`, most significant bit first, in as many bytes as traits.address_lines fill, and CM_LINE_LATCH rises. Address lines that do
  * not change from cycle to cycle are not driven anew.
  */
-CM_MUST_CHECK enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
-CM_MUST_CHECK enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address,
+                                                uint16_t data, uint32_t pulse_us);
+CM_MUST_CHECK enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address,
+                                               uint8_t *bytes, uint32_t count);
 CM_MUST_CHECK enum cm_status cm_lines_bus_release(struct cm_port *port);
-CM_MUST_CHECK enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
-CM_MUST_CHECK enum cm_status cm_registers_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address,
+                                                    uint16_t data, uint32_t pulse_us);
+CM_MUST_CHECK enum cm_status cm_registers_bus_read(struct cm_port *port, uint32_t address,
+                                                   uint8_t *bytes, uint32_t count);
 
 /**
  * `two_wire` and its `clock` for a port that has nothing but the lines SDA and SCL. A device may hold SCL low (clock stretching) for 25 ms at most; one that holds SDA low, since it was cut off in the middle of a
  * byte, is clocked until it lets go.
  */
-CM_MUST_CHECK enum cm_status cm_lines_two_wire(struct cm_port *port, const struct cm_transfer *transfer);
-CM_MUST_CHECK enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
+CM_MUST_CHECK enum cm_status cm_lines_two_wire(struct cm_port *port,
+                                               const struct cm_transfer *transfer);
+CM_MUST_CHECK enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz,
+                                                     uint32_t *real_hz);
 
 #endif

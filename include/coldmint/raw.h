@@ -17,7 +17,8 @@
 CM_MUST_CHECK enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz);
 
 /** One frame: `out_count` bytes out, then `in_count` bytes in, while the chip is selected. Either may be 0. */
-CM_MUST_CHECK enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out, uint32_t out_count, uint8_t *in, uint32_t in_count);
+CM_MUST_CHECK enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out,
+                                          uint32_t out_count, uint8_t *in, uint32_t in_count);
 
 /** Waits so many microseconds. */
 CM_MUST_CHECK enum cm_status cm_raw_wait(struct cm_session *session, uint32_t us);
@@ -49,6 +50,7 @@ typedef void cm_supply_fn(void *context, const struct cm_supply_try *tried);
  * above it) down to its lowest, in steps of 100 mV; `told` hears of each. The session stays at the first good one, identified; session->supply_mv is it.
  * CM_NO_CHIP where there is none; CM_PORT_LACKS where the port cannot feed in that range; and cm_identify's errors.
  */
-CM_MUST_CHECK enum cm_status cm_find_supply(struct cm_session *session, const char *part, cm_supply_fn *told, void *context);
+CM_MUST_CHECK enum cm_status cm_find_supply(struct cm_session *session, const char *part,
+                                            cm_supply_fn *told, void *context);
 
 #endif

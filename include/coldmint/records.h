@@ -64,7 +64,8 @@ struct cm_record_reader {
 void cm_record_begin(struct cm_record_reader *reader, cm_record_data_fn *data, void *context);
 
 /** Reads on. CM_BAD_IMAGE at the first fault; then the reader says which and where, and feeding more changes nothing. */
-CM_MUST_CHECK enum cm_status cm_record_feed(struct cm_record_reader *reader, const char *text, size_t bytes);
+CM_MUST_CHECK enum cm_status cm_record_feed(struct cm_record_reader *reader, const char *text,
+                                            size_t bytes);
 
 /** Ends the reading: CM_BAD_IMAGE if the file was not whole. */
 CM_MUST_CHECK enum cm_status cm_record_end(struct cm_record_reader *reader);
@@ -73,7 +74,9 @@ CM_MUST_CHECK enum cm_status cm_record_end(struct cm_record_reader *reader);
 const char *cm_record_fault_word(enum cm_record_fault fault);
 
 /** A cm_record_data_fn whose context is a struct cm_image. */
-CM_MUST_CHECK enum cm_status cm_record_into_image(void *image, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line);
+CM_MUST_CHECK enum cm_status cm_record_into_image(void *image, uint32_t address,
+                                                  const uint8_t *bytes, uint32_t count,
+                                                  uint32_t line);
 
 /** Takes a piece of text, without a terminating zero. */
 typedef enum cm_status cm_text_fn(void *context, const char *text, size_t bytes);
@@ -95,7 +98,8 @@ void cm_record_write_begin(struct cm_record_writer *writer, enum cm_record_forma
  * Writes bytes in records of 16. Intel HEX: a type 04 record where the upper 16 address bits change. S-record: S1, S2 or S3, whichever
  * the address needs.
  */
-CM_MUST_CHECK enum cm_status cm_record_write(struct cm_record_writer *writer, uint32_t address, const uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_record_write(struct cm_record_writer *writer, uint32_t address,
+                                             const uint8_t *bytes, uint32_t count);
 
 /** Writes the records that end the file. */
 CM_MUST_CHECK enum cm_status cm_record_write_end(struct cm_record_writer *writer);

@@ -3,7 +3,7 @@
  *
  *     struct cm_capsule capsule;
  *     struct cm_mint_report report;
- *     if (cm_capsule_open(&capsule, &input) == CM_OK)            // every checksum is looked at before the chip is touched
+ *     if (cm_capsule_open(&capsule, &input) == CM_OK) // looks at every checksum first
  *         status = cm_restore(&session, &capsule, &report);
  *
  * Part of the library coldmint-capsule.
@@ -14,7 +14,8 @@
 #include <coldmint/capsule.h>
 #include <coldmint/mint.h>
 
-/** A restoration in the making: `mint` is what will be asked, and may be added to (progress, `unprotect`). */
+/** A restoration in the making: `mint` is what will be asked, and may be added to (progress,
+ * `unprotect`). */
 struct cm_restore {
     struct cm_capsule_place places[CM_CAPSULE_REGIONS];
     struct cm_want wants[CM_CAPSULE_REGIONS];
@@ -23,14 +24,21 @@ struct cm_restore {
 };
 
 /**
- * Fills in what the capsule holds, for cm_mint. Changes nothing. The capsule and `restore` must outlive the job.
+ * Fills in what the capsule holds, for cm_mint. Changes nothing. The capsule and `restore` must
+ * outlive the job.
  *
- * Errors: CM_WRONG_CHIP (the capsule is of another kind of chip, or its regions have other sizes), CM_BAD_IMAGE (the capsule can no longer
- * be read), CM_BAD_ARGUMENT (no chip is identified), as cm_read_settings.
+ * Errors: CM_WRONG_CHIP (the capsule is of another kind of chip, or its regions have other sizes),
+ * CM_BAD_IMAGE (the capsule can no longer be read), CM_BAD_ARGUMENT (no chip is identified), as
+ * cm_read_settings.
  */
-CM_MUST_CHECK enum cm_status cm_restore_begin(struct cm_session *session, const struct cm_capsule *capsule, struct cm_restore *restore);
+CM_MUST_CHECK enum cm_status cm_restore_begin(struct cm_session *session,
+                                              const struct cm_capsule *capsule,
+                                              struct cm_restore *restore);
 
-/** Does it all. Settings are written where the session's kit has words for them. Errors: as cm_restore_begin and cm_mint. */
-CM_MUST_CHECK enum cm_status cm_restore(struct cm_session *session, const struct cm_capsule *capsule, struct cm_mint_report *report);
+/** Does it all. Settings are written where the session's kit has words for them. Errors: as
+ * cm_restore_begin and cm_mint. */
+CM_MUST_CHECK enum cm_status cm_restore(struct cm_session *session,
+                                        const struct cm_capsule *capsule,
+                                        struct cm_mint_report *report);
 
 #endif

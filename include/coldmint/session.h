@@ -44,8 +44,10 @@ struct cm_session {
     uint16_t tries;      /**< how often entering was tried */
     uint16_t recoveries; /**< times that contact was lost and found again */
     uint8_t id[CM_ID_BYTES];
-    uint8_t doubts;      /**< not 0: since the job at hand began something may have been changed that was not to be */
-    const struct cm_part *asserted; /**< the part that cm_identify was told must be there, or NULL */
+    uint8_t doubts; /**< not 0: since the job at hand began something may have been changed that was
+                       not to be */
+    const struct cm_part
+        *asserted; /**< the part that cm_identify was told must be there, or NULL */
     bool entered;
     bool blind;      /**< entering: also try for a part that does not answer Programming Enable */
     bool echoes;     /**< the part repeats what it hears: each instruction proves the contact */
@@ -69,8 +71,9 @@ struct cm_session {
  *
  * workspace: at least one page of the largest part (256 bytes do for AVR); more lets cm_put remember more of what it read.
  */
-CM_MUST_CHECK enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
-                       void *workspace, uint32_t workspace_bytes);
+CM_MUST_CHECK enum cm_status cm_open(struct cm_session *session, struct cm_port *port,
+                                     const struct cm_kit *kits, uint8_t kit_count, void *workspace,
+                                     uint32_t workspace_bytes);
 
 /**
  * Finds the chip: power, programming mode, id. Leaves the chip in programming mode.
@@ -92,7 +95,8 @@ void cm_close(struct cm_session *session);
 const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name);
 
 /** Reads a line (0 or 1; the supply in mV) as it stands. CM_PORT_LACKS where the port cannot. */
-CM_MUST_CHECK enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t *value);
+CM_MUST_CHECK enum cm_status cm_sense(struct cm_session *session, enum cm_line line,
+                                      uint16_t *value);
 
 /** Measures the target's supply. CM_PORT_LACKS where the port cannot. */
 static inline CM_MUST_CHECK enum cm_status cm_supply_mv(struct cm_session *session, uint16_t *mv)
@@ -110,22 +114,26 @@ bool cm_region(const struct cm_session *session, uint8_t index, struct cm_region
 int cm_region_by_name(const struct cm_session *session, const char *name);
 
 /** Reads `count` bytes. Errors: CM_BAD_ARGUMENT (bounds), CM_CONTACT_LOST, CM_PORT_FAILED. */
-CM_MUST_CHECK enum cm_status cm_read(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_read(struct cm_session *session, uint8_t region, uint32_t address,
+                                     uint8_t *bytes, uint32_t count);
 
 /** Compares `count` bytes; CM_DIFFERS leaves the first difference in session->failure. */
-CM_MUST_CHECK enum cm_status cm_match(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_match(struct cm_session *session, uint8_t region, uint32_t address,
+                                      const uint8_t *bytes, uint32_t count);
 
 /**
  * Programs and reads back `count` bytes, page after page, without any erase. For settings: writes the bytes as given.
  * Errors: as cm_read; CM_WRITE_FAILED, CM_TIMED_OUT.
  */
-CM_MUST_CHECK enum cm_status cm_program(struct cm_session *session, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_program(struct cm_session *session, uint8_t region,
+                                        uint32_t address, const uint8_t *bytes, uint32_t count);
 
 /** Erases the whole chip, as far as its settings let it. */
 CM_MUST_CHECK enum cm_status cm_erase(struct cm_session *session);
 
 /** Reads what protects the chip. */
-CM_MUST_CHECK enum cm_status cm_protection(struct cm_session *session, struct cm_protection *protection);
+CM_MUST_CHECK enum cm_status cm_protection(struct cm_session *session,
+                                           struct cm_protection *protection);
 
 /** Enters programming mode anew after lost contact; CM_OK only if the same chip answers. */
 CM_MUST_CHECK enum cm_status cm_recover(struct cm_session *session);

@@ -117,8 +117,8 @@ bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part
  * last of the words it has now, which is the slowest. So choose in the order in which the settings are numbered.
  * CM_BAD_ARGUMENT: no setting of that name, or CM_DIFFERS: the setting has no such choice. Nothing is changed then.
  */
-CM_MUST_CHECK enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *part, uint8_t *bytes, const char *name,
-                         const char *word);
+CM_MUST_CHECK enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *part,
+                                       uint8_t *bytes, const char *name, const char *word);
 
 /** A change that is fenced. */
 struct cm_fence {
@@ -147,14 +147,17 @@ struct cm_tune_report {
 CM_MUST_CHECK enum cm_status cm_read_settings(struct cm_session *session, uint8_t *bytes);
 
 /**
- * Makes the chip's settings those bytes: writes what differs, reads it back, and where the clock changed enters anew and reads once more.
- * Reserved bits stay as they are. Fences are the caller's to look at first: this does as it is told.
+ * Makes the chip's settings those bytes: writes what differs, reads it back, and where the clock
+ * changed enters anew and reads once more. Reserved bits stay as they are. Fences are the caller's
+ * to look at first: this does as it is told.
  *
- * Errors: CM_PROTECTED (lock bits forbid it; nothing changed), CM_REFUSED (other parts with this id have other fuses, and none was
- * asserted; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST, CM_NO_CHIP (the new clock does not run), CM_IN_DOUBT
- * (the settings are right, but contact was bad for a moment: the contents may have changed).
+ * Errors: CM_PROTECTED (lock bits forbid it; nothing changed), CM_REFUSED (other parts with this id
+ * have other fuses, and none was asserted; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED,
+ * CM_CONTACT_LOST, CM_NO_CHIP (the new clock does not run), CM_IN_DOUBT (the settings are right,
+ * but contact was bad for a moment: the contents may have changed).
  */
-CM_MUST_CHECK enum cm_status cm_tune(struct cm_session *session, const uint8_t *wanted, struct cm_tune_report *report);
+CM_MUST_CHECK enum cm_status cm_tune(struct cm_session *session, const uint8_t *wanted,
+                                     struct cm_tune_report *report);
 
 /** A boot section that the chip starts in after reset. */
 struct cm_boot {
@@ -168,9 +171,10 @@ struct cm_boot {
 CM_MUST_CHECK enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot);
 
 /**
- * Learns the chip's own clock from its settings, and enters anew where that makes the bus half as fast again or more. An internal
- * oscillator is taken to be a tenth slower than its name; a clock from the board is `board_hz`, or stays unknown where that is 0.
- * Where session->cpu_hz is told there is nothing to learn: CM_OK. CM_PORT_LACKS where the kit names no words.
+ * Learns the chip's own clock from its settings, and enters anew where that makes the bus half as
+ * fast again or more. An internal oscillator is taken to be a tenth slower than its name; a clock
+ * from the board is `board_hz`, or stays unknown where that is 0. Where session->cpu_hz is told
+ * there is nothing to learn: CM_OK. CM_PORT_LACKS where the kit names no words.
  */
 CM_MUST_CHECK enum cm_status cm_learn_clock(struct cm_session *session, uint32_t board_hz);
 

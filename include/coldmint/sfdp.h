@@ -70,6 +70,7 @@ enum cm_sfdp_fault {
 typedef enum cm_status cm_sfdp_read_fn(void *context, uint32_t address, uint8_t *bytes, uint32_t count);
 
 /** Reads the tables. CM_OK, or CM_BAD_IMAGE with the fault; `sfdp` means nothing then. Reads 400 bytes at the most. */
-CM_MUST_CHECK enum cm_status cm_sfdp_parse(cm_sfdp_read_fn *read, void *context, struct cm_sfdp *sfdp, enum cm_sfdp_fault *fault);
+CM_MUST_CHECK enum cm_status cm_sfdp_parse(cm_sfdp_read_fn *read, void *context,
+                                           struct cm_sfdp *sfdp, enum cm_sfdp_fault *fault);
 
 #endif

@@ -12,8 +12,8 @@
 #include <stdint.h>
 
 /**
- * A status that nobody looks at is a failure that nobody hears of: the compiler warns where one is dropped. cm_ignore says that it is
- * meant to be.
+ * A status that nobody looks at is a failure that nobody hears of: the compiler warns where one is
+ * dropped. cm_ignore says that it is meant to be.
  */
 #if defined(__GNUC__)
 #define CM_MUST_CHECK __attribute__((warn_unused_result))
@@ -24,7 +24,8 @@
 enum cm_status {
     CM_OK = 0,
     CM_DIFFERS,        /**< chip and image differ */
-    CM_BAD_ARGUMENT,   /**< the call asks for something that does not exist: a region, an address beyond its end */
+    CM_BAD_ARGUMENT,   /**< the call asks for something that does not exist: a region, an address
+                          beyond its end */
     CM_PORT_FAILED,    /**< the port reported a failure of its own */
     CM_PORT_LACKS,     /**< the port cannot do what is needed */
     CM_NO_POWER,       /**< the port measures no supply at the target */
@@ -41,7 +42,8 @@ enum cm_status {
     CM_REFUSED,        /**< would lose something, and the caller did not allow that */
     CM_SUPPLY_OUTSIDE, /**< the supply measured at the target is outside the part's range */
     CM_STOPPED,        /**< the caller's progress function asked to stop */
-    CM_IN_DOUBT,       /**< contact was bad during the job: what was wanted is right, but other bytes may have changed */
+    CM_IN_DOUBT, /**< contact was bad during the job: what was wanted is right, but other bytes may
+                    have changed */
     CM_STATUS_COUNT
 };
 

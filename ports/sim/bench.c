@@ -10,7 +10,8 @@
 
 static const cyaml_schema_value_t BYTE = {CYAML_VALUE_UINT(CYAML_FLAG_DEFAULT, uint8_t)};
 
-static const cyaml_schema_value_t WIRE = {CYAML_VALUE_STRING(CYAML_FLAG_POINTER, char, 1, SIM_WIRE_TEXT - 1)};
+static const cyaml_schema_value_t WIRE = {
+    CYAML_VALUE_STRING(CYAML_FLAG_POINTER, char, 1, SIM_WIRE_TEXT - 1)};
 
 static const cyaml_strval_t SEATS[] = {{"right", SIM_SEAT_RIGHT},
                                        {"one-pin-up", SIM_SEAT_UP},
@@ -39,7 +40,8 @@ static const cyaml_schema_field_t PORT_FIELDS[] = {
     CYAML_FIELD_UINT("min_clock_hz", CYAML_FLAG_OPTIONAL, struct sim_bench_port, min_clock_hz),
     CYAML_FIELD_UINT("feeds_from_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_port, feeds_from_mv),
     CYAML_FIELD_UINT("feeds_to_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_port, feeds_to_mv),
-    CYAML_FIELD_BOOL("measures_supply", CYAML_FLAG_OPTIONAL, struct sim_bench_port, measures_supply),
+    CYAML_FIELD_BOOL("measures_supply", CYAML_FLAG_OPTIONAL, struct sim_bench_port,
+                     measures_supply),
     CYAML_FIELD_BOOL("drives_wp", CYAML_FLAG_OPTIONAL, struct sim_bench_port, drives_wp),
     CYAML_FIELD_BOOL("drives_hold", CYAML_FLAG_OPTIONAL, struct sim_bench_port, drives_hold),
     CYAML_FIELD_BOOL("registers", CYAML_FLAG_OPTIONAL, struct sim_bench_port, registers),
@@ -53,11 +55,14 @@ static const cyaml_schema_field_t PORT_FIELDS[] = {
 };
 
 static const cyaml_schema_field_t FAULT_FIELDS[] = {
-    CYAML_FIELD_UINT("contact_lost_after_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, contact_lost_after_bytes),
-    CYAML_FIELD_UINT("contact_back_after_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, contact_back_after_bytes),
+    CYAML_FIELD_UINT("contact_lost_after_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults,
+                     contact_lost_after_bytes),
+    CYAML_FIELD_UINT("contact_back_after_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults,
+                     contact_back_after_bytes),
     CYAML_FIELD_UINT("flip_every_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, flip_every_bytes),
     CYAML_FIELD_UINT("slow_percent", CYAML_FLAG_OPTIONAL, struct sim_faults, slow_percent),
-    CYAML_FIELD_UINT("restart_every_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults, restart_every_bytes),
+    CYAML_FIELD_UINT("restart_every_bytes", CYAML_FLAG_OPTIONAL, struct sim_faults,
+                     restart_every_bytes),
     CYAML_FIELD_UINT("worn_at", CYAML_FLAG_OPTIONAL, struct sim_faults, worn_at),
     CYAML_FIELD_UINT("stuck_at", CYAML_FLAG_OPTIONAL, struct sim_faults, stuck_at),
     CYAML_FIELD_BOOL("registers_stuck", CYAML_FLAG_OPTIONAL, struct sim_faults, registers_stuck),
@@ -73,7 +78,8 @@ static const cyaml_schema_field_t BENCH_FIELDS[] = {
     CYAML_FIELD_STRING_PTR("bench", CYAML_FLAG_POINTER, struct sim_bench, title, 1, 200),
     CYAML_FIELD_MAPPING("chip", CYAML_FLAG_DEFAULT, struct sim_bench, chip, CHIP_FIELDS),
     CYAML_FIELD_MAPPING("port", CYAML_FLAG_OPTIONAL, struct sim_bench, port, PORT_FIELDS),
-    CYAML_FIELD_SEQUENCE("wires", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench, wires, &WIRE, 1, SIM_WIRE_FAULTS),
+    CYAML_FIELD_SEQUENCE("wires", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench, wires,
+                         &WIRE, 1, SIM_WIRE_FAULTS),
     CYAML_FIELD_MAPPING("faults", CYAML_FLAG_OPTIONAL, struct sim_bench, faults, FAULT_FIELDS),
     CYAML_FIELD_FLOAT("pace", CYAML_FLAG_OPTIONAL, struct sim_bench, pace),
     CYAML_FIELD_END,
@@ -114,7 +120,8 @@ static bool take_wires(struct sim_bench *bench, char *error)
 {
     for (unsigned i = 0; i < bench->wires_count; i++) {
         if (!sim_wire_parse(bench->wires[i], &bench->faults.wires[i])) {
-            snprintf(error, SIM_ERROR_BYTES, "wires: '%s' is no fault of a wire; mosi=low@812+24 is one", bench->wires[i]);
+            snprintf(error, SIM_ERROR_BYTES,
+                     "wires: '%s' is no fault of a wire; mosi=low@812+24 is one", bench->wires[i]);
             return false;
         }
         bench->faults.wire_count = (uint8_t)(i + 1);

@@ -23,7 +23,7 @@ static bool is_seated(const struct cm_sim *sim)
     return sim->contact && sim->bench->chip.seat == SIM_SEAT_RIGHT;
 }
 
-/* --- cycles over wires with something wrong with them ------------------------------------------------------------ */
+/* --- cycles over wires with something wrong with them ----------------------------------------- */
 
 static void put_on_lines(struct cm_sim *sim, unsigned first, unsigned count, uint32_t value)
 {
@@ -61,15 +61,18 @@ static void end_cycle(struct cm_sim *sim, enum cm_line strobe)
         sim->lines[CM_LINE_D0 + i] = CM_RELEASED;
 }
 
-static void write_disturbed(struct cm_sim *sim, uint32_t address, uint16_t data, uint64_t pulse, uint64_t period)
+static void write_disturbed(struct cm_sim *sim, uint32_t address, uint16_t data, uint64_t pulse,
+                            uint64_t period)
 {
     bool is_eprom = sim->kind == &sim_eprom; // its CE is the pulse, its OE has VPP or is high
     put_on_lines(sim, CM_LINE_D0, sim->port.traits.data_lines, data);
     uint32_t there = begin_cycle(sim, CM_LINE_WE, address);
-    bool writes = is_low_far(sim, CM_LINE_CE) && is_low_far(sim, CM_LINE_WE) && (is_eprom || !is_low_far(sim, CM_LINE_OE));
+    bool writes = is_low_far(sim, CM_LINE_CE) && is_low_far(sim, CM_LINE_WE) &&
+                  (is_eprom || !is_low_far(sim, CM_LINE_OE));
     if (writes)
-        par_model_write(&sim->model.par, there, (uint16_t)take_from_lines(sim, CM_LINE_D0, sim->port.traits.data_lines), pulse,
-                        period);
+        par_model_write(&sim->model.par, there,
+                        (uint16_t)take_from_lines(sim, CM_LINE_D0, sim->port.traits.data_lines),
+                        pulse, period);
     else
         *sim->now_ns += pulse > period ? pulse : period;
     end_cycle(sim, CM_LINE_WE);
@@ -78,7 +81,8 @@ static void write_disturbed(struct cm_sim *sim, uint32_t address, uint16_t data,
 static uint16_t read_disturbed(struct cm_sim *sim, uint32_t address, uint64_t period)
 {
     uint32_t there = begin_cycle(sim, CM_LINE_OE, address);
-    sim->chip_drives = is_low_far(sim, CM_LINE_CE) && is_low_far(sim, CM_LINE_OE) && !is_low_far(sim, CM_LINE_WE);
+    sim->chip_drives =
+        is_low_far(sim, CM_LINE_CE) && is_low_far(sim, CM_LINE_OE) && !is_low_far(sim, CM_LINE_WE);
     if (sim->chip_drives)
         sim->chip_data = par_model_read(&sim->model.par, there, period);
     else
@@ -90,7 +94,7 @@ static uint16_t read_disturbed(struct cm_sim *sim, uint32_t address, uint64_t pe
     return data;
 }
 
-/* --- cycles -------------------------------------------------------------------------------------------------------- */
+/* --- cycles ----------------------------------------------------------------------------------- */
 
 enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
 {
@@ -165,7 +169,8 @@ void sim_drive_parallel(struct cm_sim *sim, enum cm_line line, enum cm_level lev
     bool quiet = sim_wires_rest(sim, 0);
     uint32_t address = quiet ? sim->pin_address : take_from_lines(sim, CM_LINE_A0, addresses);
     uint16_t data = (uint16_t)take_from_lines(sim, CM_LINE_D0, 16);
-    par_model_pins(model, !is_low_far(sim, CM_LINE_CE), !is_low_far(sim, CM_LINE_OE), !is_low_far(sim, CM_LINE_WE), address, data);
+    par_model_pins(model, !is_low_far(sim, CM_LINE_CE), !is_low_far(sim, CM_LINE_OE),
+                   !is_low_far(sim, CM_LINE_WE), address, data);
 }
 
 uint16_t sim_sense_data(struct cm_sim *sim, enum cm_line line)
@@ -175,7 +180,8 @@ uint16_t sim_sense_data(struct cm_sim *sim, enum cm_line line)
         sim_count_byte(sim);
     if (sim->lines[line] != CM_RELEASED)
         return sim->lines[line] == CM_HIGH;
-    sim->chip_drives = is_low_far(sim, CM_LINE_CE) && is_low_far(sim, CM_LINE_OE) && !is_low_far(sim, CM_LINE_WE) && is_seated(sim);
+    sim->chip_drives = is_low_far(sim, CM_LINE_CE) && is_low_far(sim, CM_LINE_OE) &&
+                       !is_low_far(sim, CM_LINE_WE) && is_seated(sim);
     sim->chip_data = sim->model.par.pin_answer;
     bool pulled = sim->chip_drives ? sim_near(sim, line) : floating(&sim->bench->chip) >> bit & 1;
     bool high = sim_wire_far(sim, line, pulled);
@@ -193,13 +199,15 @@ void sim_drive_two_wire(struct cm_sim *sim)
         i2c24_model_lines(&sim->model.i2c24, scl, sda);
 }
 
-/* What the chip pulls low is seen unless its wire is open; then there is only what the port does itself. */
+/* What the chip pulls low is seen unless its wire is open; then there is only what the port does
+ * itself. */
 uint16_t sim_sense_two_wire(struct cm_sim *sim, enum cm_line line)
 {
     bool driven = sim->lines[line] != CM_LOW, is_data = line == CM_LINE_SDA;
     sim_drive_two_wire(sim); // a device may have let go meanwhile
     if (!sim->contact || sim_wire_is_open(sim, line))
         return driven;
-    bool seen = is_data ? i2c24_model_sda(&sim->model.i2c24, driven) : i2c24_model_scl(&sim->model.i2c24, driven);
+    bool seen = is_data ? i2c24_model_sda(&sim->model.i2c24, driven)
+                        : i2c24_model_scl(&sim->model.i2c24, driven);
     return sim_wire_far(sim, line, seen);
 }

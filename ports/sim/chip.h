@@ -46,7 +46,8 @@ struct sim_kind {
     uint8_t (*byte)(union sim_model *model, uint8_t byte, uint64_t half_ns);
     void (*sck)(union sim_model *model, bool high, bool mosi);
     bool (*miso)(union sim_model *model);
-    bool (*in_byte)(const union sim_model *model); /* has it taken a part of a byte? Then it must be given the rest by edges. NULL: no matter */
+    bool (*in_byte)(const union sim_model *model); /* has it taken a part of a byte? Then it must be
+                                                      given the rest by edges. NULL: no matter */
     /* of memories, whose cells are in a file: NULL for an AVR */
     void (*init)(union sim_model *model, const struct cm_part *part, uint8_t *cells);
     void (*settle)(union sim_model *model,

@@ -27,9 +27,9 @@ struct cm_sim {
     uint64_t bytes, fault_bytes;
     uint64_t fault_clocks; /* of the bus, since the faults were set */
     struct sim_wire wires[SIM_WIRE_FAULTS];
-    uint16_t fed_mv;   /* the supply at the near end of its wire */
-    uint16_t chip_data; /* what a parallel chip puts on the data lines, */
-    bool chip_drives;   /* while it does */
+    uint16_t fed_mv;              /* the supply at the near end of its wire */
+    uint16_t chip_data;           /* what a parallel chip puts on the data lines, */
+    bool chip_drives;             /* while it does */
     uint64_t period_ns;           /* of a parallel bus */
     uint64_t half_ns, surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
     uint32_t clock_hz;
@@ -40,7 +40,8 @@ struct cm_sim {
     uint64_t saved_host_ns, save_took_ns, begun_host_ns, begun_ns;
 };
 
-/* Level of a line at the end that drives it: the chip's of MISO and of data lines that it drives, the port's of all others. */
+/* Level of a line at the end that drives it: the chip's of MISO and of data lines that it drives,
+ * the port's of all others. */
 bool sim_near(const struct cm_sim *sim, unsigned line);
 
 /* Shows the chip all its lines anew; and SCK alone, with MOSI as it stands. */

@@ -299,7 +299,8 @@ static void write_flash(struct par_model *model, uint32_t address, uint16_t data
         model->cfi_mode = true;
         return;
     }
-    bool is_nothing = (data & 0xFF) == 0xFF && model->step == 0; // no command has an FF: the sheets' chips stay as they are
+    bool is_nothing = (data & 0xFF) == 0xFF &&
+                      model->step == 0; // no command has an FF: the sheets' chips stay as they are
     if (!is_nothing && !decode(model, address, (uint8_t)data))
         par_breached(model, PAR_BREACH_SEQUENCE);
 }

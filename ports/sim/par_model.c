@@ -260,7 +260,8 @@ void par_model_pins(struct par_model *model, bool ce, bool oe, bool we, uint32_t
 {
     // "write inhibit": OE low keeps a chip from writing, but not an EPROM from its pulse
     bool inhibits = model->kind != PAR_EPROM;
-    bool wrote = !model->ce && !model->we && (model->oe || !inhibits), writes = !ce && !we && (oe || !inhibits), read = !model->ce && !model->oe && model->we,
+    bool wrote = !model->ce && !model->we && (model->oe || !inhibits),
+         writes = !ce && !we && (oe || !inhibits), read = !model->ce && !model->oe && model->we,
          reads = !ce && !oe && we;
     if (!ce && !we && !oe && inhibits && (model->ce || model->we || model->oe))
         par_breached(model, PAR_BREACH_CONFLICT);

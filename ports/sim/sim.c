@@ -23,7 +23,8 @@ static uint64_t host_ns(void)
 
 /* --- the wires ------------------------------------------------------------------------------------------------- */
 
-/* How a line would look at the chip with good wires: pulled up on the board where nobody drives it, or held by something. Without contact the chip sees only that. */
+/* How a line would look at the chip with good wires: pulled up on the board where nobody drives it,
+ * or held by something. Without contact the chip sees only that. */
 static bool is_low_near(const struct cm_sim *sim, unsigned line)
 {
     bool held = (line == CM_LINE_RESET && sim->faults.reset_held) || (line == CM_LINE_WP && sim->bench->chip.wp_low);
@@ -53,7 +54,8 @@ static bool is_low(const struct cm_sim *sim, enum cm_line line)
 void sim_drive_clock(struct cm_sim *sim)
 {
     if (sim->contact)
-        sim->kind->sck(&sim->model, sim_wire_far(sim, CM_LINE_SCK, sim->lines[CM_LINE_SCK] == CM_HIGH),
+        sim->kind->sck(&sim->model,
+                       sim_wire_far(sim, CM_LINE_SCK, sim->lines[CM_LINE_SCK] == CM_HIGH),
                        sim_wire_far(sim, CM_LINE_MOSI, sim->lines[CM_LINE_MOSI] == CM_HIGH));
 }
 
@@ -179,16 +181,18 @@ void sim_take_call(struct cm_sim *sim)
 bool sim_is_undisturbed(const struct cm_sim *sim)
 {
     const struct sim_faults *faults = &sim->faults;
-    return sim->contact && !faults->contact_lost_after_bytes && !faults->flip_every_bytes && !faults->restart_every_bytes &&
-           !neighbour_talks(sim);
+    return sim->contact && !faults->contact_lost_after_bytes && !faults->flip_every_bytes &&
+           !faults->restart_every_bytes && !neighbour_talks(sim);
 }
 
 /* --- the port's functions -------------------------------------------------------------------------------------- */
 
-/* Bytes ahead that the chip can be given as wholes: nothing is wrong with a wire, and it is not in the middle of a byte. */
+/* Bytes ahead that the chip can be given as wholes: nothing is wrong with a wire, and it is not in
+ * the middle of a byte. */
 static uint32_t quiet_bytes(const struct cm_sim *sim, uint32_t most)
 {
-    bool whole = sim_is_undisturbed(sim) && !(sim->kind->in_byte && sim->kind->in_byte(&sim->model));
+    bool whole =
+        sim_is_undisturbed(sim) && !(sim->kind->in_byte && sim->kind->in_byte(&sim->model));
     uint32_t step = most;
     while (whole && step && !sim_wires_rest(sim, 8ull * step))
         step /= 2;
@@ -212,7 +216,8 @@ static void shift_quietly(struct cm_sim *sim, const uint8_t *out, uint8_t *in, u
 static bool shift_disturbed(struct cm_sim *sim, uint8_t out, uint8_t *in)
 {
     uint8_t answer = 0xFF;
-    bool by_edges = !sim_wires_rest(sim, 8) || (sim->kind->in_byte && sim->kind->in_byte(&sim->model));
+    bool by_edges =
+        !sim_wires_rest(sim, 8) || (sim->kind->in_byte && sim->kind->in_byte(&sim->model));
     sim_count_byte(sim);
     if (sim_restarts_now(sim))
         return false;
@@ -235,7 +240,7 @@ static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_
     struct cm_sim *sim = port->context;
     sim_take_call(sim);
     if (sim->bench->port.transfer_max && bytes > sim->bench->port.transfer_max)
-        return CM_PORT_FAILED; // longer than it has room for
+        return CM_PORT_FAILED;            // longer than it has room for
     if (sim->kind->bus == SIM_PARALLEL) { // into the registers of the address lines
         for (uint32_t i = 0; i < bytes; i++)
             sim->registers = sim->registers << 8 | out[i];
@@ -308,7 +313,8 @@ static enum cm_status sim_sense(struct cm_port *port, enum cm_line line, uint16_
     else if (line == CM_LINE_SUPPLY)
         *value = sim_supply_mv(sim->kind, &sim->model);
     else if (line == CM_LINE_MISO)
-        *value = sim_through_faults(sim, sim_wire_far(sim, line, sim_near(sim, line)) ? 0xFF : 0x00) & 1;
+        *value =
+            sim_through_faults(sim, sim_wire_far(sim, line, sim_near(sim, line)) ? 0xFF : 0x00) & 1;
     else if (shared && sim->lines[line] == CM_RELEASED && neighbour_talks(sim))
         *value = next_noise(sim) & 1;
     else
@@ -384,8 +390,8 @@ static struct cm_traits traits_of(const struct cm_sim *sim)
     lines |= (port->drives_wp ? CM_LINE_BIT(CM_LINE_WP) : 0) | (port->drives_hold ? CM_LINE_BIT(CM_LINE_HOLD) : 0);
     struct cm_traits traits = {
         .lines = lines,
-        .senses =
-            lines | (is_spi ? spi | CM_LINE_BIT(CM_LINE_MISO) : 0) | (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
+        .senses = lines | (is_spi ? spi | CM_LINE_BIT(CM_LINE_MISO) : 0) |
+                  (port->measures_supply ? CM_LINE_BIT(CM_LINE_SUPPLY) : 0),
         .clock_min_hz = port->min_clock_hz,
         .clock_max_hz = port->max_clock_hz ? port->max_clock_hz : kind->max_hz,
         .supply_min_mv = port->feeds_from_mv,
@@ -477,7 +483,8 @@ static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *erro
 
 static struct sim_state state_of(struct cm_sim *sim)
 {
-    return (struct sim_state){&sim->model, sim->kind, sim->part, &sim->faults, &sim->bytes, &sim->fault_bytes, &sim->fault_clocks};
+    return (struct sim_state){&sim->model, sim->kind,         sim->part,         &sim->faults,
+                              &sim->bytes, &sim->fault_bytes, &sim->fault_clocks};
 }
 
 static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)

@@ -84,15 +84,17 @@ static json_t *wires_array(const struct sim_faults *faults)
 
 static json_t *faults_object(const struct sim_faults *faults, uint64_t clocks)
 {
-    return json_pack("{s:I, s:I, s:I, s:I, s:b, s:I, s:b, s:b, s:I, s:I, s:b, s:I, s:b, s:o, s:I}", "contact_lost_after_bytes",
-                     (json_int_t)faults->contact_lost_after_bytes, "contact_back_after_bytes",
-                     (json_int_t)faults->contact_back_after_bytes, "flip_every_bytes", (json_int_t)faults->flip_every_bytes,
-                     "slow_percent", (json_int_t)faults->slow_percent, "no_power", faults->no_power,
-                     "restart_every_bytes", (json_int_t)faults->restart_every_bytes, "reset_held", faults->reset_held, "no_rights",
-                     faults->no_rights, "worn_at", (json_int_t)faults->worn_at, "stuck_at", (json_int_t)faults->stuck_at,
-                     "registers_stuck", faults->registers_stuck, "stretch_us", (json_int_t)faults->stretch_us, "sda_held",
-                     faults->sda_held, "wires", wires_array(faults), "clocks",
-                     (json_int_t)clocks);
+    return json_pack("{s:I, s:I, s:I, s:I, s:b, s:I, s:b, s:b, s:I, s:I, s:b, s:I, s:b, s:o, s:I}",
+                     "contact_lost_after_bytes", (json_int_t)faults->contact_lost_after_bytes,
+                     "contact_back_after_bytes", (json_int_t)faults->contact_back_after_bytes,
+                     "flip_every_bytes", (json_int_t)faults->flip_every_bytes, "slow_percent",
+                     (json_int_t)faults->slow_percent, "no_power", faults->no_power,
+                     "restart_every_bytes", (json_int_t)faults->restart_every_bytes, "reset_held",
+                     faults->reset_held, "no_rights", faults->no_rights, "worn_at",
+                     (json_int_t)faults->worn_at, "stuck_at", (json_int_t)faults->stuck_at,
+                     "registers_stuck", faults->registers_stuck, "stretch_us",
+                     (json_int_t)faults->stretch_us, "sda_held", faults->sda_held, "wires",
+                     wires_array(faults), "clocks", (json_int_t)clocks);
 }
 
 /* A memory's cells are in a file of their own. */
@@ -102,13 +104,15 @@ static json_t *memory_object(const struct sim_state *state)
     json_t *breaches = json_array();
     for (int i = 0; i < NOR_BREACH_COUNT; i++)
         json_array_append_new(breaches, json_integer(model->breaches[i]));
-    return json_pack("{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}", "format", FORMAT, "part",
-                     model->row->part.name, "time_ns", (json_int_t)model->now_ns, "bytes", (json_int_t)*state->bytes, "fault_bytes",
-                     (json_int_t)*state->fault_bytes, "programs", (json_int_t)model->programs, "erases", (json_int_t)model->erases,
-                     "busy_until_ns", (json_int_t)model->busy_until_ns, "supply_mv", (int)model->supply_mv, "wide", model->wide,
-                     "asleep", model->asleep, "registers", numbers_u8(model->registers, CM_NOR_REGISTERS), "locks",
-                     numbers_u8(model->sector_locks, sizeof model->sector_locks), "faults", faults_object(state->faults, *state->fault_clocks),
-                     "breaches", breaches);
+    return json_pack(
+        "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}", "format",
+        FORMAT, "part", model->row->part.name, "time_ns", (json_int_t)model->now_ns, "bytes",
+        (json_int_t)*state->bytes, "fault_bytes", (json_int_t)*state->fault_bytes, "programs",
+        (json_int_t)model->programs, "erases", (json_int_t)model->erases, "busy_until_ns",
+        (json_int_t)model->busy_until_ns, "supply_mv", (int)model->supply_mv, "wide", model->wide,
+        "asleep", model->asleep, "registers", numbers_u8(model->registers, CM_NOR_REGISTERS),
+        "locks", numbers_u8(model->sector_locks, sizeof model->sector_locks), "faults",
+        faults_object(state->faults, *state->fault_clocks), "breaches", breaches);
 }
 
 /* A model's members that its kind lists, whatever their size. */
@@ -127,9 +131,11 @@ static json_t *plain_object(const struct sim_state *state)
     json_t *breaches = json_array(), *object;
     for (int i = 0; i < state->kind->breach_count; i++)
         json_array_append_new(breaches, json_integer(breached[i]));
-    object = json_pack("{s:i, s:s, s:I, s:I, s:I, s:o, s:o}", "format", FORMAT, "part", state->part->name, "time_ns",
-                       (json_int_t)*sim_now_ns(state->kind, state->model), "bytes", (json_int_t)*state->bytes, "fault_bytes",
-                       (json_int_t)*state->fault_bytes, "faults", faults_object(state->faults, *state->fault_clocks), "breaches", breaches);
+    object = json_pack(
+        "{s:i, s:s, s:I, s:I, s:I, s:o, s:o}", "format", FORMAT, "part", state->part->name,
+        "time_ns", (json_int_t)*sim_now_ns(state->kind, state->model), "bytes",
+        (json_int_t)*state->bytes, "fault_bytes", (json_int_t)*state->fault_bytes, "faults",
+        faults_object(state->faults, *state->fault_clocks), "breaches", breaches);
     for (int i = 0; object && i < count; i++)
         json_object_set_new(object, fields[i].name, json_integer((json_int_t)field_value(&fields[i])));
     return object;
@@ -145,13 +151,15 @@ static json_t *state_object(const struct sim_state *state)
     json_t *breaches = json_array();
     for (int i = 0; i < BREACH_COUNT; i++)
         json_array_append_new(breaches, json_integer(model->breaches[i]));
-    return json_pack("{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:o, s:i, s:o, s:o, s:o, s:o}", "format", FORMAT, "part",
-                     model->row->part.name, "time_ns", (json_int_t)model->now_ns, "bytes", (json_int_t)*state->bytes, "fault_bytes",
-                     (json_int_t)*state->fault_bytes, "page_writes", (json_int_t)model->page_writes, "eeprom_writes",
-                     (json_int_t)model->eeprom_writes, "erases", (json_int_t)model->erases, "setting_writes",
-                     (json_int_t)model->setting_writes, "fuses", numbers_u8(model->fuses, 3), "lock", (int)model->lock, "faults",
-                     faults_object(state->faults, *state->fault_clocks), "breaches", breaches, "flash",
-                     memory_rows(model->flash, model->row->flash_bytes), "eeprom",
+    return json_pack("{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:o, s:i, s:o, s:o, s:o, s:o}",
+                     "format", FORMAT, "part", model->row->part.name, "time_ns",
+                     (json_int_t)model->now_ns, "bytes", (json_int_t)*state->bytes, "fault_bytes",
+                     (json_int_t)*state->fault_bytes, "page_writes", (json_int_t)model->page_writes,
+                     "eeprom_writes", (json_int_t)model->eeprom_writes, "erases",
+                     (json_int_t)model->erases, "setting_writes", (json_int_t)model->setting_writes,
+                     "fuses", numbers_u8(model->fuses, 3), "lock", (int)model->lock, "faults",
+                     faults_object(state->faults, *state->fault_clocks), "breaches", breaches,
+                     "flash", memory_rows(model->flash, model->row->flash_bytes), "eeprom",
                      memory_rows(model->eeprom, model->row->eeprom_bytes));
 }
 
@@ -165,7 +173,8 @@ int sim_state_lock(const char *folder, char *error)
     if (lock < 0) {
         bool is_link = errno == ELOOP || errno == ENOTDIR;
         snprintf(error, SIM_ERROR_BYTES, "%s: %s", folder,
-                 is_link ? "is a link or a file; the state wants a folder of its own" : strerror(errno));
+                 is_link ? "is a link or a file; the state wants a folder of its own"
+                         : strerror(errno));
         return -1;
     }
     for (int i = 0; i < TRIES; i++) {
@@ -175,7 +184,8 @@ int sim_state_lock(const char *folder, char *error)
             break; // interrupted
     }
     close(lock);
-    snprintf(error, SIM_ERROR_BYTES, "another command is at work on this bench; wait until it has ended");
+    snprintf(error, SIM_ERROR_BYTES,
+             "another command is at work on this bench; wait until it has ended");
     return -1;
 }
 
@@ -238,7 +248,10 @@ uint8_t *sim_memory_map(const char *folder, uint32_t bytes)
     char *path = join(folder, MEMORY), *state = join(folder, "/state.json");
     bool made = mkdir(folder, 0777) == 0 || errno == EEXIST;
     bool is_new = !state || access(state, F_OK) != 0; // cells without a state are of a chip that was thrown away
-    int file = path && made ? open(path, O_RDWR | O_CREAT | O_NOFOLLOW | O_CLOEXEC | (is_new ? O_TRUNC : 0), 0666) : -1;
+    int file =
+        path && made
+            ? open(path, O_RDWR | O_CREAT | O_NOFOLLOW | O_CLOEXEC | (is_new ? O_TRUNC : 0), 0666)
+            : -1;
     void *memory = MAP_FAILED;
     if (file >= 0 && ftruncate(file, (off_t)bytes) == 0)
         memory = mmap(NULL, bytes, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0);
@@ -298,7 +311,8 @@ static bool load_wires(const json_t *array, struct sim_faults *faults)
     const json_t *text;
     json_array_foreach(array, i, text)
     {
-        if (i >= SIM_WIRE_FAULTS || !json_is_string(text) || !sim_wire_parse(json_string_value(text), &faults->wires[i]))
+        if (i >= SIM_WIRE_FAULTS || !json_is_string(text) ||
+            !sim_wire_parse(json_string_value(text), &faults->wires[i]))
             return false;
         faults->wire_count = (uint8_t)(i + 1);
     }
@@ -311,11 +325,13 @@ static bool load_faults(json_t *object, const struct sim_state *state)
     struct sim_faults *faults = state->faults;
     json_t *wires = NULL;
     int no_power, held = 0, no_rights = 0, registers = 0, sda = 0;
-    if (json_unpack(object, "{s:I, s:I, s:I, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b, s?I, s?b, s?o, s?I}", "contact_lost_after_bytes",
-                    &lost, "contact_back_after_bytes", &back, "flip_every_bytes", &flip, "slow_percent", &slow,
-                    "no_power", &no_power, "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights, "worn_at",
-                    &worn, "stuck_at", &stuck, "registers_stuck", &registers, "stretch_us", &stretch, "sda_held", &sda, "wires", &wires, "clocks",
-                    &clocks))
+    if (json_unpack(object,
+                    "{s:I, s:I, s:I, s:I, s:b, s?I, s?b, s?b, s?I, s?I, s?b, s?I, s?b, s?o, s?I}",
+                    "contact_lost_after_bytes", &lost, "contact_back_after_bytes", &back,
+                    "flip_every_bytes", &flip, "slow_percent", &slow, "no_power", &no_power,
+                    "restart_every_bytes", &restart, "reset_held", &held, "no_rights", &no_rights,
+                    "worn_at", &worn, "stuck_at", &stuck, "registers_stuck", &registers,
+                    "stretch_us", &stretch, "sda_held", &sda, "wires", &wires, "clocks", &clocks))
         return false;
     *faults = (struct sim_faults){.contact_lost_after_bytes = (uint32_t)lost,
                                   .contact_back_after_bytes = (uint32_t)back,
@@ -365,7 +381,8 @@ static bool load_memory_object(json_t *object, struct sim_state *state)
     model->asleep = asleep;
     *state->bytes = (uint64_t)bytes;
     *state->fault_bytes = (uint64_t)fault_bytes;
-    return load_faults(faults, state) && load_numbers(registers, model->registers, CM_NOR_REGISTERS) &&
+    return load_faults(faults, state) &&
+           load_numbers(registers, model->registers, CM_NOR_REGISTERS) &&
            load_numbers(locks, model->sector_locks, sizeof model->sector_locks);
 }
 
@@ -422,7 +439,8 @@ static bool load_object(json_t *object, struct sim_state *state)
     model->setting_writes = (uint32_t)settings;
     *state->bytes = (uint64_t)bytes;
     *state->fault_bytes = (uint64_t)fault_bytes;
-    return load_faults(faults, state) && load_memory(flash, model->flash, model->row->flash_bytes) &&
+    return load_faults(faults, state) &&
+           load_memory(flash, model->flash, model->row->flash_bytes) &&
            load_memory(eeprom, model->eeprom, model->row->eeprom_bytes);
 }
 

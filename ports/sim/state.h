@@ -21,7 +21,8 @@ enum sim_state_found { SIM_STATE_NONE, SIM_STATE_LOADED, SIM_STATE_BAD };
 char *sim_state_folder(const char *bench_path);
 
 /*
- * The folder is one process's at a time. Makes it where there is none, and waits for a while where another process has it. -1 with the reason in `error`; else to be closed at the end.
+ * The folder is one process's at a time. Makes it where there is none, and waits for a while where
+ * another process has it. -1 with the reason in `error`; else to be closed at the end.
  */
 int sim_state_lock(const char *folder, char *error);
 

@@ -1,6 +1,7 @@
 /*
- * The wires of a bench, each with what is wrong with it: open and floating, noisy, or shorted to another. Faults are counted in
- * clocks of the bus, so that they can begin in the middle of a byte, a frame, or a sequence of cycles.
+ * The wires of a bench, each with what is wrong with it: open and floating, noisy, or shorted to
+ * another. Faults are counted in clocks of the bus, so that they can begin in the middle of a byte,
+ * a frame, or a sequence of cycles.
  *
  * The chip is never told of a fault. It sees levels and edges, and obeys them.
  */
@@ -10,15 +11,16 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* --- as text ------------------------------------------------------------------------------------------------------ */
+/* --- as text ---------------------------------------------------------------------------------- */
 
 static const struct {
     const char *name;
     uint8_t wire;
-} NAMES[] = {{"reset", CM_LINE_RESET}, {"sck", CM_LINE_SCK},       {"mosi", CM_LINE_MOSI}, {"miso", CM_LINE_MISO},
-             {"select", CM_LINE_SELECT}, {"wp", CM_LINE_WP},       {"hold", CM_LINE_HOLD}, {"supply", CM_LINE_SUPPLY},
-             {"ce", CM_LINE_CE},         {"oe", CM_LINE_OE},       {"we", CM_LINE_WE},     {"vpp", CM_LINE_VPP},
-             {"sda", CM_LINE_SDA},       {"scl", CM_LINE_SCL},     {"all", SIM_WIRE_ALL}};
+} NAMES[] = {{"reset", CM_LINE_RESET}, {"sck", CM_LINE_SCK},       {"mosi", CM_LINE_MOSI},
+             {"miso", CM_LINE_MISO},   {"select", CM_LINE_SELECT}, {"wp", CM_LINE_WP},
+             {"hold", CM_LINE_HOLD},   {"supply", CM_LINE_SUPPLY}, {"ce", CM_LINE_CE},
+             {"oe", CM_LINE_OE},       {"we", CM_LINE_WE},         {"vpp", CM_LINE_VPP},
+             {"sda", CM_LINE_SDA},     {"scl", CM_LINE_SCL},       {"all", SIM_WIRE_ALL}};
 enum { NAME_COUNT = sizeof NAMES / sizeof NAMES[0] };
 
 static const char *const READS[] = {"low", "high", "noise"};
@@ -30,7 +32,8 @@ const char *sim_wire_name(uint8_t wire, char *text)
             return NAMES[i].name;
     }
     bool is_data = wire >= CM_LINE_D0 && wire < CM_LINE_A0;
-    snprintf(text, 8, "%c%u", is_data ? 'd' : 'a', (unsigned)(wire - (is_data ? CM_LINE_D0 : CM_LINE_A0)) % 32);
+    snprintf(text, 8, "%c%u", is_data ? 'd' : 'a',
+             (unsigned)(wire - (is_data ? CM_LINE_D0 : CM_LINE_A0)) % 32);
     return text;
 }
 
@@ -79,7 +82,8 @@ bool sim_wire_parse(const char *text, struct sim_wire_fault *fault)
             fault->reads = i;
     }
     if (fault->reads == SIM_READS_OTHER) {
-        bool is_single = parse_wire(at, &fault->other, &at) && fault->other != SIM_WIRE_ALL && fault->wire != SIM_WIRE_ALL;
+        bool is_single = parse_wire(at, &fault->other, &at) && fault->other != SIM_WIRE_ALL &&
+                         fault->wire != SIM_WIRE_ALL;
         if (!is_single || fault->other == fault->wire)
             return false;
     } else {
@@ -98,11 +102,13 @@ void sim_wire_print(const struct sim_wire_fault *fault, char *text)
         snprintf(count, sizeof count, "+%u", (unsigned)fault->count);
     if (fault->one_in)
         snprintf(rate, sizeof rate, "/%u", (unsigned)fault->one_in);
-    const char *reads = fault->reads == SIM_READS_OTHER ? sim_wire_name(fault->other, other) : READS[fault->reads];
-    snprintf(text, SIM_WIRE_TEXT, "%s=%s%s%s%s", sim_wire_name(fault->wire, one), reads, from, count, rate);
+    const char *reads =
+        fault->reads == SIM_READS_OTHER ? sim_wire_name(fault->other, other) : READS[fault->reads];
+    snprintf(text, SIM_WIRE_TEXT, "%s=%s%s%s%s", sim_wire_name(fault->wire, one), reads, from,
+             count, rate);
 }
 
-/* --- in time ------------------------------------------------------------------------------------------------------- */
+/* --- in time ---------------------------------------------------------------------------------- */
 
 static bool is_due(const struct sim_wire_fault *fault, uint64_t clock)
 {
@@ -139,8 +145,10 @@ static bool settle(struct cm_sim *sim)
         const struct sim_wire_fault *fault = &sim->faults.wires[i];
         struct sim_wire *wire = &sim->wires[i];
         struct sim_wire before = *wire;
-        wire->active = is_due(fault, sim->fault_clocks) && (fault->one_in == 0 || draw(sim) % fault->one_in == 0);
-        wire->high = fault->reads == SIM_READS_HIGH || (fault->reads == SIM_READS_NOISE && (draw(sim) >> 7 & 1));
+        wire->active = is_due(fault, sim->fault_clocks) &&
+                       (fault->one_in == 0 || draw(sim) % fault->one_in == 0);
+        wire->high = fault->reads == SIM_READS_HIGH ||
+                     (fault->reads == SIM_READS_NOISE && (draw(sim) >> 7 & 1));
         changes |= wire->active != before.active || (wire->active && wire->high != before.high);
     }
     return changes;
@@ -179,7 +187,8 @@ bool sim_wire_is_open(const struct cm_sim *sim, unsigned line)
 {
     for (uint8_t i = 0; i < sim->faults.wire_count; i++) {
         const struct sim_wire_fault *fault = &sim->faults.wires[i];
-        bool is_meant = fault->wire == line || (fault->wire == SIM_WIRE_ALL && line != CM_LINE_SUPPLY);
+        bool is_meant =
+            fault->wire == line || (fault->wire == SIM_WIRE_ALL && line != CM_LINE_SUPPLY);
         if (sim->wires[i].active && is_meant && fault->reads != SIM_READS_OTHER)
             return true;
     }

@@ -1,12 +1,13 @@
 /*
  * What can be wrong with single wires of a bench, and how it is written.
  *
- *     mosi=low@812+24      from clock 812 of the bus on, for 24 clocks, the chip reads MOSI as low, whatever is sent
+ *     mosi=low@812+24      from clock 812 of the bus on, for 24 clocks, the chip reads MOSI as low
  *     sck=noise/10000      one clock in 10000 reads at random
  *     mosi=sck@100         from clock 100 on the two are shorted: both are low where one is
  *     all=high@64+8        every signal wire is open, and floats high
  *
- * A clock is one of a serial bus, or one cycle of a parallel one. So a byte is 8 clocks of SPI, and 9 of I2C.
+ * A clock is one of a serial bus, or one cycle of a parallel one. So a byte is 8 clocks of SPI, and
+ * 9 of I2C.
  */
 #ifndef CM_SIM_WIRES_H
 #define CM_SIM_WIRES_H
@@ -28,7 +29,8 @@ struct sim_wire_fault {
     uint32_t one_in; /* disturbs one clock in so many; 0: each */
 };
 
-/* Reads a fault as it is written above; false where it is none. And writes it so; `text` has SIM_WIRE_TEXT bytes. */
+/* Reads a fault as it is written above; false where it is none. And writes it so; `text` has
+ * SIM_WIRE_TEXT bytes. */
 bool sim_wire_parse(const char *text, struct sim_wire_fault *fault);
 void sim_wire_print(const struct sim_wire_fault *fault, char *text);
 
@@ -43,7 +45,8 @@ bool sim_wires_rest(const struct cm_sim *sim, uint64_t clocks);
 /* The wires as they stand before the next clock. */
 void sim_wires_begin(struct cm_sim *sim);
 
-/* Counts a clock of the bus. Where a fault begins, ends or makes noise with it, the chip sees its wires anew. */
+/* Counts a clock of the bus. Where a fault begins, ends or makes noise with it, the chip sees its
+ * wires anew. */
 void sim_wires_tick(struct cm_sim *sim);
 
 /* The same for clocks in which sim_wires_rest has said that nothing happens. */

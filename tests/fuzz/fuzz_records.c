@@ -29,7 +29,8 @@ static enum cm_status read_all(const char *text, size_t bytes, size_t piece, str
     cm_image_init(image, memory, CM_IMAGE_MEMORY(BLOCKS));
     cm_record_begin(&reader, cm_record_into_image, image);
     for (size_t at = 0; at < bytes; at += piece)
-        cm_ignore(cm_record_feed(&reader, text + at, bytes - at < piece ? bytes - at : piece)); // the first fault stays
+        cm_ignore(cm_record_feed(&reader, text + at,
+                                 bytes - at < piece ? bytes - at : piece)); // the first fault stays
     return cm_record_end(&reader);
 }
 

@@ -22,16 +22,18 @@ static uint8_t pattern(uint32_t at, uint32_t seed)
 static void find_model(struct campaign *campaign)
 {
     struct cm_sim *sim = campaign->sim;
-    void *models[] = {cm_sim_model(sim), cm_sim_memory(sim), cm_sim_parallel(sim), cm_sim_two_wire(sim), cm_sim_three_wire(sim)};
+    void *models[] = {cm_sim_model(sim), cm_sim_memory(sim), cm_sim_parallel(sim),
+                      cm_sim_two_wire(sim), cm_sim_three_wire(sim)};
     for (size_t i = 0; i < sizeof models / sizeof models[0]; i++)
         campaign->model = models[i] ? models[i] : campaign->model;
     union sim_model *model = campaign->model;
-    campaign->cells = cm_sim_model(sim)       ? model->avr.flash
-                      : cm_sim_memory(sim)    ? model->nor.memory
-                      : cm_sim_parallel(sim)  ? model->par.memory
-                      : cm_sim_two_wire(sim)  ? model->i2c24.memory
-                                              : model->m93.memory;
-    campaign->bytes = cm_sim_model(sim) ? model->avr.row->flash_bytes : sim_memory_bytes(campaign->row, cm_sim_kind(sim));
+    campaign->cells = cm_sim_model(sim)      ? model->avr.flash
+                      : cm_sim_memory(sim)   ? model->nor.memory
+                      : cm_sim_parallel(sim) ? model->par.memory
+                      : cm_sim_two_wire(sim) ? model->i2c24.memory
+                                             : model->m93.memory;
+    campaign->bytes = cm_sim_model(sim) ? model->avr.row->flash_bytes
+                                        : sim_memory_bytes(campaign->row, cm_sim_kind(sim));
     campaign->data_bytes = cm_sim_model(sim) ? model->avr.row->eeprom_bytes : 0;
 }
 
@@ -70,7 +72,8 @@ void campaign_restore(struct campaign *campaign)
     cm_sim_restart_faults(campaign->sim);
 }
 
-static enum cm_status keep_safe(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status keep_safe(void *context, uint8_t region, uint32_t address,
+                                const uint8_t *bytes, uint32_t count)
 {
     (void)context, (void)region, (void)address, (void)bytes, (void)count;
     return CM_OK;
@@ -79,18 +82,30 @@ static enum cm_status keep_safe(void *context, uint8_t region, uint32_t address,
 static void open_session(struct campaign *campaign, struct cm_session *session, struct cm_kit *kits)
 {
     const struct cm_kit all[] = {
-        {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words, .find_clock = cm_avr_find_clock},
-        {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT, .words = &cm_nor_words,
-         .found = &campaign->nor_found.row.part, .describe = cm_nor_by_sfdp},
+        {.family = &cm_avr,
+         .parts = cm_avr_all_parts,
+         .part_count = CM_AVR_PART_COUNT,
+         .words = &cm_avr_words,
+         .find_clock = cm_avr_find_clock},
+        {.family = &cm_nor,
+         .parts = cm_nor_all_parts,
+         .part_count = CM_NOR_PART_COUNT,
+         .words = &cm_nor_words,
+         .found = &campaign->nor_found.row.part,
+         .describe = cm_nor_by_sfdp},
         {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT},
-        {.family = &cm_par, .parts = cm_par_all_parts, .part_count = CM_PAR_PART_COUNT, .found = &campaign->par_found.row.part,
+        {.family = &cm_par,
+         .parts = cm_par_all_parts,
+         .part_count = CM_PAR_PART_COUNT,
+         .found = &campaign->par_found.row.part,
          .describe = cm_par_by_cfi},
         {.family = &cm_ee28, .parts = cm_ee28_all_parts, .part_count = CM_EE28_PART_COUNT},
         {.family = &cm_eprom, .parts = cm_eprom_all_parts, .part_count = CM_EPROM_PART_COUNT},
         {.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT},
         {.family = &cm_m93, .parts = cm_m93_all_parts, .part_count = CM_M93_PART_COUNT}};
     memcpy(kits, all, sizeof all);
-    assert_int_equal(cm_open(session, campaign->port ? campaign->port : cm_sim_port(campaign->sim), kits, sizeof all / sizeof all[0], campaign->workspace,
+    assert_int_equal(cm_open(session, campaign->port ? campaign->port : cm_sim_port(campaign->sim),
+                             kits, sizeof all / sizeof all[0], campaign->workspace,
                              campaign->subject->workspace),
                      CM_OK);
     if (cm_sim_bench(campaign->sim)->port.feeds_to_mv)
@@ -98,19 +113,22 @@ static void open_session(struct campaign *campaign, struct cm_session *session, 
 }
 enum { KITS = 8 };
 
-enum cm_status campaign_act(struct campaign *campaign, enum campaign_act act, cm_sink_fn *sink, void *context)
+enum cm_status campaign_act(struct campaign *campaign, enum campaign_act act, cm_sink_fn *sink,
+                            void *context)
 {
     const struct subject *subject = campaign->subject;
     struct cm_session session;
     struct cm_kit kits[KITS];
     struct cm_memory main = {campaign->wanted, subject->count, subject->first},
                      data = {campaign->wanted_data, subject->data_count, DATA_FIRST};
-    struct cm_want wants[] = {{CM_REGION_MAIN, campaign->source ? *campaign->source : cm_memory_source(&main)},
-                              {CM_REGION_DATA, cm_memory_source(&data)}};
-    struct cm_put put = {.wants = wants,
-                         .want_count = subject->data_count ? 2 : 1,
-                         .unprotect = true,
-                         .carry = {.bytes = campaign->carry, .size = CARRY_BYTES, .saved = keep_safe}};
+    struct cm_want wants[] = {
+        {CM_REGION_MAIN, campaign->source ? *campaign->source : cm_memory_source(&main)},
+        {CM_REGION_DATA, cm_memory_source(&data)}};
+    struct cm_put put = {
+        .wants = wants,
+        .want_count = subject->data_count ? 2 : 1,
+        .unprotect = true,
+        .carry = {.bytes = campaign->carry, .size = CARRY_BYTES, .saved = keep_safe}};
     memset(&campaign->report, 0, sizeof campaign->report);
     open_session(campaign, &session, kits);
     enum cm_status status = cm_identify(&session, subject->part);
@@ -137,11 +155,12 @@ static bool is_wanted_right(const struct campaign *campaign)
         if (cell(campaign, subject->first + i) != campaign->wanted[i])
             return false;
     }
-    return !subject->data_count ||
-           memcmp(campaign->model->avr.eeprom + DATA_FIRST, campaign->wanted_data, subject->data_count) == 0;
+    return !subject->data_count || memcmp(campaign->model->avr.eeprom + DATA_FIRST,
+                                          campaign->wanted_data, subject->data_count) == 0;
 }
 
-/* Beside the images everything is as it was; of a microcontroller that was erased, its flash is blank there. */
+/* Beside the images everything is as it was; of a microcontroller that was erased, its flash is
+ * blank there. */
 static bool is_rest_right(const struct campaign *campaign)
 {
     const struct subject *subject = campaign->subject;
@@ -160,7 +179,8 @@ static bool is_rest_right(const struct campaign *campaign)
         return memcmp(campaign->model->avr.fuses, campaign->saved.avr.fuses, 3) == 0 &&
                campaign->model->avr.lock == campaign->saved.avr.lock;
     if (cm_sim_memory(campaign->sim))
-        return memcmp(campaign->model->nor.registers, campaign->saved.nor.registers, sizeof campaign->saved.nor.registers) == 0;
+        return memcmp(campaign->model->nor.registers, campaign->saved.nor.registers,
+                      sizeof campaign->saved.nor.registers) == 0;
     return true;
 }
 
@@ -173,7 +193,8 @@ static void set_fault(struct campaign *campaign, const struct sim_wire_fault *fa
     cm_sim_restart_faults(campaign->sim);
 }
 
-static void show(const struct campaign *campaign, const struct sim_wire_fault *fault, enum cm_status status, const char *what)
+static void show(const struct campaign *campaign, const struct sim_wire_fault *fault,
+                 enum cm_status status, const char *what)
 {
     char text[SIM_WIRE_TEXT];
     sim_wire_print(fault, text);
@@ -181,7 +202,8 @@ static void show(const struct campaign *campaign, const struct sim_wire_fault *f
         printf("    %s %s: %s, %s\n", campaign->subject->part, text, cm_status_word(status), what);
 }
 
-void campaign_job(struct campaign *campaign, const struct sim_wire_fault *fault, struct tally *tally)
+void campaign_job(struct campaign *campaign, const struct sim_wire_fault *fault,
+                  struct tally *tally)
 {
     campaign_restore(campaign);
     set_fault(campaign, fault);
@@ -203,7 +225,8 @@ void campaign_job(struct campaign *campaign, const struct sim_wire_fault *fault,
         show(campaign, fault, again, "not finished by running again");
 }
 
-bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault, const char *asserted)
+bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault,
+                   const char *asserted)
 {
     struct cm_session session;
     struct cm_kit kits[KITS];
@@ -214,7 +237,8 @@ bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault
     campaign->doubts = session.doubts;
     cm_close(&session);
     memset(&campaign->report, 0, sizeof campaign->report);
-    bool same = memcmp(campaign->cells, campaign->saved_cells, campaign->bytes) == 0 && is_rest_right(campaign);
+    bool same = memcmp(campaign->cells, campaign->saved_cells, campaign->bytes) == 0 &&
+                is_rest_right(campaign);
     bool told = campaign->subject->takes_pieces && (status || campaign->doubts);
     if (!same && !told)
         show(campaign, fault, status, "looking changed the chip");
@@ -232,7 +256,8 @@ void campaign_open(struct campaign *campaign, const struct subject *subject)
     assert_non_null(campaign->row);
     bool feeds = strstr(subject->more, "feeds_to_mv") != NULL;
     unsigned mv = ((unsigned)campaign->row->supply_min_mv + campaign->row->supply_max_mv) / 2;
-    snprintf(text, sizeof text, "bench: wires\nchip:\n  part: %s\n  supply_mv: %u\n%s", subject->part, feeds ? 0 : mv, subject->more);
+    snprintf(text, sizeof text, "bench: wires\nchip:\n  part: %s\n  supply_mv: %u\n%s",
+             subject->part, feeds ? 0 : mv, subject->more);
     snprintf(name, sizeof name, "wires-%u.yaml", number++);
     write_file(path, sizeof path, name, text);
     campaign->sim = cm_sim_open(path, error);

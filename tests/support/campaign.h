@@ -7,13 +7,14 @@
 /* A part, and the job that is done with it. */
 struct subject {
     const char *part;
-    const char *more;     /* further YAML of its bench */
+    const char *more;      /* further YAML of its bench */
     uint32_t first, count; /* wanted bytes of the main region */
     uint32_t data_count;   /* of an AVR: wanted bytes of the EEPROM, from 8 on */
     uint32_t workspace;
-    bool keeps_old;  /* what is wanted can be programmed over what is there: no erase */
-    bool once_only;  /* an EPROM: a bit that was programmed stays so */
-    bool takes_pieces; /* page flash whose protection is off: a piece of the command that asks for its id is data to it */
+    bool keeps_old;    /* what is wanted can be programmed over what is there: no erase */
+    bool once_only;    /* an EPROM: a bit that was programmed stays so */
+    bool takes_pieces; /* page flash whose protection is off: a piece of the command that asks for
+                          its id is data to it */
 };
 
 struct tally {
@@ -25,17 +26,18 @@ struct campaign {
     struct cm_sim *sim;
     union sim_model *model, saved;
     const struct cm_part *row;
-    uint8_t *cells, *saved_cells, *wanted, *wanted_data, *saved_data; /* of an AVR: flash, and EEPROM */
+    uint8_t *cells, *saved_cells, *wanted, *wanted_data,
+        *saved_data; /* of an AVR: flash, and EEPROM */
     uint32_t bytes, data_bytes;
     uint8_t *workspace, *carry;
     uint64_t clocks; /* of the job with good wires */
     struct cm_nor_found nor_found;
     struct cm_par_found par_found;
     struct cm_report report;
-    struct cm_port *port;       /* in place of the bench's own */
-    struct cm_source *source;   /* in place of the first wanted image */
-    struct cm_failure failure;  /* that the last job left */
-    uint8_t doubts;             /* after the last look */
+    struct cm_port *port;      /* in place of the bench's own */
+    struct cm_source *source;  /* in place of the first wanted image */
+    struct cm_failure failure; /* that the last job left */
+    uint8_t doubts;            /* after the last look */
 };
 
 void campaign_open(struct campaign *campaign, const struct subject *subject);
@@ -45,14 +47,18 @@ void campaign_close(struct campaign *campaign);
 void campaign_restore(struct campaign *campaign);
 
 /* Does the job once with a fault, and adds what came of it. */
-void campaign_job(struct campaign *campaign, const struct sim_wire_fault *fault, struct tally *tally);
+void campaign_job(struct campaign *campaign, const struct sim_wire_fault *fault,
+                  struct tally *tally);
 
 /* Looks for the chip with a fault; true where nothing at all has changed. */
-bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault, const char *asserted);
+bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault,
+                   const char *asserted);
 
-/* The job once more as it stands, or the same with cm_compare or cm_keep in place of cm_put; what it ends with. */
+/* The job once more as it stands, or the same with cm_compare or cm_keep in place of cm_put; what
+ * it ends with. */
 enum campaign_act { CAMPAIGN_PUT, CAMPAIGN_COMPARE, CAMPAIGN_KEEP };
-enum cm_status campaign_act(struct campaign *campaign, enum campaign_act act, cm_sink_fn *sink, void *context);
+enum cm_status campaign_act(struct campaign *campaign, enum campaign_act act, cm_sink_fn *sink,
+                            void *context);
 
 /* How much more than in an ordinary run: COLDMINT_CAMPAIGN, 1 by default. */
 unsigned campaign_size(void);

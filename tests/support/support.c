@@ -9,8 +9,11 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-const struct cm_kit test_kit = {
-    .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words, .find_clock = cm_avr_find_clock};
+const struct cm_kit test_kit = {.family = &cm_avr,
+                                .parts = cm_avr_all_parts,
+                                .part_count = CM_AVR_PART_COUNT,
+                                .words = &cm_avr_words,
+                                .find_clock = cm_avr_find_clock};
 
 static char folder[] = "/tmp/coldmint-test-XXXXXX";
 static pid_t owner;
@@ -99,8 +102,9 @@ void rig_identify(struct rig *rig)
 {
     enum cm_status status = cm_identify(&rig->session, rig->model->row->part.name);
     if (status)
-        fail_msg("%s: %s, fuses %02X %02X %02X, CPU at %u Hz", rig->model->row->part.name, cm_status_word(status), rig->model->fuses[0],
-                 rig->model->fuses[1], rig->model->fuses[2], (unsigned)rig->model->cpu_hz);
+        fail_msg("%s: %s, fuses %02X %02X %02X, CPU at %u Hz", rig->model->row->part.name,
+                 cm_status_word(status), rig->model->fuses[0], rig->model->fuses[1],
+                 rig->model->fuses[2], (unsigned)rig->model->cpu_hz);
 }
 
 void rig_close(struct rig *rig)

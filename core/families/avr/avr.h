@@ -5,7 +5,10 @@
 #include "../../job/batch.h"
 #include "parts.h"
 
-enum { AVR_FIRST_HZ = 200000 /* tried first of all */, AVR_VENDOR = 0x1E /* first byte of every signature */ };
+enum {
+    AVR_FIRST_HZ = 200000 /* tried first of all */,
+    AVR_VENDOR = 0x1E /* first byte of every signature */
+};
 enum { INSTRUCTION = 4, SIGNATURE_BYTES = 3, READ_SIGNATURE = 0x30 };
 
 /* The row of the session's part. */
@@ -30,7 +33,8 @@ void cm_avr_add_proof(struct cm_session *session);
 /* Runs the batch; leaves a failure with its place in the session. */
 CM_MUST_CHECK enum cm_status cm_avr_run(struct cm_session *session);
 
-/* Steps of the way in: begins a batch with a reset pulse at a clock; runs it, with Programming Enable behind it, and keeps the answer; both, as often as it takes. */
+/* Steps of the way in: begins a batch with a reset pulse at a clock; runs it, with Programming
+ * Enable behind it, and keeps the answer; both, as often as it takes. */
 void cm_avr_add_reset(struct cm_session *session, uint32_t hz);
 CM_MUST_CHECK enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer);
 CM_MUST_CHECK enum cm_status cm_avr_try_clock(struct cm_session *session, uint32_t hz);

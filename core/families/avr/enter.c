@@ -1,44 +1,51 @@
 /*
- * The way in: reset, Programming Enable, signature; and the instructions that all batches are made of.
+ * The way in: reset, Programming Enable, signature; and the instructions that all batches are made
+ * of.
  *
  * Data sheets, "Serial programming algorithm", steps 1 to 3:
  *
  *     RESET ~~~~~\_______/~~\______________________________
  *     SCK   _________________________________/~\_/~\_ ...
- *                        |  |<-- 20 ms or more -->| AC 53 00 00, and 53 comes back with the third byte
+ *                        |  |<-- 20 ms or more -->| AC 53 00 00, and 53 comes back with
+ *                        |                                       the third byte
  *                        >= 2 CPU cycles, with SCK low
  *
- * Without the 53, RESET gets another pulse and Programming Enable goes again; the oldest parts may have to be brought into step by
- * single pulses on SCK as well. SCK must be low and high for more than 2 CPU cycles each (3 from 12 MHz on), and the CPU may run
- * on anything from 32 kHz to 20 MHz: so a slow clock is tried when the usual one gets no answer, and a fast one when it does.
+ * Without the 53, RESET gets another pulse and Programming Enable goes again; the oldest parts may
+ * have to be brought into step by single pulses on SCK as well. SCK must be low and high for more
+ * than 2 CPU cycles each (3 from 12 MHz on), and the CPU may run on anything from 32 kHz to 20 MHz:
+ * so a slow clock is tried when the usual one gets no answer, and a fast one when it does.
  *
- * Which instructions are safe. A part that has just had a RESET pulse listens to Programming Enable and nothing else, so whatever
- * it misreads of that one does nothing. An enabled part obeys what it reads. Out of step by 2 bits it takes 30 00 04 for C0 00 10,
- * "write EEPROM"; by 10 bits, AC 53 00 00 for 4C 00 00 00, "write page". tests/test_shifts.c has them all. So nothing is ever sent to a
- * part whose state is not known but Programming Enable behind a RESET pulse, and one signature byte at a time is read, its echo
- * looked at before the next goes out.
+ * Which instructions are safe. A part that has just had a RESET pulse listens to Programming Enable
+ * and nothing else, so whatever it misreads of that one does nothing. An enabled part obeys what it
+ * reads. Out of step by 2 bits it takes 30 00 04 for C0 00 10, "write EEPROM"; by 10 bits, AC 53 00
+ * 00 for 4C 00 00 00, "write page". tests/test_shifts.c has them all. So nothing is ever sent to a
+ * part whose state is not known but Programming Enable behind a RESET pulse, and one signature byte
+ * at a time is read, its echo looked at before the next goes out.
  *
- * Every part but the AT90S1200 repeats each byte while the next is sent. The sheets promise that for 53 only, so we look
- * whether a part does it for other instructions too, and use it if so: a loose wire shows in the very instruction.
+ * Every part but the AT90S1200 repeats each byte while the next is sent. The sheets promise that
+ * for 53 only, so we look whether a part does it for other instructions too, and use it if so: a
+ * loose wire shows in the very instruction.
  */
 #include "avr.h"
 #include <string.h>
 
 enum {
-    RESET_LOW_US = 100,     // t_RST is 2.5 us at most
-    RESET_PULSE_US = 600,   // two cycles of the slowest clock: an oscillator of 32 kHz divided by eight, and a fifth more
-    ENTER_WAIT_US = 20000,  // "wait for at least 20 ms"
-    TRIES = 3,              // reset pulses at each clock
-    SCK_PULSES = 32,        // AT90S sheets: no device after that many
-    SLACK = 1024,           // a half of SCK must be longer than two cycles, not as long: one part in 1024 slower
+    RESET_LOW_US = 100,    // t_RST is 2.5 us at most
+    RESET_PULSE_US = 600,  // two cycles of the slowest clock: an oscillator of 32 kHz divided by
+                           // eight, and a fifth more
+    ENTER_WAIT_US = 20000, // "wait for at least 20 ms"
+    TRIES = 3,             // reset pulses at each clock
+    SCK_PULSES = 32,       // AT90S sheets: no device after that many
+    SLACK =
+        1024, // a half of SCK must be longer than two cycles, not as long: one part in 1024 slower
     FAST_CPU_HZ = 12000000, // from here on a half takes three cycles
     AT90S1200_ID = 0x90,    // and the second of this one
-    TIMEOUT_FACTOR = 4,     // a busy part gets so many times its data sheet's time before we give up
+    TIMEOUT_FACTOR = 4, // a busy part gets so many times its data sheet's time before we give up
 };
 
-// 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128 kHz oscillator,
-// 6 kHz a watch crystal, 3 kHz and 0.9 kHz the same two divided by eight.
-// Last of all the first one again, blindly, for the AT90S1200.
+// 200 kHz suits 1 MHz less the 10 % that a factory-trimmed oscillator may be off; 25 kHz the 128
+// kHz oscillator, 6 kHz a watch crystal, 3 kHz and 0.9 kHz the same two divided by eight. Last of
+// all the first one again, blindly, for the AT90S1200.
 static const uint16_t SCK_LADDER_100_HZ[] = {2000, 250, 60, 30, 9, 2000};
 enum { RUNGS = sizeof SCK_LADDER_100_HZ / sizeof SCK_LADDER_100_HZ[0] };
 
@@ -101,7 +108,8 @@ void cm_avr_add_ready(struct cm_session *session, uint32_t t_wd_us)
     cm_avr_set_ready(session, &op->poll, t_wd_us);
 }
 
-/* Byte by byte, each an operation of its own: the echo of one is looked at before the next goes out. */
+/* Byte by byte, each an operation of its own: the echo of one is looked at before the next goes
+ * out. */
 static void add_signature(struct cm_session *session, enum cm_each_data data, uint8_t *id)
 {
     for (uint8_t i = 0; i < SIGNATURE_BYTES; i++) {
@@ -117,7 +125,8 @@ void cm_avr_add_proof(struct cm_session *session)
 }
 
 /*
- * Runs the batch. A port that restarts lets go of RESET first of all: the part leaves its programming mode, and has misread nothing. That is lost contact without a doubt.
+ * Runs the batch. A port that restarts lets go of RESET first of all: the part leaves its
+ * programming mode, and has misread nothing. That is lost contact without a doubt.
  */
 static enum cm_status run_batch(struct cm_session *session)
 {
@@ -129,7 +138,8 @@ static enum cm_status run_batch(struct cm_session *session)
     return status;
 }
 
-/* Is the part there, and in step? Only a RESET pulse makes it safe to ask. The record stays as it is. */
+/* Is the part there, and in step? Only a RESET pulse makes it safe to ask. The record stays as it
+ * is. */
 static bool is_still_there(struct cm_session *session)
 {
     struct cm_failure record = session->failure;
@@ -141,8 +151,8 @@ static bool is_still_there(struct cm_session *session)
 }
 
 /*
- * A write that failed may have been one by a part out of step, which an echo does not always show: then contact was lost. So it is with any doubt, of a
- * part that does not echo.
+ * A write that failed may have been one by a part out of step, which an echo does not always show:
+ * then contact was lost. So it is with any doubt, of a part that does not echo.
  */
 enum cm_status cm_avr_run(struct cm_session *session)
 {
@@ -150,7 +160,8 @@ enum cm_status cm_avr_run(struct cm_session *session)
     if (!status)
         return CM_OK;
     session->segment_known = false;
-    bool doubtful = status == CM_WRITE_FAILED || (!session->echoes && (status == CM_DIFFERS || status == CM_TIMED_OUT));
+    bool doubtful = status == CM_WRITE_FAILED ||
+                    (!session->echoes && (status == CM_DIFFERS || status == CM_TIMED_OUT));
     if (doubtful && session->part && !is_still_there(session))
         return cm_refine(session, CM_CONTACT_LOST);
     return status;
@@ -177,13 +188,15 @@ enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer)
     if (session->batch.ops[0].kind == CM_OP_CLOCK)
         session->clock_hz = session->batch.ops[0].clock.real_hz;
     memcpy(session->failure.answer, answer, INSTRUCTION);
-    session->echoes = !status && answer[1] == PROGRAMMING_ENABLE[0] && answer[2] == PROGRAMMING_ENABLE[1];
+    session->echoes =
+        !status && answer[1] == PROGRAMMING_ENABLE[0] && answer[2] == PROGRAMMING_ENABLE[1];
     return status;
 }
 
 /*
- * The AT90S1200 says nothing to Programming Enable and is asked for its signature all the same, but only when nothing else is left to try: other parts must hear no
- * other instruction before that one. CM_NO_CHIP where there is no answer.
+ * The AT90S1200 says nothing to Programming Enable and is asked for its signature all the same, but
+ * only when nothing else is left to try: other parts must hear no other instruction before that
+ * one. CM_NO_CHIP where there is no answer.
  */
 static enum cm_status ask(struct cm_session *session)
 {
@@ -204,7 +217,8 @@ static enum cm_status ask(struct cm_session *session)
     return status;
 }
 
-/* Begins a batch with a reset pulse at a clock. A part that may be in the midst of a write, by an instruction that it misread, gets the time to end it: else it would be cut off. */
+/* Begins a batch with a reset pulse at a clock. A part that may be in the midst of a write, by an
+ * instruction that it misread, gets the time to end it: else it would be cut off. */
 void cm_avr_add_reset(struct cm_session *session, uint32_t hz)
 {
     static const struct cm_line_step PULSE[] = {
@@ -218,12 +232,14 @@ void cm_avr_add_reset(struct cm_session *session, uint32_t hz)
 }
 
 /*
- * The oldest parts may be out of step even so: a pulse on SCK moves them by one bit. Each try begins with a reset pulse, so that no part which is enabled, and only does not get through
- * to us, is moved.
+ * The oldest parts may be out of step even so: a pulse on SCK moves them by one bit. Each try
+ * begins with a reset pulse, so that no part which is enabled, and only does not get through to us,
+ * is moved.
  */
 static enum cm_status nudge(struct cm_session *session, uint32_t hz, uint8_t pulses)
 {
-    static const struct cm_line_step PULSE[] = {{CM_LINE_SCK, CM_HIGH, RESET_PULSE_US}, {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
+    static const struct cm_line_step PULSE[] = {{CM_LINE_SCK, CM_HIGH, RESET_PULSE_US},
+                                                {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
     cm_avr_add_reset(session, hz);
     enum cm_status status = cm_batch_run(session);
     for (; pulses && !status; pulses--) {
@@ -269,7 +285,8 @@ enum cm_status cm_avr_enter(struct cm_session *session)
     for (uint8_t rung = 0; rung < RUNGS && status == CM_NO_CHIP; rung++) {
         session->blind = is_silent || rung == RUNGS - 1;
         status = cm_avr_try_clock(session, SCK_LADDER_100_HZ[rung] * 100u);
-        bool is_plain = rung == 0 && session->echoes && session->tries <= TRIES; // a reset pulse alone brings it into step
+        bool is_plain = rung == 0 && session->echoes &&
+                        session->tries <= TRIES; // a reset pulse alone brings it into step
         if (!status && is_plain && !known && session->kit->find_clock)
             status = session->kit->find_clock(session);
     }
@@ -295,7 +312,8 @@ enum cm_status cm_avr_identify(struct cm_session *session)
             add_signature(session, CM_EACH_IN, session->id);
         cm_avr_add_proof(session);
         enum cm_status status = run_batch(session);
-        bool is_dead = !status && id[0] == id[1] && id[1] == id[2]; // a wire that nobody drives, whatever it reads
+        bool is_dead = !status && id[0] == id[1] &&
+                       id[1] == id[2]; // a wire that nobody drives, whatever it reads
         if (status == CM_DIFFERS || is_dead)
             return cm_refine(session, CM_CONTACT_LOST);
         if (status != CM_CONTACT_LOST || !session->echoes || session->part)

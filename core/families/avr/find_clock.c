@@ -1,8 +1,10 @@
 /*
  * The fastest clock that a part can follow, where nobody has told its own.
  *
- * Data sheets, "Serial programming algorithm": SCK must be low and high for more than 2 CPU cycles each, 3 from 12 MHz on. Behind a reset pulse a part listens to Programming Enable and to
- * nothing else; at a clock that is too fast for it, it does not understand that either, and does nothing. So the limit lies between two tries.
+ * Data sheets, "Serial programming algorithm": SCK must be low and high for more than 2 CPU cycles
+ * each, 3 from 12 MHz on. Behind a reset pulse a part listens to Programming Enable and to nothing
+ * else; at a clock that is too fast for it, it does not understand that either, and does nothing.
+ * So the limit lies between two tries.
  *
  *     RESET ~\____/~\____________ 20 ms ________/~\____________ 20 ms ________ ...
  *     SCK   ____________________________/\/\/\  AC 53 00 00  ______________/\/\/\  AC 53 00 00
@@ -10,13 +12,16 @@
  */
 #include "avr.h"
 
-// Clocks that a part is tried at, in kHz, where its own was not told and it answers at 200: the highest that does, and the lowest that does not, have its limit
-// between them. From 4200 kHz on no part can follow.
-static const uint16_t SCK_LIMITS_KHZ[] = {200, 265, 350, 470, 640, 900, 1250, 1650, 2150, 2750, 3300, 4200};
+// Clocks that a part is tried at, in kHz, where its own was not told and it answers at 200: the
+// highest that does, and the lowest that does not, have its limit between them. From 4200 kHz on no
+// part can follow.
+static const uint16_t SCK_LIMITS_KHZ[] = {200,  265,  350,  470,  640,  900,
+                                          1250, 1650, 2150, 2750, 3300, 4200};
 enum { LIMITS = sizeof SCK_LIMITS_KHZ / sizeof SCK_LIMITS_KHZ[0] };
 
 /*
- * Do reset pulses get through to a part that answers? One that is still enabled behind a pulse tells its signature. One that has had it hears nothing but Programming Enable.
+ * Do reset pulses get through to a part that answers? One that is still enabled behind a pulse
+ * tells its signature. One that has had it hears nothing but Programming Enable.
  */
 static enum cm_status check_reset(struct cm_session *session, bool *works)
 {
@@ -31,8 +36,10 @@ static enum cm_status check_reset(struct cm_session *session, bool *works)
 }
 
 /*
- * The clock of a part that answers, where nobody told it: between the highest at which it does and the lowest at which it does not lies its limit. Three quarters of the latter are
- * safe. Each try begins with a reset pulse and says Programming Enable alone, so a part that cannot follow misreads nothing that matters.
+ * The clock of a part that answers, where nobody told it: between the highest at which it does and
+ * the lowest at which it does not lies its limit. Three quarters of the latter are safe. Each try
+ * begins with a reset pulse and says Programming Enable alone, so a part that cannot follow
+ * misreads nothing that matters.
  */
 enum cm_status cm_avr_find_clock(struct cm_session *session)
 {
@@ -62,4 +69,3 @@ enum cm_status cm_avr_find_clock(struct cm_session *session)
         hz = SCK_LIMITS_KHZ[good] * 1000u;
     return cm_avr_try_clock(session, hz);
 }
-

@@ -293,7 +293,8 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     if (cost == CM_COST_ERASE)
         return part->times->t_wd_erase_us;
     uint32_t writes = page ? (bytes + page - 1) / page : bytes;
-    return writes * t_wd_us + (2 * (bytes + writes) * sixteenths >> 4) + // load and read back, write and poll
+    return writes * t_wd_us +
+           (2 * (bytes + writes) * sixteenths >> 4) + // load and read back, write and poll
            cm_calls_us(session, bytes / (GROUP / 2) + 4 * writes);
 }
 

@@ -169,21 +169,26 @@ static const struct cm_choice RADIO_CLOCKS[] = {{6, BOARD(CRYSTAL), START_CRYSTA
                                                 {14, BOARD(CRYSTAL), START_CRYSTAL_0, "radio-crystal-14", NEEDS_CRYSTAL, 0},
                                                 {15, BOARD(CRYSTAL), START_CRYSTAL_1, "radio-crystal", NEEDS_CRYSTAL, 0},
                                                 LAST_CHOICE};
-// ATmega163 and 323, as they are delivered. Their other clocks are in no sheet at hand: such values are shown as bits, and fenced.
-static const struct cm_choice EARLY_CLOCKS[] = {{2, FREE, START_OLD_RC, "internal-1MHz", NULL, 1000000}, LAST_CHOICE};
+// ATmega163 and 323, as they are delivered. Their other clocks are in no sheet at hand: such values
+// are shown as bits, and fenced.
+static const struct cm_choice EARLY_CLOCKS[] = {
+    {2, FREE, START_OLD_RC, "internal-1MHz", NULL, 1000000}, LAST_CHOICE};
 // The battery parts have internal oscillators only; how fast the values make them is in no sheet at hand.
 static const struct cm_choice OSCSELS[] = {
     {1, FREE, START_BATTERY, "internal-1", NULL, 0}, {2, FREE, START_BATTERY, "internal-2", NULL, 0}, LAST_CHOICE};
 
 const struct cm_choice *const cm_avr_clock_choices[CM_AVR_CLOCK_COUNT][7] = {
-    [CM_AVR_CLOCK_MEGA48] = {EXTERNAL, RC8_AT_2, RC128K_AT_3, WATCH_AT_4_5, FULL_SWING_AT_6_7, CRYSTALS_FROM_8},
+    [CM_AVR_CLOCK_MEGA48] = {EXTERNAL, RC8_AT_2, RC128K_AT_3, WATCH_AT_4_5, FULL_SWING_AT_6_7,
+                             CRYSTALS_FROM_8},
     [CM_AVR_CLOCK_OLD_MEGA] = {EXTERNAL, OLD_CLOCKS, WATCH_AT_9},
     [CM_AVR_CLOCK_EARLY] = {EARLY_CLOCKS},
     [CM_AVR_CLOCK_TINY26] = {EXTERNAL, OLD_CLOCKS, WATCH_AT_9},
     [CM_AVR_CLOCK_TINY13] = {EXTERNAL, TINY13_CLOCKS, RC128K_AT_3},
     [CM_AVR_CLOCK_TINY24] = {EXTERNAL, RC8_AT_2, RC128K_AT_4, WATCH_AT_6, CRYSTALS_FROM_8},
-    [CM_AVR_CLOCK_TINY25] = {EXTERNAL, PLL_AT_1, RC8_AT_2, RC6400K_AT_3, RC128K_AT_4, WATCH_AT_6, CRYSTALS_FROM_8},
-    [CM_AVR_CLOCK_TINY261] = {EXTERNAL, PLL_AT_1, RC8_AT_2, RC128K_AT_3, WATCH_AT_4_TO_7, CRYSTALS_FROM_8},
+    [CM_AVR_CLOCK_TINY25] = {EXTERNAL, PLL_AT_1, RC8_AT_2, RC6400K_AT_3, RC128K_AT_4, WATCH_AT_6,
+                             CRYSTALS_FROM_8},
+    [CM_AVR_CLOCK_TINY261] = {EXTERNAL, PLL_AT_1, RC8_AT_2, RC128K_AT_3, WATCH_AT_4_TO_7,
+                              CRYSTALS_FROM_8},
     [CM_AVR_CLOCK_TINY2313] = {EXTERNAL, TINY2313_CLOCKS, CRYSTALS_FROM_8},
     [CM_AVR_CLOCK_TINY48] = {EXTERNAL, RC8_AT_2, RC128K_AT_3},
     [CM_AVR_CLOCK_TINY87] = {EXTERNAL, RC8_AT_2, RC128K_AT_3, WATCH_AT_4_TO_7, CRYSTALS_FROM_8},
@@ -194,7 +199,8 @@ const struct cm_choice *const cm_avr_clock_choices[CM_AVR_CLOCK_COUNT][7] = {
     [CM_AVR_CLOCK_USB] = {EXTERNAL, RC8_AT_2, WATCH_AT_4_5, CRYSTALS_FROM_8},
     [CM_AVR_CLOCK_USB82] = {EXTERNAL, RC8_AT_2, RC128K_AT_3, FULL_SWING_AT_6_7, CRYSTALS_FROM_8},
     [CM_AVR_CLOCK_PWM] = {EXTERNAL, RC8_AT_2, PWM_PLLS, CRYSTALS_FROM_8},
-    [CM_AVR_CLOCK_PWM81] = {EXTERNAL, RC8_AT_2, CRYSTALS_FROM_8}, // the rest of their table is not at hand
+    [CM_AVR_CLOCK_PWM81] = {EXTERNAL, RC8_AT_2,
+                            CRYSTALS_FROM_8}, // the rest of their table is not at hand
     [CM_AVR_CLOCK_RADIO] = {EXTERNAL, RC8_AT_2, RC128K_AT_3, RADIO_CLOCKS},
     [CM_AVR_CLOCK_BATTERY] = {OSCSELS},
 };

@@ -78,7 +78,8 @@ static enum cm_status enter(struct cm_session *session)
 static enum cm_status settle(struct cm_session *session)
 {
     cm_batch_begin(session, CM_STEP_ENTER, "status", 0);
-    struct cm_op *clock = cm_batch_clock(session, cm_nor_allowed_hz(session, cm_nor_part_of(session)->clock_hz));
+    struct cm_op *clock =
+        cm_batch_clock(session, cm_nor_allowed_hz(session, cm_nor_part_of(session)->clock_hz));
     enum cm_status status = try_latch(session);
     session->clock_hz = clock->clock.real_hz;
     return status == CM_NO_CHIP ? cm_refine(session, CM_CONTACT_LOST) : status;

@@ -175,7 +175,8 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     (void)index;
     if (cost == CM_COST_READ)
         return cm_bits_us(session, BITS * bytes) + cm_calls_us(session, cm_compare_calls(bytes));
-    return cm_calls_us(session, 4 * pages) + pages * part->write_us + cm_bits_us(session, BITS * (HEAD * pages + 2 * bytes));
+    return cm_calls_us(session, 4 * pages) + pages * part->write_us +
+           cm_bits_us(session, BITS * (HEAD * pages + 2 * bytes));
 }
 
 static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample};

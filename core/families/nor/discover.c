@@ -90,12 +90,16 @@ static bool take_addresses(const struct cm_sfdp *sfdp, struct cm_nor_part *row)
     bool has_opcodes = sfdp->read_4 && sfdp->program_4;
     for (uint8_t i = 0; i < CM_SFDP_ERASES && sfdp->erases[i].bytes; i++)
         has_opcodes = has_opcodes && sfdp->erases[i].opcode_4;
-    bool is_silent = !sfdp->enter_4 && sfdp->addresses == CM_SFDP_ADDRESS_3_OR_4; // revision 1.0 says that there is a way, and not which
+    bool is_silent =
+        !sfdp->enter_4 &&
+        sfdp->addresses ==
+            CM_SFDP_ADDRESS_3_OR_4; // revision 1.0 says that there is a way, and not which
     if (has_opcodes)
         row->wide = CM_NOR_OPCODES_4;
     else if (sfdp->enter_4 & CM_SFDP_B7)
         row->wide = CM_NOR_B7;
-    else if (sfdp->enter_4 & CM_SFDP_WREN_B7 || is_silent) // with the enable before it B7 is heard by all
+    else if (sfdp->enter_4 & CM_SFDP_WREN_B7 ||
+             is_silent) // with the enable before it B7 is heard by all
         row->wide = CM_NOR_WREN_B7;
     return row->wide != CM_NOR_NARROW;
 }

@@ -116,7 +116,9 @@ enum cm_status cm_nor_run(struct cm_session *session)
         cm_nor_add_frames(session, clear);
         cm_ignore(cm_batch_try(session));
     }
-    uint8_t last = session->failure.found; // a chip that is busy tells its status and nothing else, the id included
+    uint8_t last =
+        session->failure
+            .found; // a chip that is busy tells its status and nothing else, the id included
     if (status == CM_TIMED_OUT && session->failure.has_bytes && last != 0x00 && last != 0xFF)
         return status;
     return is_still_there(session) ? status : cm_refine(session, CM_CONTACT_LOST);
@@ -150,7 +152,8 @@ static enum cm_status wake(struct cm_session *session, uint32_t hz)
 {
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_nor_add_lines(session, hz);
-    cm_nor_add_frames(session, CMD_WRITE_DISABLE); // ends word programming, which hears little else; and nothing that is misread writes now
+    cm_nor_add_frames(session, CMD_WRITE_DISABLE); // ends word programming, which hears little
+                                                   // else; and nothing that is misread writes now
     cm_nor_add_frames(session, CMD_WAKE);
     cm_batch_wait(session, T_WAKE_US);
     return cm_batch_run(session);
@@ -222,7 +225,8 @@ static enum cm_status knock(struct cm_session *session, uint32_t hz)
         status = ask(session, first);
     if (status && status != CM_NO_CHIP)
         return status;
-    // one that answers may still have been left in another mode, such as 4-byte addresses, and would read all else wrong
+    // one that answers may still have been left in another mode, such as 4-byte addresses, and
+    // would read all else wrong
     if (status)
         (void)wait_while_busy(session);
     status = reset(session);

@@ -63,7 +63,8 @@ CM_MUST_CHECK enum cm_status cm_nor_read_status(struct cm_session *session, uint
 CM_MUST_CHECK enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wanted);
 
 /* One frame of registers; not read back. */
-CM_MUST_CHECK enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode, const uint8_t *bytes, uint8_t count);
+CM_MUST_CHECK enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode,
+                                                    const uint8_t *bytes, uint8_t count);
 
 extern const struct cm_guard_rules cm_nor_guard_rules;
 
@@ -72,12 +73,15 @@ uint8_t cm_nor_level(const struct cm_nor_guard *rules, const uint8_t *registers,
 void cm_nor_find_area(const struct cm_nor_part *part, struct cm_guard *guard);
 
 /* The memories, for both families. */
-CM_MUST_CHECK enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
-                             uint32_t count);
+CM_MUST_CHECK enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind,
+                                           uint8_t region, uint32_t address, uint8_t *bytes,
+                                           uint32_t count);
 bool cm_nor_region(const struct cm_part *part, uint8_t index, struct cm_region *region);
 bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
-CM_MUST_CHECK enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
-CM_MUST_CHECK enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
+CM_MUST_CHECK enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index,
+                                                uint32_t address, uint32_t bytes);
+CM_MUST_CHECK enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address,
+                                           uint32_t count, uint32_t piece, uint8_t *bytes);
 uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
 
 #endif

@@ -15,7 +15,8 @@ enum {
     BASIC = 0xFF00,    // the two bytes of the id
     ADDRESS_4 = 0xFF84,
     FIRST_BASIC_DWORDS = 9,
-    DRAFT_BASIC_DWORDS = 4,  // parts of revision 1.0 have as few: size and the 4 KiB erase are in them
+    DRAFT_BASIC_DWORDS =
+        4, // parts of revision 1.0 have as few: size and the 4 KiB erase are in them
     MOST_DWORDS = 23,
     SMALLEST_SIZE_BITS = 12, // an erase type of 4096 bytes is usual, one of 256 the smallest
     LARGEST_SIZE_BITS = 31,
@@ -55,13 +56,17 @@ static enum cm_sfdp_fault find_tables(cm_sfdp_read_fn *read, void *context, stru
     if (memcmp(header, "SFDP", 4) != 0)
         return CM_SFDP_ABSENT;
     uint32_t headers = header[6] + 1u;
-    bool is_first = header[4] == 0; // revision 1.0: the first header is the basic table's, and has the maker's id
+    bool is_first =
+        header[4] ==
+        0; // revision 1.0: the first header is the basic table's, and has the maker's id
     for (uint32_t i = 0; i < headers && i < MOST_HEADERS; i++) {
         if (read(context, HEADER_BYTES * (i + 1), header, HEADER_BYTES) != CM_OK)
             return CM_SFDP_UNREAD;
         struct table table = {header[4] | (uint32_t)header[5] << 8 | (uint32_t)header[6] << 16, header[3], header[2], header[1]};
         uint16_t id = (uint16_t)(header[7] << 8 | header[0]);
-        bool is_basic = id == BASIC || (i == 0 && (is_first || header[0] == 0x00)); // the first edition has no second id byte
+        bool is_basic =
+            id == BASIC ||
+            (i == 0 && (is_first || header[0] == 0x00)); // the first edition has no second id byte
         if (table.major != 1)
             continue;
         if (is_basic && (basic->dwords == 0 || table.minor >= basic->minor))
@@ -144,9 +149,11 @@ static enum cm_sfdp_fault read_erases(const struct words *basic, const struct wo
         read_erase_times(basic, type, &erase);
         insert_erase(sfdp, &erase);
     }
-    bool small_only = !sfdp->erases[0].bytes && bits(word(basic, 1), 1, 0) == 1; // DWORD 1 has the opcode for 4 KiB
+    bool small_only = !sfdp->erases[0].bytes &&
+                      bits(word(basic, 1), 1, 0) == 1; // DWORD 1 has the opcode for 4 KiB
     if (small_only)
-        sfdp->erases[0] = (struct cm_sfdp_erase){.bytes = 4096, .opcode = (uint8_t)bits(word(basic, 1), 15, 8)};
+        sfdp->erases[0] =
+            (struct cm_sfdp_erase){.bytes = 4096, .opcode = (uint8_t)bits(word(basic, 1), 15, 8)};
     return sfdp->erases[0].bytes ? CM_SFDP_GOOD : CM_SFDP_ERASE_TYPE;
 }
 

@@ -79,7 +79,8 @@ uint32_t cm_par_piece(const struct cm_session *session)
 {
     enum { SLOW_CALL_US = 100 };
     const struct cm_par_part *part = cm_par_part_of(session);
-    return part->page_bytes > 1 && session->port->traits.call_us > SLOW_CALL_US ? 1 : part->page_bytes;
+    return part->page_bytes > 1 && session->port->traits.call_us > SLOW_CALL_US ? 1
+                                                                                : part->page_bytes;
 }
 
 /* 4096 bytes at most fit the reckoning. */
@@ -92,8 +93,10 @@ uint32_t cm_par_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     (void)index;
     if (cost == CM_COST_READ)
         return units * cycle_ns / 1000 + cm_calls_us(session, cm_compare_calls(bytes));
-    uint32_t piece = cm_par_piece(session) > unit ? cm_par_piece(session) : unit, writes = (bytes + piece - 1) / piece;
+    uint32_t piece = cm_par_piece(session) > unit ? cm_par_piece(session) : unit,
+             writes = (bytes + piece - 1) / piece;
     bool by_pages = piece > unit;
-    return cm_calls_us(session, by_pages ? units + 4 * writes : CYCLES_A_WRITE * units) + writes * part->times->program_us +
+    return cm_calls_us(session, by_pages ? units + 4 * writes : CYCLES_A_WRITE * units) +
+           writes * part->times->program_us +
            (by_pages ? 2 : CYCLES_A_WRITE) * units * cycle_ns / 1000;
 }

@@ -28,7 +28,10 @@ enum cm_status cm_ee28_settle(struct cm_session *session)
     if (status)
         return status;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    cm_batch_wait(session, cm_par_part_of(session)->times->program_max_us); // a write may be under way, and does not show in all parts
+    cm_batch_wait(
+        session,
+        cm_par_part_of(session)
+            ->times->program_max_us); // a write may be under way, and does not show in all parts
     struct cm_op *clock = cm_batch_clock(session, 1000000000u / ns);
     status = cm_batch_run(session);
     session->clock_hz = clock->clock.real_hz;
@@ -48,8 +51,12 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, "eeprom", CM_REGION_REWRITES);
 }
 
-static const struct cm_memory_rules MEMORY = {
-    .settle = cm_ee28_settle, .erase_unit = cm_no_erase_unit, .sample = cm_par_sample, .along_wires = cm_along_wires, .prove = cm_par_prove, .guard = &cm_par_page_guard_rules};
+static const struct cm_memory_rules MEMORY = {.settle = cm_ee28_settle,
+                                              .erase_unit = cm_no_erase_unit,
+                                              .sample = cm_par_sample,
+                                              .along_wires = cm_along_wires,
+                                              .prove = cm_par_prove,
+                                              .guard = &cm_par_page_guard_rules};
 
 const struct cm_family cm_ee28 = {
     .name = "ee28",

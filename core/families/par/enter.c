@@ -81,7 +81,8 @@ void cm_par_add_device(struct cm_session *session)
 }
 
 /*
- * After doubt: a chip that got A0 and lost what came behind takes the next write cycle for the data. FF programs nothing. But it would begin a page, where pages are loaded.
+ * After doubt: a chip that got A0 and lost what came behind takes the next write cycle for the
+ * data. FF programs nothing. But it would begin a page, where pages are loaded.
  */
 void cm_par_add_nothing(struct cm_session *session, uint32_t address)
 {
@@ -174,7 +175,8 @@ static enum cm_status knock(struct cm_session *session, uint32_t cycle_ns)
     status = ask(session); // the first one has ended whatever the chip was in
     const struct cm_par_part *part = cm_par_row(session->asserted);
     if (!status && part && part->page_bytes > 1)
-        session->doubts |= CM_DOUBT_CONTACT; // a part of a command is data to such a chip, where its protection is off
+        session->doubts |= CM_DOUBT_CONTACT; // a part of a command is data to such a chip, where
+                                             // its protection is off
     return status;
 }
 

@@ -82,7 +82,8 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
         status = pulse(session, address, bytes, count);
         if (!status)
             status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, count);
-        if (status == CM_DIFFERS) { // what is right is not pulsed again; and where did that pulse go?
+        if (status ==
+            CM_DIFFERS) { // what is right is not pulsed again; and where did that pulse go?
             session->doubts |= CM_DOUBT_WRITE;
             uint32_t right = session->failure.address - address;
             right &= ~(cm_par_unit(session) - 1u);
@@ -112,7 +113,11 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, "eprom", 0);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = cm_par_sample, .along_wires = cm_along_wires, .prove = cm_par_prove};
+static const struct cm_memory_rules MEMORY = {.settle = settle,
+                                              .erase_unit = cm_no_erase_unit,
+                                              .sample = cm_par_sample,
+                                              .along_wires = cm_along_wires,
+                                              .prove = cm_par_prove};
 
 const struct cm_family cm_eprom = {
     .name = "eprom",

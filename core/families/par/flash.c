@@ -147,7 +147,8 @@ static const struct cm_memory_rules MEMORY = {.settle = cm_par_settle,
                                               .erase_unit = erase_unit,
                                               .erase_units = erase_units,
                                               .sample = cm_par_sample,
-                                              .along_wires = cm_along_wires, .prove = cm_par_prove,
+                                              .along_wires = cm_along_wires,
+                                              .prove = cm_par_prove,
                                               .guard = &cm_par_guard_rules};
 
 const struct cm_family cm_par = {

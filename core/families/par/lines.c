@@ -1,5 +1,6 @@
 /*
- * A look along the address lines. A line that is off makes two places read alike, and a write to one of them goes to the other; reading back says that all is good.
+ * A look along the address lines. A line that is off makes two places read alike, and a write to
+ * one of them goes to the other; reading back says that all is good.
  *
  *     A4 off, and low:    1000 .. 100F reads as it is      1010 .. 101F reads the same
  *
@@ -8,7 +9,8 @@
 #include "par.h"
 #include <string.h>
 
-enum cm_status cm_par_prove(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t *alike)
+enum cm_status cm_par_prove(struct cm_session *session, uint32_t address, const uint8_t *bytes,
+                            uint32_t count, uint32_t *alike)
 {
     enum { AT_ONCE = 4 };
     const struct cm_par_part *part = cm_par_part_of(session);

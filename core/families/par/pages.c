@@ -28,7 +28,8 @@ static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_
     const struct cm_par_part *part = cm_par_part_of(session);
     uint32_t piece = cm_par_piece(session);
     struct cm_region region;
-    if (piece < part->page_bytes && (way == CM_PAR_UNLOCKED || cm_par_has(session, CM_PAR_WHOLE_PAGES)))
+    if (piece < part->page_bytes &&
+        (way == CM_PAR_UNLOCKED || cm_par_has(session, CM_PAR_WHOLE_PAGES)))
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_PROGRAM);
     session->family->region(session->part, CM_REGION_MAIN, &region);
     cm_batch_begin(session, CM_STEP_PROGRAM, region.name, address);
@@ -45,8 +46,9 @@ static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_
 }
 
 /*
- * One page, or less. That a plain page does nothing means protection only where it does nothing twice: one that a bad wire has sent elsewhere must not be taken for it, for the unlock cycles would
- * switch on what is off.
+ * One page, or less. That a plain page does nothing means protection only where it does nothing
+ * twice: one that a bad wire has sent elsewhere must not be taken for it, for the unlock cycles
+ * would switch on what is off.
  */
 static enum cm_status write_page(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
@@ -75,21 +77,24 @@ static enum cm_status write_page(struct cm_session *session, uint32_t address, c
 }
 
 /* Do two readings of a page agree, the second in other portions? */
-static enum cm_status read_alike(struct cm_session *session, uint32_t start, uint8_t *whole, uint32_t page)
+static enum cm_status read_alike(struct cm_session *session, uint32_t start, uint8_t *whole,
+                                 uint32_t page)
 {
     enum { TRIES = 3 };
     enum cm_status status = CM_DIFFERS;
     for (uint8_t i = 0; i < TRIES && status == CM_DIFFERS; i++) {
         status = cm_par_read(session, CM_ACCESS_READ, start, whole, page);
         if (!status)
-            status = cm_par_read(session, CM_ACCESS_MATCH, start + page / 2, whole + page / 2, page / 2);
+            status =
+                cm_par_read(session, CM_ACCESS_MATCH, start + page / 2, whole + page / 2, page / 2);
         if (!status)
             status = cm_par_read(session, CM_ACCESS_MATCH, start, whole, page / 2);
     }
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-/* A bus that is dead shows one value everywhere. So, where a page does, some other byte is looked for; `shows` says whether there is one. */
+/* A bus that is dead shows one value everywhere. So, where a page does, some other byte is looked
+ * for; `shows` says whether there is one. */
 static enum cm_status look_elsewhere(struct cm_session *session, uint8_t value, bool *shows)
 {
     const struct cm_par_part *part = cm_par_part_of(session);
@@ -104,14 +109,16 @@ static enum cm_status look_elsewhere(struct cm_session *session, uint8_t value, 
 }
 
 /* What is beside the wanted bytes of a page is written back as it reads. */
-static enum cm_status read_rest(struct cm_session *session, uint32_t start, uint8_t *whole, uint32_t page)
+static enum cm_status read_rest(struct cm_session *session, uint32_t start, uint8_t *whole,
+                                uint32_t page)
 {
     bool shows = false;
     enum cm_status status = read_alike(session, start, whole, page);
     if (status || memcmp(whole, whole + 1, page - 1) != 0)
         return status;
     status = look_elsewhere(session, whole[0], &shows);
-    return status || !shows ? status : read_alike(session, start, whole, page); // contact was there just now
+    return status || !shows ? status
+                            : read_alike(session, start, whole, page); // contact was there just now
 }
 
 /* A page of which only a part is wanted, on a part that writes whole pages. */

@@ -50,7 +50,8 @@ CM_MUST_CHECK enum cm_status cm_ee28_settle(struct cm_session *session);
 void cm_par_add_id_mode(struct cm_session *session);
 void cm_par_add_read_mode(struct cm_session *session);
 
-/* Adds a write cycle that no chip takes for anything, not even one that waits for data to be programmed. */
+/* Adds a write cycle that no chip takes for anything, not even one that waits for data to be
+ * programmed. */
 void cm_par_add_nothing(struct cm_session *session, uint32_t address);
 
 /* In id mode: adds a comparison of the device's code. */
@@ -62,24 +63,30 @@ void cm_par_add_proof(struct cm_session *session);
 /* Asked after a failure: does the part still show its id? Parts without one cannot be asked. Leaves the record as it is. */
 bool cm_par_is_there(struct cm_session *session);
 
-/* Bytes that are written at once: a page ends where 150 us pass without a byte, so a port with slow calls writes byte by byte. */
+/* Bytes that are written at once: a page ends where 150 us pass without a byte, so a port with slow
+ * calls writes byte by byte. */
 uint32_t cm_par_piece(const struct cm_session *session);
 
 /* The array of all three families. */
 bool cm_par_region_of(const struct cm_part *part, uint8_t index, struct cm_region *region, const char *name, uint8_t traits);
-CM_MUST_CHECK enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count);
-CM_MUST_CHECK enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
+CM_MUST_CHECK enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind,
+                                         uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_par_sample(struct cm_session *session, uint32_t address,
+                                           uint32_t count, uint32_t piece, uint8_t *bytes);
 uint32_t cm_par_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
 
 /* A look along the address lines (struct cm_memory_rules, `prove`). */
-CM_MUST_CHECK enum cm_status cm_par_prove(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t *alike);
+CM_MUST_CHECK enum cm_status cm_par_prove(struct cm_session *session, uint32_t address,
+                                          const uint8_t *bytes, uint32_t count, uint32_t *alike);
 
 /* Accesses of a part that knows words only, or of any other: by `access`, with odd bytes made even where that is needed. */
-CM_MUST_CHECK enum cm_status cm_par_by_units(struct cm_session *session, cm_even_fn *access, enum cm_access_kind kind, uint32_t address,
-                               uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_par_by_units(struct cm_session *session, cm_even_fn *access,
+                                             enum cm_access_kind kind, uint32_t address,
+                                             uint8_t *bytes, uint32_t count);
 
 /* Writes pages, whatever software data protection says. */
-CM_MUST_CHECK enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count);
+CM_MUST_CHECK enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address,
+                                                uint8_t *bytes, uint32_t count);
 
 extern const struct cm_guard_rules cm_par_guard_rules;
 extern const struct cm_guard_rules cm_par_page_guard_rules;
