@@ -357,6 +357,8 @@ static enum cm_status execute_unguarded(struct cm_blocks *work)
     work->report->unlocked = restored != CM_OK;
     if (status)
         session->failure = failure; // the first one sticks
+    else if (!restored && session->doubts) // nobody has looked at the contents behind it
+        return cm_fail(session, CM_CONTACT_LOST, CM_STEP_SETTINGS);
     return status ? status : restored;
 }
 

@@ -85,8 +85,8 @@ static void try_protection(void)
     step("registers are read", cm_guard_look(&session, &before), CM_OK);
     guarded = before;
     bool is_spi = session.family == &cm_nor;
-    if (is_spi)
-        cm_nor_guard_choose(session.part, &guarded, 0, first + bytes);
+    if (is_spi) // a larger area will do as well
+        cm_ignore(cm_nor_guard_choose(session.part, &guarded, 0, first + bytes));
     bool set = is_spi && !guarded.by_sector && guarded.bytes && cm_guard_restore(&session, &guarded) == CM_OK;
     board_say(set ? "  good   protected\n" : "  note   this chip takes no protection\n");
     if (set)

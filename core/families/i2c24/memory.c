@@ -46,9 +46,39 @@ static void add_lines(struct cm_session *session, uint32_t hz, enum cm_level lev
     op->line.level = level;
 }
 
-/* The first device that answers, or the one that was named. A write may be under way: then none does for a while. */
+/* Bits of a device address that are bits of the memory's address: its base has them low. */
+static uint8_t block_bits(const struct cm_session *session)
+{
+    const struct cm_part *any = session->part ? session->part : session->asserted;
+    const struct cm_i2c24_part *part = any ? cm_i2c24_row(any) : NULL;
+    return part ? (uint8_t)((part->bytes - 1) >> 8 * part->address_bytes << part->block_shift) : 0;
+}
+
+/* Asks one device after the other, each for so long. CM_TIMED_OUT where none answers. */
+static enum cm_status search(struct cm_session *session, uint8_t first, uint8_t last,
+                             uint32_t timeout_us)
+{
+    enum cm_status status = CM_TIMED_OUT;
+    for (uint8_t device = first; device <= last && status == CM_TIMED_OUT; device++) {
+        if (device != first && (device & block_bits(session)))
+            continue;
+        session->id_way = device;
+        cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+        add(session, 0, 0)->timeout_us = timeout_us;
+        session->tries++;
+        status = cm_batch_run(session);
+    }
+    return status;
+}
+
+/*
+ * The first device that answers, or the one that was named. A write may be under way: then none
+ * does for a while. Where it is not the first that was asked, those before it are asked once more:
+ * another chip, or another block of this one, must not be taken for it because of one bad moment.
+ */
 static enum cm_status enter(struct cm_session *session)
 {
+    enum { BUSY_US = 10000 };
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     session->tries = 0;
     session->entered = true; // lines are driven from here on
@@ -59,16 +89,17 @@ static enum cm_status enter(struct cm_session *session)
     uint8_t first = session->device ? session->device : CM_I2C24_DEVICE,
             last = session->device ? first : CM_I2C24_DEVICE + DEVICES - 1;
     if (!status)
-        status = CM_TIMED_OUT;
-    for (uint8_t round = 0; round < 2 && status == CM_TIMED_OUT; round++) {
-        for (session->id_way = first; session->id_way <= last && status == CM_TIMED_OUT; session->id_way++) {
-            cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-            add(session, 0, 0)->timeout_us = round ? 10000 : 0;
-            session->tries++;
-            status = cm_batch_run(session);
+        status = search(session, first, last, 0);
+    if (status == CM_TIMED_OUT)
+        status = search(session, first, last, BUSY_US);
+    uint8_t found = session->id_way;
+    if (!status && found > first) {
+        status = search(session, first, (uint8_t)(found - 1), 0);
+        if (status == CM_TIMED_OUT) {
+            session->id_way = found;
+            status = cm_fail(session, CM_OK, CM_STEP_ENTER);
         }
     }
-    session->id_way--;
     if (!status)
         return CM_OK;
     session->family->leave(session);
