@@ -51,7 +51,10 @@ static uint8_t block_bits(const struct cm_session *session)
 {
     const struct cm_part *any = session->part ? session->part : session->asserted;
     const struct cm_i2c24_part *part = any ? cm_i2c24_row(any) : NULL;
-    return part ? (uint8_t)((part->bytes - 1) >> 8 * part->address_bytes << part->block_shift) : 0;
+    if (!part)
+        return 0;
+    uint32_t blocks = (part->bytes - 1) >> 8 * part->address_bytes;
+    return (uint8_t)(blocks << part->block_shift);
 }
 
 /* Asks one device after the other, each for so long. CM_TIMED_OUT where none answers. */
