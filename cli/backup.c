@@ -63,8 +63,8 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
         return EXIT_GOOD;
     state_folder(folder, sizeof folder);
     name_backup(tool, folder, stem, sizeof stem);
-    snprintf(path, sizeof path, "%s-%ld.part", stem,
-             (long)getpid()); // until it is whole, and has the first free name
+    // until it is whole, and has the first free name
+    snprintf(path, sizeof path, "%s-%ld.part", stem, (long)getpid());
     make_folders(path);
     enum exit_code code = capsule_keep(tool, path, memories, settings, "kept before a change", &file, &facts);
     if (code)

@@ -314,8 +314,8 @@ static bool take_name(const struct new_file *file)
     }
     if (errno == EEXIST)
         return false;
-    int place = open(file->path, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC,
-                     0666); // a file system without links
+    // a file system without links
+    int place = open(file->path, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
     if (place < 0)
         return false;
     close(place);

@@ -67,7 +67,8 @@ static int keep_pipe(const char *path, int from)
     return copy;
 }
 
-/* A descriptor of its own on what was kept, at its beginning. */
+/* A descriptor on what was kept, at its beginning. All of them share one offset: files are read one
+ * after the other, and whole. */
 static int reopen(int copy)
 {
     lseek(copy, 0, SEEK_SET);

@@ -37,9 +37,8 @@ int main(int argc, char **argv)
     fclose(file);
     enum cm_status status =
         cm_open(&session, cm_sim_port(sim), &KIT, 1, workspace, sizeof workspace);
-    if (!status)
-        status = cm_capsule_open(&capsule,
-                                 &input); // every checksum is looked at before the chip is touched
+    if (!status) // every checksum is looked at before the chip is touched
+        status = cm_capsule_open(&capsule, &input);
     if (!status)
         status = cm_identify(&session, capsule.facts.chip);
     if (!status)

@@ -40,8 +40,8 @@ struct cm_carry {
      * CM_OK ends the job. NULL: a job that must carry is refused, unless: */
     enum cm_status (*saved)(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
     void *context;
-    bool in_memory; /**< what is carried may be in memory alone: a job that is cut off then loses it
-                     */
+    /** What is carried may be in memory alone: a job that is cut off then loses it. */
+    bool in_memory;
 };
 
 struct cm_report;
@@ -83,10 +83,10 @@ struct cm_report {
     uint32_t pages_written; /**< planned by cm_plan, done by cm_put */
     uint32_t bytes;         /**< bytes in the images */
     uint32_t bytes_written;
-    bool doubted; /**< contact was bad for a moment; so all images were compared once more at the
-                     end */
-    uint32_t doubtful_bytes; /**< CM_IN_DOUBT: bytes that no image wants, and that may have changed;
-                                the failure names the first */
+    /** Contact was bad for a moment; so all images were compared once more at the end. */
+    bool doubted;
+    /** CM_IN_DOUBT: bytes that no image wants, and that may have changed; the failure names the first. */
+    uint32_t doubtful_bytes;
     uint32_t differences;  /**< cm_compare: bytes that differ */
     uint32_t predicted_us; /**< from the plan on, without the survey that made it */
     uint32_t actual_us;    /**< the same stretch, by the port's clock */
