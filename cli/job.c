@@ -278,8 +278,11 @@ static void say_done(struct tool *tool, const struct cm_report *report)
         say(tool, "done", "%s%u pages, %u bytes written and read back in %s (%s expected)%s", report->erase ? "erased; " : "",
             (unsigned)report->pages_written, (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
             seconds_text(report->predicted_us, expected, sizeof expected), report->relocked ? "; lock byte put back" : "");
-    if (tool->session.recoveries)
-        say(tool, "note", "contact was lost and found again %u times", (unsigned)tool->session.recoveries);
+    unsigned times = tool->session.recoveries;
+    if (times == 1)
+        say(tool, "note", "contact was lost once, and found again");
+    else if (times)
+        say(tool, "note", "contact was lost and found again %u times", times);
 }
 
 /* A locked chip was erased, and the job ended before its lock was put back. */

@@ -260,7 +260,7 @@ static void put_waits_for_the_clip_if_told_to(void **state)
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "lock byte put back"); // neither the lock nor the carried eeprom is forgotten over the wait
     assert_says(outcome.err, "waiting up to 60 s");
-    assert_says(outcome.out, "contact was lost and found again 1 times");
+    assert_says(outcome.out, "contact was lost once, and found again");
     run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "bench", "renew", path, NULL);
