@@ -485,10 +485,11 @@ static enum cm_status check_rest(struct cm_put_work *work)
     if (status)
         return status == CM_DIFFERS ? cm_refine(work->session, CM_IN_DOUBT) : status;
     for (place->index = CM_REGION_MAIN; place->index <= CM_REGION_DATA; place->index++) {
-        bool is_known =
-            place->index == CM_REGION_DATA && work->report->carried && !work->carried_in_doubt;
-        if (cm_region(work->session, place->index, &place->region) && !is_known &&
-            !cm_is_cleared(work))
+        bool is_carried = place->index == CM_REGION_DATA && work->report->carried;
+        if (!cm_region(work->session, place->index, &place->region))
+            break;
+        bool is_known = is_carried ? !work->carried_in_doubt : cm_is_cleared(work);
+        if (!is_known)
             status = cm_doubt_unwanted(work->session, work->put, place->index, work->report);
     }
     return status;

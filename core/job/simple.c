@@ -16,11 +16,31 @@ enum cm_status cm_identify_by_name(struct cm_session *session)
     return session->part ? session->family->memory->settle(session) : CM_OK;
 }
 
+/*
+ * The other half of a word is written back as it read: so it is read again, behind others. A wire
+ * that is off for a moment is not off in both readings; one that stays off shows in the write.
+ */
+static enum cm_status read_again(struct cm_session *session, cm_even_fn *access, uint32_t address,
+                                 const uint8_t *word)
+{
+    enum { BETWEEN = 16 };
+    uint8_t others[BETWEEN], again[2];
+    uint32_t from = address & ~(uint32_t)(BETWEEN - 1);
+    enum cm_status status = access(session, CM_ACCESS_READ, from, others, BETWEEN);
+    if (!status)
+        status = access(session, CM_ACCESS_READ, address, again, sizeof again);
+    if (status || memcmp(word, again, sizeof again) == 0)
+        return status;
+    return cm_fail(session, CM_CONTACT_LOST, CM_STEP_READ);
+}
+
 static enum cm_status one_byte(struct cm_session *session, cm_even_fn *access, const char *region, enum cm_access_kind kind,
                                uint32_t address, uint8_t *byte)
 {
     uint8_t word[2], place = address & 1;
     enum cm_status status = access(session, CM_ACCESS_READ, address - place, word, sizeof word);
+    if (!status && kind == CM_ACCESS_PROGRAM)
+        status = read_again(session, access, address - place, word);
     if (status)
         return status;
     uint8_t found = word[place], matter = kind == CM_ACCESS_FITS ? *byte : 0xFF;
