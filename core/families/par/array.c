@@ -27,13 +27,18 @@ static const char *name_of(const struct cm_session *session)
     return region.name;
 }
 
-/* Comparing may differ, and then the proof behind it has not run. A reading can differ in nothing but that. */
+/*
+ * Comparing may differ, and then the proof behind it has not run. A reading can differ in nothing
+ * but that. Parts that are loaded by pages are not asked: where their protection is off, a piece of
+ * the command is data to them.
+ */
 static enum cm_status run_read(struct cm_session *session, bool only_reads)
 {
+    bool asks = session->family == &cm_par && cm_par_part_of(session)->page_bytes <= 1;
     if (session->family == &cm_par)
         cm_par_add_proof(session);
     enum cm_status status = cm_batch_run(session);
-    bool lost = status == CM_DIFFERS && (only_reads || !cm_par_is_there(session));
+    bool lost = status == CM_DIFFERS && (only_reads || (asks && !cm_par_is_there(session)));
     return lost ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 

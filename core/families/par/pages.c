@@ -45,6 +45,19 @@ static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_
     return cm_batch_run(session);
 }
 
+/* The same once more, behind so many readings that what was off for a moment is over. */
+static enum cm_status write_later(struct cm_session *session, uint8_t way, uint32_t address,
+                                  const uint8_t *bytes, uint32_t count)
+{
+    enum { READINGS = 8, AT_ONCE = 64 };
+    uint8_t any[AT_ONCE];
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    for (uint8_t i = 0; i < READINGS; i++)
+        cm_par_add(session, 0, AT_ONCE, NULL, 0)->in = any;
+    enum cm_status status = cm_batch_run(session);
+    return status ? status : write_way(session, way, address, bytes, count);
+}
+
 /*
  * One page, or less. That a plain page does nothing means protection only where it does nothing
  * twice: one that a bad wire has sent elsewhere must not be taken for it, for the unlock cycles
@@ -57,7 +70,7 @@ static enum cm_status write_page(struct cm_session *session, uint32_t address, c
     enum cm_status status = write_way(session, way, address, bytes, count);
     bool has_sdp = cm_par_has(session, CM_PAR_SDP) && way == CM_PAR_PLAIN;
     if (has_sdp && (status == CM_WRITE_FAILED || status == CM_TIMED_OUT))
-        status = write_way(session, way, address, bytes, count);
+        status = write_later(session, way, address, bytes, count);
     if (status != CM_WRITE_FAILED && status != CM_TIMED_OUT)
         return status;
     if (!cm_par_is_there(session))
@@ -108,12 +121,28 @@ static enum cm_status look_elsewhere(struct cm_session *session, uint8_t value, 
     return status;
 }
 
+/* A part that still shows its id, since it has missed the command that ends that, gets it again. */
+static enum cm_status end_id_mode(struct cm_session *session)
+{
+    uint8_t first[2];
+    cm_batch_begin(session, CM_STEP_READ, NULL, 0);
+    cm_par_add(session, 0, sizeof first, NULL, 0)->in = first;
+    enum cm_status status = cm_batch_run(session);
+    if (status || memcmp(first, session->id, sizeof first) != 0)
+        return status;
+    cm_batch_begin(session, CM_STEP_READ, NULL, 0);
+    cm_par_add_read_mode(session);
+    return cm_batch_run(session);
+}
+
 /* What is beside the wanted bytes of a page is written back as it reads. */
 static enum cm_status read_rest(struct cm_session *session, uint32_t start, uint8_t *whole,
                                 uint32_t page)
 {
     bool shows = false;
-    enum cm_status status = read_alike(session, start, whole, page);
+    enum cm_status status = end_id_mode(session);
+    if (!status)
+        status = read_alike(session, start, whole, page);
     if (status || memcmp(whole, whole + 1, page - 1) != 0)
         return status;
     status = look_elsewhere(session, whole[0], &shows);
