@@ -510,24 +510,24 @@ static enum cm_status execute_rounds(struct cm_put_work *work)
     struct cm_report *report = work->report, first = *report;
     enum cm_status status = CM_OK;
     uint32_t pages = 0, bytes = 0;
-    for (uint8_t i = 0; i < ROUNDS && !status; i++) {
+    bool is_done = false;
+    for (uint8_t i = 0; i < ROUNDS && !status && !is_done; i++) {
         status = execute_if_agreed(work);
         pages += report->pages_written;
         bytes += report->bytes_written;
-        bool helps = status == CM_WRITE_FAILED && !report->erase && would_erase_help(work);
-        if (helps)
+        if (status == CM_WRITE_FAILED && !report->erase && would_erase_help(work)) {
             status = plan_with_erase(work);
-        else if (status || !work->session->doubts)
-            break;
-        else
+        } else if (!status && work->session->doubts) {
             status = look_again(work);
-        if (!status && !helps && !work->must_erase && !report->pages_written &&
-            !work->session->doubts) {
-            status = check_rest(work);
-            break;
+            is_done = !work->must_erase && !report->pages_written && !work->session->doubts;
+        } else {
+            is_done = true;
         }
     }
-    if (!status && work->session->doubts) // it does not become better
+    if (!status && is_done && report->doubted)
+        status = check_rest(work);
+    bool is_right = !status || status == CM_IN_DOUBT;
+    if (is_right && (!is_done || work->session->doubts)) // it does not become better
         status = cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY);
     if (report->doubted) {
         report->pages = first.pages;
