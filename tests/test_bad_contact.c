@@ -7,6 +7,7 @@
  * its own.
  */
 #include "../core/job/setting_stage.h"
+#include "support/campaign.h"
 #include "support/memory_rig.h"
 #include "support/rom_rig.h"
 #include <coldmint/settings.h>
@@ -198,6 +199,34 @@ static void a_whole_eeprom_needs_no_leave_to_lose_data(void **state)
     assert_int_equal(cm_put(&rig.session, &both, &rig.report), CM_OK);
     assert_memory_equal(rig.model->eeprom, data, sizeof data);
     rig_close(&rig);
+}
+
+/*
+ * MOSI and SCK are shorted for a moment while the chip is looked at, and it writes to its EEPROM.
+ * Then an erase is needed: what is carried over it has been read too late, and that is told.
+ */
+static void what_was_carried_after_bad_contact_is_in_doubt(void **state)
+{
+    static const struct subject SUBJECT = {.part = "attiny13a",
+                                           .more = "",
+                                           .first = 96,
+                                           .count = 160,
+                                           .data_count = 8,
+                                           .workspace = 512};
+    static const unsigned PLACES[] = {700, 1318, 1500, 2474, 2600, 3500};
+    static struct campaign campaign;
+    struct tally tally = {0};
+    (void)state;
+    campaign_open(&campaign, &SUBJECT);
+    for (unsigned i = 0; i < sizeof PLACES / sizeof PLACES[0]; i++) {
+        struct sim_wire_fault fault;
+        assert_true(sim_wire_parse("mosi=sck", &fault));
+        fault.from = PLACES[i];
+        fault.count = 64;
+        campaign_job(&campaign, &fault, &tally);
+    }
+    campaign_close(&campaign);
+    assert_int_equal(tally.wrong + tally.untold + tally.stuck, 0);
 }
 
 /* --- SPI memories ----------------------------------------------------------------------------- */
@@ -436,6 +465,7 @@ int main(void)
         cmocka_unit_test(a_clock_cannot_be_learnt_without_words),
         cmocka_unit_test(settings_of_a_shared_id_want_the_name),
         cmocka_unit_test(a_whole_eeprom_needs_no_leave_to_lose_data),
+        cmocka_unit_test(what_was_carried_after_bad_contact_is_in_doubt),
         cmocka_unit_test(a_chip_with_four_byte_addresses_is_put_again_after_a_loss),
         cmocka_unit_test(a_chip_that_stays_busy_is_told_so),
         cmocka_unit_test(slow_pages_are_waited_for),
