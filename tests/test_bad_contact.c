@@ -407,6 +407,20 @@ static void a_bad_moment_in_the_search_leads_to_no_other_block(void **state)
     assert_true(good >= 10);
 }
 
+/* The second block of a part is no device: 52 would be taken for its first one. */
+static void a_block_is_no_device(void **state)
+{
+    static struct rom_rig rig;
+    (void)state;
+    rom_rig_open(&rig, "24lc16b", "");
+    assert_int_equal(rom_rig_try(&rig), CM_OK);
+    rig.session.device = 0x52;
+    assert_int_equal(cm_identify(&rig.session, "24lc16b"), CM_BAD_ARGUMENT);
+    rig.session.device = 0x50;
+    assert_int_equal(cm_identify(&rig.session, "24lc16b"), CM_OK);
+    rom_rig_close(&rig);
+}
+
 /* --- reading twice ---------------------------------------------------------------------------- */
 
 static enum cm_status (*true_bus_read)(struct cm_port *, uint32_t, uint8_t *, uint32_t);
@@ -474,6 +488,7 @@ int main(void)
         cmocka_unit_test(long_transfers_are_split),
         cmocka_unit_test(what_calls_cost_is_predicted),
         cmocka_unit_test(a_bad_moment_in_the_search_leads_to_no_other_block),
+        cmocka_unit_test(a_block_is_no_device),
         cmocka_unit_test(the_second_reading_goes_in_other_portions),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);

@@ -83,6 +83,8 @@ static enum cm_status enter(struct cm_session *session)
 {
     enum { BUSY_US = 10000 };
     cm_fail(session, CM_OK, CM_STEP_ENTER);
+    if (session->device & block_bits(session)) // a block of such a part is no device of its own
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ENTER);
     session->tries = 0;
     session->entered = true; // lines are driven from here on
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
