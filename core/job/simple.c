@@ -24,7 +24,7 @@ static enum cm_status read_again(struct cm_session *session, cm_even_fn *access,
                                  const uint8_t *word)
 {
     enum { BETWEEN = 16 };
-    uint8_t others[BETWEEN], again[2];
+    uint8_t others[BETWEEN], again[2] = {0};
     uint32_t from = address & ~(uint32_t)(BETWEEN - 1);
     enum cm_status status = access(session, CM_ACCESS_READ, from, others, BETWEEN);
     if (!status)

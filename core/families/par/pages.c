@@ -131,7 +131,7 @@ static enum cm_status end_id_mode(struct cm_session *session)
     enum { TRIES = 3 };
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < TRIES && !status; i++) {
-        uint8_t first[2];
+        uint8_t first[2] = {0};
         cm_batch_begin(session, CM_STEP_READ, NULL, 0);
         if (i > 0)
             cm_par_add_read_mode(session);
