@@ -253,7 +253,7 @@ static enum cm_status nudge(struct cm_session *session, uint32_t hz, uint8_t pul
 
 static bool may_nudge(const struct cm_session *session, uint32_t hz)
 {
-    const struct cm_part *part = session->part ? session->part : session->asserted;
+    const struct cm_part *part = cm_likely_part(session);
     return hz == AVR_FIRST_HZ && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK)) && part &&
            cm_avr_row(part)->generation == CM_AVR_CLASSIC;
 }

@@ -49,7 +49,7 @@ static void add_lines(struct cm_session *session, uint32_t hz, enum cm_level lev
 /* Bits of a device address that are bits of the memory's address: its base has them low. */
 static uint8_t block_bits(const struct cm_session *session)
 {
-    const struct cm_part *any = session->part ? session->part : session->asserted;
+    const struct cm_part *any = cm_likely_part(session);
     const struct cm_i2c24_part *part = any ? cm_i2c24_row(any) : NULL;
     if (!part)
         return 0;

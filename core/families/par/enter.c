@@ -86,7 +86,7 @@ void cm_par_add_device(struct cm_session *session)
  */
 void cm_par_add_nothing(struct cm_session *session, uint32_t address)
 {
-    const struct cm_part *part = session->part ? session->part : session->asserted;
+    const struct cm_part *part = cm_likely_part(session);
     static const struct cm_cycle NOTHING[] = {{0, 0xFFFF}};
     if (session->doubts && part && cm_par_row(part)->page_bytes <= 1)
         cm_par_add(session, address, 0, NOTHING, 1);

@@ -4,7 +4,7 @@
  *
  *     A4 off, and low:    1000 .. 100F reads as it is      1010 .. 101F reads the same
  *
- * What that means the engine knows (core/job/blocks.c).
+ * What that means the engine knows (core/job/blocks_wires.c).
  */
 #include "par.h"
 #include <string.h>
