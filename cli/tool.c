@@ -19,44 +19,44 @@ static const struct cm_part *const plain_parts[] = {&plain_part.row.part};
 struct cm_kit tool_kits[TOOL_KITS] = {
     {.family = &cm_avr,
      .parts = cm_avr_all_parts,
-     .part_count = CM_AVR_PART_COUNT,
+     .part_count = CM_AVR_PART_COUNT, .carrier = &cm_carry_data,
      .words = &cm_avr_words,
      .find_clock = cm_avr_find_clock},
     {.family = &cm_nor,
      .parts = cm_nor_all_parts,
-     .part_count = CM_NOR_PART_COUNT,
+     .part_count = CM_NOR_PART_COUNT, .carrier = &cm_carry_sectors,
      .words = &cm_nor_words,
      .found = &found_part.row.part,
      .describe = cm_nor_by_sfdp},
     {.family = &cm_nor,
      .parts = plain_parts,
-     .part_count = 0,
+     .part_count = 0, .carrier = &cm_carry_sectors,
      .words = &cm_nor_words}, // none until it is asked for
     {.family = &cm_ee25,
      .parts = cm_ee25_all_parts,
-     .part_count = CM_EE25_PART_COUNT,
+     .part_count = CM_EE25_PART_COUNT, .carrier = &cm_carry_sectors,
      .words = &cm_nor_words},
     {.family = &cm_par,
      .parts = cm_par_all_parts,
-     .part_count = CM_PAR_PART_COUNT,
+     .part_count = CM_PAR_PART_COUNT, .carrier = &cm_carry_sectors,
      .words = &cm_no_words,
      .found = &found_parallel.row.part,
      .describe = cm_par_by_cfi},
     {.family = &cm_ee28,
      .parts = cm_ee28_all_parts,
-     .part_count = CM_EE28_PART_COUNT,
+     .part_count = CM_EE28_PART_COUNT, .carrier = &cm_carry_sectors,
      .words = &cm_no_words},
     {.family = &cm_eprom,
      .parts = cm_eprom_all_parts,
-     .part_count = CM_EPROM_PART_COUNT,
+     .part_count = CM_EPROM_PART_COUNT, .carrier = &cm_carry_sectors,
      .words = &cm_no_words},
     {.family = &cm_i2c24,
      .parts = cm_i2c24_all_parts,
-     .part_count = CM_I2C24_PART_COUNT,
+     .part_count = CM_I2C24_PART_COUNT, .carrier = &cm_carry_sectors,
      .words = &cm_no_words},
     {.family = &cm_m93,
      .parts = cm_m93_all_parts,
-     .part_count = CM_M93_PART_COUNT,
+     .part_count = CM_M93_PART_COUNT, .carrier = &cm_carry_sectors,
      .words = &cm_no_words},
 };
 
@@ -206,7 +206,7 @@ static enum exit_code prepare_feed(struct tool *tool)
         return tool_fail_as(tool, EXIT_REFUSED, "refused: the target has a supply of its own", evidence,
                             "leave --feed out; two supplies against each other harm both");
     }
-    tool->session.supply_mv = tool->searches ? 0 : mv;
+    tool->feed_mv = tool->searches ? 0 : mv;
     return EXIT_GOOD;
 }
 
@@ -369,14 +369,22 @@ static void listen(struct tool *tool)
             (unsigned)changes);
 }
 
+enum cm_status tool_feed(struct tool *tool)
+{
+    return tool->feed_mv ? cm_feed(&tool->session, tool->feed_mv) : CM_OK;
+}
+
 static enum cm_status find_chip(struct tool *tool)
 {
     uint16_t reset_level;
     listen(tool);
     if (cm_sense(&tool->session, CM_LINE_RESET, &reset_level) == CM_OK)
-        tool->reset_held = reset_level == 0 && !tool->session.supply_mv;
-    enum cm_status status =
-        tool->searches ? cm_find_supply(&tool->session, tool->chip, on_supply_try, tool) : cm_identify(&tool->session, tool->chip);
+        tool->reset_held = reset_level == 0 && !tool->feed_mv;
+    enum cm_status status = tool_feed(tool);
+    if (!status && tool->searches)
+        status = cm_find_supply(&tool->session, tool->chip, on_supply_try, tool);
+    else if (!status)
+        status = cm_identify(&tool->session, tool->chip);
     bool can_learn = !tool->clock && cm_words_of(&tool->session);
     return !status && can_learn ? cm_learn_clock(&tool->session, tool->board_hz) : status;
 }
@@ -388,7 +396,9 @@ static enum exit_code scan_bus(struct tool *tool)
     char list[400] = "", evidence[500];
     unsigned count = 0, memories = 0;
     json_t *found = json_array();
-    enum cm_status status = cm_scan(&tool->session, answers);
+    enum cm_status status = tool_feed(tool);
+    if (!status)
+        status = cm_scan(&tool->session, answers);
     if (status)
         return tool_fail(tool, status);
     for (unsigned device = CM_SCAN_FIRST; device <= CM_SCAN_LAST; device++) {

@@ -68,6 +68,7 @@ struct tool {
     uint32_t waiting_since_us;
     bool any_flash;    /* --chip any-flash: a parallel chip may be asked without a name */
     bool searches;     /* --feed search */
+    uint16_t feed_mv;  /* --feed with a voltage; 0: the target has its own supply */
     bool reset_held;   /* RESET was low before anybody here drove it */
     bool planned_work; /* put: there is something to do */
     /* the answer */
@@ -119,6 +120,7 @@ uint16_t parse_volts(const char *text);               /* "3.3V" in mV; 0 where i
 enum exit_code recording_begin(struct tool *tool);
 void recording_end(struct tool *tool);
 void tool_close(struct tool *tool);
+enum cm_status tool_feed(struct tool *tool);         /* switches on what --feed asks for */
 uint16_t tool_supply_mv(struct tool *tool);      /* measured at the target; 0: this port cannot, or no port is open */
 uint32_t tool_restarts(const struct tool *tool); /* times that the programmer restarted */
 

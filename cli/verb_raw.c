@@ -190,7 +190,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         code = tool_open_session(tool);
     if (code)
         return code;
-    enum cm_status status = cm_raw_begin(&tool->session, hz);
+    enum cm_status status = tool_feed(tool);
+    if (!status)
+        status = cm_raw_begin(&tool->session, hz);
     if (status)
         return tool_fail(tool, status);
     json_t *list = json_array();

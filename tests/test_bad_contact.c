@@ -91,8 +91,8 @@ static void the_core_keeps_to_the_clocks_of_a_port(void **state)
         true_run = limited->run;
         limited->run = watch_clocks;
         clocks_asked = clocks_outside = 0;
-        rig.session.supply_mv = 3300;
         rig.session.cpu_hz = told ? 8000000 : 0;
+        cm_ignore(cm_feed(&rig.session, 3300));
         cm_ignore(cm_identify(&rig.session, NULL)); // 8 MHz divided by eight: both clocks will do
         assert_true(clocks_asked > 0);
         assert_int_equal(clocks_outside, 0);
@@ -309,7 +309,11 @@ static void nothing_is_carried_that_nobody_keeps(void **state)
     assert_int_equal(cm_put(&nor.session, &nor.put, &nor.report), CM_REFUSED);
     assert_int_equal(nor.session.failure.step, CM_STEP_CARRY);
     assert_int_equal(nor.model->erases, erases);
-    nor.put.carry.in_memory = true; // said in words
+    nor.put.carry.in_memory = true; // said in words,
+    nor.kits[0].carrier = NULL;     // by a build that cannot
+    assert_int_equal(cm_put(&nor.session, &nor.put, &nor.report), CM_REFUSED);
+    assert_int_equal(nor.model->erases, erases);
+    nor.kits[0].carrier = &cm_carry_sectors;
     assert_int_equal(cm_put(&nor.session, &nor.put, &nor.report), CM_OK);
     assert_holds_image(&nor);
     memory_rig_close(&nor);

@@ -193,7 +193,7 @@ static void rom_rig_fed(const char *part, const char *more)
     rig.image = malloc(rig.bytes);
     fill_pattern(rig.image, rig.bytes, 3);
     assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, sizeof rig.workspace), CM_OK);
-    rig.session.supply_mv = 5000;
+    assert_int_equal(cm_feed(&rig.session, 5000), CM_OK);
 }
 
 static void test_an_eprom_is_programmed_where_the_port_has_the_voltages(void **state)

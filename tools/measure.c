@@ -91,7 +91,7 @@ static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image
 {
     static const struct cm_kit kit = {.family = &cm_avr,
                                       .parts = cm_avr_all_parts,
-                                      .part_count = CM_AVR_PART_COUNT,
+                                      .part_count = CM_AVR_PART_COUNT, .carrier = &cm_carry_data,
                                       .words = &cm_avr_words,
                                       .find_clock = cm_avr_find_clock};
     static uint8_t workspace[512];
@@ -230,7 +230,7 @@ static struct took make_one(const struct node *node, const char *folder, bool fu
     static const struct job BARE = {
         .part = "attiny84a", .clock_yaml = "", .cpu_hz = 1000000, .name = ""};
     static const struct cm_kit kit = {
-        .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .words = &cm_avr_words};
+        .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .carrier = &cm_carry_data, .words = &cm_avr_words};
     static uint8_t workspace[512];
     uint8_t settings[CM_SETTING_BYTES] = {0xE2, 0xD5, 0xFE, 0xFF};
     struct cm_memory eeprom = {node->eeprom, sizeof node->eeprom, 0};

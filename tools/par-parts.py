@@ -33,6 +33,7 @@ TIMES = {
     "sst": (14, 20, 1), "sst_wide": (14, 20, 1), "am": (7, 300, 1), "am_wide": (11, 360, 1), "pm39": (20, 40, 1), "w39": (35, 50, 10), "at49": (30, 50, 1), "w49": (35, 50, 10),
     "at29": (10000, 10000, 10000), "w29": (5000, 10000, 10), "ee": (5000, 10000, 10), "ee_slow": (10000, 10000, 10), "ee_byte": (1000, 2000, 10), "eprom": (100, 105, 10),
 }
+BY_PAGES = ("at29", "w29", "ee", "ee_slow", "ee_byte")
 FIVE, THREE, WIDE3 = (4500, 5500), (3000, 3600), (2700, 3600)
 ROWS = []  # title, C name, fields
 
@@ -122,7 +123,8 @@ def descriptors():
         head = ".units = {%s}, " % text if units else ""
         out.append("static const struct cm_par_erases ERASES_%s = {%s.chip_us = %d, .chip_max_us = %d%s};" % (name.upper(), head, chip, chip_most, tail))
     for name, values in TIMES.items():
-        out.append("static const struct cm_par_times TIMES_%s = {%d, %d, %d};" % (name.upper(), *values))
+        way = ",\n    .write_pages = cm_par_write_pages" if name in BY_PAGES else ""
+        out.append("static const struct cm_par_times TIMES_%s = {.program_us = %d, .program_max_us = %d, .id_us = %d%s};" % (name.upper(), *values, way))
     return "\n".join(out)
 
 def write(path, text):
@@ -130,7 +132,7 @@ def write(path, text):
         f.write(text)
 
 def main():
-    body = "/* Made by tools/par-parts.py: change it there. Parallel memories. */\n#include <coldmint/par_parts.h>\n\n" + descriptors() + "\n"
+    body = "/* Made by tools/par-parts.py: change it there. Parallel memories. */\n#include \"par.h\"\n#include <coldmint/par_parts.h>\n\n" + descriptors() + "\n"
     head = "/**\n * The parallel memories that the library knows. Made by tools/par-parts.py: change it there.\n *\n * Name those that your program is for in a kit; the others are not linked.\n */\n"
     head += "#ifndef COLDMINT_PAR_PARTS_H\n#define COLDMINT_PAR_PARTS_H\n\n#include <coldmint/par.h>\n\n"
     seen = set()

@@ -22,28 +22,6 @@ static bool echo_holds(const uint8_t *out, const uint8_t *in, uint32_t bytes, st
     return true;
 }
 
-static enum cm_status run_poll(struct cm_port *port, const struct cm_poll *poll, struct cm_trouble *trouble)
-{
-    uint8_t answer[CM_CODE_MAX];
-    struct cm_deadline deadline = cm_deadline_begin(port);
-    for (bool late = false;;) {
-        enum cm_status status = port->shift(port, poll->code, answer, poll->bytes);
-        if (status)
-            return status;
-        if (poll->echo && !echo_holds(poll->code, answer, poll->bytes, trouble))
-            return CM_CONTACT_LOST;
-        if ((answer[poll->at] & poll->mask) == poll->want)
-            return CM_OK;
-        if (late) {
-            trouble->expected = poll->want;
-            trouble->found = answer[poll->at];
-            return CM_TIMED_OUT;
-        }
-        late = cm_deadline_is_over(
-            port, &deadline, poll->timeout_us); // then ask once more: we may have been held up
-    }
-}
-
 static void fill_instruction(const struct cm_each *each, uint32_t item, uint8_t *code)
 {
     memcpy(code, each->code, each->bytes);
@@ -91,8 +69,7 @@ static enum cm_status check_answer(const struct cm_each *each, uint32_t item, co
 /* Group of instructions that go out in one call. */
 static uint32_t group_size(const struct cm_each *each, uint32_t item)
 {
-    bool waits = each->ready || each->pause_us;
-    uint32_t most = waits || (compares(each) && item == 0) ? 1u : (uint32_t)GROUP_BYTES / each->bytes;
+    uint32_t most = each->pause_us || (compares(each) && item == 0) ? 1u : (uint32_t)GROUP_BYTES / each->bytes;
     uint32_t left = each->count - item;
     return left < most ? left : most;
 }
@@ -108,8 +85,6 @@ enum cm_status cm_expand_each(struct cm_port *port, const struct cm_op *op, stru
         enum cm_status status = port->shift(port, out, in, group * each->bytes);
         for (uint32_t i = 0; i < group && !status; i++)
             status = check_answer(each, item + i, out + i * each->bytes, in + i * each->bytes, trouble);
-        if (!status && each->ready)
-            status = run_poll(port, each->ready, trouble);
         if (status)
             return status;
         if (each->pause_us)
@@ -120,5 +95,23 @@ enum cm_status cm_expand_each(struct cm_port *port, const struct cm_op *op, stru
 
 enum cm_status cm_expand_poll(struct cm_port *port, const struct cm_op *op, struct cm_trouble *trouble)
 {
-    return run_poll(port, &op->poll, trouble);
+    const struct cm_poll *poll = &op->poll;
+    uint8_t answer[CM_CODE_MAX];
+    struct cm_deadline deadline = cm_deadline_begin(port);
+    for (bool late = false;;) {
+        enum cm_status status = port->shift(port, poll->code, answer, poll->bytes);
+        if (status)
+            return status;
+        if (poll->echo && !echo_holds(poll->code, answer, poll->bytes, trouble))
+            return CM_CONTACT_LOST;
+        if ((answer[poll->at] & poll->mask) == poll->want)
+            return CM_OK;
+        if (late) {
+            trouble->expected = poll->want;
+            trouble->found = answer[poll->at];
+            return CM_TIMED_OUT;
+        }
+        late = cm_deadline_is_over(
+            port, &deadline, poll->timeout_us); // then ask once more: we may have been held up
+    }
 }

@@ -158,32 +158,6 @@ static enum cm_status act_erase(struct cm_session *session, void *argument)
     return session->family->memory->erase_units(session, erasing->level, erasing->start, unit.bytes);
 }
 
-/* Reads what is beside the images in an area, twice, and hands it to the caller to keep. The buffer then holds all that the area shall hold. */
-static enum cm_status carry(struct cm_blocks *work, uint32_t start, uint32_t bytes)
-{
-    const struct cm_carry *hook = &work->put->carry;
-    uint32_t at = start, end = start + bytes, run, count;
-    enum cm_status status = CM_OK;
-    while (!status && at < end) {
-        bool wanted = cm_wanted_run(work, at, end, &run, &count);
-        uint32_t gap = (wanted ? run : end) - at;
-        uint8_t *place = work->buffer + (at - start);
-        if (gap)
-            status = cm_read_twice(work->session, CM_REGION_MAIN, at, place, gap);
-        if (status == CM_DIFFERS)
-            return cm_refine(work->session, CM_CONTACT_LOST);
-        bool holds_data = gap && !status && !cm_is_erased(work, place, gap);
-        if (holds_data)
-            work->report->carried_bytes += gap;
-        if (holds_data && hook->saved && hook->saved(hook->context, CM_REGION_MAIN, at, place, gap) != CM_OK)
-            return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, work->region.name, at);
-        if (!status && wanted)
-            status = cm_load_wanted(work, run, work->buffer + (run - start), count);
-        at += gap + (wanted ? count : 0);
-    }
-    return status;
-}
-
 static enum cm_status tell_written(struct cm_blocks *work)
 {
     uint32_t done = work->done_bytes < work->work_bytes ? work->done_bytes : work->work_bytes;
@@ -215,8 +189,9 @@ static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t star
     bool covered = cm_is_covered(work, start, bytes);
     enum cm_status status = cm_tell_progress(work, CM_STEP_ERASE, start, work->region.bytes);
     if (!status && !covered)
-        status = bytes <= work->buffer_bytes ? carry(work, start, bytes)
-                                             : cm_fail_at(work->session, CM_NO_ROOM, CM_STEP_CARRY, work->region.name, start);
+        status = cm_check_carry(work, start, bytes);
+    if (!status && !covered)
+        status = work->session->kit->carrier->read_sector(work, start, bytes);
     if (status)
         return status;
     for (uint8_t i = 0; i < TRIES; i++) {

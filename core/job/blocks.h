@@ -69,6 +69,11 @@ CM_MUST_CHECK enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_st
 /* Works out what is to be done, into the report and the map. CM_PROTECTED where protection stands in the way and must not be lifted. */
 CM_MUST_CHECK enum cm_status cm_plan_blocks(struct cm_blocks *work);
 
+/* CM_NO_ROOM or CM_REFUSED where what a unit holds beside the images cannot, or may not, be carried
+ * over its erase. */
+CM_MUST_CHECK enum cm_status cm_check_carry(const struct cm_blocks *work, uint32_t start,
+                                            uint32_t bytes);
+
 /* Acts on every unit that is to be erased as a whole, in ascending order. */
 typedef enum cm_status cm_erase_fn(struct cm_blocks *work, uint8_t level, uint32_t start);
 CM_MUST_CHECK enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *act);

@@ -151,18 +151,27 @@ static enum cm_status each_erase_in(struct cm_blocks *work, uint8_t level, uint3
     return status;
 }
 
+/* May what is in a unit beside the images be carried over its erase: is there room, and has the
+ * caller allowed it? */
+enum cm_status cm_check_carry(const struct cm_blocks *work, uint32_t start, uint32_t bytes)
+{
+    enum cm_status status = CM_OK;
+    if (bytes > work->buffer_bytes || bytes == work->region.bytes)
+        status = CM_NO_ROOM;
+    else if (!work->session->kit->carrier || !cm_may_carry(work->put))
+        status = CM_REFUSED;
+    return status ? cm_fail_at(work->session, status, CM_STEP_CARRY, work->region.name, start) : CM_OK;
+}
+
 static enum cm_status count_erase(struct cm_blocks *work, uint8_t level, uint32_t start)
 {
     uint32_t bytes = work->units[level].bytes;
-    enum cm_status status = CM_OK;
     struct filling filling;
-    bool barred = cm_note_barred(work, start, bytes);
-    if ((!barred || work->put->unprotect) &&
-        !may_erase(work, start, bytes)) // a sector, and the workspace cannot carry what else is in it
-        return cm_fail_at(work->session, CM_NO_ROOM, CM_STEP_CARRY, work->region.name, start);
+    bool stays = cm_note_barred(work, start, bytes) && !work->put->unprotect;
     bool carries = !cm_is_covered(work, start, bytes);
-    if ((!barred || work->put->unprotect) && carries && !cm_may_carry(work->put))
-        return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, work->region.name, start);
+    enum cm_status status = carries && !stays ? cm_check_carry(work, start, bytes) : CM_OK;
+    if (status)
+        return status;
     work->report->erases++;
     work->report->erased_bytes += bytes;
     work->report->erase = true;

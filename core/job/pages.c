@@ -6,16 +6,19 @@
 
 static const struct cm_put *put_of(const struct cm_put_work *work)
 {
-    bool is_carried = work->report->carried && work->place.index == CM_REGION_DATA;
-    return is_carried ? &work->carry : work->put;
+    return work->place.index == CM_REGION_DATA ? work->data_put : work->put;
+}
+
+bool cm_outlives_erase(const struct cm_put_work *work)
+{
+    return !(work->place.region.traits & CM_REGION_ERASED) ||
+           (work->place.index == CM_REGION_DATA && work->protection.keeps_data);
 }
 
 bool cm_is_cleared(const struct cm_put_work *work)
 {
-    bool outlives = work->place.index == CM_REGION_DATA && work->protection.keeps_data;
-    return work->erased && !outlives &&
-           (work->place.region.traits & (CM_REGION_ERASED | CM_REGION_SETTINGS)) ==
-               CM_REGION_ERASED;
+    return work->erased && !cm_outlives_erase(work) &&
+           !(work->place.region.traits & CM_REGION_SETTINGS);
 }
 
 bool cm_run_in_page(const struct cm_put_work *work, uint32_t from, uint32_t *start, uint32_t *count)

@@ -30,7 +30,6 @@ static const struct cm_family RAW = {.name = "raw", .lines = CM_LINE_BIT(CM_LINE
 
 enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
 {
-    enum { SETTLE_US = 10000 };
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     if (RAW.lines & ~session->port->traits.lines)
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
@@ -42,10 +41,6 @@ enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_batch_clock(session, hz);
     cm_batch_memory_lines(session, CM_HIGH);
-    if (session->supply_mv) {
-        cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = session->supply_mv;
-        cm_batch_wait(session, SETTLE_US);
-    }
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
     return status;
@@ -149,8 +144,9 @@ enum cm_status cm_find_supply(struct cm_session *session, const char *name, cm_s
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
     enum cm_status status = CM_NO_CHIP;
     for (uint16_t mv = most; mv >= least; mv = (uint16_t)(mv - STEP_MV)) {
-        session->supply_mv = mv;
-        status = cm_identify(session, name);
+        status = cm_feed(session, mv);
+        if (!status)
+            status = cm_identify(session, name);
         struct cm_supply_try tried = {mv, ask_often(session, &status)};
         if (told)
             told(context, &tried);

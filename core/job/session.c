@@ -81,16 +81,16 @@ enum cm_status cm_check_supply(struct cm_session *session)
     return check_range(session, session->part->supply_min_mv, session->part->supply_max_mv, CM_SUPPLY_OUTSIDE);
 }
 
-/* A supply that the port shall feed comes on while the bus is low and the target held in reset. */
-static enum cm_status feed(struct cm_session *session)
+enum cm_status cm_feed(struct cm_session *session, uint16_t mv)
 {
     enum { IDLE_HZ = 65536, SETTLE_US = 5000 };
+    session->supply_mv = mv;
     session->entered = true; // lines are driven from here on
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
     cm_batch_clock(session, IDLE_HZ);
     if (session->port->traits.lines & CM_LINE_BIT(CM_LINE_RESET))
         cm_batch_add(session, CM_OP_LINE); // CM_LINE_RESET to CM_LOW, which are both 0
-    cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = session->supply_mv;
+    cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = mv;
     cm_batch_wait(session, SETTLE_US);
     return cm_batch_run(session);
 }
@@ -144,9 +144,7 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
     const struct cm_part *wanted = session->asserted;
     if (asserted && !wanted)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_IDENTIFY);
-    enum cm_status status = session->supply_mv ? feed(session) : CM_OK;
-    if (!status)
-        status = check_range(session, NO_POWER_BELOW_MV, ANY_MV, CM_NO_POWER);
+    enum cm_status status = check_range(session, NO_POWER_BELOW_MV, ANY_MV, CM_NO_POWER);
     if (!status)
         status = find_family(session);
     if (status)

@@ -70,7 +70,7 @@ struct cm_port board_port = {
 static struct cm_par_found by_its_own_table;
 const struct cm_kit board_kit = {.family = &cm_par,
                                  .parts = cm_par_all_parts,
-                                 .part_count = CM_PAR_PART_COUNT,
+                                 .part_count = CM_PAR_PART_COUNT, .carrier = &cm_carry_sectors,
                                  .found = &by_its_own_table.row.part,
                                  .describe = cm_par_by_cfi};
 

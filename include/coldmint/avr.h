@@ -88,12 +88,21 @@ enum cm_avr_brown_out {
     CM_AVR_BROWN_OUT_COUNT
 };
 
-/** Table "Minimum wait delay before writing the next flash or EEPROM location". */
+/**
+ * Table "Minimum wait delay before writing the next flash or EEPROM location"; and what older parts
+ * need beside it, by pointers, so that a build carries it only with such a part (classic.c).
+ */
 struct cm_avr_times {
     uint16_t t_wd_flash_us;
     uint16_t t_wd_eeprom_us;
     uint16_t t_wd_fuse_us;
     uint32_t t_wd_erase_us;
+    bool starts_over; /**< after an erase it wants a RESET pulse and Programming Enable anew */
+    /** Programs memories without pages; NULL: it has none. */
+    enum cm_status (*program_bytes)(struct cm_session *session, uint8_t region, uint32_t address,
+                                    const uint8_t *bytes, uint32_t count);
+    /** Brings a part into step by single pulses on SCK; NULL: a RESET pulse does. */
+    enum cm_status (*nudge)(struct cm_session *session);
 };
 
 /** A row of the parts table. */

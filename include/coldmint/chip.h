@@ -14,6 +14,7 @@ struct cm_session;
 struct cm_blocks;
 struct cm_words;
 struct cm_put;
+struct cm_put_work;
 struct cm_report;
 struct cm_guard_rules;
 
@@ -141,11 +142,28 @@ bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm
 /** `identify` of parts without an id: sets it to 0, and settles the part that was asked for. Without one, cm_identify ends with an unknown chip. */
 CM_MUST_CHECK enum cm_status cm_identify_by_name(struct cm_session *session);
 
+/**
+ * What carries contents beside the images over an erase (struct cm_carry in job.h): cm_carry_data
+ * for chips that are erased as a whole, cm_carry_sectors for memories.
+ */
+struct cm_carrier {
+    /** Of a chip that is erased as a whole: may `bytes` of its data region be carried, and how? */
+    bool (*plan)(struct cm_put_work *work, uint32_t bytes);
+    /** Reads them, before the erase. */
+    enum cm_status (*read)(struct cm_put_work *work);
+    /** Of a memory: reads what a unit that is to be erased holds beside the images. */
+    enum cm_status (*read_sector)(struct cm_blocks *work, uint32_t start, uint32_t bytes);
+};
+extern const struct cm_carrier cm_carry_data, cm_carry_sectors;
+
 /** A family with the parts of it that a build carries. */
 struct cm_kit {
     const struct cm_family *family;
     const struct cm_part *const *parts;
     uint16_t part_count;
+    /** cm_carry_data, cm_carry_sectors; NULL: a job that must carry something over an erase is
+     * refused. */
+    const struct cm_carrier *carrier;
     const struct cm_words *words; /**< the family's settings in words (settings.h), or NULL */
     struct cm_part *found;        /**< a row in RAM for a part that is in no table, but tells of itself; or NULL */
     /** Fills `found` from what the chip tells (cm_nor_by_sfdp), and makes it the session's part; NULL: such a chip stays unknown. Called by `identify`. */

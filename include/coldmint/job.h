@@ -29,12 +29,14 @@ struct cm_progress {
 typedef bool cm_progress_fn(void *context, const struct cm_progress *progress);
 
 /**
- * What an erase would take along beyond the images, saved and put back by cm_put: the data region of a chip that is erased as a whole; of a memory, the rest of a
- * sector that an image covers in part.
+ * What an erase would take along beyond the images, saved and put back by cm_put: the data region
+ * of a chip that is erased as a whole; of a memory, the rest of a sector that an image covers in
+ * part. The code for it is linked only where the kit names it (struct cm_kit, `carrier`).
  */
 struct cm_carry {
-    uint8_t *
-        bytes; /**< the caller's, as large as the region; NULL: a job that would lose data is refused. A memory's go through the workspace */
+    /** The caller's, as large as the region; NULL: a job that would lose data is refused. A memory's
+     * go through the workspace. */
+    uint8_t *bytes;
     uint32_t size;
     /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but
      * CM_OK ends the job. NULL: a job that must carry is refused, unless: */
@@ -68,6 +70,8 @@ struct cm_put {
 
 /** What a job found and did. */
 struct cm_report {
+    /** Contact was bad for a moment; so all images were compared once more at the end. */
+    bool doubted;
     bool erase;             /**< a chip erase is needed / was done; of a memory, any erase */
     bool carried;           /**< data were carried over an erase */
     bool relocked;          /**< the lock byte, or a memory's protection, was put back */
@@ -83,8 +87,6 @@ struct cm_report {
     uint32_t pages_written; /**< planned by cm_plan, done by cm_put */
     uint32_t bytes;         /**< bytes in the images */
     uint32_t bytes_written;
-    /** Contact was bad for a moment; so all images were compared once more at the end. */
-    bool doubted;
     /** CM_IN_DOUBT: bytes that no image wants, and that may have changed; the failure names the first. */
     uint32_t doubtful_bytes;
     uint32_t differences;  /**< cm_compare: bytes that differ */

@@ -44,6 +44,10 @@ struct cm_par_times {
     uint32_t program_us; /**< a unit, or a page: typical */
     uint32_t program_max_us;
     uint32_t id_us; /**< from the id's command to the id, and back again */
+    /** Writes by pages, for parts that do; NULL: single units, each unlocked. By a pointer, so that a
+     * build carries it only with such a part. */
+    enum cm_status (*write_pages)(struct cm_session *session, uint32_t address, uint8_t *bytes,
+                                  uint32_t count);
 };
 
 enum cm_par_trait {

@@ -92,8 +92,7 @@ struct cm_each {
     uint32_t count;
     const uint8_t *out;          /**< count bytes, for OUT, MATCH and FITS; NULL with OUT: the byte in `code` goes out each time */
     uint8_t *in;                 /**< count bytes, for IN */
-    const struct cm_poll *ready; /**< after each item: wait for this; NULL: do not */
-    uint32_t pause_us;           /**< after each item: wait so long */
+    uint32_t pause_us;  /**< after each item: wait so long */
 };
 
 /**

@@ -28,41 +28,44 @@ struct cm_batch {
     struct cm_op ops[CM_BATCH_OPS];
 };
 
-/** All the state there is. The caller's; it must outlive the session, and so must port, kits and workspace. */
+/**
+ * All the state there is. The caller's; it must outlive the session, and so must port, kits and
+ * workspace. Bytes come first, for small processors reach those near the beginning in less code.
+ */
 struct cm_session {
+    /** Not 0: since the job at hand began something may have been changed that was not to be. */
+    uint8_t doubts;
+    uint8_t segment; /**< extended address byte that the chip holds */
+    bool segment_known;
+    uint8_t id_way; /**< of a memory: which of the id instructions it answers */
+    /** Of a two-wire memory: its address, if not 0; else the first of 50 to 57 that answers. Set it
+     * after cm_open. */
+    uint8_t device;
+    uint8_t kit_count;
+    bool entered;
+    bool blind;     /**< entering: also try for a part that does not answer Programming Enable */
+    bool echoes;    /**< the part repeats what it hears: each instruction proves the contact */
+    bool wide;      /**< of a memory: it was switched to 4-byte addresses */
+    bool unguarded; /**< protection was lifted by us: lift it anew where the chip has been off */
+    uint8_t id[CM_ID_BYTES];
+    uint16_t supply_mv;  /**< what the target is fed with (cm_feed); 0: it has a supply of its own */
+    uint16_t tries;      /**< how often entering was tried */
+    uint16_t recoveries; /**< times that contact was lost and found again */
     struct cm_port *port;
     const struct cm_kit *kits;
-    uint8_t kit_count;
     const struct cm_kit *kit; /**< of them, the one in use */
     const struct cm_family *family;
     const struct cm_part *part; /**< NULL until identified */
     uint8_t *workspace;
     uint32_t workspace_bytes;
-    uint32_t cpu_hz;     /**< the target's own clock, if told; 0: unknown. Set it after cm_open to go faster */
-    uint32_t clock_hz;   /**< bus clock in use */
-    uint16_t supply_mv;  /**< feed the target with this, if not 0 and the port can. Set it after cm_open */
-    uint16_t tries;      /**< how often entering was tried */
-    uint16_t recoveries; /**< times that contact was lost and found again */
-    uint8_t id[CM_ID_BYTES];
-    uint8_t doubts; /**< not 0: since the job at hand began something may have been changed that was
-                       not to be */
-    const struct cm_part
-        *asserted; /**< the part that cm_identify was told must be there, or NULL */
-    bool entered;
-    bool blind;      /**< entering: also try for a part that does not answer Programming Enable */
-    bool echoes;     /**< the part repeats what it hears: each instruction proves the contact */
-    uint8_t segment; /**< extended address byte that the chip holds */
-    bool segment_known;
-    uint8_t id_way; /**< of a memory: which of the id instructions it answers */
-    uint8_t
-        device; /**< of a two-wire memory: its address, if not 0; else the first of 50 to 57 that answers. Set it after cm_open */
-    bool wide;  /**< of a memory: it was switched to 4-byte addresses */
-    bool unguarded; /**< protection was lifted by us: lift it anew where the chip has been off */
+    uint32_t cpu_hz;   /**< the target's own clock, if told; 0: unknown. Set it after cm_open to go faster */
+    uint32_t clock_hz; /**< bus clock in use */
+    struct cm_failure failure;
+    const struct cm_part *asserted; /**< what cm_identify was told must be there, or NULL */
     /** Asked when contact is lost and the chip is not found again at once: true to go on trying, after whatever wait the
      *  caller sees fit; NULL: never. Set it, and its context, after cm_open. */
     bool (*on_lost)(void *context, const struct cm_failure *failure);
     void *lost_context;
-    struct cm_failure failure;
     struct cm_batch batch;
 };
 
@@ -74,6 +77,13 @@ struct cm_session {
 CM_MUST_CHECK enum cm_status cm_open(struct cm_session *session, struct cm_port *port,
                                      const struct cm_kit *kits, uint8_t kit_count, void *workspace,
                                      uint32_t workspace_bytes);
+
+/**
+ * Feeds the target from the port, until cm_close. Call it after cm_open: the supply comes on while
+ * the bus is low and the target is held in reset, and gets 5 ms to settle. Errors: CM_PORT_LACKS
+ * where the port has no supply, CM_PORT_FAILED.
+ */
+CM_MUST_CHECK enum cm_status cm_feed(struct cm_session *session, uint16_t mv);
 
 /**
  * Finds the chip: power, programming mode, id. Leaves the chip in programming mode.

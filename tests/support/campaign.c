@@ -79,37 +79,40 @@ static enum cm_status keep_safe(void *context, uint8_t region, uint32_t address,
     return CM_OK;
 }
 
-static void open_session(struct campaign *campaign, struct cm_session *session, struct cm_kit *kits)
+/* Opens, feeds where the bench has no supply of its own, and identifies. */
+static enum cm_status open_session(struct campaign *campaign, struct cm_session *session, struct cm_kit *kits,
+                                   const char *asserted)
 {
     const struct cm_kit all[] = {
         {.family = &cm_avr,
          .parts = cm_avr_all_parts,
-         .part_count = CM_AVR_PART_COUNT,
+         .part_count = CM_AVR_PART_COUNT, .carrier = &cm_carry_data,
          .words = &cm_avr_words,
          .find_clock = cm_avr_find_clock},
         {.family = &cm_nor,
          .parts = cm_nor_all_parts,
-         .part_count = CM_NOR_PART_COUNT,
+         .part_count = CM_NOR_PART_COUNT, .carrier = &cm_carry_sectors,
          .words = &cm_nor_words,
          .found = &campaign->nor_found.row.part,
          .describe = cm_nor_by_sfdp},
-        {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT},
+        {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .carrier = &cm_carry_sectors},
         {.family = &cm_par,
          .parts = cm_par_all_parts,
-         .part_count = CM_PAR_PART_COUNT,
+         .part_count = CM_PAR_PART_COUNT, .carrier = &cm_carry_sectors,
          .found = &campaign->par_found.row.part,
          .describe = cm_par_by_cfi},
-        {.family = &cm_ee28, .parts = cm_ee28_all_parts, .part_count = CM_EE28_PART_COUNT},
-        {.family = &cm_eprom, .parts = cm_eprom_all_parts, .part_count = CM_EPROM_PART_COUNT},
-        {.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT},
-        {.family = &cm_m93, .parts = cm_m93_all_parts, .part_count = CM_M93_PART_COUNT}};
+        {.family = &cm_ee28, .parts = cm_ee28_all_parts, .part_count = CM_EE28_PART_COUNT, .carrier = &cm_carry_sectors},
+        {.family = &cm_eprom, .parts = cm_eprom_all_parts, .part_count = CM_EPROM_PART_COUNT, .carrier = &cm_carry_sectors},
+        {.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT, .carrier = &cm_carry_sectors},
+        {.family = &cm_m93, .parts = cm_m93_all_parts, .part_count = CM_M93_PART_COUNT, .carrier = &cm_carry_sectors}};
     memcpy(kits, all, sizeof all);
     assert_int_equal(cm_open(session, campaign->port ? campaign->port : cm_sim_port(campaign->sim),
                              kits, sizeof all / sizeof all[0], campaign->workspace,
                              campaign->subject->workspace),
                      CM_OK);
-    if (cm_sim_bench(campaign->sim)->port.feeds_to_mv)
-        session->supply_mv = 5000;
+    bool feeds = cm_sim_bench(campaign->sim)->port.feeds_to_mv;
+    enum cm_status status = feeds ? cm_feed(session, 5000) : CM_OK;
+    return status ? status : cm_identify(session, asserted);
 }
 enum { KITS = 8 };
 
@@ -130,8 +133,7 @@ enum cm_status campaign_act(struct campaign *campaign, enum campaign_act act, cm
         .unprotect = true,
         .carry = {.bytes = campaign->carry, .size = CARRY_BYTES, .saved = keep_safe}};
     memset(&campaign->report, 0, sizeof campaign->report);
-    open_session(campaign, &session, kits);
-    enum cm_status status = cm_identify(&session, subject->part);
+    enum cm_status status = open_session(campaign, &session, kits, subject->part);
     if (!status && act == CAMPAIGN_PUT)
         status = cm_put(&session, &put, &campaign->report);
     else if (!status && act == CAMPAIGN_COMPARE)
@@ -232,8 +234,7 @@ bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault
     struct cm_kit kits[KITS];
     campaign_restore(campaign);
     set_fault(campaign, fault);
-    open_session(campaign, &session, kits);
-    enum cm_status status = cm_identify(&session, asserted);
+    enum cm_status status = open_session(campaign, &session, kits, asserted);
     campaign->doubts = session.doubts;
     cm_close(&session);
     memset(&campaign->report, 0, sizeof campaign->report);

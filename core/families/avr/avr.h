@@ -9,7 +9,14 @@ enum {
     AVR_FIRST_HZ = 200000 /* tried first of all */,
     AVR_VENDOR = 0x1E /* first byte of every signature */
 };
+enum {
+    AVR_PULSE_US = 600,    /* two cycles of the slowest clock: an oscillator of 32 kHz divided by eight,
+                              and a fifth more */
+    FLASH_HIGH_BYTE = 0x08 /* bit of the flash opcodes that selects the high byte */
+};
 enum { INSTRUCTION = 4, SIGNATURE_BYTES = 3, READ_SIGNATURE = 0x30 };
+
+extern const char *const cm_avr_region_names[CM_AVR_REGION_COUNT];
 
 /* The row of the session's part. */
 static inline const struct cm_avr_part *cm_avr_part_of(const struct cm_session *session)
@@ -23,9 +30,15 @@ struct cm_each *cm_avr_add_instruction(struct cm_session *session, uint8_t first
 /* Adds an instruction for each of `count` addresses from `first` on: opcode, address (2), data. */
 struct cm_each *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_each_data data, uint32_t first, uint32_t count);
 
-/* Adds what ends a write: Poll RDY/BSY where the part has it, else the data sheet's wait. And the poll alone. */
+/* Adds a read of each of `count` addresses into `bytes`, or a comparison with them. */
+void cm_avr_add_reads(struct cm_session *session, uint8_t region, enum cm_each_data data, uint32_t address,
+                      uint8_t *bytes, uint32_t count);
+
+/* Longest time of a write to flash or EEPROM, t_WD. */
+uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t region);
+
+/* Adds what ends a write: Poll RDY/BSY where the part has it, else the data sheet's wait. */
 void cm_avr_add_ready(struct cm_session *session, uint32_t t_wd_us);
-void cm_avr_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t t_wd_us);
 
 /* Adds a comparison of the signature: who answers is still who answered before. */
 void cm_avr_add_proof(struct cm_session *session);
@@ -37,7 +50,14 @@ CM_MUST_CHECK enum cm_status cm_avr_run(struct cm_session *session);
  * Enable behind it, and keeps the answer; both, as often as it takes. */
 void cm_avr_add_reset(struct cm_session *session, uint32_t hz);
 CM_MUST_CHECK enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer);
+CM_MUST_CHECK enum cm_status cm_avr_ask(struct cm_session *session);
 CM_MUST_CHECK enum cm_status cm_avr_try_clock(struct cm_session *session, uint32_t hz);
+
+/* Of older parts (classic.c), for the rows of times. */
+CM_MUST_CHECK enum cm_status cm_avr_program_bytes(struct cm_session *session, uint8_t region,
+                                                  uint32_t address, const uint8_t *bytes,
+                                                  uint32_t count);
+CM_MUST_CHECK enum cm_status cm_avr_nudge(struct cm_session *session);
 
 CM_MUST_CHECK enum cm_status cm_avr_enter(struct cm_session *session);
 CM_MUST_CHECK enum cm_status cm_avr_identify(struct cm_session *session);

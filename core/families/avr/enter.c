@@ -31,11 +31,9 @@
 
 enum {
     RESET_LOW_US = 100,    // t_RST is 2.5 us at most
-    RESET_PULSE_US = 600,  // two cycles of the slowest clock: an oscillator of 32 kHz divided by
-                           // eight, and a fifth more
+    RESET_PULSE_US = AVR_PULSE_US,
     ENTER_WAIT_US = 20000, // "wait for at least 20 ms"
     TRIES = 3,             // reset pulses at each clock
-    SCK_PULSES = 32,       // AT90S sheets: no device after that many
     SLACK =
         1024, // a half of SCK must be longer than two cycles, not as long: one part in 1024 slower
     FAST_CPU_HZ = 12000000, // from here on a half takes three cycles
@@ -86,17 +84,6 @@ struct cm_each *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum
     return each;
 }
 
-void cm_avr_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t t_wd_us)
-{
-    memset(poll, 0, sizeof *poll);
-    poll->code[0] = 0xF0; // Poll RDY/BSY: bit 0 of the fourth byte is 1 while busy
-    poll->bytes = INSTRUCTION;
-    poll->at = INSTRUCTION - 1;
-    poll->mask = 0x01;
-    poll->echo = session->echoes;
-    poll->timeout_us = TIMEOUT_FACTOR * t_wd_us;
-}
-
 void cm_avr_add_ready(struct cm_session *session, uint32_t t_wd_us)
 {
     if (cm_avr_part_of(session)->generation != CM_AVR_POLLED) {
@@ -105,7 +92,12 @@ void cm_avr_add_ready(struct cm_session *session, uint32_t t_wd_us)
     }
     struct cm_op *op = cm_batch_add(session, CM_OP_POLL);
     op->expand = cm_expand_poll;
-    cm_avr_set_ready(session, &op->poll, t_wd_us);
+    op->poll.code[0] = 0xF0; // Poll RDY/BSY: bit 0 of the fourth byte is 1 while busy
+    op->poll.bytes = INSTRUCTION;
+    op->poll.at = INSTRUCTION - 1;
+    op->poll.mask = 0x01;
+    op->poll.echo = session->echoes;
+    op->poll.timeout_us = TIMEOUT_FACTOR * t_wd_us;
 }
 
 /* Byte by byte, each an operation of its own: the echo of one is looked at before the next goes
@@ -198,7 +190,7 @@ enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer)
  * only when nothing else is left to try: other parts must hear no other instruction before that
  * one. CM_NO_CHIP where there is no answer.
  */
-static enum cm_status ask(struct cm_session *session)
+enum cm_status cm_avr_ask(struct cm_session *session)
 {
     uint8_t answer[INSTRUCTION] = {0}, id[SIGNATURE_BYTES] = {0};
     enum cm_status status = cm_avr_enable(session, answer);
@@ -211,7 +203,6 @@ static enum cm_status ask(struct cm_session *session)
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     add_signature(session, CM_EACH_IN, id);
     status = cm_batch_run(session);
-    memcpy(session->failure.answer, answer, INSTRUCTION);
     if (!status && (id[0] != AVR_VENDOR || (!is_in_step && id[1] != AT90S1200_ID)))
         status = CM_NO_CHIP;
     return status;
@@ -231,33 +222,6 @@ void cm_avr_add_reset(struct cm_session *session, uint32_t hz)
     session->tries++;
 }
 
-/*
- * The oldest parts may be out of step even so: a pulse on SCK moves them by one bit. Each try
- * begins with a reset pulse, so that no part which is enabled, and only does not get through to us,
- * is moved.
- */
-static enum cm_status nudge(struct cm_session *session, uint32_t hz, uint8_t pulses)
-{
-    static const struct cm_line_step PULSE[] = {{CM_LINE_SCK, CM_HIGH, RESET_PULSE_US},
-                                                {CM_LINE_SCK, CM_LOW, RESET_PULSE_US}};
-    cm_avr_add_reset(session, hz);
-    enum cm_status status = cm_batch_run(session);
-    for (; pulses && !status; pulses--) {
-        cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-        cm_batch_lines(session, PULSE, sizeof PULSE / sizeof PULSE[0]);
-        status = cm_batch_run(session);
-    }
-    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    return status ? status : ask(session);
-}
-
-static bool may_nudge(const struct cm_session *session, uint32_t hz)
-{
-    const struct cm_part *part = cm_likely_part(session);
-    return hz == AVR_FIRST_HZ && (session->port->traits.lines & CM_LINE_BIT(CM_LINE_SCK)) && part &&
-           cm_avr_row(part)->generation == CM_AVR_CLASSIC;
-}
-
 enum cm_status cm_avr_try_clock(struct cm_session *session, uint32_t hz)
 {
     enum cm_status status = CM_NO_CHIP;
@@ -265,11 +229,11 @@ enum cm_status cm_avr_try_clock(struct cm_session *session, uint32_t hz)
         return status;
     for (uint8_t i = 0; i < TRIES && status == CM_NO_CHIP; i++) {
         cm_avr_add_reset(session, hz);
-        status = ask(session);
+        status = cm_avr_ask(session);
     }
-    for (uint8_t i = 1; i < SCK_PULSES && status == CM_NO_CHIP && may_nudge(session, hz); i++)
-        status = nudge(session, hz, i);
-    return status;
+    const struct cm_part *part = cm_likely_part(session);
+    bool may_nudge = status == CM_NO_CHIP && hz == AVR_FIRST_HZ && part && cm_avr_row(part)->times->nudge;
+    return may_nudge ? cm_avr_row(part)->times->nudge(session) : status;
 }
 
 enum cm_status cm_avr_enter(struct cm_session *session)

@@ -13,7 +13,8 @@
  *     others  calibration 38 00 n -> byte   chip erase AC 80 00 00
  *
  * A page buffer is filled whole, with FF around the bytes that matter: no sheet says what it holds before.
- * A page is loaded, written, waited for and read back in one batch.
+ * A page is loaded, written, waited for and read back in one batch. Parts, and memories, without
+ * pages are in classic.c.
  */
 #include "avr.h"
 #include <coldmint/job.h>
@@ -27,7 +28,6 @@ static const uint8_t READ_OPCODE[CM_AVR_REGION_COUNT] = {
 
 enum {
     WRITE_LOCK = 0xE0,
-    HIGH_BYTE = 0x08,    // bit of the flash opcodes that selects the high byte
     WORDS_64K = 0x20000, // bytes that two address bytes reach
     CHUNK_BYTES = 16,    // unit of a program call where there are no pages
     LOCK_BITS = 0x03,    // LB2 LB1: 10 bars writing, 00 reading too
@@ -36,7 +36,12 @@ enum {
     UNLOCKED = 0xFF,
 };
 
-static const char *const REGION_NAMES[CM_AVR_REGION_COUNT] = {"flash", "eeprom", "fuses", "lock", "calibration"};
+const char *const cm_avr_region_names[CM_AVR_REGION_COUNT] = {"flash", "eeprom", "fuses", "lock", "calibration"};
+
+static uint32_t page_bytes_of(const struct cm_avr_part *part, uint8_t index)
+{
+    return index == CM_AVR_FLASH ? part->flash_page_bytes : part->eeprom_page_bytes;
+}
 
 static bool region(const struct cm_part *any, uint8_t index, struct cm_region *out)
 {
@@ -51,13 +56,13 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
                                                  part->calibration_bytes};
     if (index >= CM_AVR_REGION_COUNT)
         return false;
-    out->name = REGION_NAMES[index];
+    out->name = cm_avr_region_names[index];
     out->bytes = bytes[index];
     out->erased = 0xFF;
     out->traits = TRAITS[index];
     out->page_bytes = 1;
     if (index <= CM_AVR_EEPROM)
-        out->page_bytes = index == CM_AVR_FLASH ? part->flash_page_bytes : part->eeprom_page_bytes;
+        out->page_bytes = page_bytes_of(part, index);
     if (out->page_bytes == 0) { // byte by byte
         out->page_bytes = CHUNK_BYTES;
         out->traits |= CM_REGION_BYTE_COSTS;
@@ -84,7 +89,7 @@ static enum cm_status read_setting(struct cm_session *session, enum cm_step step
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
     const uint8_t *code = index == CM_AVR_LOCK ? READ_LOCK : READ_FUSE[address];
-    cm_batch_begin(session, step, REGION_NAMES[index], address);
+    cm_batch_begin(session, step, cm_avr_region_names[index], address);
     for (uint8_t i = CM_EACH_IN; i <= CM_EACH_MATCH; i++) { // read, and read again: nothing else tells a wrong bit
         struct cm_each *each = cm_avr_add_instruction(session, code[0], code[1], 0x00, 0x00);
         each->data = (enum cm_each_data)i;
@@ -109,8 +114,8 @@ static enum cm_status program_setting(struct cm_session *session, uint8_t index,
         if (status || ((now ^ wanted) & mask) == 0)
             return status;
         if (written)
-            return cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, REGION_NAMES[index], address, wanted, now);
-        cm_batch_begin(session, CM_STEP_SETTINGS, REGION_NAMES[index], address);
+            return cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, cm_avr_region_names[index], address, wanted, now);
+        cm_batch_begin(session, CM_STEP_SETTINGS, cm_avr_region_names[index], address);
         cm_avr_add_instruction(session, 0xAC, lock ? WRITE_LOCK : WRITE_FUSE[address], 0x00,
                                (uint8_t)((wanted & mask) | (now & ~mask)));
         cm_avr_add_ready(session, part->times->t_wd_fuse_us);
@@ -134,18 +139,18 @@ static enum cm_status access_settings(struct cm_session *session, enum cm_access
         if (kind == CM_ACCESS_READ)
             *bytes = byte;
         else if (!status && byte != *bytes)
-            status = cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, REGION_NAMES[index], address, *bytes, byte);
+            status = cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, cm_avr_region_names[index], address, *bytes, byte);
     }
     return status;
 }
 
 /* --- reading and comparing ------------------------------------------------------------------------------------- */
 
-static void add_reads(struct cm_session *session, uint8_t index, enum cm_each_data data, uint32_t address, uint8_t *bytes,
+void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_each_data data, uint32_t address, uint8_t *bytes,
                       uint32_t count)
 {
     struct cm_each *each = cm_avr_add_each(session, READ_OPCODE[index], data, address, count);
-    each->toggle = index == CM_AVR_FLASH ? HIGH_BYTE : 0;
+    each->toggle = index == CM_AVR_FLASH ? FLASH_HIGH_BYTE : 0;
     each->out = each->in = bytes;
 }
 
@@ -157,10 +162,10 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
     for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
         part = WORDS_64K - address % WORDS_64K;
         part = count < part ? count : part;
-        cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, REGION_NAMES[index], address);
+        cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, cm_avr_region_names[index], address);
         if (index == CM_AVR_FLASH)
             add_segment(session, address);
-        add_reads(session, index, (enum cm_each_data)DATA[kind], address, bytes, part);
+        cm_avr_add_reads(session, index, (enum cm_each_data)DATA[kind], address, bytes, part);
         if (!session->echoes)
             cm_avr_add_proof(session); // FF from a loose wire looks like a blank chip: ask who is there
         status = cm_avr_run(session);
@@ -168,6 +173,12 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
     if (status == CM_DIFFERS && kind == CM_ACCESS_READ)
         status = cm_refine(session, CM_CONTACT_LOST);
     return status;
+}
+
+uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t index)
+{
+    const struct cm_avr_times *times = cm_avr_part_of(session)->times;
+    return index == CM_AVR_FLASH ? times->t_wd_flash_us : times->t_wd_eeprom_us;
 }
 
 /* --- programming ----------------------------------------------------------------------------------------------- */
@@ -179,7 +190,7 @@ static void add_load(struct cm_session *session, bool flash, uint32_t page_bytes
     if (count == 0)
         return;
     struct cm_each *each = cm_avr_add_each(session, flash ? 0x40 : 0xC1, CM_EACH_OUT, address, count);
-    each->toggle = flash ? HIGH_BYTE : 0;
+    each->toggle = flash ? FLASH_HIGH_BYTE : 0;
     each->address_mask = (flash ? page_bytes / 2 : page_bytes) - 1; // word or byte within the page
     each->code[3] = 0xFF;
     each->out = bytes;
@@ -191,8 +202,7 @@ static enum cm_status program_page(struct cm_session *session, uint8_t index, ui
 {
     bool flash = index == CM_AVR_FLASH;
     uint32_t page = address & ~(page_bytes - 1), at = flash ? page >> 1 : page;
-    const struct cm_avr_times *times = cm_avr_part_of(session)->times;
-    cm_batch_begin(session, CM_STEP_PROGRAM, REGION_NAMES[index], address);
+    cm_batch_begin(session, CM_STEP_PROGRAM, cm_avr_region_names[index], address);
     uint32_t before = flash ? address - page : 0, after = flash ? page_bytes - before - count : 0;
     if (flash)
         add_segment(session, page);
@@ -200,32 +210,9 @@ static enum cm_status program_page(struct cm_session *session, uint8_t index, ui
     add_load(session, flash, page_bytes, address, bytes, count);
     add_load(session, flash, page_bytes, address + count, NULL, after);
     cm_avr_add_instruction(session, flash ? 0x4C : 0xC2, (uint8_t)(at >> 8), (uint8_t)at, 0x00);
-    cm_avr_add_ready(session, flash ? times->t_wd_flash_us : times->t_wd_eeprom_us);
+    cm_avr_add_ready(session, cm_avr_write_us(session, index));
     cm_batch_verify(session);
-    add_reads(session, index, CM_EACH_MATCH, address, (uint8_t *)(uintptr_t)bytes, count);
-    return cm_avr_run(session);
-}
-
-/* Flash of the classic parts and EEPROM of those without page access: byte by byte, each waited for. */
-static enum cm_status program_bytes(struct cm_session *session, uint8_t index, uint32_t address, const uint8_t *bytes,
-                                    uint32_t count)
-{
-    const struct cm_avr_part *part = cm_avr_part_of(session);
-    bool flash = index == CM_AVR_FLASH;
-    uint32_t t_wd_us = flash ? part->times->t_wd_flash_us : part->times->t_wd_eeprom_us;
-    struct cm_poll ready;
-    cm_batch_begin(session, CM_STEP_PROGRAM, REGION_NAMES[index], address);
-    struct cm_each *each = cm_avr_add_each(session, flash ? 0x40 : 0xC0, CM_EACH_OUT, address, count);
-    each->toggle = flash ? HIGH_BYTE : 0;
-    each->out = bytes;
-    if (part->generation == CM_AVR_POLLED) {
-        cm_avr_set_ready(session, &ready, t_wd_us);
-        each->ready = &ready;
-    } else {
-        each->pause_us = t_wd_us;
-    }
-    cm_batch_verify(session);
-    add_reads(session, index, CM_EACH_MATCH, address, (uint8_t *)(uintptr_t)bytes, count);
+    cm_avr_add_reads(session, index, CM_EACH_MATCH, address, (uint8_t *)(uintptr_t)bytes, count);
     return cm_avr_run(session);
 }
 
@@ -237,24 +224,23 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
         return access_settings(session, kind, index, address, bytes, count);
     if (kind != CM_ACCESS_PROGRAM)
         return read(session, kind, index, address, bytes, count);
-    uint32_t page_bytes = index == CM_AVR_FLASH ? part->flash_page_bytes : part->eeprom_page_bytes;
+    uint32_t page_bytes = page_bytes_of(part, index);
     return page_bytes ? program_page(session, index, page_bytes, address, bytes, count)
-                      : program_bytes(session, index, address, bytes, count);
+                      : part->times->program_bytes(session, index, address, bytes, count);
 }
 
 static enum cm_status erase(struct cm_session *session)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
-    cm_batch_begin(session, CM_STEP_ERASE, REGION_NAMES[CM_AVR_FLASH], 0);
+    cm_batch_begin(session, CM_STEP_ERASE, cm_avr_region_names[CM_AVR_FLASH], 0);
     cm_avr_add_proof(session); // look before you touch
     cm_avr_add_instruction(session, 0xAC, 0x80, 0x00, 0x00);
     cm_avr_add_ready(session, part->times->t_wd_erase_us);
     enum cm_status status = cm_avr_run(session);
     if (status == CM_DIFFERS)
         return cm_refine(session, CM_CONTACT_LOST);
-    bool starts_over = part->generation == CM_AVR_CLASSIC || part->generation == CM_AVR_EARLY_PAGED;
-    return status || !starts_over ? status
-                                  : cm_avr_enter(session); // "wait t_WD_ERASE, give RESET a positive pulse, and start over"
+    // "wait t_WD_ERASE, give RESET a positive pulse, and start over"
+    return status || !part->times->starts_over ? status : cm_avr_enter(session);
 }
 
 /* --- protection and cost --------------------------------------------------------------------------------------- */
@@ -280,22 +266,19 @@ static enum cm_status protection(struct cm_session *session, struct cm_protectio
 
 static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
 {
+    enum { GROUP = 12, CALLS_A_WRITE = 4 }; // instructions in one call
     const struct cm_avr_part *part = cm_avr_part_of(session);
-    uint32_t page = part->eeprom_page_bytes, t_wd_us = part->times->t_wd_eeprom_us;
-    uint32_t sixteenths = session->clock_hz ? 512000000u / session->clock_hz : 0; // of a microsecond, for one instruction
-    if (index == CM_AVR_FLASH) {
-        page = part->flash_page_bytes;
-        t_wd_us = part->times->t_wd_flash_us;
-    }
-    enum { GROUP = 12 }; // instructions in one call
-    if (cost == CM_COST_READ)
-        return (bytes * sixteenths >> 4) + cm_calls_us(session, bytes / GROUP + 1);
+    uint32_t instructions = bytes, writes = 0;
     if (cost == CM_COST_ERASE)
         return part->times->t_wd_erase_us;
-    uint32_t writes = page ? (bytes + page - 1) / page : bytes;
-    return writes * t_wd_us +
-           (2 * (bytes + writes) * sixteenths >> 4) + // load and read back, write and poll
-           cm_calls_us(session, bytes / (GROUP / 2) + 4 * writes);
+    if (cost == CM_COST_PROGRAM) {
+        uint32_t page = page_bytes_of(part, index);
+        writes = page ? (bytes + page - 1) / page : bytes;
+        instructions = 2 * (bytes + writes); // load and read back, write and poll
+    }
+    uint32_t sixteenths = session->clock_hz ? 512000000u / session->clock_hz : 0; // of a microsecond, for one instruction
+    return writes * cm_avr_write_us(session, index) + (instructions * sixteenths >> 4) +
+           cm_calls_us(session, instructions / GROUP + 1 + CALLS_A_WRITE * writes);
 }
 
 const struct cm_family cm_avr = {

@@ -73,7 +73,9 @@ static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_
     uint32_t erase_ms = power(table[ERASE]), chip_ms = power(table[CHIP]);
     uint32_t erase_most = power((uint8_t)(table[ERASE] + table[ERASE_MOST])),
              chip_most = power((uint8_t)(table[CHIP] + table[CHIP_MOST]));
-    found->times = (struct cm_par_times){power(table[PROGRAM]), power((uint8_t)(table[PROGRAM] + table[PROGRAM_MOST])), T_ID_US};
+    found->times = (struct cm_par_times){.program_us = power(table[PROGRAM]),
+                                         .program_max_us = power((uint8_t)(table[PROGRAM] + table[PROGRAM_MOST])),
+                                         .id_us = T_ID_US};
     found->erases = (struct cm_par_erases){.units = {{sector, (erase_ms < MOST_MS ? erase_ms : MOST_MS) * MS,
                                                       (erase_most < MOST_MS ? erase_most : MOST_MS) * MS, 0x30}}};
     if (table[CHIP] && chip_ms < MOST_MS) {

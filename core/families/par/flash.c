@@ -53,8 +53,9 @@ static enum cm_status access_words(struct cm_session *session, enum cm_access_ki
 {
     if (kind != CM_ACCESS_PROGRAM)
         return cm_par_read(session, kind, address, bytes, count);
-    return cm_par_part_of(session)->page_bytes > 1 ? cm_par_write_pages(session, address, bytes, count)
-                                                   : write_units(session, address, bytes, count);
+    const struct cm_par_times *times = cm_par_part_of(session)->times;
+    return times->write_pages ? times->write_pages(session, address, bytes, count)
+                              : write_units(session, address, bytes, count);
 }
 
 static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,

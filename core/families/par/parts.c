@@ -1,4 +1,5 @@
 /* Made by tools/par-parts.py: change it there. Parallel memories. */
+#include "par.h"
 #include <coldmint/par_parts.h>
 
 static const struct cm_par_erases ERASES_SST = {.units = {{4096, 18000, 25000, 0x30}}, .chip_us = 70000, .chip_max_us = 100000};
@@ -11,20 +12,25 @@ static const struct cm_par_erases ERASES_AM64_TOP = {.units = {{65536, 1000000, 
 static const struct cm_par_erases ERASES_AM64_BOTTOM = {.units = {{65536, 1000000, 15000000, 0x30}}, .chip_us = 7000000, .chip_max_us = 64000000, .boot = {16, 8, 8, 32}};
 static const struct cm_par_erases ERASES_WHOLE = {.chip_us = 3000000, .chip_max_us = 10000000};
 static const struct cm_par_erases ERASES_W49 = {.chip_us = 100000, .chip_max_us = 200000};
-static const struct cm_par_times TIMES_SST = {14, 20, 1};
-static const struct cm_par_times TIMES_SST_WIDE = {14, 20, 1};
-static const struct cm_par_times TIMES_AM = {7, 300, 1};
-static const struct cm_par_times TIMES_AM_WIDE = {11, 360, 1};
-static const struct cm_par_times TIMES_PM39 = {20, 40, 1};
-static const struct cm_par_times TIMES_W39 = {35, 50, 10};
-static const struct cm_par_times TIMES_AT49 = {30, 50, 1};
-static const struct cm_par_times TIMES_W49 = {35, 50, 10};
-static const struct cm_par_times TIMES_AT29 = {10000, 10000, 10000};
-static const struct cm_par_times TIMES_W29 = {5000, 10000, 10};
-static const struct cm_par_times TIMES_EE = {5000, 10000, 10};
-static const struct cm_par_times TIMES_EE_SLOW = {10000, 10000, 10};
-static const struct cm_par_times TIMES_EE_BYTE = {1000, 2000, 10};
-static const struct cm_par_times TIMES_EPROM = {100, 105, 10};
+static const struct cm_par_times TIMES_SST = {.program_us = 14, .program_max_us = 20, .id_us = 1};
+static const struct cm_par_times TIMES_SST_WIDE = {.program_us = 14, .program_max_us = 20, .id_us = 1};
+static const struct cm_par_times TIMES_AM = {.program_us = 7, .program_max_us = 300, .id_us = 1};
+static const struct cm_par_times TIMES_AM_WIDE = {.program_us = 11, .program_max_us = 360, .id_us = 1};
+static const struct cm_par_times TIMES_PM39 = {.program_us = 20, .program_max_us = 40, .id_us = 1};
+static const struct cm_par_times TIMES_W39 = {.program_us = 35, .program_max_us = 50, .id_us = 10};
+static const struct cm_par_times TIMES_AT49 = {.program_us = 30, .program_max_us = 50, .id_us = 1};
+static const struct cm_par_times TIMES_W49 = {.program_us = 35, .program_max_us = 50, .id_us = 10};
+static const struct cm_par_times TIMES_AT29 = {.program_us = 10000, .program_max_us = 10000, .id_us = 10000,
+    .write_pages = cm_par_write_pages};
+static const struct cm_par_times TIMES_W29 = {.program_us = 5000, .program_max_us = 10000, .id_us = 10,
+    .write_pages = cm_par_write_pages};
+static const struct cm_par_times TIMES_EE = {.program_us = 5000, .program_max_us = 10000, .id_us = 10,
+    .write_pages = cm_par_write_pages};
+static const struct cm_par_times TIMES_EE_SLOW = {.program_us = 10000, .program_max_us = 10000, .id_us = 10,
+    .write_pages = cm_par_write_pages};
+static const struct cm_par_times TIMES_EE_BYTE = {.program_us = 1000, .program_max_us = 2000, .id_us = 10,
+    .write_pages = cm_par_write_pages};
+static const struct cm_par_times TIMES_EPROM = {.program_us = 100, .program_max_us = 105, .id_us = 10};
 
 /* SST, 5 V */
 const struct cm_par_part cm_sst39sf512 = {
