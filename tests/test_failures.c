@@ -394,9 +394,9 @@ static enum cm_status busy_read(struct cm_port *port, uint32_t address, uint8_t 
 }
 
 static enum cm_status any_write(struct cm_port *port, uint32_t address, uint16_t data,
-                                uint32_t pulse_us)
+                                uint32_t pulse_ns, uint32_t rest_ns)
 {
-    (void)port, (void)address, (void)data, (void)pulse_us;
+    (void)port, (void)address, (void)data, (void)pulse_ns, (void)rest_ns;
     return CM_OK;
 }
 

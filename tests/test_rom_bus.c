@@ -11,7 +11,7 @@ struct recorder {
     unsigned reads_until_done; /* a write is seen to be done after so many readings */
     uint32_t busy_at;
     uint8_t busy_byte;
-    unsigned busy;
+    unsigned busy, held_up_at;
     uint32_t time_us;
     unsigned silent; /* a two-wire device that does not answer so many times */
 };
@@ -25,10 +25,10 @@ static void note(const char *format, unsigned a, unsigned b)
         snprintf(recorder.text + used, TEXT - used, format, a, b);
 }
 
-static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
 {
     (void)port;
-    note(pulse_us ? "P%X=%X " : "%X=%X ", address, data);
+    note(pulse_ns || rest_ns ? "P%X=%X " : "%X=%X ", address, data);
     if (address < sizeof recorder.memory && recorder.reads_until_done) {
         recorder.busy = recorder.reads_until_done;
         recorder.busy_byte = (uint8_t)data;
@@ -41,7 +41,8 @@ static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t
 static enum cm_status bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     (void)port;
-    recorder.time_us++;
+    bool held_up = recorder.busy && recorder.busy == recorder.held_up_at;
+    recorder.time_us += held_up ? 90 : 1;
     for (uint32_t i = 0; i < count; i++) {
         if (recorder.busy) {
             recorder.busy--;
@@ -50,6 +51,8 @@ static enum cm_status bus_read(struct cm_port *port, uint32_t address, uint8_t *
             bytes[i] = recorder.memory[(address + i) % sizeof recorder.memory];
         }
     }
+    if (held_up)
+        recorder.busy = 0; // it was done in the meantime
     note("r%X*%u ", address, count);
     return CM_OK;
 }
@@ -216,8 +219,37 @@ static void test_erases_samples_and_bare_commands(void **state)
     assert_int_equal(run_cycles((struct cm_cycles){.before = UNLOCK, .before_count = 2}), CM_OK);
     assert_string_equal(recorder.text, "5555=AA 2AAA=55 ");
     assert_int_equal(
-        run_cycles((struct cm_cycles){.data = CM_EACH_OUT, .first = 1, .count = 1, .out = samples + 1, .pulse_us = 100}), CM_OK);
+        run_cycles((struct cm_cycles){.data = CM_EACH_OUT, .first = 1, .count = 1, .out = samples + 1, .pulse_ns = 100}), CM_OK);
     assert_string_equal(recorder.text, "P1=7 ");
+}
+
+/* What is spared is read in place of a second reading of all; what was waited for is right already. */
+static void spared_units_are_compared_in_their_place(void **state)
+{
+    static const uint8_t BYTES[] = {0x12, 0xFF, 0xFF, 0x34};
+    struct cm_cycles cycles = {.data = CM_EACH_OUT, .first = 0x10, .count = 4, .piece = 1, .sparing = true, .verify = true, .out = BYTES, .timeout_us = 10};
+    (void)state;
+    memset(&recorder, 0, sizeof recorder);
+    memset(recorder.memory, 0xFF, sizeof recorder.memory);
+    assert_int_equal(run_cycles(cycles), CM_OK);
+    assert_string_equal(recorder.text, "10=12 r10*1 r10*1 r11*2 13=34 r13*1 r13*1 ");
+    recorder.memory[0x12] = 0xFE;
+    assert_int_equal(run_cycles(cycles), CM_DIFFERS);
+    assert_int_equal(trouble.address, 0x12);
+}
+
+/* The port is held up behind one reading: what it sees then are two readings more, before it gives up. */
+static void a_port_that_was_held_up_asks_once_more(void **state)
+{
+    static const uint8_t BYTE[] = {0x80};
+    (void)state;
+    for (unsigned reads = 1; reads < 5; reads++) {
+        memset(&recorder, 0, sizeof recorder);
+        recorder.reads_until_done = 4;
+        recorder.held_up_at = reads;
+        assert_int_equal(run_cycles((struct cm_cycles){.data = CM_EACH_OUT, .first = 8, .count = 1, .out = BYTE, .timeout_us = 20}), CM_OK);
+    }
+    recorder.reads_until_done = recorder.held_up_at = 0;
 }
 
 /* --- two wires --------------------------------------------------------------------------------------------------------------- */
@@ -303,6 +335,8 @@ int main(void)
         cmocka_unit_test(test_units_are_unlocked_one_by_one_and_blank_ones_spared),
         cmocka_unit_test(test_pages_end_where_they_must_and_are_read_back),
         cmocka_unit_test(test_a_write_is_waited_for_by_its_status),
+        cmocka_unit_test(spared_units_are_compared_in_their_place),
+        cmocka_unit_test(a_port_that_was_held_up_asks_once_more),
         cmocka_unit_test(test_differences_name_their_address),
         cmocka_unit_test(test_wide_buses_carry_two_bytes_a_cycle),
         cmocka_unit_test(test_erases_samples_and_bare_commands),

@@ -19,7 +19,8 @@ static void begin(const struct cm_par_part *row, enum par_kind kind)
 
 static void put(uint32_t address, uint16_t data)
 {
-    par_model_write(&par, address, data, par.row->cycle_ns / 2u, par.row->cycle_ns);
+    uint32_t pulse = par.row->times->pulse_ns, whole = pulse + par.row->times->rest_ns;
+    par_model_write(&par, address, data, pulse, whole > par.row->cycle_ns ? whole : par.row->cycle_ns);
 }
 
 static uint16_t get(uint32_t address)
@@ -144,6 +145,64 @@ static void test_locked_sectors_take_nothing(void **state)
     par.now_ns += 1000;
     assert_int_equal(get(0x10002), 1);
     assert_int_equal(get(0x20002), 0);
+}
+
+/* Of a boot-sector part each of the small sectors has a lock of its own. */
+static void each_boot_sector_has_its_lock(void **state)
+{
+    (void)state;
+    begin(&cm_am29f002bb, PAR_FLASH); // 16, 8, 8, 32, then 64 KiB each
+    par.sector_locks = 1u << 2 | 1u << 4;
+    command(0x90);
+    par.now_ns += 1000;
+    assert_int_equal(get(0x0002), 0);
+    assert_int_equal(get(0x4002), 0);
+    assert_int_equal(get(0x6002), 1);
+    assert_int_equal(get(0x8002), 0);
+    assert_int_equal(get(0x10002), 1);
+    assert_true(par_model_protects(&par, 0x7FFF) && !par_model_protects(&par, 0x8000));
+    begin(&cm_am29f002bt, PAR_FLASH); // 64 KiB each, then 32, 8, 8, 16
+    par.sector_locks = 1u << 6;
+    assert_true(par_model_protects(&par, 0x3FFFF) && !par_model_protects(&par, 0x3BFFF));
+}
+
+/* A bit that is 0 and should become 1 is never done: AMD's parts show bit 5 until they are reset, SST's the wrong bit 7. */
+static void a_0_that_should_become_1_is_never_done(void **state)
+{
+    (void)state;
+    begin(&cm_am29f010b, PAR_FLASH);
+    cells[0x100] = 0x80; // reads 7F
+    command(0xA0);
+    put(0x100, 0xFF);
+    pass_ms(10);
+    uint16_t first = get(0x100), second = get(0x100);
+    assert_int_equal(first & 0x20, 0x20);
+    assert_int_equal((first ^ second) & 0x40, 0x40);
+    assert_int_equal(first & 0x80, 0);
+    put(0, 0xF0);
+    par.now_ns += 1000;
+    assert_int_equal(get(0x100), 0x7F);
+    assert_breached(PAR_BREACH_NOT_ERASED, 1);
+    begin(&cm_sst39sf040, PAR_FLASH);
+    cells[0x100] = 0x80;
+    command(0xA0);
+    put(0x100, 0xFF);
+    pass_ms(10);
+    assert_int_equal(get(0x100), 0x7F);
+    assert_int_equal(get(0x100), 0x7F);
+}
+
+static void write_pulses_are_minded(void **state)
+{
+    (void)state;
+    begin(&cm_at29c256, PAR_FLASH);
+    par_model_write(&par, 0, 0x12, 60, 120);
+    assert_breached(PAR_BREACH_PULSE, 1);
+    begin(&cm_sst39sf010a, PAR_FLASH);
+    par_model_write(&par, 0x5555, 0xAA, 35, 70);
+    assert_breached(PAR_BREACH_PULSE, 1);
+    par_model_write(&par, 0x2AAA, 0x55, 40, 70);
+    assert_breached(PAR_BREACH_PULSE, 1);
 }
 
 static void test_pages_close_and_keep_to_themselves(void **state)
@@ -404,6 +463,9 @@ int main(void)
         cmocka_unit_test(test_bits_go_to_0_and_sectors_to_1),
         cmocka_unit_test(test_cycles_modes_and_supply_are_minded),
         cmocka_unit_test(test_locked_sectors_take_nothing),
+        cmocka_unit_test(each_boot_sector_has_its_lock),
+        cmocka_unit_test(a_0_that_should_become_1_is_never_done),
+        cmocka_unit_test(write_pulses_are_minded),
         cmocka_unit_test(test_pages_close_and_keep_to_themselves),
         cmocka_unit_test(test_an_eeprom_takes_what_it_is_asked_for_data),
         cmocka_unit_test(test_page_flash_clears_what_it_is_not_given),

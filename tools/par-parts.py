@@ -28,10 +28,11 @@ ERASES = {
     "whole":     ([], 3000000, 10000000),
     "w49":       ([], 100000, 200000),
 }
-# typical and longest us of a unit or page, us of changing into the id mode
+# typical and longest us of a unit or page, us of changing into the id mode, ns of the shortest write pulse, and of being high
+# behind it. Not sure of the pulses of PMC and Winbond: the longest of their kind. AMD's words: 360 us at most at 3 V, 500 at 5 V: the longer for both.
 TIMES = {
-    "sst": (14, 20, 1), "sst_wide": (14, 20, 1), "am": (7, 300, 1), "am_wide": (11, 360, 1), "pm39": (20, 40, 1), "w39": (35, 50, 10), "at49": (30, 50, 1), "w49": (35, 50, 10),
-    "at29": (10000, 10000, 10000), "w29": (5000, 10000, 10), "ee": (5000, 10000, 10), "ee_slow": (10000, 10000, 10), "ee_byte": (1000, 2000, 10), "eprom": (100, 105, 10),
+    "sst": (14, 20, 1, 40, 30), "sst_wide": (14, 20, 1, 40, 30), "sst_fast": (7, 10, 1, 40, 30), "am": (7, 300, 1, 50, 30), "am_wide": (11, 500, 1, 50, 30), "pm39": (20, 40, 1, 50, 40), "w39": (35, 50, 10, 100, 100), "at49": (30, 50, 1, 90, 90), "w49": (35, 50, 10, 100, 100),
+    "at29": (10000, 10000, 10000, 90, 100), "w29": (5000, 10000, 10, 70, 150), "ee": (5000, 10000, 10, 100, 50), "ee_slow": (10000, 10000, 10, 100, 50), "ee_byte": (1000, 2000, 10, 100, 50), "eprom": (100, 105, 10, 0, 0),
 }
 BY_PAGES = ("at29", "w29", "ee", "ee_slow", "ee_byte")
 FIVE, THREE, WIDE3 = (4500, 5500), (3000, 3600), (2700, 3600)
@@ -50,14 +51,14 @@ def part(title, rows, **what):
 # JEDEC flash by single bytes
 part("SST, 5 V", ["sst39sf512 BFB4 64", "sst39sf010a BFB5 128", "sst39sf020a BFB6 256", "sst39sf040 BFB7 512"], ns=70, erases="sst", times="sst")
 part("SST, 3 V", ["sst39vf512 BFD4 64", "sst39vf010 BFD5 128", "sst39vf020 BFD6 256", "sst39vf040 BFD7 512"], ns=90, erases="sst", times="sst", supply=WIDE3)
-part("SST, 16 bits", ["sst39vf200a BF8927 256", "sst39vf400a BF8027 512", "sst39vf800a BF8127 1024", "sst39vf160 BF8227 2048", "sst39vf1601 BF4B23 2048", "sst39vf1602 BF4A23 2048"], ns=90, erases="sst_wide", times="sst_wide", supply=WIDE3, traits=["WIDE"])
+part("SST, 16 bits", ["sst39vf200a BF8927 256", "sst39vf400a BF8027 512", "sst39vf800a BF8127 1024", "sst39vf160 BF8227 2048", "sst39vf1601 BF4B23 2048 times=sst_fast", "sst39vf1602 BF4A23 2048 times=sst_fast"], ns=90, erases="sst_wide", times="sst_wide", supply=WIDE3, traits=["WIDE"])
 part("AMD", ["am29f010b 0120 128 erases=am16", "am29f040b 01A4 512", "am29lv010b 016E 128 erases=am16 supply=WIDE3", "am29lv040b 014F 512 supply=WIDE3"], erases="am64", traits=["SECTOR_LOCKS"])
 part("AMD with boot sectors", ["am29f002bt 01B0 256 erases=am64_top", "am29f002bb 0134 256 erases=am64_bottom"], traits=["SECTOR_LOCKS"])
 part("AMD, 16 bits", ["am29f200bt 015122 256 erases=am64_top", "am29f200bb 015722 256 erases=am64_bottom", "am29f400bt 012322 512 erases=am64_top", "am29f400bb 01AB22 512 erases=am64_bottom",
-     "am29lv400bt 01B922 512 erases=am64_top supply=WIDE3", "am29lv400bb 01BA22 512 erases=am64_bottom supply=WIDE3"], times="am_wide", traits=["WIDE"])
+     "am29lv400bt 01B922 512 erases=am64_top supply=WIDE3", "am29lv400bb 01BA22 512 erases=am64_bottom supply=WIDE3"], times="am_wide", traits=["WIDE", "SECTOR_LOCKS"])
 part("Macronix", ["mx29f040 C2A4 512", "mx29lv040 C24F 512 supply=WIDE3", "mx29f002t C2B0 256 erases=am64_top", "mx29f002b C234 256 erases=am64_bottom"], erases="am64", traits=["SECTOR_LOCKS"])
 part("ST", ["m29f010b 2020 128 erases=am16", "m29f040b 20E2 512", "m29f002bt 20B0 256 erases=am64_top", "m29f002bb 2034 256 erases=am64_bottom", "m29w010b 2023 128 erases=am16 supply=WIDE3", "m29w040b 20E3 512 supply=WIDE3"], erases="am64", traits=["SECTOR_LOCKS"])
-part("Other makers of the same; ids in general use", ["en29f040a 1C04 512", "a29010 37A4 128 erases=am16", "a29040b 3786 512", "hy29f040a ADA4 512", "pm29f002t 9D1D 256 erases=am64_top", "pm29f002b 9D2D 256 erases=am64_bottom"], erases="am64")
+part("Other makers of the same; ids in general use", ["en29f040a 1C04 512", "a29010 37A4 128 erases=am16", "a29040b 3786 512", "hy29f040a ADA4 512", "pm29f002t 9D1D 256 erases=am64_top", "pm29f002b 9D2D 256 erases=am64_bottom"], erases="am64", traits=["SECTOR_LOCKS"])
 part("PMC; ids in general use", ["pm39f010 9D1C 128", "pm39f020 9D4D 256", "pm39f040 9D4E 512", "pm39lv512 9D1B 64 supply=THREE", "pm39lv010 9D1C 128 supply=THREE", "pm39lv020 9D3D 256 supply=THREE", "pm39lv040 9D3E 512 supply=THREE"], ns=90, erases="pm39", times="pm39")
 part("Winbond", ["w39f010 DAA1 128", "w39l010 DA31 128 supply=THREE", "w39l020 DAB5 256 supply=THREE", "w39l040 DAB6 512 supply=THREE"], ns=90, erases="w39", times="w39")
 part("Winbond, erased as a whole", ["w49f002u DA0B 256 boot=16384", "w49f020 DA8C 256 boot=8192"], erases="w49", times="w49", traits=["BOOT_LOCK_LOW"])
@@ -124,7 +125,7 @@ def descriptors():
         out.append("static const struct cm_par_erases ERASES_%s = {%s.chip_us = %d, .chip_max_us = %d%s};" % (name.upper(), head, chip, chip_most, tail))
     for name, values in TIMES.items():
         way = ",\n    .write_pages = cm_par_write_pages" if name in BY_PAGES else ""
-        out.append("static const struct cm_par_times TIMES_%s = {.program_us = %d, .program_max_us = %d, .id_us = %d%s};" % (name.upper(), *values, way))
+        out.append("static const struct cm_par_times TIMES_%s = {.program_us = %d, .program_max_us = %d, .id_us = %d, .pulse_ns = %d, .rest_ns = %d%s};" % (name.upper(), *values, way))
     return "\n".join(out)
 
 def write(path, text):

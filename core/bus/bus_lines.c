@@ -86,16 +86,18 @@ static enum cm_status strobe_end(struct cm_port *port, enum cm_line outer, enum 
     return status ? status : ended ? ended : last;
 }
 
-static enum cm_status write_cycle(struct cm_port *port, address_fn *address_by, uint32_t address, uint16_t data, uint32_t pulse_us)
+static enum cm_status write_cycle(struct cm_port *port, address_fn *address_by, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
 {
     enum cm_status status = address_by(port, address);
     if (!status)
         status = drive_data(port, data);
     if (!status) {
         status = strobe_begin(port, CM_LINE_CE, CM_LINE_WE);
-        port->wait_us(port, pulse_us ? pulse_us : SETTLE_US);
+        port->wait_us(port, pulse_ns > 1000 * SETTLE_US ? (pulse_ns + 999) / 1000 : SETTLE_US);
         status = strobe_end(port, CM_LINE_CE, CM_LINE_WE, status);
     }
+    if (rest_ns > 1000 * SETTLE_US)
+        port->wait_us(port, rest_ns / 1000);
     return release_data(port, status);
 }
 
@@ -128,9 +130,9 @@ static enum cm_status read_cycles(struct cm_port *port, address_fn *address_by, 
     return status;
 }
 
-enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
 {
-    return write_cycle(port, drive_address, address, data, pulse_us);
+    return write_cycle(port, drive_address, address, data, pulse_ns, rest_ns);
 }
 
 enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
@@ -138,9 +140,9 @@ enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address, uint8_t
     return read_cycles(port, drive_address, address, bytes, count);
 }
 
-enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
 {
-    return write_cycle(port, shift_address, address, data, pulse_us);
+    return write_cycle(port, shift_address, address, data, pulse_ns, rest_ns);
 }
 
 enum cm_status cm_registers_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)

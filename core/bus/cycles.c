@@ -11,7 +11,7 @@
  */
 #include "compare.h"
 
-enum { STATUS_DONE = 0x80, LATE_US = 1 };
+enum { STATUS_DONE = 0x80, LATE_US = 1, READINGS = 2 };
 
 static uint8_t unit_of(const struct cm_cycles *cycles)
 {
@@ -29,7 +29,8 @@ static enum cm_status write_unit(struct cm_port *port, const struct cm_cycles *c
     uint16_t data = bytes[0];
     if (cycles->wide)
         data = (uint16_t)(data | (unsigned)bytes[1] << 8);
-    return port->bus_write(port, cycles->wide ? address >> 1 : address, data, cycles->pulse_us);
+    return port->bus_write(port, cycles->wide ? address >> 1 : address, data, cycles->pulse_ns,
+                           cycles->rest_ns);
 }
 
 static bool is_done(const struct cm_cycles *cycles, const uint8_t *wanted, const uint8_t *now, const uint8_t *before)
@@ -47,18 +48,19 @@ static enum cm_status wait_done(struct cm_port *port, const struct cm_cycles *cy
     if (cycles->early_us)
         port->wait_us(port, cycles->early_us);
     enum cm_status status = read_units(port, cycles, address, now, unit);
-    for (bool late = false; !status; port->wait_us(port, cycles->pause_us)) {
+    for (uint8_t late = 0; !status; port->wait_us(port, cycles->pause_us)) {
         before[0] = now[0];
         before[1] = now[1];
         status = read_units(port, cycles, address, now, unit);
         if (status || is_done(cycles, wanted, now, before))
             break;
-        if (late) {
+        if (late == READINGS) {
             cm_ignore(cm_judge(CM_EACH_MATCH, address, wanted, now, 1, trouble));
             return CM_TIMED_OUT;
         }
-        late = cm_deadline_is_over(
-            port, &deadline, cycles->timeout_us); // then ask once more: we may have been held up
+        // then ask once more, in two readings: we may have been held up
+        if (late || cm_deadline_is_over(port, &deadline, cycles->timeout_us))
+            late++;
     }
     if (status || cm_judge(CM_EACH_MATCH, address, wanted, now, unit, trouble) == CM_OK)
         return status;
@@ -85,11 +87,12 @@ static enum cm_status write_before(struct cm_port *port, const struct cm_cycles 
 {
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; !status && i < cycles->before_count; i++)
-        status = port->bus_write(port, cycles->before[i].address, cycles->before[i].data, 0);
+        status = port->bus_write(port, cycles->before[i].address, cycles->before[i].data, cycles->pulse_ns,
+                           cycles->rest_ns);
     return status;
 }
 
-/* Writes a piece, waits for it, reads it back. */
+/* Writes a piece, waits for it, reads it back; a single unit was compared when it was done. */
 static enum cm_status write_piece(struct cm_port *port, const struct cm_cycles *cycles, uint32_t at, uint32_t count,
                                   struct cm_trouble *trouble)
 {
@@ -108,26 +111,29 @@ static enum cm_status write_piece(struct cm_port *port, const struct cm_cycles *
     }
     if (!status && cycles->timeout_us)
         status = wait_done(port, cycles, address, last, trouble);
-    if (!status && cycles->verify)
+    bool compared = cycles->timeout_us && count <= unit_of(cycles);
+    if (!status && cycles->verify && !compared)
         status = compare_units(port, cycles, CM_EACH_MATCH, at, count, trouble);
     return status;
 }
 
-static bool is_spared(const struct cm_cycles *cycles, uint32_t at)
+/* Bytes from `at` on that are left out. */
+static uint32_t spared_at(const struct cm_cycles *cycles, uint32_t at)
 {
-    return cycles->sparing && cycles->out[at] == 0xFF && (!cycles->wide || cycles->out[at + 1] == 0xFF);
+    uint32_t end = at;
+    while (cycles->sparing && end < cycles->count && cycles->out[end] == 0xFF)
+        end++;
+    return cycles->wide ? (end - at) & ~1u : end - at;
 }
 
 static enum cm_status run_piece(struct cm_port *port, const struct cm_cycles *cycles, uint32_t at, uint32_t item, uint32_t count,
                                 struct cm_trouble *trouble)
 {
-    if (is_spared(cycles, at))
-        return CM_OK;
+    trouble->address = cycles->first + at;
+    trouble->placed = true;
     enum cm_status status = write_before(port, cycles);
     if (status)
         return status;
-    trouble->address = cycles->first + at;
-    trouble->placed = true;
     if (cycles->data == CM_EACH_OUT)
         return write_piece(port, cycles, at, count, trouble);
     if (cycles->data != CM_EACH_IN)
@@ -145,8 +151,12 @@ enum cm_status cm_expand_cycles(struct cm_port *port, const struct cm_op *op, st
         return port->bus_release ? port->bus_release(port) : CM_OK;
     enum cm_status status = cycles->count ? CM_OK : write_before(port, cycles);
     for (uint32_t at = 0, item = 0, part; !status && at < cycles->count; at += part) {
-        part = cm_piece_left(cycles->first, at, cycles->count, cycles->piece);
-        status = run_piece(port, cycles, at, item++, part, trouble);
+        uint32_t spared = spared_at(cycles, at);
+        part = spared ? spared : cm_piece_left(cycles->first, at, cycles->count, cycles->piece);
+        if (!spared)
+            status = run_piece(port, cycles, at, item++, part, trouble);
+        else if (cycles->verify)
+            status = compare_units(port, cycles, CM_EACH_MATCH, at, part, trouble);
     }
     return status;
 }

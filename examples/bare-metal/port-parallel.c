@@ -20,11 +20,12 @@ static enum cm_status set_line(struct cm_port *port, enum cm_line line, enum cm_
     return line < CM_LINE_COUNT && (CONTROL & CM_LINE_BIT(line)) ? CM_OK : CM_PORT_LACKS;
 }
 
-static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
 {
+    enum { OWN_PULSE_NS = 250 }; // of the processor's bus, and as long a pause
     (void)port;
-    if (pulse_us)
-        return CM_PORT_LACKS; // the processor makes its own pulses
+    if (pulse_ns > OWN_PULSE_NS || rest_ns > OWN_PULSE_NS)
+        return CM_PORT_LACKS;
 #if FLASH_BITS == 16
     FLASH[address] = data;
 #else

@@ -43,6 +43,8 @@ struct cm_par_erases {
 struct cm_par_times {
     uint32_t program_us; /**< a unit, or a page: typical */
     uint32_t program_max_us;
+    uint16_t pulse_ns; /**< shortest write pulse; an EPROM has its own */
+    uint16_t rest_ns;  /**< shortest time between two of them */
     uint32_t id_us; /**< from the id's command to the id, and back again */
     /** Writes by pages, for parts that do; NULL: single units, each unlocked. By a pointer, so that a
      * build carries it only with such a part. */

@@ -147,7 +147,7 @@ struct cm_cycles {
     uint8_t fill;           /**< OUT without `out`: this goes to the first address of each piece, and FF is waited for (an erase) */
     bool wide;              /**< see above */
     bool sparing;           /**< OUT: units that are FF are left out, in pieces of one unit */
-    bool verify;            /**< OUT: each piece is read back; CM_DIFFERS where it is not what was written */
+    bool verify;            /**< OUT: each piece, spared or not, is read back; CM_DIFFERS where it is not what is wanted */
     uint8_t sample;         /**< with IN: bytes of each piece, one after the other into `in`, instead of all; 0: all */
     enum cm_each_data data; /**< what happens with the data */
     uint32_t first;         /**< byte address */
@@ -155,7 +155,8 @@ struct cm_cycles {
     uint32_t piece;         /**< a power of two, or 0 */
     const uint8_t *out;     /**< as in struct cm_frames */
     uint8_t *in;
-    uint32_t pulse_us;   /**< OUT: how long CE and WE stay low; 0: as short as goes */
+    uint32_t pulse_ns;   /**< how long CE and WE stay low in a write cycle, */
+    uint32_t rest_ns;    /**< and then high, at least */
     uint32_t early_us;   /**< after each piece: wait so long before asking; */
     uint32_t pause_us;   /**< and so long between two askings */
     uint32_t timeout_us; /**< CM_TIMED_OUT after that; 0: do not wait for anything */
@@ -322,9 +323,9 @@ struct cm_traits {
  *     `restarts`, returns CM_CONTACT_LOST from what it was doing, and works again: the core finds
  *     the chip anew, as after any loss of contact.
  * 10. `bus_read` and `bus_write` leave CE, OE and WE high and the data lines released. A write
- *     cycle sets address and data, then CE and WE go low together for at least half a period of
- *     the clock that was set, or for `pulse_us` where that is not 0. A read cycle has CE and OE
- *     low for a whole period at least; OE goes low before CE and high after it, for a chip takes
+ *     cycle sets address and data, then CE and WE go low together for `pulse_ns` at least, and
+ *     stay high for `rest_ns` at least; the whole cycle lasts a period of the clock that was set. A read cycle has CE and OE low for a whole
+ *     period at least; OE goes low before CE and high after it, for a chip takes
  *     no write while OE is low, should the wire of its WE be off. Data lines are pulled up: a bus
  *     that nobody drives reads FF. OE is the only line of these that the core drives by itself
  *     between cycles, through `line`, with VPP.
@@ -348,7 +349,7 @@ struct cm_port {
     enum cm_status (*supply)(struct cm_port *port, uint16_t mv);
     void (*wait_us)(struct cm_port *port, uint32_t us);
     uint32_t (*now_us)(struct cm_port *port);
-    enum cm_status (*bus_write)(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us);
+    enum cm_status (*bus_write)(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns);
     /** `count` cycles from `address` on, ascending; of a 16-bit bus two bytes each, the low one first. */
     enum cm_status (*bus_read)(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
     enum cm_status (*bus_release)(
@@ -382,12 +383,12 @@ CM_MUST_CHECK enum cm_status cm_lines_shift(struct cm_port *port, const uint8_t 
  * not change from cycle to cycle are not driven anew.
  */
 CM_MUST_CHECK enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address,
-                                                uint16_t data, uint32_t pulse_us);
+                                                uint16_t data, uint32_t pulse_ns, uint32_t rest_ns);
 CM_MUST_CHECK enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address,
                                                uint8_t *bytes, uint32_t count);
 CM_MUST_CHECK enum cm_status cm_lines_bus_release(struct cm_port *port);
 CM_MUST_CHECK enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address,
-                                                    uint16_t data, uint32_t pulse_us);
+                                                    uint16_t data, uint32_t pulse_ns, uint32_t rest_ns);
 CM_MUST_CHECK enum cm_status cm_registers_bus_read(struct cm_port *port, uint32_t address,
                                                    uint8_t *bytes, uint32_t count);
 

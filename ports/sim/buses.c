@@ -74,7 +74,7 @@ static void write_disturbed(struct cm_sim *sim, uint32_t address, uint16_t data,
                         (uint16_t)take_from_lines(sim, CM_LINE_D0, sim->port.traits.data_lines),
                         pulse, period);
     else
-        *sim->now_ns += pulse > period ? pulse : period;
+        *sim->now_ns += period;
     end_cycle(sim, CM_LINE_WE);
 }
 
@@ -96,10 +96,11 @@ static uint16_t read_disturbed(struct cm_sim *sim, uint32_t address, uint64_t pe
 
 /* --- cycles ----------------------------------------------------------------------------------- */
 
-enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_us)
+enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
 {
     struct cm_sim *sim = port->context;
-    uint64_t period = sim->period_ns, pulse = pulse_us ? pulse_us * 1000ull : period / 2;
+    uint64_t pulse = pulse_ns, whole = pulse + rest_ns,
+             period = sim->period_ns > whole ? sim->period_ns : whole;
     bool quiet = sim_wires_rest(sim, 1);
     sim_take_call(sim);
     sim_count_byte(sim);
@@ -112,7 +113,7 @@ enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t da
     else if (is_seated(sim))
         par_model_write(&sim->model.par, address, data, pulse, period);
     else
-        *sim->now_ns += pulse > period ? pulse : period;
+        *sim->now_ns += period;
     return sim_save_now_and_then(sim);
 }
 

@@ -10,12 +10,19 @@ enum { BYTE_LOAD_NS = 150000, PROTECTED_NS = 2000, LEAST_PULSE_NS = 95000, MOST_
 
 /* --- programming ----------------------------------------------------------------------------------------------------- */
 
-static void program_byte(struct par_model *model, uint32_t address, uint8_t byte)
+/* False where a bit is 0 that was to become 1: that takes an erase. */
+static bool program_byte(struct par_model *model, uint32_t address, uint8_t byte)
 {
     uint8_t old = par_model_at(model, address);
-    if ((old & byte) != byte)
+    bool reached = (old & byte) == byte;
+    if (!reached)
         par_breached(model, PAR_BREACH_NOT_ERASED);
+    if (address == model->weak_at && model->weak_pulses) {
+        model->weak_pulses--;
+        return reached;
+    }
     par_model_set(model, address, old & byte);
+    return reached;
 }
 
 static void program_unit(struct par_model *model, uint32_t address, uint16_t data)
@@ -27,11 +34,13 @@ static void program_unit(struct par_model *model, uint32_t address, uint16_t dat
         model->busy_until_ns = model->now_ns + PROTECTED_NS;
         return;
     }
-    program_byte(model, at, (uint8_t)data);
+    bool reached = program_byte(model, at, (uint8_t)data);
     if (par_is_wide(model))
-        program_byte(model, at + 1, (uint8_t)(data >> 8));
+        reached &= program_byte(model, at + 1, (uint8_t)(data >> 8));
     model->programs++;
-    par_start_busy(model, model->now_ns, model->row->times->program_us);
+    // "exceeded timing limits": parts with bit 5 try until they give up, and stay so
+    model->gave_up = !reached && par_has_large_sectors(model);
+    par_start_busy(model, model->now_ns, model->gave_up ? model->row->times->program_max_us : model->row->times->program_us);
 }
 
 /* --- page loading ---------------------------------------------------------------------------------------------------- */
@@ -91,8 +100,7 @@ static void load_nothing(struct par_model *model)
 /* Parts with large sectors decode eleven address lines for commands, the others fifteen, or all they have. */
 static bool is_at(const struct par_model *model, uint32_t address, uint32_t wanted)
 {
-    uint32_t mask =
-        par_sector_bytes(model) >= 16 * KIB && model->row->erases && model->row->erases->units[0].bytes ? 0x7FF : 0x7FFF;
+    uint32_t mask = par_has_large_sectors(model) ? 0x7FF : 0x7FFF;
     if (par_units(model) <= mask)
         mask = par_units(model) - 1;
     return ((address ^ wanted) & mask) == 0;
@@ -124,15 +132,10 @@ static void erase_at(struct par_model *model, uint32_t address, uint8_t opcode)
         const struct cm_par_erase *unit = &erases->units[i];
         if (unit->opcode != opcode)
             continue;
-        uint32_t start = at & ~(unit->bytes - 1), end = start + unit->bytes;
-        bool cut = erases->boot[0] && (erases->boot_at_top ? end == model->row->bytes : start == 0);
-        for (int b = 0; cut && b < CM_PAR_BOOT_SECTORS; b++) {
-            end = start + erases->boot[b] * (uint32_t)KIB;
-            if (at < end)
-                break;
-            start = end;
-        }
-        erase_bytes(model, start, end - start, unit->us);
+        uint32_t start = at & ~(unit->bytes - 1), bytes = unit->bytes;
+        if (i == 0)
+            (void)par_sector_of(model, at, &start, &bytes);
+        erase_bytes(model, start, bytes, unit->us);
         return;
     }
     par_breached(model, PAR_BREACH_SEQUENCE);
@@ -173,6 +176,9 @@ static bool command(struct par_model *model, uint8_t data)
         if (has_id)
             change_mode(model, false);
         return has_id;
+    case 0x98: // SST's way into the query
+        model->cfi_mode = par_is_wide(model) && !par_has_large_sectors(model);
+        return model->cfi_mode;
     default:
         return false;
     }
@@ -285,6 +291,11 @@ void par_catch_up(struct par_model *model)
 
 static void write_flash(struct par_model *model, uint32_t address, uint16_t data)
 {
+    if (model->gave_up) { // nothing but a reset counts
+        model->gave_up = (data & 0xFF) != 0xF0;
+        model->step = 0;
+        return;
+    }
     if (model->armed) {
         model->armed = false;
         program_unit(model, address, data);
@@ -295,7 +306,8 @@ static void write_flash(struct par_model *model, uint32_t address, uint16_t data
         change_mode(model, false);
         return;
     }
-    if ((data & 0xFF) == 0x98 && (address & 0xFF) == 0x55 && par_is_wide(model) && model->step == 0) {
+    if ((data & 0xFF) == 0x98 && (address & 0xFF) == 0x55 && par_is_wide(model) && model->step == 0 &&
+        par_has_large_sectors(model)) {
         model->cfi_mode = true;
         return;
     }
@@ -314,9 +326,9 @@ static void write_eprom(struct par_model *model, uint32_t address, uint16_t data
         return;
     }
     uint32_t at = (address % par_units(model)) * (par_is_wide(model) ? 2u : 1u);
-    program_byte(model, at, (uint8_t)data);
+    (void)program_byte(model, at, (uint8_t)data);
     if (par_is_wide(model))
-        program_byte(model, at + 1, (uint8_t)(data >> 8));
+        (void)program_byte(model, at + 1, (uint8_t)(data >> 8));
     model->programs++;
 }
 

@@ -16,11 +16,11 @@ const char *const par_breach_words[PAR_BREACH_COUNT] = {
     [PAR_BREACH_ACROSS_PAGES] = "bytes of several pages in one page load",
     [PAR_BREACH_MODE_TIME] = "reading before the id mode had come or gone",
     [PAR_BREACH_SUPPLY] = "write with the supply outside the part's range",
-    [PAR_BREACH_PULSE] = "program pulse of the wrong length or voltage",
+    [PAR_BREACH_PULSE] = "write pulse of the wrong length or voltage",
     [PAR_BREACH_CONFLICT] = "data lines driven by both sides",
 };
 
-enum { STATUS_7 = 0x80, STATUS_6 = 0x40, KIB = 1024 };
+enum { STATUS_7 = 0x80, STATUS_6 = 0x40, STATUS_5 = 0x20, KIB = 1024 };
 
 void par_breached(struct par_model *model, enum par_breach kind)
 {
@@ -68,7 +68,7 @@ static uint16_t unit_at(const struct par_model *model, uint32_t address)
 static void power_up(struct par_model *model)
 {
     model->step = 0;
-    model->armed = model->id_mode = model->cfi_mode = model->loading = model->erasing = false;
+    model->gave_up = model->armed = model->id_mode = model->cfi_mode = model->loading = model->erasing = false;
     model->pending_count = 0;
     model->busy_until_ns = 0;
 }
@@ -80,7 +80,7 @@ void par_model_init(struct par_model *model, const struct cm_par_part *row, enum
     model->kind = kind;
     model->memory = memory;
     model->slow_percent = 100;
-    model->worn_at = model->stuck_at = UINT32_MAX;
+    model->worn_at = model->stuck_at = model->weak_at = UINT32_MAX;
     model->ce = model->oe = model->we = true;
 }
 
@@ -105,6 +105,40 @@ uint32_t par_sector_bytes(const struct par_model *model)
     return erases && erases->units[0].bytes ? erases->units[0].bytes : model->row->bytes;
 }
 
+bool par_has_large_sectors(const struct par_model *model)
+{
+    const struct cm_par_erases *erases = model->row->erases;
+    return erases && erases->units[0].bytes >= 16 * KIB;
+}
+
+uint8_t par_sector_of(const struct par_model *model, uint32_t address, uint32_t *start, uint32_t *bytes)
+{
+    const struct cm_par_erases *erases = model->row->erases;
+    uint32_t unit = par_sector_bytes(model), units = model->row->bytes / unit, number = address / unit;
+    uint8_t cuts = 0, before = 0;
+    *start = number * unit;
+    *bytes = unit;
+    while (erases && cuts < CM_PAR_BOOT_SECTORS && erases->boot[cuts])
+        cuts++;
+    bool cut = cuts && number == (erases->boot_at_top ? units - 1 : 0);
+    for (uint8_t i = 0; cut && i < cuts; i++) {
+        *bytes = erases->boot[i] * (uint32_t)KIB;
+        if (address < *start + *bytes)
+            break;
+        *start += *bytes;
+        before++;
+    }
+    bool behind = cuts && !erases->boot_at_top && number > 0;
+    return (uint8_t)(number + before + (behind ? cuts - 1u : 0));
+}
+
+static bool is_locked(const struct par_model *model, uint32_t address)
+{
+    uint32_t start, bytes;
+    return (model->row->traits & CM_PAR_SECTOR_LOCKS) &&
+           (model->sector_locks >> par_sector_of(model, address, &start, &bytes) & 1);
+}
+
 bool par_model_protects(const struct par_model *model, uint32_t address)
 {
     const struct cm_par_part *row = model->row;
@@ -112,7 +146,7 @@ bool par_model_protects(const struct par_model *model, uint32_t address)
         return true;
     if ((row->traits & CM_PAR_BOOT_LOCK_HIGH) && model->boot_high_locked && address >= row->bytes - row->boot_bytes)
         return true;
-    return (row->traits & CM_PAR_SECTOR_LOCKS) && (model->sector_locks >> address / par_sector_bytes(model) & 1);
+    return is_locked(model, address);
 }
 
 bool par_may_write(struct par_model *model, uint32_t first, uint32_t bytes)
@@ -136,10 +170,19 @@ static void check_period(struct par_model *model, uint64_t period_ns)
         par_breached(model, PAR_BREACH_CYCLE);
 }
 
+/* How long CE and WE were low, and are high behind it. An EPROM's pulses are looked at where they are taken. */
+static void check_pulse(struct par_model *model, uint64_t low_ns, uint64_t high_ns)
+{
+    const struct cm_par_times *times = model->row->times;
+    if (model->kind != PAR_EPROM && (low_ns < times->pulse_ns || high_ns < times->rest_ns))
+        par_breached(model, PAR_BREACH_PULSE);
+}
+
 void par_model_write(struct par_model *model, uint32_t address, uint16_t data, uint64_t pulse_ns, uint64_t period_ns)
 {
     check_period(model, period_ns);
-    model->now_ns += pulse_ns > period_ns ? pulse_ns : period_ns;
+    model->now_ns += period_ns;
+    check_pulse(model, pulse_ns, period_ns - pulse_ns);
     par_take_cycle(model, address, data, pulse_ns);
 }
 
@@ -149,13 +192,14 @@ static uint16_t id_at(const struct par_model *model, uint32_t address)
 {
     const uint8_t *id = model->row->part.id;
     uint32_t bytes = model->row->bytes, at = (address % par_units(model)) * (par_is_wide(model) ? 2u : 1u), low = address & 0xFF;
-    uint32_t place = at % par_sector_bytes(model);
+    uint32_t start, sector;
+    (void)par_sector_of(model, at, &start, &sector);
     if (low == 0 && at < 0x100)
         return id[0];
     if (low == 1 && at < 0x100)
         return (uint16_t)(id[1] | id[2] << 8); // of a part of 8 bits the last is 0
-    if ((model->row->traits & CM_PAR_SECTOR_LOCKS) && place == (par_is_wide(model) ? 4u : 2u))
-        return model->sector_locks >> at / par_sector_bytes(model) & 1;
+    if ((model->row->traits & CM_PAR_SECTOR_LOCKS) && at - start == (par_is_wide(model) ? 4u : 2u))
+        return is_locked(model, at);
     if ((model->row->traits & CM_PAR_BOOT_LOCK_LOW) && at == 2)
         return model->boot_low_locked ? 0xFF : 0xFE;
     if ((model->row->traits & CM_PAR_BOOT_LOCK_HIGH) && at == bytes - 14)
@@ -215,7 +259,8 @@ static uint8_t cfi_at(const struct par_model *model, uint32_t place)
     }
 }
 
-/* Status while something is under way: bit 7 the complement, bit 6 the other way each time. */
+/* Status while something is under way: bit 7 the complement, bit 6 the other way each time; bit 5 where
+ * the part has given up. */
 static uint16_t status(struct par_model *model)
 {
     uint8_t byte = (uint8_t)(~model->last_data & STATUS_7);
@@ -223,7 +268,7 @@ static uint16_t status(struct par_model *model)
         byte = 0;
     model->toggle ^= STATUS_6;
     bool toggles = !(model->kind == PAR_EE28 && !(model->row->traits & CM_PAR_SDP)); // the oldest EEPROMs have data polling alone
-    return (uint16_t)(byte | (toggles ? model->toggle & STATUS_6 : 0));
+    return (uint16_t)(byte | (toggles ? model->toggle & STATUS_6 : 0) | (model->gave_up ? STATUS_5 : 0));
 }
 
 static uint16_t read_now(struct par_model *model, uint32_t address)
@@ -236,7 +281,7 @@ static uint16_t read_now(struct par_model *model, uint32_t address)
             return model->row->a9_id[address & 1];
         return unit_at(model, address);
     }
-    if (model->now_ns < model->busy_until_ns || model->loading)
+    if (model->now_ns < model->busy_until_ns || model->loading || model->gave_up)
         return status(model);
     if (model->now_ns < model->mode_from_ns) {
         par_breached(model, PAR_BREACH_MODE_TIME);
@@ -267,8 +312,10 @@ void par_model_pins(struct par_model *model, bool ce, bool oe, bool we, uint32_t
         par_breached(model, PAR_BREACH_CONFLICT);
     if (writes && !wrote)
         model->pulse_from_ns = model->now_ns;
-    if (wrote && !writes) // what stood on the lines before the edge
+    if (wrote && !writes) { // what stood on the lines before the edge
+        check_pulse(model, model->now_ns - model->pulse_from_ns, UINT64_MAX);
         par_take_cycle(model, model->pin_address, model->pin_data, model->now_ns - model->pulse_from_ns);
+    }
     model->ce = ce;
     model->oe = oe;
     model->we = we;

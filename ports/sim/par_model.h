@@ -39,7 +39,7 @@ struct par_model {
     bool armed;   /* to program, or to take a page */
     bool id_mode, cfi_mode;
     /* what is under way */
-    bool erasing;
+    bool erasing, gave_up; /* the latter: bit 5 shows it, until a reset */
     uint16_t last_data;
     uint8_t toggle;
     /* a page being loaded */
@@ -62,6 +62,7 @@ struct par_model {
     uint64_t pulse_from_ns;
     /* what is wrong with it */
     uint32_t slow_percent, worn_at, stuck_at;
+    uint32_t weak_at, weak_pulses; /* the byte here takes only the pulse after so many */
     /* what has been done */
     uint32_t breaches[PAR_BREACH_COUNT], programs, erases;
 };
@@ -69,7 +70,7 @@ struct par_model {
 void par_model_init(struct par_model *model, const struct cm_par_part *row, enum par_kind kind, uint8_t *memory);
 void par_model_supply(struct par_model *model, uint16_t mv);
 
-/* One cycle of period_ns; moves the time on. Addresses are the bus's: of a wide part, words. */
+/* One cycle of period_ns, of which CE and WE are low for pulse_ns; moves the time on. Addresses are the bus's: of a wide part, words. */
 void par_model_write(struct par_model *model, uint32_t address, uint16_t data, uint64_t pulse_ns, uint64_t period_ns);
 uint16_t par_model_read(struct par_model *model, uint32_t address, uint64_t period_ns);
 

@@ -91,7 +91,7 @@ uint32_t cm_par_piece(const struct cm_session *session)
 /* 4096 bytes at most fit the reckoning. */
 uint32_t cm_par_cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
 {
-    enum { CYCLES_A_WRITE = 7 }; // three to unlock, the data, two of status, and the reading back
+    enum { CYCLES_A_WRITE = 6 }; // three to unlock, the data, two of status
     const struct cm_par_part *part = cm_par_part_of(session);
     uint32_t cycle_ns = session->clock_hz ? 1000000000u / session->clock_hz : part->cycle_ns;
     uint32_t unit = cm_par_unit(session), units = (bytes + unit - 1) / unit;

@@ -1,7 +1,7 @@
 /*
  * A parallel flash that tells of itself: the common flash interface (JESD68.01).
  *
- *     55 <- 98      query mode: from address 10 on "QRY", the command set, supplies, times as powers of two, size, sectors
+ *     55 <- 98      query mode (of some: 5555 <- AA, 2AAA <- 55, 5555 <- 98): from address 10 on "QRY", the command set, supplies, times as powers of two, size, sectors
  *     F0            and back
  *
  * Only the command set that is spoken here (0002, with the older 0701 of the same commands) and sectors of one size are taken; of parts that list sectors and blocks as two views, the
@@ -10,7 +10,7 @@
 #include "par.h"
 #include <string.h>
 
-enum { QUERY = 0x10, QUERY_BYTES = 0x30, SET_AMD = 0x0002, SET_SST = 0x0701, MOST_REGIONS = 4, T_ID_US = 1, MOST_BITS = 26 };
+enum { MAKER_SST = 0xBF, QUERY = 0x10, QUERY_BYTES = 0x30, SET_AMD = 0x0002, SET_SST = 0x0701, MOST_REGIONS = 4, T_ID_US = 1, PULSE_NS = 60 /* the slower ones of both kinds */, MOST_BITS = 26 };
 
 enum { /* places in what was read, which begins at 10 */
        SET = 0x13 - QUERY,
@@ -27,12 +27,13 @@ enum { /* places in what was read, which begins at 10 */
        REGION = 0x2D - QUERY
 };
 
-static enum cm_status read_table(struct cm_session *session, uint8_t *table)
+static enum cm_status read_table(struct cm_session *session, const struct cm_cycle *ask,
+                                 uint8_t ask_count, uint8_t *table)
 {
-    static const struct cm_cycle ASK[] = {{0x55, 0x98}}, END[] = {{0, 0xF0}};
+    static const struct cm_cycle END[] = {{0, 0xF0}};
     uint8_t wide[2 * QUERY_BYTES] = {0}, unit = cm_par_unit(session);
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
-    cm_par_add(session, 0, 0, ASK, 1);
+    cm_par_add(session, 0, 0, ask, ask_count);
     cm_batch_wait(session, T_ID_US);
     cm_par_add(session, (uint32_t)QUERY * unit, (uint32_t)QUERY_BYTES * unit, NULL, 0)->in = wide;
     cm_par_add(session, 0, 0, END, 1);
@@ -40,6 +41,24 @@ static enum cm_status read_table(struct cm_session *session, uint8_t *table)
     enum cm_status status = cm_batch_run(session);
     for (uint8_t i = 0; i < QUERY_BYTES; i++)
         table[i] = wide[i * unit];
+    return status;
+}
+
+static bool is_query(const uint8_t *table)
+{
+    return memcmp(table, "QRY", 3) == 0;
+}
+
+/* SST's parts want the whole unlock sequence before 98, AMD's and their like 98 alone. */
+static enum cm_status ask_both_ways(struct cm_session *session, uint8_t *table)
+{
+    static const struct cm_cycle PLAIN[] = {{0x55, 0x98}},
+                                 UNLOCKED[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x98}};
+    bool unlocks = session->id[0] == MAKER_SST;
+    enum cm_status status = CM_OK;
+    table[0] = 0;
+    for (uint8_t i = 0; i < 2 && !status && !is_query(table); i++, unlocks = !unlocks)
+        status = unlocks ? read_table(session, UNLOCKED, 3, table) : read_table(session, PLAIN, 1, table);
     return status;
 }
 
@@ -75,6 +94,8 @@ static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_
              chip_most = power((uint8_t)(table[CHIP] + table[CHIP_MOST]));
     found->times = (struct cm_par_times){.program_us = power(table[PROGRAM]),
                                          .program_max_us = power((uint8_t)(table[PROGRAM] + table[PROGRAM_MOST])),
+                                         .pulse_ns = PULSE_NS,
+                                         .rest_ns = PULSE_NS,
                                          .id_us = T_ID_US};
     found->erases = (struct cm_par_erases){.units = {{sector, (erase_ms < MOST_MS ? erase_ms : MOST_MS) * MS,
                                                       (erase_most < MOST_MS ? erase_most : MOST_MS) * MS, 0x30}}};
@@ -91,12 +112,12 @@ enum cm_status cm_par_by_cfi(struct cm_session *session)
     struct cm_par_found *found = (struct cm_par_found *)(void *)session->kit->found;
     if (!found)
         return CM_UNKNOWN_CHIP;
-    enum cm_status status = read_table(session, table);
+    enum cm_status status = ask_both_ways(session, table);
     if (status)
         return status;
     uint16_t set = (uint16_t)(table[SET] | (unsigned)table[SET + 1] << 8);
     uint32_t bytes = table[SIZE] <= MOST_BITS ? power(table[SIZE]) : 0, sector = find_sector(table, bytes);
-    if (memcmp(table, "QRY", 3) != 0 || (set != SET_AMD && set != SET_SST) || !sector)
+    if (!is_query(table) || (set != SET_AMD && set != SET_SST) || !sector)
         return CM_UNKNOWN_CHIP;
     memset(found, 0, sizeof *found);
     memcpy(found->row.part.name, NAME, sizeof NAME);
@@ -107,7 +128,8 @@ enum cm_status cm_par_by_cfi(struct cm_session *session)
     found->row.bytes = bytes;
     found->row.cycle_ns = 120;
     found->row.page_bytes = 1;
-    found->row.traits = cm_par_unit(session) == 2 ? CM_PAR_WIDE : 0;
+    found->row.traits = (uint8_t)((cm_par_unit(session) == 2 ? CM_PAR_WIDE : 0) |
+                                  (set == SET_AMD ? CM_PAR_SECTOR_LOCKS : 0));
     found->row.erases = &found->erases;
     found->row.times = &found->times;
     fill_times(found, table, sector);

@@ -16,6 +16,8 @@ enum {
     CMD_ID = 0x90,
     CMD_RESET = 0xF0,
     FIRST_NS = 250,
+    SAFE_PULSE_NS = 100, // of any part,
+    SAFE_REST_NS = 150,  // and behind it
     SLOWEST_NS = 16000,
     SLOWER = 8,
     T_MODE_MOST_US = 10000,
@@ -32,6 +34,7 @@ static const struct cm_cycle READ_MODE[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, 
 struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_t count, const struct cm_cycle *before,
                              uint8_t before_count)
 {
+    const struct cm_part *part = cm_likely_part(session);
     struct cm_op *op = cm_batch_add(session, CM_OP_CYCLES);
     op->expand = cm_expand_cycles;
     op->cycles.before = before;
@@ -40,6 +43,8 @@ struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_
     op->cycles.first = first;
     op->cycles.count = count;
     op->cycles.data = CM_EACH_IN;
+    op->cycles.pulse_ns = part ? cm_par_row(part)->times->pulse_ns : SAFE_PULSE_NS;
+    op->cycles.rest_ns = part ? cm_par_row(part)->times->rest_ns : SAFE_REST_NS;
     return &op->cycles;
 }
 
@@ -144,11 +149,11 @@ static enum cm_status ask(struct cm_session *session)
 }
 
 /* A write may still be under way: then bit 6 changes from one reading to the next. */
-static enum cm_status wait_while_busy(struct cm_session *session)
+enum cm_status cm_par_wait_while_busy(struct cm_session *session)
 {
     uint8_t now[2] = {0}, then[2] = {0};
     enum cm_status status = CM_OK;
-    for (uint16_t i = 0; i < BUSY_ASKS && !status; i++) {
+    for (uint16_t i = 0; !status; i++) {
         cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
         cm_batch_wait(session, i ? BUSY_PAUSE_US : 0);
         cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = now;
@@ -156,6 +161,8 @@ static enum cm_status wait_while_busy(struct cm_session *session)
         status = cm_batch_run(session);
         if (status || !((now[0] ^ then[0]) & TOGGLES))
             break;
+        if (i == BUSY_ASKS)
+            return CM_TIMED_OUT;
     }
     return status;
 }
@@ -167,8 +174,8 @@ static enum cm_status knock(struct cm_session *session, uint32_t cycle_ns)
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
     if (!status)
-        status = wait_while_busy(session);
-    if (!status)
+        status = cm_par_wait_while_busy(session);
+    if (!status || status == CM_TIMED_OUT) // noise looks so, too
         status = ask(session);
     if (status != CM_NO_CHIP)
         return status;

@@ -2,14 +2,16 @@
  * EPROMs of the 27 series. Reading is all that most ports can do with them.
  *
  *     id        A9 at 12 V: address 0 reads the maker, address 1 the device               (JEDEC standard 1, auto select)
- *     program   VCC 6.25 V, VPP 12.75 V: address, data, PGM (or CE) low for 100 us; then read, and once more if it did not take, 25 times at most
+ *     program   VCC 6.25 V, VPP 12.75 V: address, data, PGM (or CE) low for 100 us
+ *     verify    VCC still 6.25 V; a unit that did not take it gets another pulse, 25 at most
  *
  * Bits go from 1 to 0 alone. Ultraviolet light makes them 1 again; there is no erase here.
  */
 #include "par.h"
 #include <coldmint/job.h>
 
-enum { T_A9_US = 10, T_VPP_US = 1000, PULSE_US = 100, PULSES = 25 };
+enum { T_A9_US = 10, T_VPP_US = 1000, PULSE_NS = 100000, PULSES = 25 };
+static const char NAME[] = "eprom";
 
 static void add_line(struct cm_session *session, enum cm_line line, enum cm_level level, uint32_t wait_us)
 {
@@ -43,32 +45,75 @@ static enum cm_status settle(struct cm_session *session)
     return session->failure.status;
 }
 
-static void add_supply(struct cm_session *session, uint16_t mv)
+static enum cm_status set_supply(struct cm_session *session, uint16_t mv)
 {
+    cm_batch_begin(session, CM_STEP_PROGRAM, NULL, 0);
     cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = mv;
     cm_batch_wait(session, T_VPP_US);
+    return cm_batch_run(session);
+}
+
+/* Ends programming, whatever comes of it; the first failure sticks. VPP never without VCC: on after
+ * it, off before it. */
+static enum cm_status end(struct cm_session *session, enum cm_status status)
+{
+    struct cm_failure record = session->failure;
+    cm_batch_begin(session, CM_STEP_PROGRAM, NULL, 0);
+    add_line(session, CM_LINE_VPP, CM_LOW, T_VPP_US);
+    enum cm_status off = cm_batch_run(session), back = set_supply(session, session->supply_mv);
+    if (!status)
+        return off ? off : back;
+    session->failure = record;
+    return status;
 }
 
 /* One pulse for each unit that is not FF, from `address` on. */
 static enum cm_status pulse(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
-    cm_batch_begin(session, CM_STEP_PROGRAM, "eprom", address);
-    add_supply(session, cm_par_part_of(session)->program_mv); // VPP never without VCC: on after it, off before it
+    cm_batch_begin(session, CM_STEP_PROGRAM, NAME, address);
     add_line(session, CM_LINE_VPP, CM_HIGH, T_VPP_US);
     struct cm_cycles *cycles = cm_par_add(session, address, count, NULL, 0);
     cycles->data = CM_EACH_OUT;
     cycles->out = bytes;
     cycles->piece = cm_par_unit(session);
     cycles->sparing = true;
-    cycles->pulse_us = PULSE_US;
-    enum cm_status status = cm_batch_run(session);
-    struct cm_failure record = session->failure;
-    cm_batch_begin(session, CM_STEP_PROGRAM, NULL, 0);
+    cycles->pulse_ns = PULSE_NS;
     add_line(session, CM_LINE_VPP, CM_LOW, T_VPP_US);
-    add_supply(session, session->supply_mv);
-    enum cm_status back = cm_batch_try(session);
-    session->failure = record;
-    return status ? status : back ? cm_fail(session, back, CM_STEP_PROGRAM) : CM_OK;
+    return cm_batch_run(session);
+}
+
+/*
+ * A unit that did not take its pulse gets others, by itself: those behind it may be right. It is
+ * read twice before each, for a pulse can never be taken back.
+ */
+static enum cm_status pulse_again(struct cm_session *session, uint32_t address, uint8_t *bytes)
+{
+    uint8_t unit = cm_par_unit(session);
+    enum cm_status status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, unit);
+    for (uint8_t i = 1; i < PULSES && status == CM_DIFFERS; i++) {
+        if (~session->failure.found & session->failure.expected)
+            return CM_DIFFERS; // only light makes it 1 again
+        session->doubts |= CM_DOUBT_WRITE; // where did that pulse go?
+        status = pulse(session, address, bytes, unit);
+        for (uint8_t asked = 0; asked < 2 && status == (asked ? CM_DIFFERS : CM_OK); asked++)
+            status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, unit);
+    }
+    return status;
+}
+
+/* All of a run, at the supply of programming: what does not read right there is not programmed well. */
+static enum cm_status fill(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    enum cm_status status = pulse(session, address, bytes, count);
+    for (uint32_t right; !status && count; address += right, bytes += right, count -= right) {
+        right = count;
+        status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, count);
+        if (status != CM_DIFFERS)
+            continue;
+        right = (session->failure.address - address) & ~(cm_par_unit(session) - 1u);
+        status = pulse_again(session, address + right, bytes + right);
+    }
+    return status;
 }
 
 static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
@@ -76,22 +121,11 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
     const struct cm_traits *traits = &session->port->traits;
     uint16_t mv = cm_par_part_of(session)->program_mv;
     if (!mv || !session->supply_mv || mv > traits->supply_max_mv || !(traits->lines & CM_LINE_BIT(CM_LINE_VPP)))
-        return cm_fail_at(session, CM_PORT_LACKS, CM_STEP_PROGRAM, "eprom", address);
-    enum cm_status status = CM_DIFFERS;
-    for (uint8_t i = 0; i < PULSES && status == CM_DIFFERS; i++) {
-        status = pulse(session, address, bytes, count);
-        if (!status)
-            status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, count);
-        if (status ==
-            CM_DIFFERS) { // what is right is not pulsed again; and where did that pulse go?
-            session->doubts |= CM_DOUBT_WRITE;
-            uint32_t right = session->failure.address - address;
-            right &= ~(cm_par_unit(session) - 1u);
-            address += right;
-            bytes += right;
-            count -= right;
-        }
-    }
+        return cm_fail_at(session, CM_PORT_LACKS, CM_STEP_PROGRAM, NAME, address);
+    enum cm_status status = set_supply(session, mv);
+    if (!status)
+        status = fill(session, address, bytes, count);
+    status = end(session, status);
     return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
 }
 
@@ -110,7 +144,7 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
 
 static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)
 {
-    return cm_par_region_of(part, index, out, "eprom", 0);
+    return cm_par_region_of(part, index, out, NAME, 0);
 }
 
 static const struct cm_memory_rules MEMORY = {.settle = settle,

@@ -9,7 +9,25 @@
 #include "par.h"
 #include <coldmint/job.h>
 
+enum { MARGIN = 2 }; // over the sheet's longest time: a part may be worn, a port held up
+
 /* --- programming ---------------------------------------------------------------------------------------------------- */
+
+/*
+ * A bit that is 0 and should become 1 is never done: some parts then show the wrong bit 7 for good,
+ * those with bit 5 go on toggling until they are reset. What the unit holds tells that from a part
+ * that is slow. The record gets what was found.
+ */
+static bool shows_other(struct cm_session *session, struct cm_failure *record)
+{
+    uint8_t shown[2] = {0}, unit = cm_par_unit(session);
+    uint32_t at = record->address & (unit - 1u);
+    if (cm_par_read(session, CM_ACCESS_READ, record->address - at, shown, unit) != CM_OK)
+        return false;
+    record->found = shown[at];
+    record->has_bytes = true;
+    return record->found != record->expected;
+}
 
 /* After a failed write: ends what the chip may be in, and tells a chip that fails from one that is gone. */
 static enum cm_status settle_write(struct cm_session *session, enum cm_status status)
@@ -23,10 +41,14 @@ static enum cm_status settle_write(struct cm_session *session, enum cm_status st
     cm_par_add(session, 0, 0, RESET, 1);
     cm_batch_wait(session, cm_par_part_of(session)->times->id_us);
     cm_ignore(cm_batch_try(session));
+    bool is_busy = status == CM_TIMED_OUT && cm_par_wait_while_busy(session) == CM_TIMED_OUT;
+    bool is_there = is_busy || cm_par_is_there(session);
+    if (status == CM_TIMED_OUT && is_there && !is_busy && shows_other(session, &record))
+        status = CM_WRITE_FAILED;
     session->failure = record;
-    return cm_refine(session, !cm_par_is_there(session) ? CM_CONTACT_LOST
-                              : status == CM_TIMED_OUT  ? CM_TIMED_OUT
-                                                        : CM_WRITE_FAILED);
+    return cm_refine(session, !is_there                ? CM_CONTACT_LOST
+                              : status == CM_TIMED_OUT ? CM_TIMED_OUT
+                                                       : CM_WRITE_FAILED);
 }
 
 static enum cm_status write_units(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
@@ -34,17 +56,14 @@ static enum cm_status write_units(struct cm_session *session, uint32_t address, 
     static const struct cm_cycle PROGRAM[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0xA0}};
     const struct cm_par_times *times = cm_par_part_of(session)->times;
     cm_batch_begin(session, CM_STEP_PROGRAM, "flash", address);
+    cm_batch_verify(session);
     struct cm_cycles *cycles = cm_par_add(session, address, count, PROGRAM, 3);
     cycles->data = CM_EACH_OUT;
     cycles->out = bytes;
     cycles->piece = cm_par_unit(session);
-    cycles->sparing = true;
+    cycles->sparing = cycles->verify = true;
     cycles->early_us = times->program_us - times->program_us / 8;
-    cycles->timeout_us = times->program_max_us;
-    cm_batch_verify(session);
-    cycles = cm_par_add(session, address, count, NULL, 0);
-    cycles->data = CM_EACH_MATCH;
-    cycles->out = bytes;
+    cycles->timeout_us = MARGIN * times->program_max_us;
     return settle_write(session, cm_batch_run(session));
 }
 
@@ -93,9 +112,8 @@ static bool erase_unit(const struct cm_session *session, uint8_t index, struct c
     return true;
 }
 
-/* One command for each unit of an area; the whole chip's goes to the unlock address. */
-static enum cm_status erase_area(struct cm_session *session, const struct cm_par_erase *unit, uint32_t address, uint32_t bytes,
-                                 uint32_t piece)
+/* One command erases a unit; the whole chip's goes to the unlock address. */
+static enum cm_status erase_area(struct cm_session *session, const struct cm_par_erase *unit, uint32_t address, uint32_t bytes)
 {
     enum { POLLS_AN_ERASE = 256 };
     static const struct cm_cycle ERASE[] = {
@@ -107,10 +125,9 @@ static enum cm_status erase_area(struct cm_session *session, const struct cm_par
                                      : cm_par_add(session, address, bytes, ERASE, 5);
     cycles->data = CM_EACH_OUT;
     cycles->fill = unit->opcode;
-    cycles->piece = whole ? 0 : piece;
     cycles->early_us = unit->us / 2;
     cycles->pause_us = unit->us / POLLS_AN_ERASE;
-    cycles->timeout_us = unit->max_us;
+    cycles->timeout_us = MARGIN * unit->max_us;
     enum cm_status status = cm_batch_run(session);
     return settle_write(session, status);
 }
@@ -123,16 +140,10 @@ static enum cm_status erase_units(struct cm_session *session, uint8_t index, uin
     if (!find_unit(part, index, &unit))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
     enum cm_status status = CM_OK;
-    for (uint32_t end = address + bytes; !status && address < end; address += unit.bytes) {
-        bool is_boot = part->erases->boot[0] && unit.bytes < part->bytes && index == 0 &&
-                       address == (part->erases->boot_at_top ? part->bytes - unit.bytes : 0);
-        if (!is_boot)
-            status = erase_area(session, &unit, address, unit.bytes, unit.bytes);
-        for (uint32_t i = 0, at = address, sector; is_boot && !status && i < CM_PAR_BOOT_SECTORS; i++, at += sector) {
-            sector = part->erases->boot[i] * (uint32_t)1024;
-            if (sector)
-                status = erase_area(session, &unit, at, sector, 0);
-        }
+    bool may_be_cut = index == 0 && unit.bytes < part->bytes;
+    for (uint32_t end = address + bytes, piece; !status && address < end; address += piece) {
+        piece = may_be_cut ? cm_par_sector_at(part, address) : unit.bytes;
+        status = erase_area(session, &unit, address, piece);
     }
     return status;
 }

@@ -34,13 +34,26 @@ static void cover(struct cm_guard *guard, uint32_t first, uint32_t bytes)
     guard->bytes = (end > old_end ? end : old_end) - guard->first;
 }
 
+uint32_t cm_par_sector_at(const struct cm_par_part *part, uint32_t address)
+{
+    const struct cm_par_erases *erases = part->erases;
+    uint32_t unit = erases->units[0].bytes, first = erases->boot_at_top ? part->bytes - unit : 0;
+    for (uint8_t i = 0; i < CM_PAR_BOOT_SECTORS && erases->boot[i]; i++) {
+        uint32_t bytes = erases->boot[i] * (uint32_t)1024;
+        if (address == first)
+            return bytes;
+        first += bytes;
+    }
+    return unit;
+}
+
 static enum cm_status look_at_sectors(struct cm_session *session, struct cm_guard *guard)
 {
     const struct cm_par_part *part = cm_par_part_of(session);
-    uint32_t sector = part->erases->units[0].bytes;
     enum cm_status status = CM_OK;
-    for (uint32_t at = 0; !status && at < part->bytes; at += sector) {
+    for (uint32_t at = 0, sector; !status && at < part->bytes; at += sector) {
         bool locked = false;
+        sector = cm_par_sector_at(part, at);
         status = read_lock(session, at + LOCK_ADDRESS * cm_par_unit(session), &locked);
         if (locked)
             cover(guard, at, sector);

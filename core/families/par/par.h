@@ -84,6 +84,12 @@ CM_MUST_CHECK enum cm_status cm_par_by_units(struct cm_session *session, cm_even
                                              enum cm_access_kind kind, uint32_t address,
                                              uint8_t *bytes, uint32_t count);
 
+/* Bytes of the sector that begins at an address: a unit, or a part of one at the end that is cut up. */
+uint32_t cm_par_sector_at(const struct cm_par_part *part, uint32_t address);
+
+/* Waits for a write or an erase whose status toggles; CM_TIMED_OUT where it never ends. */
+CM_MUST_CHECK enum cm_status cm_par_wait_while_busy(struct cm_session *session);
+
 /* Writes pages, whatever software data protection says. */
 CM_MUST_CHECK enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address,
                                                 uint8_t *bytes, uint32_t count);

@@ -12,25 +12,26 @@ static const struct cm_par_erases ERASES_AM64_TOP = {.units = {{65536, 1000000, 
 static const struct cm_par_erases ERASES_AM64_BOTTOM = {.units = {{65536, 1000000, 15000000, 0x30}}, .chip_us = 7000000, .chip_max_us = 64000000, .boot = {16, 8, 8, 32}};
 static const struct cm_par_erases ERASES_WHOLE = {.chip_us = 3000000, .chip_max_us = 10000000};
 static const struct cm_par_erases ERASES_W49 = {.chip_us = 100000, .chip_max_us = 200000};
-static const struct cm_par_times TIMES_SST = {.program_us = 14, .program_max_us = 20, .id_us = 1};
-static const struct cm_par_times TIMES_SST_WIDE = {.program_us = 14, .program_max_us = 20, .id_us = 1};
-static const struct cm_par_times TIMES_AM = {.program_us = 7, .program_max_us = 300, .id_us = 1};
-static const struct cm_par_times TIMES_AM_WIDE = {.program_us = 11, .program_max_us = 360, .id_us = 1};
-static const struct cm_par_times TIMES_PM39 = {.program_us = 20, .program_max_us = 40, .id_us = 1};
-static const struct cm_par_times TIMES_W39 = {.program_us = 35, .program_max_us = 50, .id_us = 10};
-static const struct cm_par_times TIMES_AT49 = {.program_us = 30, .program_max_us = 50, .id_us = 1};
-static const struct cm_par_times TIMES_W49 = {.program_us = 35, .program_max_us = 50, .id_us = 10};
-static const struct cm_par_times TIMES_AT29 = {.program_us = 10000, .program_max_us = 10000, .id_us = 10000,
+static const struct cm_par_times TIMES_SST = {.program_us = 14, .program_max_us = 20, .id_us = 1, .pulse_ns = 40, .rest_ns = 30};
+static const struct cm_par_times TIMES_SST_WIDE = {.program_us = 14, .program_max_us = 20, .id_us = 1, .pulse_ns = 40, .rest_ns = 30};
+static const struct cm_par_times TIMES_SST_FAST = {.program_us = 7, .program_max_us = 10, .id_us = 1, .pulse_ns = 40, .rest_ns = 30};
+static const struct cm_par_times TIMES_AM = {.program_us = 7, .program_max_us = 300, .id_us = 1, .pulse_ns = 50, .rest_ns = 30};
+static const struct cm_par_times TIMES_AM_WIDE = {.program_us = 11, .program_max_us = 500, .id_us = 1, .pulse_ns = 50, .rest_ns = 30};
+static const struct cm_par_times TIMES_PM39 = {.program_us = 20, .program_max_us = 40, .id_us = 1, .pulse_ns = 50, .rest_ns = 40};
+static const struct cm_par_times TIMES_W39 = {.program_us = 35, .program_max_us = 50, .id_us = 10, .pulse_ns = 100, .rest_ns = 100};
+static const struct cm_par_times TIMES_AT49 = {.program_us = 30, .program_max_us = 50, .id_us = 1, .pulse_ns = 90, .rest_ns = 90};
+static const struct cm_par_times TIMES_W49 = {.program_us = 35, .program_max_us = 50, .id_us = 10, .pulse_ns = 100, .rest_ns = 100};
+static const struct cm_par_times TIMES_AT29 = {.program_us = 10000, .program_max_us = 10000, .id_us = 10000, .pulse_ns = 90, .rest_ns = 100,
     .write_pages = cm_par_write_pages};
-static const struct cm_par_times TIMES_W29 = {.program_us = 5000, .program_max_us = 10000, .id_us = 10,
+static const struct cm_par_times TIMES_W29 = {.program_us = 5000, .program_max_us = 10000, .id_us = 10, .pulse_ns = 70, .rest_ns = 150,
     .write_pages = cm_par_write_pages};
-static const struct cm_par_times TIMES_EE = {.program_us = 5000, .program_max_us = 10000, .id_us = 10,
+static const struct cm_par_times TIMES_EE = {.program_us = 5000, .program_max_us = 10000, .id_us = 10, .pulse_ns = 100, .rest_ns = 50,
     .write_pages = cm_par_write_pages};
-static const struct cm_par_times TIMES_EE_SLOW = {.program_us = 10000, .program_max_us = 10000, .id_us = 10,
+static const struct cm_par_times TIMES_EE_SLOW = {.program_us = 10000, .program_max_us = 10000, .id_us = 10, .pulse_ns = 100, .rest_ns = 50,
     .write_pages = cm_par_write_pages};
-static const struct cm_par_times TIMES_EE_BYTE = {.program_us = 1000, .program_max_us = 2000, .id_us = 10,
+static const struct cm_par_times TIMES_EE_BYTE = {.program_us = 1000, .program_max_us = 2000, .id_us = 10, .pulse_ns = 100, .rest_ns = 50,
     .write_pages = cm_par_write_pages};
-static const struct cm_par_times TIMES_EPROM = {.program_us = 100, .program_max_us = 105, .id_us = 10};
+static const struct cm_par_times TIMES_EPROM = {.program_us = 100, .program_max_us = 105, .id_us = 10, .pulse_ns = 0, .rest_ns = 0};
 
 /* SST, 5 V */
 const struct cm_par_part cm_sst39sf512 = {
@@ -86,11 +87,11 @@ const struct cm_par_part cm_sst39vf160 = {
 const struct cm_par_part cm_sst39vf1601 = {
     .part = {.name = "sst39vf1601", .id = {0xBF, 0x4B, 0x23}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 2097152, .cycle_ns = 90, .page_bytes = 1, .traits = CM_PAR_WIDE,
-    .erases = &ERASES_SST_WIDE, .times = &TIMES_SST_WIDE};
+    .erases = &ERASES_SST_WIDE, .times = &TIMES_SST_FAST};
 const struct cm_par_part cm_sst39vf1602 = {
     .part = {.name = "sst39vf1602", .id = {0xBF, 0x4A, 0x23}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 2097152, .cycle_ns = 90, .page_bytes = 1, .traits = CM_PAR_WIDE,
-    .erases = &ERASES_SST_WIDE, .times = &TIMES_SST_WIDE};
+    .erases = &ERASES_SST_WIDE, .times = &TIMES_SST_FAST};
 /* AMD */
 const struct cm_par_part cm_am29f010b = {
     .part = {.name = "am29f010b", .id = {0x01, 0x20}, .id_bytes = 2, .supply_min_mv = 4500, .supply_max_mv = 5500},
@@ -120,27 +121,27 @@ const struct cm_par_part cm_am29f002bb = {
 /* AMD, 16 bits */
 const struct cm_par_part cm_am29f200bt = {
     .part = {.name = "am29f200bt", .id = {0x01, 0x51, 0x22}, .id_bytes = 3, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 262144, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE,
+    .bytes = 262144, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE | CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64_TOP, .times = &TIMES_AM_WIDE};
 const struct cm_par_part cm_am29f200bb = {
     .part = {.name = "am29f200bb", .id = {0x01, 0x57, 0x22}, .id_bytes = 3, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 262144, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE,
+    .bytes = 262144, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE | CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64_BOTTOM, .times = &TIMES_AM_WIDE};
 const struct cm_par_part cm_am29f400bt = {
     .part = {.name = "am29f400bt", .id = {0x01, 0x23, 0x22}, .id_bytes = 3, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE,
+    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE | CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64_TOP, .times = &TIMES_AM_WIDE};
 const struct cm_par_part cm_am29f400bb = {
     .part = {.name = "am29f400bb", .id = {0x01, 0xAB, 0x22}, .id_bytes = 3, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE,
+    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE | CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64_BOTTOM, .times = &TIMES_AM_WIDE};
 const struct cm_par_part cm_am29lv400bt = {
     .part = {.name = "am29lv400bt", .id = {0x01, 0xB9, 0x22}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
-    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE,
+    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE | CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64_TOP, .times = &TIMES_AM_WIDE};
 const struct cm_par_part cm_am29lv400bb = {
     .part = {.name = "am29lv400bb", .id = {0x01, 0xBA, 0x22}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
-    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE,
+    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_WIDE | CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64_BOTTOM, .times = &TIMES_AM_WIDE};
 /* Macronix */
 const struct cm_par_part cm_mx29f040 = {
@@ -187,27 +188,27 @@ const struct cm_par_part cm_m29w040b = {
 /* Other makers of the same; ids in general use */
 const struct cm_par_part cm_en29f040a = {
     .part = {.name = "en29f040a", .id = {0x1C, 0x04}, .id_bytes = 2, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1,
+    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64, .times = &TIMES_AM};
 const struct cm_par_part cm_a29010 = {
     .part = {.name = "a29010", .id = {0x37, 0xA4}, .id_bytes = 2, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 131072, .cycle_ns = 120, .page_bytes = 1,
+    .bytes = 131072, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM16, .times = &TIMES_AM};
 const struct cm_par_part cm_a29040b = {
     .part = {.name = "a29040b", .id = {0x37, 0x86}, .id_bytes = 2, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1,
+    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64, .times = &TIMES_AM};
 const struct cm_par_part cm_hy29f040a = {
     .part = {.name = "hy29f040a", .id = {0xAD, 0xA4}, .id_bytes = 2, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1,
+    .bytes = 524288, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64, .times = &TIMES_AM};
 const struct cm_par_part cm_pm29f002t = {
     .part = {.name = "pm29f002t", .id = {0x9D, 0x1D}, .id_bytes = 2, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 262144, .cycle_ns = 120, .page_bytes = 1,
+    .bytes = 262144, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64_TOP, .times = &TIMES_AM};
 const struct cm_par_part cm_pm29f002b = {
     .part = {.name = "pm29f002b", .id = {0x9D, 0x2D}, .id_bytes = 2, .supply_min_mv = 4500, .supply_max_mv = 5500},
-    .bytes = 262144, .cycle_ns = 120, .page_bytes = 1,
+    .bytes = 262144, .cycle_ns = 120, .page_bytes = 1, .traits = CM_PAR_SECTOR_LOCKS,
     .erases = &ERASES_AM64_BOTTOM, .times = &TIMES_AM};
 /* PMC; ids in general use */
 const struct cm_par_part cm_pm39f010 = {

@@ -1,0 +1,203 @@
+/* Hardware: parallel memories in sockets, as strict models: corners of the data sheets that good contact alone does not bring. */
+#include "support/memory_rig.h"
+#include "support/rom_rig.h"
+#include <sim/par_model.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static struct rom_rig rig;
+
+static void want_status(enum cm_status status, enum cm_status wanted)
+{
+    if (status != wanted)
+        fail_msg("%s: %s, where it should be %s; at 0x%X, expected %02X, found %02X", rig.part, cm_status_word(status),
+                 cm_status_word(wanted), (unsigned)rig.session.failure.address, rig.session.failure.expected,
+                 rig.session.failure.found);
+}
+
+static void preset(uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    for (uint32_t i = 0; i < count; i++)
+        par_model_set(cm_sim_parallel(rig.sim), address + i, bytes[i]);
+}
+
+static uint32_t breaches_but(enum par_breach kind)
+{
+    const struct par_model *model = cm_sim_parallel(rig.sim);
+    return par_model_breaches(model) - model->breaches[kind];
+}
+
+/* A page whose first bytes are blank is taken for blank. Where it is not, a bit that should become 1 is never done: the status
+ * then shows the wrong bit 7 for good, or goes on until a reset. That wants an erase, and no more. */
+static void a_page_that_begins_blank_and_is_not(void **state)
+{
+    static const char *const PARTS[] = {"am29f010b", "sst39sf010a", "at49f512", "sst39vf400a", "am29f400bb"};
+    static const uint8_t LEFT[] = {0x43, 0x80, 0x00, 0x80, 0x49, 0x00};
+    (void)state;
+    for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
+        rom_rig_open(&rig, PARTS[i], "");
+        preset(rig.bytes - (uint32_t)sizeof LEFT, LEFT, sizeof LEFT);
+        rom_rig_identify(&rig);
+        want_status(rom_rig_put(&rig, 0, rig.bytes), CM_OK);
+        assert_rom_holds(&rig, 0);
+        assert_int_equal(rig.session.recoveries, 0);
+        assert_int_equal(breaches_but(PAR_BREACH_NOT_ERASED), 0);
+        rom_rig_close(&rig);
+    }
+}
+
+/* Each sector is asked for its lock, the small ones at one end too: a locked one ends the job before anything is touched. */
+static void locks_of_boot_sectors_are_seen(void **state)
+{
+    static const struct {
+        const char *part, *status;
+        bool at_top;
+    } LOCKED[] = {{"am29f002bt", "  status: [0, 64]\n", true},  {"am29f002bb", "  status: [0, 1]\n", false},
+                  {"mx29f002t", "  status: [0, 64]\n", true},   {"m29f002bb", "  status: [0, 1]\n", false},
+                  {"am29f400bb", "  status: [0, 1]\n", false},  {"am29lv400bt", "  status: [0, 0, 4]\n", true},
+                  {"am29f200bt", "  status: [0, 64]\n", true},  {"a29040b", "  status: [0, 1]\n", false},
+                  {"en29f040a", "  status: [0, 128]\n", true},  {"hy29f040a", "  status: [0, 128]\n", true},
+                  {"pm29f002b", "  status: [0, 1]\n", false},   {"a29010", "  status: [0, 128]\n", true}};
+    (void)state;
+    for (size_t i = 0; i < sizeof LOCKED / sizeof LOCKED[0]; i++) {
+        rom_rig_open(&rig, LOCKED[i].part, LOCKED[i].status);
+        for (uint32_t at = 0; at < rig.bytes; at++)
+            preset(at, (const uint8_t[]){(uint8_t)(at * 7 | 1)}, 1);
+        rom_rig_identify(&rig);
+        uint32_t count = 40000; // more than the small sectors, less than all of them
+        want_status(rom_rig_put(&rig, LOCKED[i].at_top ? rig.bytes - count : 100, count), CM_PROTECTED);
+        for (uint32_t at = 0; at < rig.bytes; at++) {
+            if (cm_sim_at(rig.sim, at) != (uint8_t)(at * 7 | 1))
+                fail_msg("%s: 0x%X has changed", rig.part, (unsigned)at);
+        }
+        assert_no_rom_breach(&rig);
+        rom_rig_close(&rig);
+    }
+}
+
+/* A lock that does not show: the erase does nothing, and the job ends there. What was in the sector is there still. */
+static void a_sector_that_does_not_erase_ends_the_job(void **state)
+{
+    (void)state;
+    rom_rig_open(&rig, "am29f010b", "");
+    fill_pattern(rig.image, rig.bytes, 5);
+    preset(0, rig.image, rig.bytes);
+    rom_rig_identify(&rig);
+    fill_pattern(rig.image + 100, 40000, 9);
+    cm_sim_parallel(rig.sim)->worn_at = 0x2000; // in the first sector
+    par_model_set(cm_sim_parallel(rig.sim), 0x2000, 0x00);
+    rig.image[0x2000] = 0xFF;
+    want_status(rom_rig_put(&rig, 100, 40000), CM_WRITE_FAILED);
+    assert_in_range(rig.session.failure.address, 0, 0x3FFF);
+    fill_pattern(rig.image, rig.bytes, 5);
+    for (uint32_t at = 0x4000; at < rig.bytes; at++)
+        assert_int_equal(cm_sim_at(rig.sim, at), rig.image[at]);
+    rom_rig_close(&rig);
+}
+
+/* Up to the sheet's longest time, and what lies beyond is "timed out", not "contact lost". */
+static void the_longest_times_of_the_sheets_are_borne(void **state)
+{
+    static const struct {
+        const char *part;
+        uint32_t percent;
+        enum cm_status status;
+    } SLOW[] = {{"sst39sf010a", 143, CM_OK},   {"am29f010b", 4286, CM_OK},        {"at49f512", 167, CM_OK},
+                {"sst39vf1601", 143, CM_OK},   {"am29f400bb", 4545, CM_OK},       {"sst39sf010a", 2000, CM_TIMED_OUT},
+                {"am29f010b", 20000, CM_TIMED_OUT}};
+    (void)state;
+    for (size_t i = 0; i < sizeof SLOW / sizeof SLOW[0]; i++) {
+        rom_rig_open(&rig, SLOW[i].part, "");
+        rom_rig_identify(&rig);
+        cm_sim_parallel(rig.sim)->slow_percent = SLOW[i].percent;
+        want_status(rom_rig_put(&rig, 0, 200), SLOW[i].status);
+        rom_rig_close(&rig);
+    }
+}
+
+/* --- EPROMs ---------------------------------------------------------------------------------------------------------------- */
+
+static void open_eprom(const char *part)
+{
+    rom_rig_open(&rig, part, "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 6500\n  raises_a9: true\n  raises_vpp: true\n");
+    cm_sim_close(rig.sim);
+    char text[400], error[SIM_ERROR_BYTES];
+    snprintf(text, sizeof text,
+             "bench: fed by the port\nchip:\n  part: %s\n  supply_mv: 0\nport:\n  measures_supply: true\n  feeds_from_mv: 1800\n  "
+             "feeds_to_mv: 6500\n  raises_a9: true\n  raises_vpp: true\n",
+             part);
+    write_file(rig.path, sizeof rig.path, "fed-eprom.yaml", text);
+    cm_sim_renew(rig.path);
+    rig.sim = cm_sim_open(rig.path, error);
+    if (!rig.sim)
+        fail_msg("%s", error);
+    rig.port = cm_sim_port(rig.sim);
+    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, sizeof rig.workspace), CM_OK);
+    assert_int_equal(cm_feed(&rig.session, 5000), CM_OK);
+    want_status(cm_identify(&rig.session, part), CM_OK);
+}
+
+/* One unit that takes only its fourth pulse: the units behind it get one each, all the same. */
+static void a_slow_unit_alone_is_pulsed_again(void **state)
+{
+    enum { COUNT = 3000, EXTRA = 3 };
+    (void)state;
+    open_eprom("m27c256b");
+    struct par_model *model = cm_sim_parallel(rig.sim);
+    model->weak_at = 1000;
+    model->weak_pulses = EXTRA;
+    enum cm_status status = rom_rig_put(&rig, 0, COUNT);
+    assert_true(status == CM_OK || status == CM_IN_DOUBT); // where those pulses went nobody knows
+    for (uint32_t at = 0; at < COUNT; at++)
+        assert_int_equal(cm_sim_at(rig.sim, at), rig.image[at]);
+    assert_int_equal(model->programs, COUNT + EXTRA);
+    assert_no_rom_breach(&rig);
+    rom_rig_close(&rig);
+}
+
+/* A 0 that should be 1 wants light: not one pulse is spent on it. */
+static void a_unit_that_cannot_be_reached_gets_no_pulse(void **state)
+{
+    (void)state;
+    open_eprom("m27c256b");
+    struct par_model *model = cm_sim_parallel(rig.sim);
+    preset(50, (const uint8_t[]){0x00}, 1);
+    rig.image[50] = 0x80;
+    assert_int_not_equal(rom_rig_put(&rig, 0, 100), CM_OK);
+    assert_true(model->programs <= 100);
+    rom_rig_close(&rig);
+}
+
+/* --- page flash ------------------------------------------------------------------------------------------------------------ */
+
+/* With a workspace of 1 KiB, too: a change of the id mode takes 10 ms, so none is spent on a difference. */
+static void differences_of_page_flash_cost_no_id_mode(void **state)
+{
+    enum { WORKSPACE = 1024 };
+    (void)state;
+    rom_rig_open(&rig, "at29c512", "");
+    fill_pattern(rig.image, rig.bytes, 5);
+    preset(0, rig.image, rig.bytes);
+    fill_pattern(rig.image, rig.bytes, 6);
+    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, WORKSPACE), CM_OK);
+    assert_int_equal(cm_identify(&rig.session, rig.part), CM_OK);
+    want_status(rom_rig_put(&rig, 0, rig.bytes), CM_OK);
+    assert_rom_holds(&rig, 0);
+    assert_in_range(rig.report.actual_us, 512 * 10000, 512 * 11000); // simulated: 512 pages of 10 ms
+    rom_rig_close(&rig);
+}
+
+int main(void)
+{
+    const struct CMUnitTest tests[] = {
+        cmocka_unit_test(a_page_that_begins_blank_and_is_not),
+        cmocka_unit_test(locks_of_boot_sectors_are_seen),
+        cmocka_unit_test(a_sector_that_does_not_erase_ends_the_job),
+        cmocka_unit_test(the_longest_times_of_the_sheets_are_borne),
+        cmocka_unit_test(a_slow_unit_alone_is_pulsed_again),
+        cmocka_unit_test(a_unit_that_cannot_be_reached_gets_no_pulse),
+        cmocka_unit_test(differences_of_page_flash_cost_no_id_mode),
+    };
+    return cmocka_run_group_tests(tests, NULL, NULL);
+}
