@@ -32,8 +32,9 @@ ERASES = {
 # behind it. Not sure of the pulses of PMC and Winbond: the longest of their kind. AMD's words: 360 us at most at 3 V, 500 at 5 V: the longer for both.
 TIMES = {
     "sst": (14, 20, 1, 40, 30), "sst_wide": (14, 20, 1, 40, 30), "sst_fast": (7, 10, 1, 40, 30), "am": (7, 300, 1, 50, 30), "am_wide": (11, 500, 1, 50, 30), "pm39": (20, 40, 1, 50, 40), "w39": (35, 50, 10, 100, 100), "at49": (30, 50, 1, 90, 90), "w49": (35, 50, 10, 100, 100),
-    "at29": (10000, 10000, 10000, 90, 100), "w29": (5000, 10000, 10, 70, 150), "ee": (5000, 10000, 10, 100, 50), "ee_slow": (10000, 10000, 10, 100, 50), "ee_byte": (1000, 2000, 10, 100, 50), "eprom": (100, 105, 10, 0, 0),
+    "at29": (10000, 10000, 10000, 90, 100), "w29": (5000, 10000, 10, 70, 150), "ee": (5000, 10000, 10, 100, 50), "ee_slow": (10000, 10000, 10, 100, 50), "ee_byte": (1000, 2000, 10, 100, 50), "eprom": (100, 105, 10, 0, 0), "eprom_wide": (100, 105, 10, 0, 0),
 }
+BY_WORDS = ("sst_wide", "sst_fast", "am_wide", "eprom_wide")
 BY_PAGES = ("at29", "w29", "ee", "ee_slow", "ee_byte")
 FIVE, THREE, WIDE3 = (4500, 5500), (3000, 3600), (2700, 3600)
 ROWS = []  # title, C name, fields
@@ -91,7 +92,7 @@ part("ST", ["m27c256b 208D 32", "m27c512 203D 64", "m27c1001 2005 128", "m27c200
 part("Texas", ["tms27c256 9704 32", "tms27c512 9785 64", "tms27c010a 97D6 128"], program_mv=6500, times="eprom", ns=150)
 part("NMOS, read only here", ["2716 - 2", "2732 - 4", "2764 - 8", "27128 - 16", "27256 - 32", "27512 - 64"], times="eprom", ns=450)
 part("Erased by 14 V, which is not done here", ["w27c512 DA08 64", "sst27sf512 BFA4 64", "sst27sf010 BFA5 128", "sst27sf020 BFA6 256"], times="eprom", ns=120)
-part("16 bits", ["27c1024 - 128", "27c4096 - 512"], times="eprom", ns=150, traits=["WIDE"])
+part("16 bits", ["27c1024 - 128", "27c4096 - 512"], times="eprom_wide", ns=150, traits=["WIDE"])
 EPROM = ROWS
 
 SUPPLIES = {"WIDE3": WIDE3, "THREE": THREE}
@@ -125,6 +126,7 @@ def descriptors():
         out.append("static const struct cm_par_erases ERASES_%s = {%s.chip_us = %d, .chip_max_us = %d%s};" % (name.upper(), head, chip, chip_most, tail))
     for name, values in TIMES.items():
         way = ",\n    .write_pages = cm_par_write_pages" if name in BY_PAGES else ""
+        way += ",\n    .by_words = cm_par_by_words" if name in BY_WORDS else ""
         out.append("static const struct cm_par_times TIMES_%s = {.program_us = %d, .program_max_us = %d, .id_us = %d, .pulse_ns = %d, .rest_ns = %d%s};" % (name.upper(), *values, way))
     return "\n".join(out)
 

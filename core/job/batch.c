@@ -11,7 +11,7 @@ void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *r
     struct cm_batch *batch = &session->batch;
     batch->count = 0;
     batch->is_over = false;
-    batch->verify = NO_OP;
+    batch->verify = batch->proof = NO_OP;
     batch->step = (uint8_t)step;
     batch->region = region;
     batch->address = address;
@@ -79,21 +79,24 @@ void cm_batch_release(struct cm_session *session, const uint8_t *lines, uint8_t 
     cm_ignore(cm_batch_try(session));
 }
 
+static enum cm_status run(struct cm_session *session, struct cm_trouble *trouble)
+{
+    if (session->batch.is_over)
+        return CM_NO_ROOM;
+    return cm_port_run(session->port, session->batch.ops, session->batch.count, trouble);
+}
+
 enum cm_status cm_batch_try(struct cm_session *session)
 {
     struct cm_trouble trouble;
-    if (session->batch.is_over)
-        return CM_NO_ROOM;
-    return cm_port_run(session->port, session->batch.ops, session->batch.count, &trouble);
+    return run(session, &trouble);
 }
 
 enum cm_status cm_batch_run(struct cm_session *session)
 {
     const struct cm_batch *batch = &session->batch;
     struct cm_trouble trouble = {0};
-    enum cm_status status =
-        batch->is_over ? CM_NO_ROOM
-                       : cm_port_run(session->port, session->batch.ops, batch->count, &trouble);
+    enum cm_status status = run(session, &trouble);
     enum cm_step step = (enum cm_step)batch->step;
     if (!status)
         return CM_OK;
@@ -101,6 +104,10 @@ enum cm_status cm_batch_run(struct cm_session *session)
         trouble.op >= batch->count)
         return cm_fail(session, status, step);
     uint32_t address = trouble.placed ? trouble.address : batch->address;
+    if (trouble.op >= batch->proof) {
+        address = batch->address;
+        status = status == CM_DIFFERS ? CM_CONTACT_LOST : status;
+    }
     if (trouble.op == batch->verify) {
         step = CM_STEP_VERIFY;
         status = status == CM_DIFFERS ? CM_WRITE_FAILED : status;

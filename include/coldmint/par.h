@@ -39,15 +39,23 @@ struct cm_par_erases {
     bool boot_at_top;
 };
 
-/** Times that parts share. */
+/** An access to whole units of a part. */
+typedef enum cm_status cm_par_access_fn(struct cm_session *session, enum cm_access_kind kind,
+                                        uint32_t address, uint8_t *bytes, uint32_t count);
+
+/** Times, and ways of access, that parts share. The ways by pointers, so that a build carries them
+ * only with such a part. */
 struct cm_par_times {
     uint32_t program_us; /**< a unit, or a page: typical */
     uint32_t program_max_us;
     uint16_t pulse_ns; /**< shortest write pulse; an EPROM has its own */
     uint16_t rest_ns;  /**< shortest time between two of them */
     uint32_t id_us; /**< from the id's command to the id, and back again */
-    /** Writes by pages, for parts that do; NULL: single units, each unlocked. By a pointer, so that a
-     * build carries it only with such a part. */
+    /** Makes accesses to any bytes of accesses to words, for parts of 16 bits; NULL: 8 bits. */
+    enum cm_status (*by_words)(struct cm_session *session, cm_par_access_fn *access,
+                               enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
+                               uint32_t count);
+    /** Writes by pages, for parts that do; NULL: single units, each unlocked. */
     enum cm_status (*write_pages)(struct cm_session *session, uint32_t address, uint8_t *bytes,
                                   uint32_t count);
 };

@@ -21,6 +21,7 @@ enum { CM_BATCH_OPS = 9 /**< longest batch that a driver builds */ };
 struct cm_batch {
     uint8_t count;
     uint8_t verify; /**< index of the op whose mismatch means that a write failed; 0xFF: none */
+    uint8_t proof;  /**< index of the op from which on a mismatch means lost contact; 0xFF: none */
     uint8_t step;   /**< enum cm_step */
     bool is_over;   /**< more operations were added than there is room for: it does not run */
     const char *region;

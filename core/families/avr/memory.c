@@ -85,11 +85,12 @@ static void add_segment(struct cm_session *session, uint32_t address)
 
 /* --- settings -------------------------------------------------------------------------------------------------- */
 
-static enum cm_status read_setting(struct cm_session *session, enum cm_step step, uint8_t index, uint32_t address, uint8_t *byte)
+static enum cm_status read_setting(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *byte)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
     const uint8_t *code = index == CM_AVR_LOCK ? READ_LOCK : READ_FUSE[address];
-    cm_batch_begin(session, step, cm_avr_region_names[index], address);
+    cm_batch_begin(session, CM_STEP_SETTINGS, cm_avr_region_names[index], address);
+    cm_batch_proof(session);
     for (uint8_t i = CM_EACH_IN; i <= CM_EACH_MATCH; i++) { // read, and read again: nothing else tells a wrong bit
         struct cm_each *each = cm_avr_add_instruction(session, code[0], code[1], 0x00, 0x00);
         each->data = (enum cm_each_data)i;
@@ -100,7 +101,7 @@ static enum cm_status read_setting(struct cm_session *session, enum cm_step step
     enum cm_status status = cm_avr_run(session);
     if (index == CM_AVR_LOCK) // unused lock bits are "x" in the sheets: make them 1, as a write must
         *byte |= (uint8_t) ~(part->boot_max_bytes ? LOCK_BITS | BOOT_LOCK_BITS : LOCK_BITS);
-    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+    return status;
 }
 
 /* One fuse byte or the lock byte. Bits without a name are written as they are read. */
@@ -110,7 +111,7 @@ static enum cm_status program_setting(struct cm_session *session, uint8_t index,
     bool lock = index == CM_AVR_LOCK;
     uint8_t mask = lock ? 0xFF : part->fuse_mask[address], now;
     for (bool written = false;; written = true) {
-        enum cm_status status = read_setting(session, CM_STEP_SETTINGS, index, address, &now);
+        enum cm_status status = read_setting(session, index, address, &now);
         if (status || ((now ^ wanted) & mask) == 0)
             return status;
         if (written)
@@ -135,7 +136,7 @@ static enum cm_status access_settings(struct cm_session *session, enum cm_access
             status = program_setting(session, index, address, *bytes);
             continue;
         }
-        status = read_setting(session, kind == CM_ACCESS_READ ? CM_STEP_SETTINGS : CM_STEP_COMPARE, index, address, &byte);
+        status = read_setting(session, index, address, &byte);
         if (kind == CM_ACCESS_READ)
             *bytes = byte;
         else if (!status && byte != *bytes)
@@ -166,12 +167,11 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
         if (index == CM_AVR_FLASH)
             add_segment(session, address);
         cm_avr_add_reads(session, index, (enum cm_each_data)DATA[kind], address, bytes, part);
+        cm_batch_proof(session);
         if (!session->echoes)
             cm_avr_add_proof(session); // FF from a loose wire looks like a blank chip: ask who is there
         status = cm_avr_run(session);
     }
-    if (status == CM_DIFFERS && kind == CM_ACCESS_READ)
-        status = cm_refine(session, CM_CONTACT_LOST);
     return status;
 }
 
@@ -251,7 +251,7 @@ static enum cm_status protection(struct cm_session *session, struct cm_protectio
     uint8_t fuse;
     if (!part->fuse_bytes)
         return CM_OK; // these parts do not tell
-    enum cm_status status = read_setting(session, CM_STEP_SETTINGS, CM_AVR_LOCK, 0, &out->lock);
+    enum cm_status status = read_setting(session, CM_AVR_LOCK, 0, &out->lock);
     out->has_lock = true;
     out->lock_region = CM_AVR_LOCK;
     out->open_lock = UNLOCKED;
@@ -259,7 +259,7 @@ static enum cm_status protection(struct cm_session *session, struct cm_protectio
     out->bars_writing = (out->lock & LOCK_BITS) != LOCK_BITS;
     if (status || !part->eesave_mask)
         return status;
-    status = read_setting(session, CM_STEP_SETTINGS, CM_AVR_FUSES, part->eesave_byte, &fuse);
+    status = read_setting(session, CM_AVR_FUSES, part->eesave_byte, &fuse);
     out->keeps_data = !(fuse & part->eesave_mask);
     return status;
 }

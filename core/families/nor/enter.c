@@ -124,12 +124,12 @@ enum cm_status cm_nor_run(struct cm_session *session)
     return is_still_there(session) ? status : cm_refine(session, CM_CONTACT_LOST);
 }
 
-/* FF from a loose wire looks like a blank chip: each reading ends with the id. Of what is only read, nothing else can differ. */
-enum cm_status cm_nor_run_read(struct cm_session *session, bool only_reads)
+/* FF from a loose wire looks like a blank chip: each reading ends with the id. */
+enum cm_status cm_nor_run_read(struct cm_session *session)
 {
+    cm_batch_proof(session);
     cm_nor_add_proof(session);
-    enum cm_status status = cm_nor_run(session);
-    return status == CM_DIFFERS && only_reads ? cm_refine(session, CM_CONTACT_LOST) : status;
+    return cm_nor_run(session);
 }
 
 /* --- the way in ------------------------------------------------------------------------------------------------- */

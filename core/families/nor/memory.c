@@ -81,7 +81,7 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
     frames->data = (enum cm_each_data)DATA[kind];
     frames->in = bytes;
     frames->out = bytes;
-    return cm_nor_run_read(session, kind == CM_ACCESS_READ);
+    return cm_nor_run_read(session);
 }
 
 enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
@@ -92,7 +92,7 @@ enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint3
     frames->piece = piece;
     frames->sample = 1;
     frames->in = bytes;
-    return cm_nor_run_read(session, true);
+    return cm_nor_run_read(session);
 }
 
 /* --- programming ------------------------------------------------------------------------------------------------ */

@@ -37,8 +37,8 @@ void cm_nor_add_proof(struct cm_session *session);
 /* Runs the batch; a mismatch by a chip that is not there any more is CM_CONTACT_LOST. */
 CM_MUST_CHECK enum cm_status cm_nor_run(struct cm_session *session);
 
-/* The same with the id behind it; a batch that only reads can differ in nothing but that. */
-CM_MUST_CHECK enum cm_status cm_nor_run_read(struct cm_session *session, bool only_reads);
+/* The same with the id behind it. */
+CM_MUST_CHECK enum cm_status cm_nor_run_read(struct cm_session *session);
 
 /* Polls: the chip is ready; the write enable latch is set. */
 void cm_nor_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t typical_us, uint32_t timeout_us);

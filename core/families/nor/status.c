@@ -30,7 +30,8 @@ static enum cm_status read_raw(struct cm_session *session, uint8_t *bytes)
         frames->out = frames->in = bytes + at;
         frames->count = 1;
     }
-    return cm_nor_run_read(session, true);
+    enum cm_status status = cm_nor_run_read(session);
+    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
 /* The bits of a register that are settings; none where it is not there. */

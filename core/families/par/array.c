@@ -28,26 +28,32 @@ static const char *name_of(const struct cm_session *session)
 }
 
 /*
- * Comparing may differ, and then the proof behind it has not run. A reading can differ in nothing
- * but that. Parts that are loaded by pages are not asked: where their protection is off, a piece of
+ * Comparing may differ, and then the proof behind it has not run. Parts that are loaded by pages are not asked: where their protection is off, a piece of
  * the command is data to them.
  */
-static enum cm_status run_read(struct cm_session *session, bool only_reads)
+static enum cm_status run_read(struct cm_session *session)
 {
     bool asks = session->family == &cm_par && cm_par_part_of(session)->page_bytes <= 1;
+    cm_batch_proof(session);
     if (session->family == &cm_par)
         cm_par_add_proof(session);
     enum cm_status status = cm_batch_run(session);
-    bool lost = status == CM_DIFFERS && (only_reads || (asks && !cm_par_is_there(session)));
+    bool lost = status == CM_DIFFERS && asks && !cm_par_is_there(session);
     return lost ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-enum cm_status cm_par_by_units(struct cm_session *session, cm_even_fn *access, enum cm_access_kind kind, uint32_t address,
+enum cm_status cm_par_by_words(struct cm_session *session, cm_par_access_fn *access, enum cm_access_kind kind,
+                               uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    return cm_evened(session, access, name_of(session), kind, address, bytes, count);
+}
+
+enum cm_status cm_par_by_units(struct cm_session *session, cm_par_access_fn *access, enum cm_access_kind kind, uint32_t address,
                                uint8_t *bytes, uint32_t count)
 {
-    if (cm_par_has(session, CM_PAR_WIDE))
-        return cm_evened(session, access, name_of(session), kind, address, bytes, count);
-    return access(session, kind, address, bytes, count);
+    const struct cm_par_times *times = cm_par_part_of(session)->times;
+    return times->by_words ? times->by_words(session, access, kind, address, bytes, count)
+                           : access(session, kind, address, bytes, count);
 }
 
 enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
@@ -58,7 +64,7 @@ enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind,
     cycles->data = (enum cm_each_data)DATA[kind];
     cycles->in = bytes;
     cycles->out = bytes;
-    return run_read(session, kind == CM_ACCESS_READ);
+    return run_read(session);
 }
 
 enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
@@ -70,7 +76,7 @@ enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint3
         cycles->piece = piece;
         cycles->sample = 1;
         cycles->in = bytes;
-        return run_read(session, true);
+        return run_read(session);
     }
     for (uint32_t at = address, end = address + count; !status && at < end; at = (at & ~(piece - 1)) + piece) {
         uint8_t word[2];

@@ -86,7 +86,7 @@ static uint32_t find_sector(const uint8_t *table, uint32_t bytes)
     return 0;
 }
 
-static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_t sector)
+static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_t sector, bool is_wide)
 {
     enum { MS = 1000, MOST_MS = 1048576 };
     uint32_t erase_ms = power(table[ERASE]), chip_ms = power(table[CHIP]);
@@ -96,7 +96,8 @@ static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_
                                          .program_max_us = power((uint8_t)(table[PROGRAM] + table[PROGRAM_MOST])),
                                          .pulse_ns = PULSE_NS,
                                          .rest_ns = PULSE_NS,
-                                         .id_us = T_ID_US};
+                                         .id_us = T_ID_US,
+                                         .by_words = is_wide ? cm_par_by_words : NULL};
     found->erases = (struct cm_par_erases){.units = {{sector, (erase_ms < MOST_MS ? erase_ms : MOST_MS) * MS,
                                                       (erase_most < MOST_MS ? erase_most : MOST_MS) * MS, 0x30}}};
     if (table[CHIP] && chip_ms < MOST_MS) {
@@ -132,7 +133,7 @@ enum cm_status cm_par_by_cfi(struct cm_session *session)
                                   (set == SET_AMD ? CM_PAR_SECTOR_LOCKS : 0));
     found->row.erases = &found->erases;
     found->row.times = &found->times;
-    fill_times(found, table, sector);
+    fill_times(found, table, sector, cm_par_unit(session) == 2);
     session->part = &found->row.part;
     return CM_OK;
 }

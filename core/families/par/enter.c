@@ -23,6 +23,8 @@ enum {
     T_MODE_MOST_US = 10000,
     PROOF_MOST_US = 100,
     TOGGLES = 0x40,
+    GAVE_UP = 0x20,
+    GAVE_UP_ASKS = 2,
     BUSY_ASKS = 1200,
     BUSY_PAUSE_US = 10000,
     MAKER_MISSING = 0xFF
@@ -86,14 +88,14 @@ void cm_par_add_device(struct cm_session *session)
 }
 
 /*
- * After doubt: a chip that got A0 and lost what came behind takes the next write cycle for the
- * data. FF programs nothing. But it would begin a page, where pages are loaded.
+ * A chip that got A0 and lost what came behind takes the next write cycle for the data. FF programs
+ * nothing. But it would begin a page, where pages are loaded; so an unknown part does not get it.
  */
 void cm_par_add_nothing(struct cm_session *session, uint32_t address)
 {
     const struct cm_part *part = cm_likely_part(session);
     static const struct cm_cycle NOTHING[] = {{0, 0xFFFF}};
-    if (session->doubts && part && cm_par_row(part)->page_bytes <= 1)
+    if (part && cm_par_row(part)->page_bytes <= 1)
         cm_par_add(session, address, 0, NOTHING, 1);
 }
 
@@ -131,7 +133,6 @@ static enum cm_status ask(struct cm_session *session)
     uint8_t shown[2 * UNITS] = {0}, array[2 * UNITS] = {0}, unit = cm_par_unit(session);
     session->tries++;
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
-    cm_par_add_nothing(session, 0);
     cm_par_add_id_mode(session);
     cm_par_add(session, 0, (uint32_t)UNITS * unit, NULL, 0)->in = shown;
     cm_par_add_read_mode(session);
@@ -148,13 +149,20 @@ static enum cm_status ask(struct cm_session *session)
     return answers ? CM_OK : CM_NO_CHIP;
 }
 
-/* A write may still be under way: then bit 6 changes from one reading to the next. */
+/*
+ * A write may still be under way: then bit 6 changes from one reading to the next. A part that shows
+ * bit 5 as well may have given up, and goes on so until it gets a reset, which one that is busy does
+ * not hear.
+ */
 enum cm_status cm_par_wait_while_busy(struct cm_session *session)
 {
+    static const struct cm_cycle RESET[] = {{0, CMD_RESET}};
     uint8_t now[2] = {0}, then[2] = {0};
     enum cm_status status = CM_OK;
     for (uint16_t i = 0; !status; i++) {
         cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+        if (i == GAVE_UP_ASKS && (now[0] & GAVE_UP))
+            cm_par_add(session, 0, 0, RESET, 1);
         cm_batch_wait(session, i ? BUSY_PAUSE_US : 0);
         cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = now;
         cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = then;
@@ -171,6 +179,7 @@ static enum cm_status knock(struct cm_session *session, uint32_t cycle_ns)
 {
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_par_add_lines(session, cycle_ns);
+    cm_par_add_nothing(session, 0); // whoever was here before may have been cut off
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
     if (!status)

@@ -51,7 +51,7 @@ void cm_par_add_id_mode(struct cm_session *session);
 void cm_par_add_read_mode(struct cm_session *session);
 
 /* Adds a write cycle that no chip takes for anything, not even one that waits for data to be
- * programmed. */
+ * programmed; nothing at all where the part may load pages. */
 void cm_par_add_nothing(struct cm_session *session, uint32_t address);
 
 /* In id mode: adds a comparison of the device's code. */
@@ -80,7 +80,7 @@ CM_MUST_CHECK enum cm_status cm_par_prove(struct cm_session *session, uint32_t a
                                           const uint8_t *bytes, uint32_t count, uint32_t *alike);
 
 /* Accesses of a part that knows words only, or of any other: by `access`, with odd bytes made even where that is needed. */
-CM_MUST_CHECK enum cm_status cm_par_by_units(struct cm_session *session, cm_even_fn *access,
+CM_MUST_CHECK enum cm_status cm_par_by_units(struct cm_session *session, cm_par_access_fn *access,
                                              enum cm_access_kind kind, uint32_t address,
                                              uint8_t *bytes, uint32_t count);
 
@@ -89,6 +89,11 @@ uint32_t cm_par_sector_at(const struct cm_par_part *part, uint32_t address);
 
 /* Waits for a write or an erase whose status toggles; CM_TIMED_OUT where it never ends. */
 CM_MUST_CHECK enum cm_status cm_par_wait_while_busy(struct cm_session *session);
+
+/* `by_words` of the rows of parts of 16 bits. */
+CM_MUST_CHECK enum cm_status cm_par_by_words(struct cm_session *session, cm_par_access_fn *access,
+                                             enum cm_access_kind kind, uint32_t address,
+                                             uint8_t *bytes, uint32_t count);
 
 /* Writes pages, whatever software data protection says. */
 CM_MUST_CHECK enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address,

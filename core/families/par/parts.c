@@ -13,10 +13,13 @@ static const struct cm_par_erases ERASES_AM64_BOTTOM = {.units = {{65536, 100000
 static const struct cm_par_erases ERASES_WHOLE = {.chip_us = 3000000, .chip_max_us = 10000000};
 static const struct cm_par_erases ERASES_W49 = {.chip_us = 100000, .chip_max_us = 200000};
 static const struct cm_par_times TIMES_SST = {.program_us = 14, .program_max_us = 20, .id_us = 1, .pulse_ns = 40, .rest_ns = 30};
-static const struct cm_par_times TIMES_SST_WIDE = {.program_us = 14, .program_max_us = 20, .id_us = 1, .pulse_ns = 40, .rest_ns = 30};
-static const struct cm_par_times TIMES_SST_FAST = {.program_us = 7, .program_max_us = 10, .id_us = 1, .pulse_ns = 40, .rest_ns = 30};
+static const struct cm_par_times TIMES_SST_WIDE = {.program_us = 14, .program_max_us = 20, .id_us = 1, .pulse_ns = 40, .rest_ns = 30,
+    .by_words = cm_par_by_words};
+static const struct cm_par_times TIMES_SST_FAST = {.program_us = 7, .program_max_us = 10, .id_us = 1, .pulse_ns = 40, .rest_ns = 30,
+    .by_words = cm_par_by_words};
 static const struct cm_par_times TIMES_AM = {.program_us = 7, .program_max_us = 300, .id_us = 1, .pulse_ns = 50, .rest_ns = 30};
-static const struct cm_par_times TIMES_AM_WIDE = {.program_us = 11, .program_max_us = 500, .id_us = 1, .pulse_ns = 50, .rest_ns = 30};
+static const struct cm_par_times TIMES_AM_WIDE = {.program_us = 11, .program_max_us = 500, .id_us = 1, .pulse_ns = 50, .rest_ns = 30,
+    .by_words = cm_par_by_words};
 static const struct cm_par_times TIMES_PM39 = {.program_us = 20, .program_max_us = 40, .id_us = 1, .pulse_ns = 50, .rest_ns = 40};
 static const struct cm_par_times TIMES_W39 = {.program_us = 35, .program_max_us = 50, .id_us = 10, .pulse_ns = 100, .rest_ns = 100};
 static const struct cm_par_times TIMES_AT49 = {.program_us = 30, .program_max_us = 50, .id_us = 1, .pulse_ns = 90, .rest_ns = 90};
@@ -32,6 +35,8 @@ static const struct cm_par_times TIMES_EE_SLOW = {.program_us = 10000, .program_
 static const struct cm_par_times TIMES_EE_BYTE = {.program_us = 1000, .program_max_us = 2000, .id_us = 10, .pulse_ns = 100, .rest_ns = 50,
     .write_pages = cm_par_write_pages};
 static const struct cm_par_times TIMES_EPROM = {.program_us = 100, .program_max_us = 105, .id_us = 10, .pulse_ns = 0, .rest_ns = 0};
+static const struct cm_par_times TIMES_EPROM_WIDE = {.program_us = 100, .program_max_us = 105, .id_us = 10, .pulse_ns = 0, .rest_ns = 0,
+    .by_words = cm_par_by_words};
 
 /* SST, 5 V */
 const struct cm_par_part cm_sst39sf512 = {
@@ -596,10 +601,10 @@ const struct cm_par_part cm_sst27sf020 = {
 const struct cm_par_part cm_27c1024 = {
     .part = {.name = "27c1024", .supply_min_mv = 4500, .supply_max_mv = 5500},
     .bytes = 131072, .cycle_ns = 150, .page_bytes = 1, .traits = CM_PAR_WIDE,
-    .times = &TIMES_EPROM};
+    .times = &TIMES_EPROM_WIDE};
 const struct cm_par_part cm_27c4096 = {
     .part = {.name = "27c4096", .supply_min_mv = 4500, .supply_max_mv = 5500},
     .bytes = 524288, .cycle_ns = 150, .page_bytes = 1, .traits = CM_PAR_WIDE,
-    .times = &TIMES_EPROM};
+    .times = &TIMES_EPROM_WIDE};
 
 const struct cm_part *const cm_eprom_all_parts[CM_EPROM_PART_COUNT] = {&cm_27c64.part, &cm_27c128.part, &cm_27c256.part, &cm_27c010.part, &cm_27c020.part, &cm_27c040.part, &cm_27c512.part, &cm_27c080.part, &cm_am27c64.part, &cm_am27c128.part, &cm_am27c256.part, &cm_am27c512.part, &cm_am27c010.part, &cm_am27c020.part, &cm_am27c040.part, &cm_at27c256r.part, &cm_at27c512r.part, &cm_at27c010.part, &cm_at27c020.part, &cm_at27c040.part, &cm_m27c256b.part, &cm_m27c512.part, &cm_m27c1001.part, &cm_m27c2001.part, &cm_m27c4001.part, &cm_tms27c256.part, &cm_tms27c512.part, &cm_tms27c010a.part, &cm_2716.part, &cm_2732.part, &cm_2764.part, &cm_27128.part, &cm_27256.part, &cm_27512.part, &cm_w27c512.part, &cm_sst27sf512.part, &cm_sst27sf010.part, &cm_sst27sf020.part, &cm_27c1024.part, &cm_27c4096.part};
