@@ -171,7 +171,7 @@ static void test_a_write_protect_pin_on_two_wires_is_told(void **state)
     check_put(0, 100);
     assert_no_rom_breach(&rig);
     cm_sim_two_wire(rig.sim)->wp_high = true;
-    assert_int_equal(rom_rig_put(&rig, 200, 100), CM_WRITE_FAILED);
+    assert_int_equal(rom_rig_put(&rig, 200, 100), CM_PROTECTED); // it takes all, and does not write
     rom_rig_close(&rig);
 }
 

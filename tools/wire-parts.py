@@ -22,7 +22,7 @@ SIZES = {"01": (128, 8), "02": (256, 8), "04": (512, 16), "08": (1024, 16), "16"
 # The usual ones by their common names, at the smallest page and the slowest times of all makers: safe for any of them.
 two(["24c00 16 1"], khz=100)
 two(["24c%s %d %d" % (n, size, min(page, 8) if size <= 256 else min(page, 16) if size <= 2048 else page) for n, (size, page) in SIZES.items()], supply=WIDE, khz=100, us=10000)
-two(["24c1024 131072 128"], supply=WIDE, khz=100, us=10000)
+two(["24c1024 131072 256"], supply=WIDE, khz=100, us=10000)
 two(["24aa00 16 1"], khz=100, us=4000)
 two(["24lc%s %d %d" % (n, *SIZES[k]) for n, k in (("01b", "01"), ("02b", "02"), ("04b", "04"), ("08b", "08"), ("16b", "16"), ("32a", "32"), ("64", "64"), ("128", "128"), ("256", "256"), ("512", "512"))] + ["24lc1025 131072 128 2 2", "24lc1026 131072 128"], supply=WIDE)
 two(["24aa%s %d %d" % (n, *SIZES[k]) for n, k in (("01", "01"), ("02", "02"), ("04", "04"), ("08", "08"), ("16", "16"), ("32a", "32"), ("64", "64"), ("128", "128"), ("256", "256"), ("512", "512"))], supply=LOW, khz=100)

@@ -9,7 +9,12 @@
  */
 #include "compare.h"
 
-enum { STRETCH_US = 25000, CLEAR_CLOCKS = 9, MOST_HZ = 400000 };
+enum {
+    STRETCH_US = 25000,
+    CLEAR_CLOCKS = 9,
+    MOST_HZ = 400000,
+    SETUP_US = 1, // t_SU;DAT is 250 ns, at 400 kHz 100 ns
+};
 
 enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
@@ -44,15 +49,25 @@ static enum cm_status clock_high(struct cm_port *port)
     return status ? status : level ? CM_OK : CM_CONTACT_LOST;
 }
 
+/* SCL falls. The rest of its low half comes behind the change of SDA, before it rises. */
+static enum cm_status clock_low(struct cm_port *port)
+{
+    enum cm_status status = port->line(port, CM_LINE_SCL, CM_LOW);
+    if (port->half_bit_us > SETUP_US)
+        port->wait_us(port, port->half_bit_us - SETUP_US);
+    return status;
+}
+
 /* One bit out and in; the line is let go for a 1. */
 static enum cm_status bit(struct cm_port *port, bool out, uint16_t *in)
 {
     enum cm_status status = port->line(port, CM_LINE_SDA, out ? CM_RELEASED : CM_LOW);
+    port->wait_us(port, SETUP_US);
     if (!status)
         status = clock_high(port);
     if (!status)
         status = port->sense(port, CM_LINE_SDA, in);
-    enum cm_status fallen = low(port, CM_LINE_SCL);
+    enum cm_status fallen = clock_low(port);
     return status ? status : fallen;
 }
 
@@ -73,7 +88,8 @@ static enum cm_status byte(struct cm_port *port, uint8_t out, uint8_t *in, bool 
 
 static enum cm_status stop(struct cm_port *port)
 {
-    enum cm_status status = low(port, CM_LINE_SDA);
+    enum cm_status status = port->line(port, CM_LINE_SDA, CM_LOW);
+    port->wait_us(port, SETUP_US);
     if (!status)
         status = clock_high(port);
     enum cm_status released = port->line(port, CM_LINE_SDA, CM_RELEASED);
@@ -81,11 +97,16 @@ static enum cm_status stop(struct cm_port *port)
     return status ? status : released;
 }
 
-/* Both lines are high before a START; where SDA is held, the device is clocked until it lets go. */
+/*
+ * Both lines are high before a START; where SDA is held, the device is clocked until it lets go. The
+ * START comes at once then, while SCL is still high: one more clock, and the device may hold SDA
+ * again for its next bit.
+ */
 static enum cm_status start(struct cm_port *port)
 {
-    uint16_t level = 0, unused;
+    uint16_t level = 0;
     enum cm_status status = port->line(port, CM_LINE_SDA, CM_RELEASED);
+    port->wait_us(port, SETUP_US);
     if (!status)
         status = clock_high(port);
     if (!status)
@@ -93,22 +114,15 @@ static enum cm_status start(struct cm_port *port)
     for (uint8_t i = 0; i < CLEAR_CLOCKS && !status && !level; i++) {
         status = low(port, CM_LINE_SCL);
         if (!status)
-            status = bit(port, true, &unused);
-        if (!status)
             status = clock_high(port);
         if (!status)
             status = port->sense(port, CM_LINE_SDA, &level);
-        if (!status && level) {
-            status = low(port, CM_LINE_SCL);
-            if (!status)
-                status = stop(port);
-        }
     }
     if (!status && !level)
         status = CM_CONTACT_LOST;
     if (!status)
         status = low(port, CM_LINE_SDA);
-    return status ? status : low(port, CM_LINE_SCL);
+    return status ? status : clock_low(port);
 }
 
 static enum cm_status call(struct cm_port *port, uint8_t device, bool reads)

@@ -174,10 +174,14 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
 
 enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t count, cm_blocks_act_fn *on_write)
 {
+    const struct cm_memory_rules *memory = work->session->family->memory;
     enum cm_status status = CM_OK;
     uint32_t end = start + count;
     for (uint32_t at = start; !status && at < end;) {
-        status = cm_access_bytes(work, CM_ACCESS_MATCH, at, work->buffer + (at - start), end - at);
+        uint8_t *wanted = work->buffer + (at - start);
+        status = cm_access_bytes(work, CM_ACCESS_MATCH, at, wanted, end - at);
+        if (!status && memory->match_dead)
+            status = memory->match_dead(work->session, CM_REGION_MAIN, at, wanted, end - at);
         if (status != CM_DIFFERS)
             break;
         status = judge(work, start, &at, end, on_write);

@@ -34,24 +34,46 @@ static enum cm_status read_again(struct cm_session *session, cm_even_fn *access,
     return cm_fail(session, CM_CONTACT_LOST, CM_STEP_READ);
 }
 
+/*
+ * One byte of a word is written: the other one with it, as it was. Where the write does not come
+ * right, the word may hold anything; so what the other byte was before is remembered until it does.
+ */
+static enum cm_status program_byte(struct cm_session *session, cm_even_fn *access, uint32_t address, uint8_t byte)
+{
+    uint8_t word[2], place = address & 1;
+    uint32_t other = address ^ 1;
+    enum cm_status status = CM_OK;
+    if (!session->has_neighbour || session->neighbour_at != other) {
+        status = access(session, CM_ACCESS_READ, address - place, word, sizeof word);
+        if (!status)
+            status = read_again(session, access, address - place, word);
+        if (status)
+            return status;
+        session->neighbour = word[1 - place];
+        session->neighbour_at = other;
+        session->has_neighbour = true;
+    }
+    word[1 - place] = session->neighbour;
+    word[place] = byte;
+    status = access(session, CM_ACCESS_PROGRAM, address - place, word, sizeof word);
+    session->has_neighbour = status != CM_OK;
+    return status;
+}
+
 static enum cm_status one_byte(struct cm_session *session, cm_even_fn *access, const char *region, enum cm_access_kind kind,
                                uint32_t address, uint8_t *byte)
 {
     uint8_t word[2], place = address & 1;
+    if (kind == CM_ACCESS_PROGRAM)
+        return program_byte(session, access, address, *byte);
     enum cm_status status = access(session, CM_ACCESS_READ, address - place, word, sizeof word);
-    if (!status && kind == CM_ACCESS_PROGRAM)
-        status = read_again(session, access, address - place, word);
     if (status)
         return status;
     uint8_t found = word[place], matter = kind == CM_ACCESS_FITS ? *byte : 0xFF;
-    if (kind == CM_ACCESS_READ) {
+    if (kind == CM_ACCESS_READ)
         *byte = found;
-    } else if (kind == CM_ACCESS_PROGRAM) {
-        word[place] = *byte;
-        return access(session, kind, address - place, word, sizeof word);
-    } else if ((found & matter) != *byte) {
+    else if ((found & matter) != *byte)
         return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, region, address, *byte, found);
-    }
     return CM_OK;
 }
 
@@ -64,8 +86,11 @@ enum cm_status cm_evened(struct cm_session *session, cm_even_fn *access, const c
         count--;
     }
     uint32_t even = count & ~1u;
-    if (!status && even)
+    if (!status && even) {
         status = access(session, kind, address, bytes, even);
+        bool writes = kind == CM_ACCESS_PROGRAM && !status;
+        session->has_neighbour &= !writes || session->neighbour_at - address >= even;
+    }
     if (!status && count & 1)
         status = one_byte(session, access, region, kind, address + even, bytes + even);
     return status;

@@ -38,6 +38,18 @@ static bool tell_differences(const uint8_t *wanted, const uint8_t *found, uint32
     return goes_on;
 }
 
+/* Of chips where the wires can answer: what differs is read again, in other portions, and what equals
+ * dead wires is compared again. */
+static enum cm_status look_twice(struct cm_session *session, const struct cm_access *read, uint8_t *wanted)
+{
+    enum cm_status status = CM_DIFFERS;
+    if (memcmp(wanted, read->bytes, read->count) == 0)
+        status = session->family->memory->match_dead(session, read->region, read->address, wanted, read->count);
+    if (status == CM_DIFFERS)
+        status = cm_read_twice(session, read->region, read->address, read->bytes, read->count);
+    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
 enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want, cm_difference_fn *on_difference,
                           cm_progress_fn *progress, void *context, struct cm_report *report)
 {
@@ -60,6 +72,8 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
         struct cm_access access = {CM_ACCESS_READ, want->region, start, found, count};
         if (!status)
             status = cm_access(session, &access);
+        if (!status && session->family->memory && session->family->memory->match_dead)
+            status = look_twice(session, &access, wanted);
         if (status)
             break;
         report->bytes += count;
@@ -85,7 +99,18 @@ enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progres
     struct cm_region region;
     struct cm_report unused;
     enum cm_status status = begin(session, index, &region, &unused);
-    return status ? status : cm_check_blank(session, index, progress, context);
+    if (!status)
+        status = cm_check_blank(session, index, progress, context);
+    const struct cm_memory_rules *memory = session->family ? session->family->memory : NULL;
+    if (!memory || !memory->match_dead || (status && status != CM_DIFFERS))
+        return status;
+    if (status == CM_DIFFERS) // once more, before it is said
+        status = cm_check_blank(session, index, progress, context);
+    for (uint32_t at = 0, part; !status && at < region.bytes; at += part) {
+        part = cm_chunk(session, &region, at, region.bytes);
+        status = memory->match_dead(session, index, at, session->workspace, part);
+    }
+    return status;
 }
 
 /* Checks every region of contents that an erase clears. */
@@ -212,23 +237,6 @@ enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how,
     return status;
 }
 
-/* The second half first: what disturbs two readings in the same rhythm does not disturb the same
- * bytes. */
-static enum cm_status match_by_parts(struct cm_session *session, const struct cm_access *whole)
-{
-    uint32_t half = whole->count / 2 & ~(uint32_t)15;
-    struct cm_access part = *whole;
-    part.kind = CM_ACCESS_MATCH;
-    part.address += half;
-    part.bytes += half;
-    part.count -= half;
-    enum cm_status status = cm_access(session, &part);
-    part.address = whole->address;
-    part.bytes = whole->bytes;
-    part.count = half;
-    return status ? status : cm_access(session, &part);
-}
-
 enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     enum { TRIES = 3 };
@@ -237,7 +245,7 @@ enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t
     for (uint8_t i = 0; i < TRIES && status == CM_DIFFERS; i++) {
         status = cm_access(session, &read);
         if (!status)
-            status = match_by_parts(session, &read);
+            status = cm_match_by_parts(session, &read);
     }
     return status;
 }

@@ -43,6 +43,8 @@ struct cm_session {
      * after cm_open. */
     uint8_t device;
     uint8_t kit_count;
+    uint8_t neighbour; /**< the other byte of a word, as it was before one was written, */
+    bool has_neighbour; /**< as long as that write has not come right */
     bool entered;
     bool blind;     /**< entering: also try for a part that does not answer Programming Enable */
     bool echoes;    /**< the part repeats what it hears: each instruction proves the contact */
@@ -62,6 +64,7 @@ struct cm_session {
     uint32_t cpu_hz;   /**< the target's own clock, if told; 0: unknown. Set it after cm_open to go faster */
     uint32_t clock_hz; /**< bus clock in use */
     struct cm_failure failure;
+    uint32_t neighbour_at;
     const struct cm_part *asserted; /**< what cm_identify was told must be there, or NULL */
     /** Asked when contact is lost and the chip is not found again at once: true to go on trying, after whatever wait the
      *  caller sees fit; NULL: never. Set it, and its context, after cm_open. */

@@ -9,6 +9,7 @@
 const char *const i2c24_breach_words[I2C24_BREACH_COUNT] = {
     [I2C24_BREACH_PAGE_WRAP] = "more bytes than a page has",
     [I2C24_BREACH_CLOCK] = "SCL too fast",
+    [I2C24_BREACH_SETUP] = "SDA changed just before SCL rose",
     [I2C24_BREACH_PROTECTED] = "write with the write protect pin high",
     [I2C24_BREACH_SUPPLY] = "write with the supply outside the part's range",
     [I2C24_BREACH_UNFINISHED] = "STOP in the middle of a byte",
@@ -265,11 +266,16 @@ void i2c24_model_lines(struct i2c24_model *model, bool scl_driven, bool sda_driv
             on_start(model);
         return;
     }
+    if (sda != model->sda)
+        model->changed_ns = model->now_ns;
     model->sda = sda;
     if (scl == model->scl)
         return;
     model->scl = scl;
     check_clock(model, scl);
+    uint64_t setup_ns = model->row->clock_hz < FAST_HZ ? 250 : 100;
+    if (scl && model->state != I2C24_IDLE && model->now_ns - model->changed_ns < setup_ns)
+        breach(model, I2C24_BREACH_SETUP);
     if (scl)
         on_rise(model);
     else

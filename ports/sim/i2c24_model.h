@@ -9,6 +9,7 @@
 enum i2c24_breach {
     I2C24_BREACH_PAGE_WRAP,
     I2C24_BREACH_CLOCK,
+    I2C24_BREACH_SETUP,
     I2C24_BREACH_PROTECTED,
     I2C24_BREACH_SUPPLY,
     I2C24_BREACH_UNFINISHED,
@@ -24,7 +25,7 @@ struct i2c24_model {
     const struct cm_i2c24_part *row;
     uint8_t *memory; /* inverted, so that a file of holes is a blank chip */
     uint16_t supply_mv;
-    uint64_t now_ns, busy_until_ns, fallen_ns, stretch_until_ns;
+    uint64_t now_ns, busy_until_ns, fallen_ns, stretch_until_ns, changed_ns;
     /* pins */
     bool scl, sda;  /* as the bus shows them */
     bool holds_sda; /* pulled low by the part */

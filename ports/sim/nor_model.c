@@ -205,6 +205,8 @@ static uint8_t status_byte(struct nor_model *model, uint8_t index)
     uint8_t byte = model->registers[index];
     if (index > 0)
         return byte;
+    if (is_busy(model) && model->row->rewrites && strncmp(model->row->part.name, "at25", 4) == 0)
+        return 0xFF; // "bits 0 to 7 are ones during an internal write cycle"
     if (model->row->guard && model->row->guard->by_sector) {
         unsigned locked = 0, sectors = (model->row->bytes + BLOCK - 1) / BLOCK;
         for (unsigned i = 0; i < sectors; i++)

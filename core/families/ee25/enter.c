@@ -107,7 +107,7 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
 }
 
 static const struct cm_memory_rules MEMORY = {
-    .settle = settle, .erase_unit = cm_no_erase_unit, .sample = cm_nor_sample, .guard = &cm_nor_guard_rules};
+    .settle = settle, .erase_unit = cm_no_erase_unit, .sample = cm_nor_sample, .match_dead = cm_match_dead, .guard = &cm_nor_guard_rules};
 
 const struct cm_family cm_ee25 = {
     .name = "ee25",

@@ -75,13 +75,14 @@ static enum cm_status search(struct cm_session *session, uint8_t first, uint8_t 
 }
 
 /*
- * The first device that answers, or the one that was named. A write may be under way: then none
- * does for a while. Where it is not the first that was asked, those before it are asked once more:
- * another chip, or another block of this one, must not be taken for it because of one bad moment.
+ * The first device that answers, or the one that was named, or found before. A write may be under
+ * way: then none does for a while. Where it is not the first that was asked, those before it are
+ * asked once more, for as long as a write takes: another chip, or another block of this one, must
+ * not be taken for it because of one bad moment.
  */
 static enum cm_status enter(struct cm_session *session)
 {
-    enum { BUSY_US = 10000 };
+    enum { BUSY_US = 20000 }; // twice the longest write
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     if (session->device & block_bits(session)) // a block of such a part is no device of its own
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ENTER);
@@ -91,15 +92,15 @@ static enum cm_status enter(struct cm_session *session)
     add_lines(session, FIRST_HZ, CM_LOW);
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
-    uint8_t first = session->device ? session->device : CM_I2C24_DEVICE,
-            last = session->device ? first : CM_I2C24_DEVICE + DEVICES - 1;
+    uint8_t known = session->part ? session->id_way : session->device;
+    uint8_t first = known ? known : CM_I2C24_DEVICE, last = known ? known : CM_I2C24_DEVICE + DEVICES - 1;
     if (!status)
         status = search(session, first, last, 0);
     if (status == CM_TIMED_OUT)
         status = search(session, first, last, BUSY_US);
     uint8_t found = session->id_way;
     if (!status && found > first) {
-        status = search(session, first, (uint8_t)(found - 1), 0);
+        status = search(session, first, (uint8_t)(found - 1), BUSY_US);
         if (status == CM_TIMED_OUT) {
             session->id_way = found;
             status = cm_fail(session, CM_OK, CM_STEP_ENTER);
@@ -149,8 +150,7 @@ static uint32_t block_of(const struct cm_i2c24_part *part)
     return part->address_bytes == 1 ? 0x100 : 0x10000;
 }
 
-/* A part that bars writing does not acknowledge data, but is there. */
-static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status write_pages(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     const struct cm_i2c24_part *part = part_of(session);
     cm_batch_begin(session, CM_STEP_PROGRAM, NAME, address);
@@ -160,17 +160,47 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
     two->piece = part->page_bytes;
     two->verify = true;
     two->timeout_us = MARGIN * (uint32_t)part->write_us;
-    enum cm_status status = cm_batch_run(session);
-    if (status == CM_TIMED_OUT)
-        return cm_refine(session, CM_CONTACT_LOST); // it does not acknowledge any more
-    if (status != CM_CONTACT_LOST)
-        return status;
-    struct cm_failure record = session->failure;
+    return cm_batch_run(session);
+}
+
+/* Without a record: does the device acknowledge, at once? */
+static bool acknowledges(struct cm_session *session)
+{
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
     add(session, 0, 0);
-    bool there = cm_batch_try(session) == CM_OK;
-    session->failure = record;
-    return there ? cm_refine(session, CM_PROTECTED) : status;
+    return cm_batch_try(session) == CM_OK;
+}
+
+/* Without a record: is the device back at once behind a byte that was written? Then it has not written it. */
+static bool writes_nothing(struct cm_session *session, uint32_t address, const uint8_t *byte)
+{
+    cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
+    add(session, address, 1)->out = byte; // and 0 us for the write
+    return cm_batch_try(session) == CM_OK;
+}
+
+/*
+ * A part that bars writing does not acknowledge data, but is there; or it takes all, and does not
+ * write. That a slip of the wires does too: so it means that only where it happens again.
+ */
+static enum cm_status program(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    enum { TRIES = 3 };
+    enum cm_status status = CM_CONTACT_LOST;
+    bool is_barred = true;
+    for (uint8_t i = 0; i < TRIES && is_barred && (status == CM_CONTACT_LOST || status == CM_WRITE_FAILED); i++) {
+        status = write_pages(session, address, bytes, count);
+        struct cm_failure record = session->failure;
+        if (status == CM_CONTACT_LOST)
+            is_barred = acknowledges(session);
+        else if (status == CM_WRITE_FAILED && record.address - address < count)
+            is_barred = writes_nothing(session, record.address, bytes + (record.address - address));
+        session->failure = record;
+    }
+    if (status == CM_TIMED_OUT)
+        return cm_refine(session, CM_CONTACT_LOST); // it does not acknowledge any more
+    bool failed = status == CM_CONTACT_LOST || status == CM_WRITE_FAILED;
+    return failed && is_barred ? cm_refine(session, CM_PROTECTED) : status;
 }
 
 static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count,
@@ -215,7 +245,7 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
            cm_bits_us(session, BITS * (HEAD * pages + 2 * bytes));
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample};
+static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample, .match_dead = cm_match_dead};
 
 const struct cm_family cm_i2c24 = {
     .name = "i2c24",

@@ -36,7 +36,7 @@ const struct cm_i2c24_part cm_24c512 = {
     .bytes = 65536, .page_bytes = 128, .address_bytes = 2, .clock_hz = 100000, .write_us = 10000};
 const struct cm_i2c24_part cm_24c1024 = {
     .part = {.name = "24c1024", .supply_min_mv = 2500, .supply_max_mv = 5500},
-    .bytes = 131072, .page_bytes = 128, .address_bytes = 2, .clock_hz = 100000, .write_us = 10000};
+    .bytes = 131072, .page_bytes = 256, .address_bytes = 2, .clock_hz = 100000, .write_us = 10000};
 const struct cm_i2c24_part cm_24aa00 = {
     .part = {.name = "24aa00", .supply_min_mv = 1700, .supply_max_mv = 5500},
     .bytes = 16, .page_bytes = 1, .address_bytes = 1, .clock_hz = 100000, .write_us = 4000};

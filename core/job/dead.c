@@ -1,0 +1,41 @@
+/*
+ * Readings that dead wires can answer.
+ *
+ * An EEPROM has no id, and nothing proves contact in the middle of a reading. A wire that is off for
+ * the time of one byte reads FF, or 00. Where that is just what is wanted, the one reading says "equal"
+ * of a chip that is not. So such runs are compared once more, in other portions; everything else still
+ * costs one reading.
+ */
+#include "access.h"
+
+/* The second half first: what disturbs two readings in the same rhythm does not disturb the same
+ * bytes. */
+enum cm_status cm_match_by_parts(struct cm_session *session, const struct cm_access *whole)
+{
+    uint32_t half = whole->count / 2 & ~(uint32_t)15;
+    struct cm_access part = *whole;
+    part.kind = CM_ACCESS_MATCH;
+    part.address += half;
+    part.bytes += half;
+    part.count -= half;
+    enum cm_status status = cm_access(session, &part);
+    part.address = whole->address;
+    part.bytes = whole->bytes;
+    part.count = half;
+    return status ? status : cm_access(session, &part);
+}
+
+enum cm_status cm_match_dead(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    enum { LEAST = 4 }; // bytes in a row: a single one is hardly hit
+    enum cm_status status = CM_OK;
+    for (uint32_t at = 0, end; !status && at < count; at = end) {
+        end = at + 1;
+        while (end < count && bytes[end] == bytes[at])
+            end++;
+        bool is_dead = (bytes[at] == 0xFF || bytes[at] == 0x00) && end - at >= LEAST;
+        struct cm_access run = {CM_ACCESS_MATCH, region, address + at, bytes + at, end - at};
+        status = is_dead ? cm_match_by_parts(session, &run) : CM_OK;
+    }
+    return status;
+}
