@@ -2,6 +2,7 @@
  * Capsules as files: read where they lie, and written while the chip is read, so that a capsule of any size takes the same memory.
  */
 #include "capsule.h"
+#include "repeats.h"
 #include <errno.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -145,10 +146,12 @@ struct keeping {
     uint8_t indices[CM_CAPSULE_REGIONS], count, at; /* the chip's region of each; the one at hand */
     const uint8_t *settings;
     struct kept_facts *facts;
+    struct repeats repeats;
 };
 
 static enum cm_status take(struct keeping *keeping, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
+    repeats_take(&keeping->repeats, address, bytes, count);
     for (uint32_t i = 0; i < count && keeping->facts->blank; i++)
         keeping->facts->blank = bytes[i] == keeping->regions[keeping->at].erased;
     return cm_capsule_write(&keeping->writer, keeping->regions, keeping->at, address, bytes, count);
@@ -162,6 +165,7 @@ static enum cm_status keep_memory(struct keeping *keeping, uint8_t index, const 
     uint32_t most = tool->session.clock_hz / 256 < KEEP_BYTES ? tool->session.clock_hz / 256 : KEEP_BYTES;
     most = most < 1024 ? 1024 : most;
     uint8_t *chunk = malloc(KEEP_BYTES);
+    repeats_begin(&keeping->repeats, index == CM_REGION_MAIN && !tool->session.part->id_bytes ? region->bytes : 0);
     for (uint32_t at = 0, part; chunk && !status && at < region->bytes; at += part) {
         part = region->bytes - at < most ? region->bytes - at : most;
         status = cm_read_twice(&tool->session, index, at, chunk, part);
@@ -172,6 +176,8 @@ static enum cm_status keep_memory(struct keeping *keeping, uint8_t index, const 
             status = CM_STOPPED;
     }
     free(chunk);
+    uint32_t every = repeats_end(&keeping->repeats);
+    keeping->facts->repeats_every = index == CM_REGION_MAIN ? every : keeping->facts->repeats_every;
     return chunk ? status : CM_NO_ROOM;
 }
 

@@ -34,6 +34,7 @@ bool capsule_settings(const struct tool *tool, struct capsule_file *file, uint8_
 struct kept_facts {
     uint32_t bytes, took_us;
     bool blank;  /* every memory is */
+    uint32_t repeats_every; /* bytes after which the first memory comes again; 0: it does not */
     bool locked; /* lock bits bar reading the memories, so those are not among them */
 };
 

@@ -2,12 +2,14 @@
  * keep: all that the chip holds into a capsule, or one memory into an image file; every byte read twice.
  */
 #include "capsule.h"
+#include "repeats.h"
 #include <stdio.h>
 #include <string.h>
 
 struct kept {
     struct tool *tool;
     bool has_data; /* not all of it is blank */
+    struct repeats repeats;
     struct new_file file;
     struct cm_record_writer writer;
     const struct file_format *format;
@@ -16,6 +18,7 @@ struct kept {
 static enum cm_status take(void *context, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     struct kept *kept = context;
+    repeats_take(&kept->repeats, address, bytes, count);
     for (uint32_t i = 0; i < count && !kept->has_data; i++)
         kept->has_data = bytes[i] != 0xFF;
     if (kept->format->records == CM_RECORDS_UNKNOWN)
@@ -65,15 +68,19 @@ static enum exit_code check_is_there(struct tool *tool, bool blank)
 static enum exit_code keep(struct tool *tool, const char *path, int region, const struct file_format *format)
 {
     struct kept kept = {.tool = tool, .format = format};
+    struct cm_region memory;
     struct cm_report report;
     char took[SHORT_TEXT];
     enum exit_code code = new_file_open(tool, path, &kept.file);
     if (code)
         return code;
+    cm_region(&tool->session, (uint8_t)region, &memory);
+    repeats_begin(&kept.repeats, memory.bytes);
     cm_record_write_begin(&kept.writer, format->records, new_file_text, kept.file.stream);
     enum cm_status status = cm_keep(&tool->session, (uint8_t)region, take, on_progress, &kept, &report);
     if (!status && format->records != CM_RECORDS_UNKNOWN)
         status = cm_record_write_end(&kept.writer);
+    uint32_t every = repeats_end(&kept.repeats);
     tool_progress_end(tool);
     if (status) {
         new_file_drop(&kept.file);
@@ -92,6 +99,7 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
     set_json(tool, "report", json_report(&report));
     say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)report.bytes,
         seconds_text(report.actual_us, took, sizeof took));
+    repeats_say(tool, every);
     say_last(tool, "%s holds what the chip holds", path);
     return EXIT_GOOD;
 }
@@ -146,6 +154,7 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
     }
     set_json(tool, "file", json_string(path));
     say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)facts.bytes, seconds_text(facts.took_us, took, sizeof took));
+    repeats_say(tool, facts.repeats_every);
     say_last(tool, "%s holds all that the chip holds", path);
     return EXIT_GOOD;
 }

@@ -172,7 +172,8 @@ static void explain_silent_wires(const struct tool *tool, const struct cm_failur
         words->try, sizeof words->try,
         two ? "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip power? 'coldmint look' without --chip "
               "lists what answers"
-            : "is SELECT wired (it is high to select), MISO pulled up, and the organisation right: a name with -8 is for bytes");
+            : "is SELECT wired (it is high to select), and the organisation right: a name with -8 is for bytes? MISO wants a pull-up: "
+              "one that is held low, by a pull-down or another chip, looks like a part that never gets ready");
 }
 
 /* The same for a memory: its id did not come, or not twice alike. */
@@ -205,7 +206,11 @@ static void explain_silent_memory(const struct tool *tool, const struct cm_failu
              has_id ? "9F brought %02X %02X %02X; %u tries, in three ways, also woken and reset"
                     : "its status reads %02X whatever it is told",
              answer[0], answer[1], answer[2], (unsigned)tool->session.tries);
-    if (is_all(answer, 0xFF))
+    if (!has_id && !is_all(answer, 0xFF))
+        snprintf(words->try, sizeof words->try,
+                 "MISO stays at one value: has the chip power, and is SELECT wired? Parts up to 4 Kbit take no write enable while their WP "
+                 "pin is low, and look just so: take WP high");
+    else if (is_all(answer, 0xFF))
         snprintf(words->try, sizeof words->try,
                  "MISO stays high: is the clip seated, the right way round, and SELECT wired? Is the hold pin high?");
     else if (is_all(answer, 0x00))
@@ -226,7 +231,7 @@ static void explain_other_guard(struct tool *tool, const struct cm_failure *fail
     cm_region(&tool->session, CM_REGION_MAIN, &region);
     if (tool->session.family == &cm_i2c24) {
         snprintf(words->what, sizeof words->what, "the chip takes no writes at 0x%04X", (unsigned)address);
-        snprintf(words->evidence, sizeof words->evidence, "it acknowledges its address, and not the data");
+        snprintf(words->evidence, sizeof words->evidence, "it acknowledges its address, and not the data; or it takes them, and is ready at once, without having written");
         snprintf(words->try, sizeof words->try, "its WP pin is high, most likely: take it to ground, or wire it to the port");
         return;
     }

@@ -162,6 +162,27 @@ static void test_serial_eeproms_on_two_and_three_wires(void **state)
     TOOL(4, "look", via); // it has no id, and a quiet bus is no chip
 }
 
+/* What looks like something else is told as what it looks like. */
+static void test_what_serial_eeproms_look_like(void **state)
+{
+    char file[200], kept[300];
+    (void)state;
+    make_file(file, "file.bin", 8192, 9);
+    stand("24lc64", "");
+    TOOL(0, "put", via, "--chip", "24lc64", file);
+    snprintf(kept, sizeof kept, "%s.kept.bin", file);
+    TOOL(0, "keep", via, "--chip", "24lc256", kept, "--replace"); // the wrong name
+    assert_says(outcome.out, "repeat every 8192 bytes");
+    TOOL(0, "keep", via, "--chip", "24lc64", kept, "--replace");
+    assert_null(strstr(outcome.out, "repeat every"));
+    stand("25lc040a", "  wp_low: true\n"); // takes no write enable then
+    TOOL(4, "look", via, "--chip", "25lc040a");
+    assert_says(outcome.err, "WP");
+    stand("93lc56b", "wires: [\"miso=low\"]\n");
+    TOOL(4, "look", via, "--chip", "93lc56b");
+    assert_says(outcome.err, "held low");
+}
+
 static void test_wires_know_sockets(void **state)
 {
     (void)state;
@@ -236,6 +257,7 @@ int main(void)
         cmocka_unit_test(test_software_data_protection),
         cmocka_unit_test(test_eproms_and_whole_chips_say_what_they_cannot),
         cmocka_unit_test(test_serial_eeproms_on_two_and_three_wires),
+        cmocka_unit_test(test_what_serial_eeproms_look_like),
         cmocka_unit_test(test_wires_know_sockets),
         cmocka_unit_test(test_a_catalogue_lists_what_fits_and_refuses_another_board),
         cmocka_unit_test(test_a_marker_that_makes_no_sense_is_told),

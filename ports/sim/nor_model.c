@@ -511,8 +511,8 @@ static void act(struct nor_model *model)
     case 0x04:
         model->wel = model->in_words = false;
         break;
-    case 0x06:
-        model->wel = true;
+    case 0x06: // EEPROMs up to 4 Kbit: "the write protect pin low resets the write enable latch"
+        model->wel = !(model->row->rewrites && model->row->bytes <= 512 && model->wp_low);
         break;
     case 0x50:
         model->status_enabled = status->enable == 0x50;
