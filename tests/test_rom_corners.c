@@ -2,6 +2,7 @@
 #include "support/memory_rig.h"
 #include "support/rom_rig.h"
 #include <sim/par_model.h>
+#include <sim/wires.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -116,6 +117,82 @@ static void the_longest_times_of_the_sheets_are_borne(void **state)
     }
 }
 
+/* --- one wire ---------------------------------------------------------------------------------------------------------------- */
+
+static void disturb(const char *text)
+{
+    struct sim_faults *faults = cm_sim_faults(rig.sim);
+    faults->wire_count = text != NULL;
+    if (text)
+        assert_true(sim_wire_parse(text, &faults->wires[0]));
+    cm_sim_restart_faults(rig.sim);
+}
+
+/* All wires off for the one cycle that brings the data: the next write, of the recovery, must not be taken for them. Every
+ * cycle of a job in turn. */
+static void the_recovery_is_not_programmed_as_data(void **state)
+{
+    enum { FIRST = 300, COUNT = 40, CYCLES = 700 };
+    static const char *const PARTS[] = {"am29f010b", "sst39sf010a"};
+    (void)state;
+    for (size_t i = 0; i < 2; i++) {
+        rom_rig_open(&rig, PARTS[i], "");
+        uint8_t *before = malloc(rig.bytes);
+        fill_pattern(before, rig.bytes, 21);
+        memset(before + FIRST, 0xFF, COUNT);
+        for (unsigned from = 0; from < CYCLES; from++) {
+            char text[SIM_WIRE_TEXT];
+            preset(0, before, 16384);
+            rom_rig_identify(&rig);
+            snprintf(text, sizeof text, "all=high@%u+1", from);
+            disturb(text);
+            enum cm_status status = rom_rig_put(&rig, FIRST, COUNT);
+            disturb(NULL);
+            cm_close(&rig.session);
+            for (uint32_t at = 0; status == CM_OK && at < 16384; at++) {
+                bool inside = at >= FIRST && at < FIRST + COUNT;
+                if (cm_sim_at(rig.sim, at) != (inside ? rig.image[at] : before[at]))
+                    fail_msg("%s, %s: good, and 0x%X holds %02X", PARTS[i], text, (unsigned)at, cm_sim_at(rig.sim, at));
+            }
+        }
+        free(before);
+        rom_rig_close(&rig);
+    }
+}
+
+/* With one wire off all the time a job may fail; it never ends good over wrong contents, or with others changed. */
+static void one_wire_off_all_the_time_is_never_good(void **state)
+{
+    static const char *const PARTS[] = {"at28c16", "at28c64b", "am29f010b", "sst39sf010a", "at29c256"};
+    static const char *const WIRES[] = {"a0", "a1", "a4", "a6", "a8", "a9", "a10", "a12", "a14", "d0", "d1", "d3", "d6", "d7", "ce", "oe", "we"};
+    static const char *const LEVELS[] = {"low", "high"};
+    enum { FIRST = 100, COUNT = 900 };
+    (void)state;
+    for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
+        rom_rig_open(&rig, PARTS[i], "");
+        uint8_t *before = malloc(rig.bytes);
+        fill_pattern(before, rig.bytes, 21);
+        for (size_t w = 0; w < 2 * sizeof WIRES / sizeof WIRES[0]; w++) {
+            char text[SIM_WIRE_TEXT];
+            preset(0, before, rig.bytes);
+            snprintf(text, sizeof text, "%s=%s", WIRES[w / 2], LEVELS[w % 2]);
+            disturb(text);
+            enum cm_status status = rom_rig_try(&rig);
+            if (!status)
+                status = rom_rig_put(&rig, FIRST, COUNT);
+            disturb(NULL);
+            cm_close(&rig.session);
+            for (uint32_t at = 0; status == CM_OK && at < rig.bytes; at++) {
+                bool inside = at >= FIRST && at < FIRST + COUNT;
+                if (cm_sim_at(rig.sim, at) != (inside ? rig.image[at] : before[at]))
+                    fail_msg("%s, %s: good, and 0x%X holds %02X", PARTS[i], text, (unsigned)at, cm_sim_at(rig.sim, at));
+            }
+        }
+        free(before);
+        rom_rig_close(&rig);
+    }
+}
+
 /* --- EPROMs ---------------------------------------------------------------------------------------------------------------- */
 
 static void open_eprom(const char *part)
@@ -188,6 +265,33 @@ static void differences_of_page_flash_cost_no_id_mode(void **state)
     rom_rig_close(&rig);
 }
 
+static enum cm_status note_page(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    uint32_t *pages = context;
+    assert_int_equal(region, CM_REGION_MAIN);
+    for (uint32_t i = 0; i < count; i++)
+        assert_int_equal(bytes[i], cm_sim_at(rig.sim, address + i)); // before anything is changed there
+    ++*pages;
+    return CM_OK;
+}
+
+/* A page of which only a part is wanted is cleared and written anew: the caller gets it to keep safe first. */
+static void the_rest_of_a_page_is_handed_over(void **state)
+{
+    uint32_t pages = 0;
+    (void)state;
+    rom_rig_open(&rig, "at29c256", "");
+    fill_pattern(rig.image, rig.bytes, 5);
+    preset(0, rig.image, rig.bytes);
+    rom_rig_identify(&rig);
+    fill_pattern(rig.image + 100, 200, 6);
+    rig.put.carry = (struct cm_carry){.saved = note_page, .context = &pages};
+    want_status(rom_rig_put(&rig, 100, 200), CM_OK);
+    assert_int_equal(pages, 2); // of 64 bytes: the first and the last
+    assert_rom_holds(&rig, 0);
+    rom_rig_close(&rig);
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
@@ -197,6 +301,9 @@ int main(void)
         cmocka_unit_test(the_longest_times_of_the_sheets_are_borne),
         cmocka_unit_test(a_slow_unit_alone_is_pulsed_again),
         cmocka_unit_test(a_unit_that_cannot_be_reached_gets_no_pulse),
+        cmocka_unit_test(the_recovery_is_not_programmed_as_data),
+        cmocka_unit_test(one_wire_off_all_the_time_is_never_good),
+        cmocka_unit_test(the_rest_of_a_page_is_handed_over),
         cmocka_unit_test(differences_of_page_flash_cost_no_id_mode),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);

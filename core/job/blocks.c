@@ -71,6 +71,7 @@ static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, 
     work->put = put;
     work->report = report;
     work->barred_at = UINT32_MAX;
+    session->carry = &put->carry;
     cm_region(session, CM_REGION_MAIN, &work->region);
     enum cm_status status = share_workspace(work) ? CM_OK : cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);
     for (uint8_t i = 0; i < put->want_count && !status; i++)
@@ -395,5 +396,6 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
         status = cm_doubt_unwanted(session, put, CM_REGION_MAIN, report);
     report->actual_us = port->now_us(port) - start;
     session->doubts = 0; // told, by what it ends with
+    session->carry = NULL;
     return status;
 }

@@ -15,6 +15,8 @@
 #include <coldmint/chip.h>
 #include <coldmint/port.h>
 
+struct cm_carry;
+
 enum { CM_BATCH_OPS = 9 /**< longest batch that a driver builds */ };
 
 /** A batch in the making, with the place that it belongs to, so that any failure can name it. The drivers' own. */
@@ -65,6 +67,7 @@ struct cm_session {
     uint32_t clock_hz; /**< bus clock in use */
     struct cm_failure failure;
     uint32_t neighbour_at;
+    const struct cm_carry *carry;   /**< of the put at hand: for drivers that write more than they are told; or NULL */
     const struct cm_part *asserted; /**< what cm_identify was told must be there, or NULL */
     /** Asked when contact is lost and the chip is not found again at once: true to go on trying, after whatever wait the
      *  caller sees fit; NULL: never. Set it, and its context, after cm_open. */

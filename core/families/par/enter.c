@@ -87,15 +87,21 @@ void cm_par_add_device(struct cm_session *session)
     cycles->out = session->id + 1;
 }
 
+/* A write cycle that is no command begins a page in such a part: then it is data. */
+static bool may_load_pages(const struct cm_session *session)
+{
+    const struct cm_part *part = cm_likely_part(session);
+    return !part || cm_par_row(part)->page_bytes > 1;
+}
+
 /*
  * A chip that got A0 and lost what came behind takes the next write cycle for the data. FF programs
  * nothing. But it would begin a page, where pages are loaded; so an unknown part does not get it.
  */
 void cm_par_add_nothing(struct cm_session *session, uint32_t address)
 {
-    const struct cm_part *part = cm_likely_part(session);
     static const struct cm_cycle NOTHING[] = {{0, 0xFFFF}};
-    if (part && cm_par_row(part)->page_bytes <= 1)
+    if (!may_load_pages(session))
         cm_par_add(session, address, 0, NOTHING, 1);
 }
 
@@ -161,7 +167,7 @@ enum cm_status cm_par_wait_while_busy(struct cm_session *session)
     enum cm_status status = CM_OK;
     for (uint16_t i = 0; !status; i++) {
         cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-        if (i == GAVE_UP_ASKS && (now[0] & GAVE_UP))
+        if (i == GAVE_UP_ASKS && (now[0] & GAVE_UP) && !may_load_pages(session))
             cm_par_add(session, 0, 0, RESET, 1);
         cm_batch_wait(session, i ? BUSY_PAUSE_US : 0);
         cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = now;
@@ -251,8 +257,8 @@ enum cm_status cm_par_identify(struct cm_session *session)
         return cm_refine(session, status == CM_NO_CHIP ? CM_CONTACT_LOST : status);
     if (session->part)
         return cm_par_settle(session);
-    if (cm_candidate(session, 0) || !session->kit->describe)
-        return CM_OK;
+    if (session->asserted || cm_candidate(session, 0) || !session->kit->describe)
+        return CM_OK; // a part that must be there is not asked for its tables: what asks is data to some
     status = session->kit->describe(session);
     return status == CM_UNKNOWN_CHIP ? cm_fail(session, CM_OK, CM_STEP_IDENTIFY) : status;
 }

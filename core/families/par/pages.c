@@ -8,9 +8,11 @@
  * Whether the protection is on cannot be read. A part that has it on takes a plain page and does nothing: so pages are written plainly first. Where that does nothing, and the caller has allowed it, the unlock
  * cycles go before each page, which leaves the protection as it is. Where it is off those cycles would switch it on.
  *
- * Page flash clears the bytes of a page that it is not given: they are read before.
+ * Page flash clears the bytes of a page that it is not given: they are read before, and the caller is
+ * given them to keep safe.
  */
 #include "par.h"
+#include <coldmint/job.h>
 #include <string.h>
 
 enum {
@@ -168,6 +170,9 @@ static enum cm_status write_merged(struct cm_session *session, uint32_t address,
     enum cm_status status = read_rest(session, start, whole, page);
     if (status)
         return status;
+    const struct cm_carry *carry = session->carry;
+    if (carry && carry->saved && carry->saved(carry->context, CM_REGION_MAIN, start, whole, page) != CM_OK)
+        return cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, "flash", start);
     memcpy(whole + (address - start), bytes, count);
     return write_page(session, start, whole, page);
 }
