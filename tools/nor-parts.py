@@ -53,6 +53,7 @@ STATUS = {
     "issi":     (2, "06", ["05", "48"], ["01", "0"], ["FC", "02"]),
     "at25df":   (1, "06", ["05"], ["01"], ["8C"]),
     "ee25":     (1, "06", ["05"], ["01"], ["8C"]),
+    "ee25_ones": (1, "06", ["05"], ["01"], ["8C"], None, False, True), # reads all ones while it writes
 }
 BP3, BP4, BP2 = ["04", "08", "10"], ["04", "08", "10", "20"], ["04", "08"]
 #        fields of struct cm_nor_guard
@@ -192,8 +193,8 @@ def eeprom(rows, **what):
 
 eeprom(["25lc010a 128 16", "25lc020a 256 16", "25lc040a 512 16 high=yes"], address=1, guard="ee25_fixed")
 eeprom(["25lc080c 1024 16", "25lc080d 1024 32", "25lc160c 2048 16", "25lc160d 2048 32", "25lc320a 4096 32", "25lc640a 8192 32", "25lc128 16384 64", "25lc256 32768 64", "25lc512 65536 128", "25lc1024 131072 256 address=3 times=ee25_6"])
-eeprom(["at25010b 128 8", "at25020b 256 8", "at25040b 512 8 high=yes"], address=1, guard="ee25_fixed", supply=(1800, 5500))
-eeprom(["at25080b 1024 32", "at25160b 2048 32", "at25320b 4096 32", "at25640b 8192 32", "at25128b 16384 64", "at25256b 32768 64", "at25512 65536 128", "at25m01 131072 256 address=3", "at25m02 262144 256 times=ee25_10 address=3"], supply=(1800, 5500))
+eeprom(["at25010b 128 8", "at25020b 256 8", "at25040b 512 8 high=yes"], address=1, guard="ee25_fixed", supply=(1800, 5500), status="ee25_ones")
+eeprom(["at25080b 1024 32", "at25160b 2048 32", "at25320b 4096 32", "at25640b 8192 32", "at25128b 16384 64", "at25256b 32768 64", "at25512 65536 128", "at25m01 131072 256 address=3", "at25m02 262144 256 times=ee25_10 address=3"], supply=(1800, 5500), status="ee25_ones")
 eeprom(["m95010 128 16", "m95020 256 16", "m95040 512 16 high=yes"], address=1, guard="ee25_fixed")
 eeprom(["m95080 1024 32", "m95160 2048 32", "m95320 4096 32", "m95640 8192 32", "m95128 16384 64", "m95256 32768 64", "m95512 65536 128", "m95m01 131072 256 address=3", "m95m02 262144 256 times=ee25_10 address=3"])
 EE25 = GROUPS
@@ -234,7 +235,7 @@ def descriptors(rows, rewrites):
         out.append("static const struct cm_nor_times TIMES_%s = {.program_us = %d, .program_max_us = %d, .status_max_us = %d%s};" % (name.upper(), *TIMES[name], ", .add_program = cm_nor_add_words" if name in ("sst", "sst_wf") else ""))
     for name in used(rows, "status"):
         s = STATUS[name]
-        extra = (", .clear = 0x%s" % s[5] if len(s) > 5 and s[5] else "") + (", .flag_status = true" if len(s) > 6 else "")
+        extra = (", .clear = 0x%s" % s[5] if len(s) > 5 and s[5] else "") + (", .flag_status = true" if len(s) > 6 and s[6] else "") + (", .ones_while_busy = true" if len(s) > 7 else "")
         out.append("static const struct cm_nor_status STATUS_%s = {.count = %d, .enable = 0x%s, .read = %s, .write = %s, .kept = %s%s};"
                    % (name.upper(), s[0], s[1], hexes(s[2]), hexes(s[3]), hexes(s[4]), extra))
     for name in used(rows, "guard"):

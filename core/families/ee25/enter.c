@@ -13,7 +13,7 @@
 #include <coldmint/job.h>
 #include <string.h>
 
-enum { T_WAKE_US = 100, FIRST_HZ = 1000000, SLOWEST_HZ = 50000, BUSY_WAIT_US = 20000 };
+enum { T_WAKE_US = 100, FIRST_HZ = 1000000, SLOWEST_HZ = 50000, BUSY_WAIT_US = 20000, MOST_PAGE = 256 };
 
 static void add_latch(struct cm_session *session, uint8_t opcode, struct cm_poll *poll, bool up)
 {
@@ -95,10 +95,48 @@ static bool is_still_there(struct cm_session *session)
     return there;
 }
 
+/*
+ * A write of a part of a page, where the status of a busy part looks like a loose wire: a SELECT that
+ * stayed low makes data of the poll's bytes, and they go behind the last one, or to the page's
+ * beginning. So the whole page is compared behind the write.
+ */
+static enum cm_status program_part(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    uint8_t whole[MOST_PAGE];
+    uint32_t page = cm_nor_part_of(session)->page_bytes, start = address & ~(page - 1);
+    enum cm_status status = cm_nor_access(session, CM_ACCESS_READ, CM_REGION_MAIN, start, whole, page);
+    if (!status)
+        status = cm_nor_access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, address, bytes, count);
+    if (status)
+        return status;
+    memcpy(whole + (address - start), bytes, count);
+    status = cm_nor_access(session, CM_ACCESS_MATCH, CM_REGION_MAIN, start, whole, page);
+    return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+}
+
+static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+{
+    const struct cm_nor_part *part = cm_nor_part_of(session);
+    uint32_t page = part->page_bytes;
+    enum cm_status status = CM_OK;
+    if (!part->status->ones_while_busy)
+        return cm_nor_access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, address, bytes, count);
+    for (uint32_t piece; !status && count; address += piece, bytes += piece, count -= piece) {
+        uint32_t room = page - (address & (page - 1));
+        bool is_whole = room == page && count >= page;
+        piece = is_whole ? count & ~(page - 1) : count < room ? count : room;
+        status = is_whole ? cm_nor_access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, address, bytes, piece)
+                          : program_part(session, address, bytes, piece);
+    }
+    return status;
+}
+
 static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
                              uint32_t count)
 {
-    enum cm_status status = cm_nor_access(session, kind, region, address, bytes, count);
+    bool programs = kind == CM_ACCESS_PROGRAM && region == CM_REGION_MAIN;
+    enum cm_status status = programs ? program(session, address, bytes, count)
+                                     : cm_nor_access(session, kind, region, address, bytes, count);
     bool proven = kind == CM_ACCESS_PROGRAM && status == CM_OK; // its latch and its reading back have told
     bool doubtful = status == CM_OK || status == CM_DIFFERS || status == CM_WRITE_FAILED || status == CM_TIMED_OUT;
     if (proven || !doubtful || is_still_there(session))

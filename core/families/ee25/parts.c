@@ -5,6 +5,7 @@ static const struct cm_nor_times TIMES_EE25 = {.program_us = 5000, .program_max_
 static const struct cm_nor_times TIMES_EE25_10 = {.program_us = 10000, .program_max_us = 20000, .status_max_us = 20000};
 static const struct cm_nor_times TIMES_EE25_6 = {.program_us = 6000, .program_max_us = 12000, .status_max_us = 12000};
 static const struct cm_nor_status STATUS_EE25 = {.count = 1, .enable = 0x06, .read = {0x05}, .write = {0x01}, .kept = {0x8C}};
+static const struct cm_nor_status STATUS_EE25_ONES = {.count = 1, .enable = 0x06, .read = {0x05}, .write = {0x01}, .kept = {0x8C}, .ones_while_busy = true};
 static const struct cm_nor_guard GUARD_EE25 = {.bp = {0x04, 0x08}, .fraction = 4, .least_bytes = 0, .lock_mask = 0x80};
 static const struct cm_nor_guard GUARD_EE25_FIXED = {.bp = {0x04, 0x08}, .fraction = 4, .least_bytes = 0};
 
@@ -63,51 +64,51 @@ const struct cm_nor_part cm_25lc1024 = {
 const struct cm_nor_part cm_at25010b = {
     .part = {.name = "at25010b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 128, .clock_hz = 5000000, .page_bytes = 8, .address_bytes = 1, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25_FIXED};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25_FIXED};
 const struct cm_nor_part cm_at25020b = {
     .part = {.name = "at25020b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 256, .clock_hz = 5000000, .page_bytes = 8, .address_bytes = 1, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25_FIXED};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25_FIXED};
 const struct cm_nor_part cm_at25040b = {
     .part = {.name = "at25040b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 512, .clock_hz = 5000000, .page_bytes = 8, .address_bytes = 1, .rewrites = true, .high_in_opcode = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25_FIXED};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25_FIXED};
 const struct cm_nor_part cm_at25080b = {
     .part = {.name = "at25080b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 1024, .clock_hz = 5000000, .page_bytes = 32, .address_bytes = 2, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_at25160b = {
     .part = {.name = "at25160b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 2048, .clock_hz = 5000000, .page_bytes = 32, .address_bytes = 2, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_at25320b = {
     .part = {.name = "at25320b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 4096, .clock_hz = 5000000, .page_bytes = 32, .address_bytes = 2, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_at25640b = {
     .part = {.name = "at25640b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 8192, .clock_hz = 5000000, .page_bytes = 32, .address_bytes = 2, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_at25128b = {
     .part = {.name = "at25128b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 16384, .clock_hz = 5000000, .page_bytes = 64, .address_bytes = 2, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_at25256b = {
     .part = {.name = "at25256b", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 32768, .clock_hz = 5000000, .page_bytes = 64, .address_bytes = 2, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_at25512 = {
     .part = {.name = "at25512", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 65536, .clock_hz = 5000000, .page_bytes = 128, .address_bytes = 2, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_at25m01 = {
     .part = {.name = "at25m01", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 131072, .clock_hz = 5000000, .page_bytes = 256, .address_bytes = 3, .rewrites = true,
-    .times = &TIMES_EE25, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_at25m02 = {
     .part = {.name = "at25m02", .supply_min_mv = 1800, .supply_max_mv = 5500},
     .bytes = 262144, .clock_hz = 5000000, .page_bytes = 256, .address_bytes = 3, .rewrites = true,
-    .times = &TIMES_EE25_10, .status = &STATUS_EE25, .guard = &GUARD_EE25};
+    .times = &TIMES_EE25_10, .status = &STATUS_EE25_ONES, .guard = &GUARD_EE25};
 const struct cm_nor_part cm_m95010 = {
     .part = {.name = "m95010", .supply_min_mv = 2500, .supply_max_mv = 5500},
     .bytes = 128, .clock_hz = 5000000, .page_bytes = 16, .address_bytes = 1, .rewrites = true,

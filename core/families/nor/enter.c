@@ -83,8 +83,8 @@ void cm_nor_set_ready(const struct cm_session *session, struct cm_poll *poll, ui
     poll->at = 1;
     poll->mask = by_flags ? 0x80 : STATUS_BUSY;
     poll->want = by_flags ? 0x80 : 0;
-    // busy, enabled and everything protected cannot be at once; but some EEPROMs show all ones while they write
-    poll->never = cm_nor_part_of(session)->rewrites ? 0 : 0xFF;
+    // busy, enabled and everything protected cannot be at once, with most
+    poll->never = cm_nor_part_of(session)->status->ones_while_busy ? 0 : 0xFF;
     poll->pause_us = (typical_us + POLLS - 1) / POLLS; // late by half of that on average
     poll->timeout_us = timeout_us;
 }
