@@ -88,6 +88,6 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
     if (memories && !facts.locked)
         snprintf(tool->backup_path, sizeof tool->backup_path, "%s", path);
     say(tool, "backup", "%s%s", path, kept ? ", which holds the same already" : "");
-    set_json(tool, "backup", json_string(path));
+    set_json(tool, "backup", json_text(path));
     return EXIT_GOOD;
 }

@@ -65,8 +65,8 @@ void capsule_say(struct tool *tool, const struct capsule_file *file)
     say(tool, "file", "%s, capsule of %s, %s, by %s%s%s", file->path, facts->chip, when, facts->tool, facts->notes[0] ? ": " : "",
         facts->notes);
     set_json(tool, "capsule",
-             json_pack("{s:s, s:s, s:I, s:s, s:s}", "path", file->path, "chip", facts->chip, "time", (json_int_t)facts->time,
-                       "tool", facts->tool, "notes", facts->notes));
+             json_pack("{s:o, s:o, s:I, s:o, s:o}", "path", json_text(file->path), "chip", json_text(facts->chip), "time", (json_int_t)facts->time,
+                       "tool", json_text(facts->tool), "notes", json_text(facts->notes)));
 }
 
 enum exit_code capsule_check_chip(struct tool *tool, const struct capsule_file *file)

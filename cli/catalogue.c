@@ -219,7 +219,7 @@ static void learn_board(struct catalogue *catalogue)
         say(catalogue->tool, "board", "%s, as its marker says", catalogue->board);
     else
         say(catalogue->tool, "board", marked ? "its marker is in no recipe here" : "not known: no marker on the chip");
-    set_json(catalogue->tool, "board", json_string(catalogue->board));
+    set_json(catalogue->tool, "board", json_text(catalogue->board));
 }
 
 static void list(struct catalogue *catalogue)
@@ -239,12 +239,12 @@ static void list(struct catalogue *catalogue)
             continue;
         if (board_of(entry)[0])
             snprintf(board, sizeof board, "board %.40s", board_of(entry));
-        say(tool, shown++ ? "" : "fits", "%-*s  %-10s %-12s %s%s%s", width, entry->title, board, entry->version, colour("\033[2m"),
-            entry->path, colour("\033[0m"));
+        say(tool, shown++ ? "" : "fits", "%-*s  %-10s %-12s %s%s%s", width, entry->title, board, entry->version, colour("2"),
+            entry->path, colour("0"));
         if (entry->other_board)
             say(tool, "", "%-*s  %s", width, "", "for another board than this one: refused");
-        json_array_append_new(rows, json_pack("{s:s, s:s, s:s, s:s, s:b, s:b}", "title", entry->title, "board", board_of(entry),
-                                              "version", entry->version, "file", entry->path, "other_board", entry->other_board,
+        json_array_append_new(rows, json_pack("{s:o, s:o, s:o, s:o, s:b, s:b}", "title", json_text(entry->title), "board", json_text(board_of(entry)),
+                                              "version", json_text(entry->version), "file", json_text(entry->path), "other_board", entry->other_board,
                                               "capsule", entry->recipe == NULL));
     }
     set_json(tool, "catalogue", rows);

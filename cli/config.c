@@ -34,7 +34,9 @@ static void apply_file(struct tool *tool, const char *path)
     struct config *config = NULL;
     cyaml_err_t result = cyaml_load_file(path, &SETTINGS, &CONFIG, (cyaml_data_t **)&config, NULL);
     if (result != CYAML_OK) {
-        fprintf(stderr, "note      %s is passed over: %s\n", path, cyaml_strerror(result));
+        fprintf(stderr, "note      ");
+        print_shown(stderr, path);
+        fprintf(stderr, " is passed over: %s\n", cyaml_strerror(result));
         return;
     }
     if (!config)

@@ -73,7 +73,7 @@ void guard_tell_left_behind(struct tool *tool)
     say(tool, "note",
         "an earlier command was cut off with this chip's protection lifted; its registers are in a file. To put them back:");
     say(tool, "", "coldmint guard --restore %s", path);
-    set_json(tool, "left_lifted", json_string(path));
+    set_json(tool, "left_lifted", json_text(path));
     globfree(&found);
 }
 

@@ -32,6 +32,9 @@ struct job {
 /* Loads a file for a region and adds it to the job; an ELF file may hold nothing for it. `list` gets it for --json. */
 enum exit_code job_add_file(struct job *job, const char *path, uint8_t region, json_t *list);
 
+/* Options of jobs that make no sense, or not together. */
+enum exit_code job_check_options(struct tool *tool);
+
 /* Two files for the same bytes are a mistake. */
 enum exit_code job_check_overlap(struct job *job);
 

@@ -3,6 +3,7 @@
  */
 #include "tool.h"
 #include "config.h"
+#include <fcntl.h>
 #include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -18,20 +19,39 @@ struct tool the_tool;
 
 static int wants_help;
 
-static struct poptOption common_options[] = {
+static struct poptOption via_option[] = {
     {"via", 'v', POPT_ARG_STRING, &the_tool.via, 0, "through what: sim:BENCH.yaml (or COLDMINT_VIA, or the configuration file)",
      "PORT"},
+    POPT_TABLEEND};
+static struct poptOption chip_option[] = {
     {"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0,
      "the chip that must be there; anything else stops the job. Of several on a two-wire bus: NAME@52", "NAME"},
+    POPT_TABLEEND};
+static struct poptOption work_options[] = {
     {"clock", 0, POPT_ARG_STRING, &the_tool.clock, 0,
      "the chip's own clock, if you know it: goes as fast as that allows; of a memory, the fastest for the bus", "HZ"},
     {"feed", 0, POPT_ARG_STRING, &the_tool.feed, 0,
      "feed the target with so many volts, if it has no supply of its own; 'search' finds them, in circuit", "VOLTS"},
     {"record", 0, POPT_ARG_STRING, &the_tool.record, 0, "write what crosses the wires to a VCD file, for a waveform viewer",
      "FILE"},
+    POPT_TABLEEND};
+static struct poptOption every_option[] = {
     {"json", 0, POPT_ARG_NONE, &the_tool.json, 0, "one JSON object on stdout, for machines", NULL},
     {"help", 'h', POPT_ARG_NONE, &wants_help, 0, "this help", NULL},
     POPT_TABLEEND};
+
+/* The common options, and for which verbs they are. */
+static const struct {
+    struct poptOption *options;
+    unsigned heeds; // 0: for those alone that heed all
+    bool always;
+} COMMON[] = {{via_option, HEEDS_VIA, false}, {chip_option, HEEDS_CHIP, false}, {work_options, 0, false}, {every_option, 0, true}};
+enum { COMMON_COUNT = sizeof COMMON / sizeof COMMON[0] };
+
+static bool heeds(const struct verb *verb, int common)
+{
+    return COMMON[common].always || verb->heeds == HEEDS_ALL || (verb->heeds & COMMON[common].heeds);
+}
 
 static void print_options(const struct poptOption *options)
 {
@@ -48,8 +68,9 @@ static void print_help(void)
     printf("coldmint %s: programs chips in place\n\nusage: coldmint VERB [options] [things]\n\n", CM_VERSION);
     for (int i = 0; i < VERB_COUNT; i++)
         printf("  %-18s %s\n", VERBS[i]->name, VERBS[i]->summary);
-    printf("\noptions of every verb:\n");
-    print_options(common_options);
+    printf("\noptions of most verbs:\n");
+    for (int i = 0; i < COMMON_COUNT; i++)
+        print_options(COMMON[i].options);
     printf("\nexit codes: 0 good, 1 chip and file differ, 2 usage, 3 no port, 4 no chip, 5 wrong chip, 6 protected,\n"
            "7 failed to write or verify, 8 contact lost, 9 bad file, 10 refused for safety, 130 interrupted\n\n"
            "'coldmint VERB --help' tells more. Begin with: coldmint look --via sim:BENCH.yaml\n");
@@ -59,7 +80,10 @@ static void print_verb_help(const struct verb *verb)
 {
     printf("coldmint %s %s\n\n%s.\n\n", verb->name, verb->things, verb->summary);
     print_options(verb->options);
-    print_options(common_options);
+    for (int i = 0; i < COMMON_COUNT; i++) {
+        if (heeds(verb, i))
+            print_options(COMMON[i].options);
+    }
     printf("\nexample:\n  %s\n\nthe usual mistake:\n  %s\n", verb->example, verb->mistake);
 }
 
@@ -75,19 +99,24 @@ static const struct verb *find_verb(const char *name)
 /* A text behind a label, broken between words where the terminal's line ends. */
 static void print_wrapped(const char *colour_code, const char *label, const char *off, const char *text)
 {
-    enum { INDENT = 10, LEAST = 40 };
+    enum { INDENT = 10, LEAST = 40, MOST_LINE = 600 };
     struct winsize size = {0};
     bool terminal = isatty(STDERR_FILENO) && ioctl(STDERR_FILENO, TIOCGWINSZ, &size) == 0 && size.ws_col >= INDENT + LEAST;
     size_t room = terminal ? (size_t)(size.ws_col - INDENT) : SIZE_MAX;
+    room = terminal && room >= MOST_LINE ? MOST_LINE - 1 : room;
     fprintf(stderr, "%s%s%s%*s", colour_code, label, off, INDENT - (int)strlen(label), "");
     while (strlen(text) > room) {
         size_t end = room;
         while (end > LEAST / 2 && text[end] != ' ')
             end--;
-        fprintf(stderr, "%.*s\n%*s", (int)end, text, INDENT, "");
+        char line[MOST_LINE];
+        snprintf(line, sizeof line, "%.*s", (int)end, text);
+        print_shown(stderr, line);
+        fprintf(stderr, "\n%*s", INDENT, "");
         text += end + (text[end] == ' ');
     }
-    fprintf(stderr, "%s\n", text);
+    print_shown(stderr, text);
+    fprintf(stderr, "\n");
 }
 
 static void print_words(const struct tool *tool)
@@ -96,7 +125,9 @@ static void print_words(const struct tool *tool)
     const struct words *words = &tool->words;
     bool plain = !isatty(STDERR_FILENO) || (getenv("NO_COLOR") && *getenv("NO_COLOR"));
     const char *red = plain ? "" : "\033[1;31m", *dim = plain ? "" : "\033[2m", *off = plain ? "" : "\033[0m";
-    fprintf(stderr, "%sfailed%s    %s: %s\n", red, off, tool->verb->name, words->what);
+    fprintf(stderr, "%sfailed%s    %s: ", red, off, tool->verb->name);
+    print_shown(stderr, words->what);
+    fprintf(stderr, "\n");
     if (words->evidence[0])
         print_wrapped(dim, "evidence", off, words->evidence);
     if (words->try[0])
@@ -105,22 +136,29 @@ static void print_words(const struct tool *tool)
 
 static void print_answer(struct tool *tool, enum exit_code code)
 {
-    set_json(tool, "verb", json_string(tool->verb->name));
+    set_json(tool, "verb", json_text(tool->verb->name));
     set_json(tool, "exit", json_integer(code));
     set_json(tool, "good", json_boolean(code == EXIT_GOOD));
     if (code == EXIT_GOOD) {
-        set_json(tool, "verdict", json_string(tool->last_line));
+        set_json(tool, "verdict", json_text(tool->last_line));
     } else {
         json_t *failure = json_object_get(tool->answer, "failure");
         if (!failure) {
             failure = json_object();
             set_json(tool, "failure", failure);
         }
-        json_object_set_new(failure, "what", json_string(tool->words.what));
-        json_object_set_new(failure, "evidence", json_string(tool->words.evidence));
-        json_object_set_new(failure, "try", json_string(tool->words.try));
+        json_object_set_new(failure, "what", json_text(tool->words.what));
+        json_object_set_new(failure, "evidence", json_text(tool->words.evidence));
+        json_object_set_new(failure, "try", json_text(tool->words.try));
     }
     json_dumpf(tool->answer, stdout, JSON_INDENT(2) | JSON_SORT_KEYS);
+    printf("\n");
+}
+
+static void print_last_line(const struct tool *tool)
+{
+    printf("%sgood%s      ", ink("1;32"), ink("0"));
+    print_shown(stdout, tool->last_line);
     printf("\n");
 }
 
@@ -132,7 +170,7 @@ static enum exit_code finish(struct tool *tool, enum exit_code code)
     if (tool->json)
         print_answer(tool, code);
     else if (code == EXIT_GOOD && tool->last_line[0])
-        printf("%sgood%s      %s\n", colour("\033[1;32m"), colour("\033[0m"), tool->last_line);
+        print_last_line(tool);
     else if (code != EXIT_GOOD)
         print_words(tool);
     json_decref(tool->answer);
@@ -141,17 +179,61 @@ static enum exit_code finish(struct tool *tool, enum exit_code code)
     return code;
 }
 
+/* A text or number that is given twice: which one was meant? Lists (--allow) may be. */
+static const struct poptOption *find_option(const struct poptOption *options, const char *word)
+{
+    for (; options && (options->longName || options->shortName || options->argInfo == POPT_ARG_INCLUDE_TABLE); options++) {
+        const struct poptOption *found = NULL;
+        if (options->argInfo == POPT_ARG_INCLUDE_TABLE)
+            found = find_option(options->arg, word);
+        else if (options->longName && strlen(options->longName) == strcspn(word, "=") &&
+                 strncmp(options->longName, word, strcspn(word, "=")) == 0)
+            found = options;
+        if (found)
+            return found;
+    }
+    return NULL;
+}
+
+static const char *given_twice(const struct poptOption *options, int argc, const char **argv)
+{
+    enum { MOST = 64 };
+    const struct poptOption *seen[MOST];
+    int count = 0;
+    for (int i = 1; i < argc && count < MOST && strcmp(argv[i], "--") != 0; i++) {
+        const struct poptOption *option = strncmp(argv[i], "--", 2) == 0 ? find_option(options, argv[i] + 2) : NULL;
+        unsigned kind = option ? option->argInfo & POPT_ARG_MASK : 0;
+        bool has_value = kind == POPT_ARG_STRING || kind == POPT_ARG_INT;
+        for (int k = 0; has_value && k < count; k++) {
+            if (seen[k] == option)
+                return option->longName;
+        }
+        if (has_value) {
+            seen[count++] = option;
+            i += strchr(argv[i], '=') == NULL; // its value
+        }
+    }
+    return NULL;
+}
+
 static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
 {
-    struct poptOption options[] = {{NULL, '\0', POPT_ARG_INCLUDE_TABLE, common_options, 0, NULL, NULL},
-                                   {NULL, '\0', POPT_ARG_INCLUDE_TABLE, (void *)(uintptr_t)tool->verb->options, 0, NULL, NULL},
-                                   POPT_TABLEEND};
-    if (!tool->verb->options)
-        options[1] = (struct poptOption)POPT_TABLEEND;
+    struct poptOption options[COMMON_COUNT + 2] = {POPT_TABLEEND};
+    int used = 0;
+    for (int i = 0; i <= COMMON_COUNT; i++) {
+        const struct poptOption *table = i < COMMON_COUNT ? COMMON[i].options : tool->verb->options;
+        if (table && (i == COMMON_COUNT || heeds(tool->verb, i)))
+            options[used++] =
+                (struct poptOption){NULL, '\0', POPT_ARG_INCLUDE_TABLE, (void *)(uintptr_t)table, 0, NULL, NULL};
+    }
+    options[used] = (struct poptOption)POPT_TABLEEND;
     poptContext context = poptGetContext("coldmint", argc, argv, options, 0);
-    int result = poptGetNextOpt(context);
+    const char *twice = given_twice(options, argc, argv);
+    int result = twice ? -1 : poptGetNextOpt(context);
     enum exit_code code;
-    if (result < -1) {
+    if (twice) {
+        code = tool_fail_as(tool, EXIT_USAGE, "an option is given twice", twice, "give it once");
+    } else if (result < -1) {
         char what[200];
         snprintf(what, sizeof what, "%.80s: %s", poptBadOption(context, POPT_BADOPTION_NOALIAS), poptStrerror(result));
         code = tool_fail_as(tool, EXIT_USAGE, what, "", "'coldmint VERB --help' lists the options");
@@ -175,19 +257,46 @@ static void on_interrupt(int signal_number)
     tool_interrupted = 1;
 }
 
+/* 0 to 2 are open: else the next file that is opened would take what is said. */
+static void open_standard_streams(void)
+{
+    for (int i = 0; i <= STDERR_FILENO; i++) {
+        if (fcntl(i, F_GETFD) < 0)
+            (void)!open("/dev/null", i == STDIN_FILENO ? O_RDONLY : O_WRONLY);
+    }
+}
+
+/* Help that nobody gets is no good end. */
+static int end_of_help(int code)
+{
+    return fflush(stdout) != 0 || ferror(stdout) ? EXIT_BAD_FILE : code;
+}
+
+static void on_no_room(int signal_number)
+{
+    static const char TEXT[] = "failed    the disk is full, and a bench's memory cannot be stored\n"
+                               "try       make room on the disk, and give the same command again\n";
+    (void)signal_number;
+    (void)!write(STDERR_FILENO, TEXT, sizeof TEXT - 1);
+    _exit(EXIT_BAD_FILE);
+}
+
 int main(int argc, const char **argv)
 {
+    open_standard_streams();
     if (argc < 2 || strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 || strcmp(argv[1], "help") == 0) {
         print_help();
-        return argc < 2 ? EXIT_USAGE : EXIT_GOOD;
+        return end_of_help(argc < 2 ? EXIT_USAGE : EXIT_GOOD);
     }
     if (strcmp(argv[1], "--version") == 0) {
         printf("coldmint %s\n", CM_VERSION);
-        return EXIT_GOOD;
+        return end_of_help(EXIT_GOOD);
     }
     the_tool.verb = find_verb(argv[1]);
     if (!the_tool.verb) {
-        fprintf(stderr, "failed    there is no verb '%s'\ntry       'coldmint --help' lists them; the verb comes first\n", argv[1]);
+        fprintf(stderr, "failed    there is no verb '");
+        print_shown(stderr, argv[1]);
+        fprintf(stderr, "'\ntry       'coldmint --help' lists them; the verb comes first\n");
         return EXIT_USAGE;
     }
     the_tool.answer = json_object();
@@ -195,6 +304,8 @@ int main(int argc, const char **argv)
     sigaction(SIGINT, &action, NULL);
     sigaction(SIGTERM, &action, NULL);
     sigaction(SIGHUP, &action, NULL);
+    signal(SIGXFSZ, SIG_IGN);    // a file that may not grow is an error of its own
+    signal(SIGBUS, on_no_room);  // a mapped file that cannot: nothing is driven but a bench
     signal(SIGPIPE, SIG_IGN); // whoever reads our output may go; the target must still be let go
     argv[1] = argv[0];
     int code = (int)run_verb(&the_tool, argc - 1, argv + 1);

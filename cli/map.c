@@ -123,10 +123,10 @@ struct sign {
 
 static const struct sign *sign_of(uint8_t state)
 {
-    static const struct sign ABSENT = {" ", " ", "", "nothing known"}, BLANK = {"\u00B7", ".", "\033[2m", "blank"},
-                             USED = {"\u2588", "#", "\033[36m", "used"}, DIFFERS = {"\u259A", "X", "\033[1;31m", "differs"},
-                             GUARDED = {"\u2591", "-", "\033[35m", "blank, protected"},
-                             HELD = {"\u2593", "@", "\033[35m", "used, protected"};
+    static const struct sign ABSENT = {" ", " ", "", "nothing known"}, BLANK = {"\u00B7", ".", "2", "blank"},
+                             USED = {"\u2588", "#", "36", "used"}, DIFFERS = {"\u259A", "X", "1;31", "differs"},
+                             GUARDED = {"\u2591", "-", "35", "blank, protected"},
+                             HELD = {"\u2593", "@", "35", "used, protected"};
     bool guarded = state & MAP_PROTECTED;
     return state & MAP_DIFFERS ? &DIFFERS
            : state & MAP_USED  ? guarded ? &HELD : &USED
@@ -141,7 +141,7 @@ static void print_row(const struct map *map, uint32_t row, bool utf8)
     printf("  0x%06X  ", (unsigned)address);
     for (uint32_t cell = begin; cell < begin + MAP_COLUMNS && cell < map->cells; cell++) {
         const struct sign *sign = sign_of(map->states[cell]);
-        printf("%s%s%s", colour(sign->code), utf8 ? sign->utf8 : sign->ascii, colour("\033[0m"));
+        printf("%s%s%s", ink(sign->code), utf8 ? sign->utf8 : sign->ascii, ink("0"));
     }
     if (at_bank)
         printf("  bank %u", (unsigned)(address / map->bank_bytes));
@@ -169,7 +169,7 @@ static void print_legend(const struct map *map, bool utf8)
         for (uint32_t cell = 0; cell < map->cells && !present; cell++)
             present = sign_of(map->states[cell]) == sign;
         if (present)
-            printf("  %s%s%s %s", colour(sign->code), utf8 ? sign->utf8 : sign->ascii, colour("\033[0m"), sign->meaning);
+            printf("  %s%s%s %s", ink(sign->code), utf8 ? sign->utf8 : sign->ascii, ink("0"), sign->meaning);
     }
     printf("\n");
 }

@@ -1,6 +1,7 @@
 /*
  * Paper: what all drawings share.
  */
+#include "shown.h"
 #include "paper.h"
 #include <cairo-svg.h>
 #include <stdio.h>
@@ -12,19 +13,23 @@ void paper_ink(cairo_t *cr, struct rgb colour)
     cairo_set_source_rgb(cr, colour.r, colour.g, colour.b);
 }
 
+enum { SHOWN_BYTES = 400 };
+
 double paper_text_width(cairo_t *cr, const char *text)
 {
+    char shown[SHOWN_BYTES];
     cairo_text_extents_t extents;
-    cairo_text_extents(cr, text, &extents);
+    cairo_text_extents(cr, shown_text(text, shown, sizeof shown), &extents);
     return extents.x_advance;
 }
 
 static void write_text(cairo_t *cr, double x, double y, double size, enum align align, const char *text)
 {
+    char shown[SHOWN_BYTES];
     cairo_set_font_size(cr, size);
     double width = paper_text_width(cr, text);
     cairo_move_to(cr, align == LEFT ? x : align == RIGHT ? x - width : x - width / 2, y + size * 0.36);
-    cairo_show_text(cr, text);
+    cairo_show_text(cr, shown_text(text, shown, sizeof shown));
 }
 
 void paper_text(cairo_t *cr, double x, double y, double size, bool bold, enum align align, const char *text)

@@ -10,24 +10,24 @@
 
 enum { LABEL_WIDTH = 9 };
 
-const char *colour(const char *code)
-{
-    const char *no_colour = getenv("NO_COLOR");
-    bool plain = (no_colour && *no_colour) || !isatty(STDOUT_FILENO) || the_tool.json;
-    return plain ? "" : code;
-}
-
 void say(const struct tool *tool, const char *label, const char *format, ...)
 {
-    va_list arguments;
+    va_list arguments, again;
     if (tool->json)
         return;
     va_start(arguments, format);
-    printf("%s%-*s%s ", colour("\033[2m"), LABEL_WIDTH, label, colour("\033[0m"));
-    vprintf(format, arguments);
-    printf("\n");
+    va_copy(again, arguments);
+    int bytes = vsnprintf(NULL, 0, format, arguments);
+    char *text = bytes < 0 ? NULL : malloc((size_t)bytes + 1);
+    if (text)
+        vsnprintf(text, (size_t)bytes + 1, format, again);
+    va_end(again);
     va_end(arguments);
+    printf("%s%-*s%s ", ink("2"), LABEL_WIDTH, label, ink("0"));
+    print_shown(stdout, text ? text : "(no memory)");
+    printf("\n");
     fflush(stdout);
+    free(text);
 }
 
 void say_last(struct tool *tool, const char *format, ...)
@@ -105,14 +105,14 @@ void say_chip(struct tool *tool)
     const struct cm_part *part = session->part;
     bool several = cm_candidate(session, 1) != NULL;
     char id_words[40];
-    say(tool, "chip", "%s%s%s, %s%s", colour("\033[1m"), chip_name(tool), colour("\033[0m"), id_text(part, id_words),
+    say(tool, "chip", "%s%s%s, %s%s", colour("1"), chip_name(tool), colour("0"), id_text(part, id_words),
         tool->chip                 ? ", as asked for"
         : several                  ? ", which they share"
         : cm_candidate(session, 0) ? ""
                                    : ", in no table; it tells of itself");
     json_t *shared = json_array();
     for (uint16_t i = 0; cm_candidate(session, i); i++)
-        json_array_append_new(shared, json_string(cm_candidate(session, i)->name));
+        json_array_append_new(shared, json_text(cm_candidate(session, i)->name));
     char id[12];
     id[0] = '\0';
     for (uint8_t i = 0; i < part->id_bytes && i < 5; i++)

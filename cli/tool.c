@@ -131,7 +131,7 @@ enum exit_code tool_fail(struct tool *tool, enum cm_status status)
     const struct cm_failure *failure = &tool->session.failure;
     json_t *record = json_pack("{s:s, s:s}", "status", cm_status_word(status), "step", step_words(failure->step));
     if (failure->region)
-        json_object_set_new(record, "region", json_string(failure->region));
+        json_object_set_new(record, "region", json_text(failure->region));
     if (failure->has_address)
         json_object_set_new(record, "address", json_integer(failure->address));
     if (failure->has_bytes) {

@@ -14,6 +14,8 @@
 #include <signal.h>
 #include <sim/sim.h>
 
+#include "shown.h"
+
 enum exit_code {
     EXIT_GOOD = 0,
     EXIT_DIFFERS = 1,
@@ -80,6 +82,9 @@ struct tool {
                                none */
 };
 
+/* Which of the common options a verb heeds; the others are refused. 0, as most verbs have it, is all. */
+enum heeds { HEEDS_ALL = 0, HEEDS_CHIP = 1, HEEDS_VIA = 2, HEEDS_NOTHING = 4 };
+
 /* A verb of the tool: a row of the table in main.c. */
 struct verb {
     const char *name;
@@ -87,6 +92,7 @@ struct verb {
     const char *summary;
     const char *example;
     const char *mistake;              /* the one that people make */
+    unsigned heeds;                   /* enum heeds */
     const struct poptOption *options; /* own ones, or NULL; they write into the_tool */
     enum exit_code (*run)(struct tool *tool, const char *const *things);
 };
@@ -143,7 +149,6 @@ void say_chip(struct tool *tool);
 void candidate_names(const struct cm_session *session, char *names, size_t bytes); /* "attiny84 or attiny84a" */
 const char *id_text(const struct cm_part *part, char *text);                       /* "id EF 40 16"; text has 40 bytes */
 const char *chip_name(const struct tool *tool);                                    /* the one asked for, or all that share the id */
-const char *colour(const char *code); /* an escape sequence on a terminal, "" elsewhere or with NO_COLOR */
 void set_json(struct tool *tool, const char *key, json_t *value);
 json_t *json_report(const struct cm_report *report);
 const char *seconds_text(uint32_t us, char *text, size_t bytes);

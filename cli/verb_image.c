@@ -6,7 +6,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-struct image_options image_options = {.bank = -1, .rows = -1};
+struct image_options image_options = {.bank = UNSET, .rows = UNSET, .nth = UNSET, .ways = UNSET};
 
 static const struct {
     const char *name;
@@ -56,14 +56,34 @@ enum exit_code map_of_source(struct tool *tool, const struct cm_source *source, 
 
 /* --- the verb -------------------------------------------------------------------------------------------------------------- */
 
+/* The option whose number makes no sense, or NULL. */
+static const char *out_of_range(void)
+{
+    const struct {
+        const char *name;
+        int value, least;
+    } NUMBERS[] = {{"--bank", image_options.bank, 0},
+                   {"--rows", image_options.rows, 0},
+                   {"--nth", image_options.nth, 1},
+                   {"--ways", image_options.ways, 2}};
+    for (size_t i = 0; i < sizeof NUMBERS / sizeof NUMBERS[0]; i++) {
+        if (NUMBERS[i].value != UNSET && NUMBERS[i].value < NUMBERS[i].least)
+            return NUMBERS[i].name;
+    }
+    return NULL;
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     char known[200] = "";
+    const char *wrong = out_of_range();
+    if (wrong)
+        return tool_fail_as(tool, EXIT_USAGE, "a number is out of its range", wrong, "coldmint image --help");
     for (int i = 0; i < ACT_COUNT; i++) {
         if (things[0] && strcmp(ACTS[i].name, things[0]) == 0) {
             if (!image_options.bank_size)
                 image_options.bank_size = map_bank_size;
-            set_json(tool, "act", json_string(ACTS[i].name));
+            set_json(tool, "act", json_text(ACTS[i].name));
             return ACTS[i].run(tool, things + 1);
         }
         snprintf(known + strlen(known), sizeof known - strlen(known), "%s%s", i ? ", " : "", ACTS[i].name);
@@ -98,5 +118,6 @@ const struct verb verb_image = {
     .example = "coldmint image place master.bin tune.bin --bank 3 --bank-size 64K -o master-new.bin",
     .mistake = "placing a HEX file by --at and forgetting that it has addresses of its own: its first byte goes to --at",
     .options = options,
+    .heeds = HEEDS_CHIP,
     .run = run,
 };

@@ -95,7 +95,7 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
         code = new_file_commit(tool, &kept.file);
     if (code)
         return code;
-    set_json(tool, "file", json_string(path));
+    set_json(tool, "file", json_text(path));
     set_json(tool, "report", json_report(&report));
     say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)report.bytes,
         seconds_text(report.actual_us, took, sizeof took));
@@ -152,7 +152,7 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
         if (region.bytes)
             say(tool, shown++ ? "" : "bytes", "%-12s %9u", region.name, (unsigned)region.bytes);
     }
-    set_json(tool, "file", json_string(path));
+    set_json(tool, "file", json_text(path));
     say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)facts.bytes, seconds_text(facts.took_us, took, sizeof took));
     repeats_say(tool, facts.repeats_every);
     say_last(tool, "%s holds all that the chip holds", path);

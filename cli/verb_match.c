@@ -31,7 +31,7 @@ static bool byte_in_file(const struct cm_source *source, uint32_t address, uint8
 /* The file's row whole; below it, the chip's bytes where they are others. */
 static void print_row(const struct rows *rows)
 {
-    char file[ROW * 3 + 1] = "", chip[ROW * 20] = "";
+    char file[ROW * 3 + 1] = "", chip[ROW * 40] = "";
     for (uint32_t i = 0; i < ROW; i++) {
         uint8_t byte;
         size_t used = strlen(file), chip_used = strlen(chip);
@@ -40,8 +40,8 @@ static void print_row(const struct rows *rows)
         else
             snprintf(file + used, sizeof file - used, "   ");
         if (rows->differs[i])
-            snprintf(chip + chip_used, sizeof chip - chip_used, " %s%02X%s", colour("\033[1;31m"), rows->found[i],
-                     colour("\033[0m"));
+            snprintf(chip + chip_used, sizeof chip - chip_used, " %s%02X%s", colour("1;31"), rows->found[i],
+                     colour("0"));
         else
             snprintf(chip + chip_used, sizeof chip - chip_used, "  .");
     }

@@ -210,12 +210,12 @@ static void say_recipe(struct tool *tool, const struct recipe *recipe)
     say(tool, "recipe", "%s%s%s%s%s", recipe->title.text, recipe->board.text ? ", board " : "",
         recipe->board.text ? recipe->board.text : "", recipe->version.text ? ", version " : "",
         recipe->version.text ? recipe->version.text : "");
-    json_t *object = json_pack("{s:s, s:s}", "title", recipe->title.text, "chip", recipe->chip.text);
+    json_t *object = json_pack("{s:o, s:o}", "title", json_text(recipe->title.text), "chip", json_text(recipe->chip.text));
     if (object && recipe->board.text)
-        json_object_set_new(object, "board", json_string(recipe->board.text));
+        json_object_set_new(object, "board", json_text(recipe->board.text));
     if (object && recipe->version.text)
-        json_object_set_new(object, "version", json_string(recipe->version.text));
-    set_json(tool, "recipe", object ? object : json_null()); // json_pack refuses texts that are not UTF-8
+        json_object_set_new(object, "version", json_text(recipe->version.text));
+    set_json(tool, "recipe", object ? object : json_null());
 }
 
 /* The chip; or, where the catalogue has found it already, the same by the recipe's own name for it. */
@@ -282,6 +282,9 @@ static enum exit_code mint_recipe(struct tool *tool, const char *path)
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     char chosen[4096];
+    enum exit_code code = job_check_options(tool);
+    if (code)
+        return code;
     if (from_folder) {
         if (things[0] && things[1])
             return tool_fail_as(tool, EXIT_USAGE, "one title at a time", things[1], "coldmint mint --from FOLDER \"strike node\"");

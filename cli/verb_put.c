@@ -216,14 +216,14 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (!things[0])
         return tool_fail_as(tool, EXIT_USAGE, "nothing to put", "no file is named", "coldmint put FILE, or flash=FILE eeprom=FILE");
-    if (tool->wait_seconds < 0 || tool->wait_seconds > 3600)
-        return tool_fail_as(tool, EXIT_USAGE, "--wait is not a number of seconds that makes sense", "0 to 3600",
-                            "for example --wait 30");
+    enum exit_code code = job_check_options(tool);
+    if (code)
+        return code;
     struct job *job = calloc(1, sizeof *job);
     if (!job)
         return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
     job->tool = tool;
-    enum exit_code code = capsule_is_one(things[0]) ? put_capsule(job, things) : put_files(job, things);
+    code = capsule_is_one(things[0]) ? put_capsule(job, things) : put_files(job, things);
     job_free(job);
     free(job);
     return code;

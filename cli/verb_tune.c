@@ -91,7 +91,7 @@ static enum exit_code apply(struct request *request)
                                                 (const char *const *)tool->allow, tool_supply_mv(tool), ALL_FENCES);
     if (!tool->open) {
         if (code)
-            set_json(tool, "would_be_refused", json_string(tool->words.what));
+            set_json(tool, "would_be_refused", json_text(tool->words.what));
         if (code)
             say(tool, "note", "on a chip this would be %s (%s)", tool->words.what, tool->words.evidence);
         memset(&tool->words, 0, sizeof tool->words);

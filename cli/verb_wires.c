@@ -93,7 +93,7 @@ enum { NAME_WIDTH = 6, ROLE_WIDTH = 7, BODY_WIDTH = 13 };
 
 static const char *role_on(const struct pin *pin)
 {
-    return pin->role ? colour("\033[1m") : "";
+    return pin->role ? ink("1") : "";
 }
 
 /* Address and data lines are called as their pins are. */
@@ -106,13 +106,13 @@ static const char *role_beside(const struct pin *pin)
 static void print_left(const struct wiring *wiring, int number)
 {
     const struct pin *pin = &wiring->pins[number - 1];
-    printf("  %s%*s %*s%s %3d ", role_on(pin), ROLE_WIDTH, role_beside(pin), NAME_WIDTH, pin->name, colour("\033[0m"), number);
+    printf("  %s%*s %*s%s %3d ", role_on(pin), ROLE_WIDTH, role_beside(pin), NAME_WIDTH, pin->name, ink("0"), number);
 }
 
 static void print_right(const struct wiring *wiring, int number)
 {
     const struct pin *pin = &wiring->pins[number - 1];
-    printf(" %-3d %s%-*s %s%s\n", number, role_on(pin), NAME_WIDTH, pin->name, role_beside(pin), colour("\033[0m"));
+    printf(" %-3d %s%-*s %s%s\n", number, role_on(pin), NAME_WIDTH, pin->name, role_beside(pin), ink("0"));
 }
 
 static void print_indent(void)
@@ -238,12 +238,12 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
             continue;
         bool bus = role == ROLE_ADDRESS || role == ROLE_DATA;
         say(tool, first ? "lines" : "", "%-7s %s %-24s %s%s%s", role_words[role].name, bus ? "pins  " : "to pin", pins,
-            colour("\033[2m"), role_words[role].note, colour("\033[0m"));
-        json_object_set_new(lines, role_words[role].name, json_string(pins));
+            colour("2"), role_words[role].note, colour("0"));
+        json_object_set_new(lines, role_words[role].name, json_text(pins));
         first = false;
     }
     set_json(tool, "lines", lines);
-    set_json(tool, "package", json_string(wiring->pinout->package));
+    set_json(tool, "package", json_text(wiring->pinout->package));
     say(tool, "supply", "%s; the part wants %.1f to %.1f V", wiring->feeding, wiring->part->supply_min_mv / 1000.0,
         wiring->part->supply_max_mv / 1000.0);
 }
@@ -272,7 +272,7 @@ static enum exit_code find_package(struct tool *tool, struct wiring *wiring)
         used += (size_t)snprintf(known + used, sizeof known - used, "%s%s", i ? ", " : "", row->package);
     }
     if (wiring->pinout) {
-        say(tool, "chip", "%s%s%s in %s, from above%s%s", colour("\033[1m"), wiring->part->name, colour("\033[0m"),
+        say(tool, "chip", "%s%s%s in %s, from above%s%s", colour("1"), wiring->part->name, colour("0"),
             wiring->pinout->package, strchr(known, ',') ? "; known: " : "", strchr(known, ',') ? known : "");
         return EXIT_GOOD;
     }
@@ -337,7 +337,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         code = wires_draw(tool, &wiring, path);
         if (code)
             return code;
-        set_json(tool, "file", json_string(path));
+        set_json(tool, "file", json_text(path));
         say_last(tool, "%s shows how to connect %s", path, wiring.part->name);
     } else {
         if (is_parallel(wiring.part))
@@ -362,5 +362,6 @@ const struct verb verb_wires = {
     .example = "coldmint wires --chip attiny84a --output node.png",
     .mistake = "counting from the wrong corner: the dot or notch marks pin 1, and the count goes against the clock",
     .options = options,
+    .heeds = HEEDS_CHIP | HEEDS_VIA,
     .run = run,
 };

@@ -140,7 +140,7 @@ static void say_family(struct tool *tool, const struct findings *findings, const
             exact += is_exact;
             if (count++ < MOST_NAMES)
                 snprintf(names + strlen(names), sizeof names - strlen(names), "%s%s", count > 1 ? ", " : "", part->name);
-            json_array_append_new(all, json_string(part->name));
+            json_array_append_new(all, json_text(part->name));
         }
     }
     if (count)

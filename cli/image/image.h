@@ -2,6 +2,7 @@
 #ifndef CM_CLI_IMAGE_H
 #define CM_CLI_IMAGE_H
 
+#include <limits.h>
 #include "../capsule.h"
 #include "../map.h"
 #include "../tool.h"
@@ -52,6 +53,8 @@ enum exit_code write_output(struct tool *tool, struct cm_source source, const ch
 bool source_bounds(const struct cm_source *source, uint32_t *first, uint32_t *last, uint64_t *bytes);
 
 /* The acts. */
+enum { UNSET = INT_MIN }; /* a number that was not given */
+
 struct image_options {
     char *range, *find, *at, *bank_size, *with, *map;
     int bank, rows, nth, ways;

@@ -204,7 +204,7 @@ static void tell_output(struct tool *tool, const struct file_format *format, con
         raw && gaps            ? "; gaps are FF"
         : raw && extent->first ? "; the file begins with the first of them"
                                : "");
-    set_json(tool, "file", json_string(path));
+    set_json(tool, "file", json_text(path));
     set_json(tool, "output",
              json_pack("{s:s, s:I, s:I, s:I}", "format", format->name, "bytes", (json_int_t)extent->bytes, "first",
                        (json_int_t)extent->first, "last", (json_int_t)extent->last));

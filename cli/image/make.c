@@ -237,8 +237,8 @@ static enum exit_code check_groups(struct tool *tool, const struct input *input,
 
 static enum exit_code find_ways(struct tool *tool, int most, uint32_t *ways)
 {
-    *ways = image_options.ways ? (uint32_t)image_options.ways : 2;
-    return image_options.ways == 0 || (image_options.ways >= 2 && image_options.ways <= most)
+    *ways = image_options.ways != UNSET ? (uint32_t)image_options.ways : 2;
+    return image_options.ways == UNSET || (image_options.ways >= 2 && image_options.ways <= most)
                ? EXIT_GOOD
                : usage(tool, "so many ways are not offered", "--ways", "2 for even and odd; 4, 8");
 }

@@ -48,23 +48,23 @@ static uint8_t take_row(struct showing *showing, uint32_t row, uint8_t *bytes, b
 static const char *byte_colour(const struct showing *showing, uint32_t address, uint8_t byte)
 {
     bool found = showing->found_bytes && address >= showing->found && address - showing->found < showing->found_bytes;
-    return found ? "\033[1;7m" : byte == 0xFF || byte == 0x00 ? "\033[2m" : isprint(byte) ? "\033[32m" : "\033[36m";
+    return found ? "1;7" : byte == 0xFF || byte == 0x00 ? "2" : isprint(byte) ? "32" : "36";
 }
 
 static void print_row(const struct showing *showing, uint32_t row, const uint8_t *bytes, const bool *present)
 {
-    const char *off = colour("\033[0m");
+    const char *off = ink("0");
     printf("  0x%06X  ", (unsigned)row);
     for (uint32_t i = 0; i < ROW; i++) {
         const char *gap = i == ROW / 2 - 1 ? "  " : " ";
         if (present[i])
-            printf("%s%02X%s%s", colour(byte_colour(showing, row + i, bytes[i])), bytes[i], off, gap);
+            printf("%s%02X%s%s", ink(byte_colour(showing, row + i, bytes[i])), bytes[i], off, gap);
         else
             printf("--%s", gap);
     }
     printf(" |");
     for (uint32_t i = 0; i < ROW; i++)
-        printf("%s%c%s", present[i] ? colour(byte_colour(showing, row + i, bytes[i])) : "",
+        printf("%s%c%s", present[i] ? ink(byte_colour(showing, row + i, bytes[i])) : "",
                !present[i]         ? ' '
                : isprint(bytes[i]) ? bytes[i]
                                    : '.',

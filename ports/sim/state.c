@@ -12,6 +12,7 @@
 #include <sys/file.h>
 #include <sys/mman.h>
 #include <sys/stat.h>
+#include <sys/statvfs.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -243,6 +244,20 @@ bool sim_state_remove(const char *folder)
 
 /* --- a memory's cells ---------------------------------------------------------------------------------------------- */
 
+/* The file is one of holes: what is not there yet must find room later, when an error can no longer be told. */
+static bool has_room(int file, uint32_t bytes)
+{
+    struct stat facts;
+    struct statvfs disk;
+    if (fstat(file, &facts) != 0 || fstatvfs(file, &disk) != 0)
+        return false;
+    uint64_t there = (uint64_t)facts.st_blocks * 512, wanted = there < bytes ? bytes - there : 0;
+    if ((uint64_t)disk.f_bavail * disk.f_frsize >= wanted)
+        return true;
+    errno = ENOSPC;
+    return false;
+}
+
 uint8_t *sim_memory_map(const char *folder, uint32_t bytes)
 {
     char *path = join(folder, MEMORY), *state = join(folder, "/state.json");
@@ -253,7 +268,7 @@ uint8_t *sim_memory_map(const char *folder, uint32_t bytes)
             ? open(path, O_RDWR | O_CREAT | O_NOFOLLOW | O_CLOEXEC | (is_new ? O_TRUNC : 0), 0666)
             : -1;
     void *memory = MAP_FAILED;
-    if (file >= 0 && ftruncate(file, (off_t)bytes) == 0)
+    if (file >= 0 && has_room(file, bytes) && ftruncate(file, (off_t)bytes) == 0)
         memory = mmap(NULL, bytes, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0);
     int error = errno;
     if (file >= 0)
