@@ -6,33 +6,34 @@
  * The same contents are not stored twice.
  */
 #include "capsule.h"
-#include <glob.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 /* A backup that holds the same already, whatever the part was called then; its path goes to `path`. */
 static bool find_equal(struct tool *tool, const char *folder, struct capsule_file *ours, char *path, size_t bytes)
 {
     const struct cm_part *part = tool->session.part;
-    char pattern[3200];
-    glob_t found;
+    char id[SHORT_TEXT], backups[FOLDER_BYTES + 20];
     bool same = false;
-    snprintf(pattern, sizeof pattern, "%s/backups/*-%02X%02X%02X-*.mint", folder, part->id[0], part->id[1], part->id[2]);
-    if (glob(pattern, 0, NULL, &found) != 0)
-        return false;
+    snprintf(id, sizeof id, "-%02X%02X%02X-", part->id[0], part->id[1], part->id[2]);
+    snprintf(backups, sizeof backups, "%s/backups", folder);
+    struct paths found = paths_in(backups, "", ".mint");
     struct words before = tool->words;
-    for (size_t i = found.gl_pathc; i > 0 && !same; i--) {
+    for (size_t i = 0; i < found.count && !same; i++) {
         struct capsule_file file;
-        if (capsule_load(tool, found.gl_pathv[i - 1], &file) == EXIT_GOOD)
+        if (!strstr(found.names[i] + strlen(backups), id))
+            continue;
+        if (capsule_load(tool, found.names[i], &file) == EXIT_GOOD)
             same = capsule_equal(&file, ours);
         capsule_free(&file);
         if (same)
-            snprintf(path, bytes, "%s", found.gl_pathv[i - 1]);
+            snprintf(path, bytes, "%s", found.names[i]);
     }
     tool->words = before; // a damaged old backup is no failure of this command
-    globfree(&found);
+    paths_free(&found);
     return same;
 }
 
@@ -56,17 +57,24 @@ static bool is_kept_already(struct tool *tool, const char *folder, const struct 
 
 enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *settings)
 {
-    char folder[3000], stem[3200], path[4096];
+    char folder[FOLDER_BYTES], stem[FOLDER_BYTES + 200], path[4096];
     struct new_file file;
     struct kept_facts facts;
     if (tool->no_backup)
         return EXIT_GOOD;
-    state_folder(folder, sizeof folder);
+    enum exit_code code = state_folder(tool, folder, sizeof folder);
+    if (code)
+        return code;
     name_backup(tool, folder, stem, sizeof stem);
     // until it is whole, and has the first free name
     snprintf(path, sizeof path, "%s-%ld.part", stem, (long)getpid());
     make_folders(path);
-    enum exit_code code = capsule_keep(tool, path, memories, settings, "kept before a change", &file, &facts);
+    *strrchr(path, '/') = '\0';
+    remove_left_over(path, "");
+    snprintf(path, sizeof path, "%s-%ld.part", stem, (long)getpid());
+    mode_t others = umask(077); // what is kept is firmware
+    code = capsule_keep(tool, path, memories, settings, "kept before a change", &file, &facts);
+    umask(others);
     if (code)
         return code;
     if (memories && facts.locked)

@@ -261,7 +261,7 @@ enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories, 
     int error = errno;
     new_file_drop(file);
     if (disk)
-        return tool_fail_as(tool, EXIT_BAD_FILE, "the capsule cannot be written", strerror(error), "make room on the disk");
+        return tool_fail_as(tool, EXIT_BAD_FILE, "the capsule cannot be written", strerror(error), disk_advice(error));
     code = tool_fail(tool, status);
     return status != CM_DIFFERS ? code
                                 : tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence,

@@ -2,46 +2,50 @@
  * What is carried over a chip erase, EEPROM and lock byte: put on disk before the erase, and taken away again when it is back in the chip.
  */
 #include "job.h"
-#include <glob.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
 
-/* Beginning of the names of saved EEPROMs or lock bytes of this part behind this port: two boards
+/* Folder of what is carried, and the beginning of the names of saved EEPROMs or lock bytes of this part behind this port: two boards
  * at once each have their own. */
-static void carried_stem(const struct tool *tool, const char *what, char *stem, size_t bytes)
+static enum exit_code carried_place(struct tool *tool, const char *what, char *folder, char *begin)
 {
-    char folder[2900], key[SHORT_TEXT];
-    state_folder(folder, sizeof folder);
-    snprintf(stem, bytes, "%s/carried/%s-%s-%s-", folder, tool->session.part->name,
-             tool_port_key(tool, key), what);
+    char key[SHORT_TEXT];
+    enum exit_code code = state_folder(tool, folder, FOLDER_BYTES);
+    strcat(folder, code ? "" : "/carried");
+    snprintf(begin, NAME_BYTES, "%s-%s-%s-", tool->session.part->name, tool_port_key(tool, key), what);
+    return code;
 }
 
-static void name_carried_file(const struct job *job, const char *what, char *path, size_t bytes)
+static enum exit_code name_carried_file(const struct job *job, const char *what, char *path, size_t bytes)
 {
-    char stamp[SHORT_TEXT], stem[3000];
-    carried_stem(job->tool, what, stem, sizeof stem);
-    snprintf(path, bytes, "%s%s-%ld.hex", stem, stamp_text(stamp), (long)getpid());
+    char stamp[SHORT_TEXT], folder[FOLDER_BYTES + 20], begin[NAME_BYTES];
+    enum exit_code code = carried_place(job->tool, what, folder, begin);
+    if (code)
+        return code;
+    snprintf(path, bytes, "%s/%s%s-%ld.hex", folder, begin, stamp_text(stamp), (long)getpid());
     make_folders(path);
+    return EXIT_GOOD;
 }
 
 /* Newest file of this kind that an earlier put has left; false where there is none. */
-static bool find_left_behind(const struct tool *tool, const char *what, char *path, size_t bytes)
+static bool find_left_behind(struct tool *tool, const char *what, char *path, size_t bytes)
 {
-    char pattern[3100];
-    glob_t found;
-    carried_stem(tool, what, pattern, sizeof pattern - 10);
-    strcat(pattern, "*.hex");
+    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES];
+    struct words before = tool->words;
     bool is_there = false;
-    if (glob(pattern, 0, NULL, &found) == 0) {
-        for (size_t i = found.gl_pathc; i > 0 && !is_there; i--) {
-            is_there = !file_is_in_use(found.gl_pathv[i - 1]);
-            if (is_there)
-                snprintf(path, bytes, "%s", found.gl_pathv[i - 1]);
-        }
-        globfree(&found);
+    if (carried_place(tool, what, folder, begin)) {
+        tool->words = before; // where nothing can be kept, nothing was left
+        return false;
     }
+    struct paths found = paths_in(folder, begin, ".hex");
+    for (size_t i = 0; i < found.count && !is_there; i++) {
+        is_there = !file_is_in_use(found.names[i]);
+        if (is_there)
+            snprintf(path, bytes, "%s", found.names[i]);
+    }
+    paths_free(&found);
     return is_there;
 }
 
@@ -95,7 +99,8 @@ enum cm_status carry_save(void *context, uint8_t region, uint32_t address, const
     char what[40] = "eeprom";
     if (region == CM_REGION_MAIN)
         snprintf(what, sizeof what, "rest-%08X", (unsigned)address); // several of them in one job
-    name_carried_file(job, what, job->carried_path, sizeof job->carried_path);
+    if (name_carried_file(job, what, job->carried_path, sizeof job->carried_path))
+        return CM_REFUSED;
     enum cm_status status = save(job, job->carried_path, address, bytes, count);
     if (region == CM_REGION_MAIN && !status) {
         job->carried_files++;
@@ -114,7 +119,8 @@ enum exit_code carry_save_lock(struct job *job, const uint8_t *settings)
     for (uint8_t i = 0; words_of(job->tool->session.part)->byte(job->tool->session.part, i, &byte); i++) {
         if (!byte.only_falls || (settings[i] & byte.named) == byte.named)
             continue;
-        name_carried_file(job, "lock", job->lock_path, sizeof job->lock_path);
+        if (name_carried_file(job, "lock", job->lock_path, sizeof job->lock_path))
+            return job->tool->words.code;
         if (save(job, job->lock_path, 0, &settings[i], 1) != CM_OK)
             return job->tool->words.code;
     }
@@ -124,20 +130,18 @@ enum exit_code carry_save_lock(struct job *job, const uint8_t *settings)
 /* What was beside the images in erased sectors: all of it is back, or it is named. */
 static void end_rests(struct job *job, bool are_back)
 {
-    char pattern[3100];
-    glob_t found;
-    carried_stem(job->tool, "rest", pattern, sizeof pattern - 40);
-    size_t used = strlen(pattern);
-    snprintf(pattern + used, sizeof pattern - used, "*-%ld.hex", (long)getpid());
-    if (are_back && glob(pattern, 0, NULL, &found) == 0) {
-        for (size_t i = 0; i < found.gl_pathc; i++)
-            unlink(found.gl_pathv[i]);
-        globfree(&found);
-    }
+    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES], end[40];
     struct words *words = &job->tool->words;
-    used = strlen(words->try);
+    if (carried_place(job->tool, "rest", folder, begin))
+        return;
+    snprintf(end, sizeof end, "-%ld.hex", (long)getpid());
+    struct paths found = paths_in(folder, begin, end);
+    for (size_t i = 0; are_back && i < found.count; i++)
+        unlink(found.names[i]);
+    paths_free(&found);
+    size_t used = strlen(words->try);
     if (!are_back)
-        snprintf(words->try + used, sizeof words->try - used, ". What else was in the sectors is in %.250s", pattern);
+        snprintf(words->try + used, sizeof words->try - used, ". What else was in the sectors is in %.200s/%.40s*%s", folder, begin, end);
 }
 
 void carry_end(struct job *job, enum cm_status status)

@@ -7,6 +7,7 @@
 #include "config.h"
 #include "tool.h"
 #include <cyaml/cyaml.h>
+#include <sim/yaml_text.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -22,7 +23,7 @@ static const cyaml_schema_field_t FIELDS[] = {
     CYAML_FIELD_END,
 };
 static const cyaml_schema_value_t CONFIG = {CYAML_VALUE_MAPPING(CYAML_FLAG_POINTER, struct config, FIELDS)};
-static const cyaml_config_t SETTINGS = {.log_fn = NULL, .mem_fn = cyaml_mem};
+static const cyaml_config_t SETTINGS = {.log_fn = NULL, .mem_fn = cyaml_mem, .flags = CYAML_CFG_NO_ALIAS};
 
 static char *copy(const char *text)
 {
@@ -32,11 +33,17 @@ static char *copy(const char *text)
 static void apply_file(struct tool *tool, const char *path)
 {
     struct config *config = NULL;
-    cyaml_err_t result = cyaml_load_file(path, &SETTINGS, &CONFIG, (cyaml_data_t **)&config, NULL);
-    if (result != CYAML_OK) {
+    size_t bytes = 0;
+    const char *why;
+    char *text = sim_yaml_read(path, &bytes, &why);
+    cyaml_err_t result =
+        text ? cyaml_load_data((const uint8_t *)text, bytes, &SETTINGS, &CONFIG, (cyaml_data_t **)&config, NULL) : CYAML_OK;
+    bool is_read = text != NULL;
+    free(text);
+    if (!is_read || result != CYAML_OK) {
         fprintf(stderr, "note      ");
         print_shown(stderr, path);
-        fprintf(stderr, " is passed over: %s\n", cyaml_strerror(result));
+        fprintf(stderr, " is passed over: %s\n", is_read ? cyaml_strerror(result) : why);
         return;
     }
     if (!config)

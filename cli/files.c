@@ -4,7 +4,8 @@
 #include "tool.h"
 #include <errno.h>
 #include <fcntl.h>
-#include <glob.h>
+#include <dirent.h>
+#include <pwd.h>
 #include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -33,20 +34,78 @@ const char *stamp_text(char *text)
     return text;
 }
 
-void state_folder(char *folder, size_t bytes)
+/* The user's home, as the environment says it or the system knows it; NULL: neither. */
+static const char *home_folder(void)
 {
-    const char *state = getenv("XDG_STATE_HOME"), *home = getenv("HOME");
+    const char *home = getenv("HOME");
+    const struct passwd *user = home && *home ? NULL : getpwuid(getuid());
+    return home && *home ? home : user ? user->pw_dir : NULL;
+}
+
+enum exit_code state_folder(struct tool *tool, char *folder, size_t bytes)
+{
+    const char *state = getenv("XDG_STATE_HOME"), *home = home_folder();
     bool has_state = state && *state;
-    snprintf(folder, bytes, "%s%s/coldmint", has_state ? state : home ? home : ".", has_state ? "" : "/.local/state");
+    if (!has_state && !home)
+        return tool_fail_as(tool, EXIT_REFUSED, "there is no folder for backups", "neither XDG_STATE_HOME nor HOME is set",
+                            "set one of them; or --no-backup, if what the chip holds may be lost");
+    int length = snprintf(folder, bytes, "%s%s/coldmint", has_state ? state : home, has_state ? "" : "/.local/state");
+    if (length >= 0 && (size_t)length < bytes)
+        return EXIT_GOOD;
+    return tool_fail_as(tool, EXIT_REFUSED, "the folder for backups has too long a name", has_state ? "XDG_STATE_HOME" : "HOME",
+                        "2000 characters are the most");
 }
 
 void make_folders(char *path)
 {
     for (char *slash = strchr(path + 1, '/'); slash; slash = strchr(slash + 1, '/')) {
         *slash = '\0';
-        mkdir(path, 0777);
+        mkdir(path, 0700); // what is kept here is firmware
         *slash = '/';
     }
+}
+
+static int compare_newest(const void *one, const void *other)
+{
+    return strcmp(*(char *const *)other, *(char *const *)one);
+}
+
+struct paths paths_in(const char *folder, const char *begin, const char *end)
+{
+    struct paths paths = {0};
+    DIR *list = opendir(folder);
+    for (struct dirent *item; list && (item = readdir(list)) != NULL;) {
+        size_t length = strlen(item->d_name), first = strlen(begin), last = strlen(end);
+        if (length < first + last || strncmp(item->d_name, begin, first) != 0 || strcmp(item->d_name + length - last, end) != 0)
+            continue;
+        char **grown = realloc(paths.names, (paths.count + 1) * sizeof *grown), *path = malloc(strlen(folder) + length + 2);
+        paths.names = grown ? grown : paths.names;
+        if (!grown || !path) {
+            free(path);
+            break;
+        }
+        sprintf(path, "%s/%s", folder, item->d_name);
+        paths.names[paths.count++] = path;
+    }
+    if (list)
+        closedir(list);
+    if (paths.count)
+        qsort(paths.names, paths.count, sizeof *paths.names, compare_newest);
+    return paths;
+}
+
+void paths_free(struct paths *paths)
+{
+    while (paths->count)
+        free(paths->names[--paths->count]);
+    free(paths->names);
+    paths->names = NULL;
+}
+
+const char *disk_advice(int error)
+{
+    bool is_full = error == ENOSPC || error == EDQUOT || error == EFBIG;
+    return is_full ? "make room on the disk; nothing that was there is lost" : "check the folder and its rights";
 }
 
 /* --- names and formats ----------------------------------------------------------------------------------------- */
@@ -260,22 +319,36 @@ void image_file_free(struct image_file *file)
 
 /* --- writing --------------------------------------------------------------------------------------------------- */
 
+static const char UNFINISHED[] = ".new-";
+
+/* Is this the unfinished file of a process that is gone? */
+static bool is_left_over(const char *path)
+{
+    const char *mark = strstr(path, UNFINISHED);
+    for (const char *next = mark; next; next = strstr(next + 1, UNFINISHED))
+        mark = next;
+    char *end;
+    long pid = mark ? strtol(mark + strlen(UNFINISHED), &end, 10) : 0;
+    return mark && *end == '\0' && pid > 1 && kill((pid_t)pid, 0) != 0 && errno == ESRCH;
+}
+
+void remove_left_over(const char *folder, const char *begin)
+{
+    struct paths paths = paths_in(folder, begin, "");
+    for (size_t i = 0; i < paths.count; i++) {
+        if (is_left_over(paths.names[i]))
+            unlink(paths.names[i]);
+    }
+    paths_free(&paths);
+}
+
 /* A command that was killed leaves its unfinished file behind: where its process is gone, nobody needs it. */
 static void remove_stale(const char *path)
 {
-    char pattern[4200];
-    glob_t found;
-    snprintf(pattern, sizeof pattern, "%s.new-*", path);
-    if (strpbrk(path, "*?[\\") || glob(pattern, 0, NULL, &found) != 0)
-        return;
-    for (size_t i = 0; i < found.gl_pathc; i++) {
-        const char *number = found.gl_pathv[i] + strlen(path) + 5;
-        char *end;
-        long pid = strtol(number, &end, 10);
-        if (end != number && *end == '\0' && pid > 1 && kill((pid_t)pid, 0) != 0 && errno == ESRCH)
-            unlink(found.gl_pathv[i]);
-    }
-    globfree(&found);
+    char folder[4200];
+    const char *slash = strrchr(path, '/');
+    snprintf(folder, sizeof folder, "%.*s", slash ? (int)(slash - path) : 1, slash ? path : ".");
+    remove_left_over(slash == path ? "/" : folder, slash ? slash + 1 : path);
 }
 
 enum exit_code new_file_open(struct tool *tool, const char *path, struct new_file *file)
@@ -283,8 +356,10 @@ enum exit_code new_file_open(struct tool *tool, const char *path, struct new_fil
     char what[400];
     memset(file, 0, sizeof *file);
     file->exclusive = !tool->replace;
+    if (strlen(path) > sizeof file->path - 40)
+        return fail_file(tool, path, "has too long a name", "4000 characters are the most", "give a shorter one");
     snprintf(file->path, sizeof file->path, "%s", path);
-    snprintf(file->temporary, sizeof file->temporary, "%s.new-%ld", file->path, (long)getpid());
+    snprintf(file->temporary, sizeof file->temporary, "%s%s%ld", file->path, UNFINISHED, (long)getpid());
     if (!tool->replace && access(path, F_OK) == 0) {
         snprintf(what, sizeof what, "refused: %.300s is there already", path);
         return tool_fail_as(tool, EXIT_REFUSED, what, "nothing is overwritten without being asked",
@@ -343,8 +418,7 @@ static enum exit_code fail_commit(struct tool *tool, struct new_file *file)
             tool, EXIT_REFUSED, what,
             "another command has just written it; nothing is overwritten without being asked",
             "give another name, or --replace");
-    return fail_file(tool, file->path, "cannot be written whole", strerror(error),
-                     "make room on the disk; the old file, if any, is untouched");
+    return fail_file(tool, file->path, "cannot be written whole", strerror(error), disk_advice(error));
 }
 
 enum exit_code new_file_commit(struct tool *tool, struct new_file *file)

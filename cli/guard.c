@@ -9,19 +9,20 @@
  */
 #include "guard.h"
 #include "capsule.h"
-#include <glob.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
 
-static void lifted_stem(const struct tool *tool, char *stem, size_t bytes)
+/* Folder of registers while they are lifted, and the beginning of the names of this chip's. */
+static enum exit_code lifted_place(struct tool *tool, char *folder, char *begin)
 {
     const struct cm_part *part = tool->session.part;
-    char folder[2900], key[SHORT_TEXT];
-    state_folder(folder, sizeof folder);
-    snprintf(stem, bytes, "%s/lifted/%s-%02X%02X%02X-%s-", folder, part->name, part->id[0],
-             part->id[1], part->id[2], tool_port_key(tool, key));
+    char key[SHORT_TEXT];
+    enum exit_code code = state_folder(tool, folder, FOLDER_BYTES);
+    strcat(folder, code ? "" : "/lifted");
+    snprintf(begin, NAME_BYTES, "%s-%02X%02X%02X-%s-", part->name, part->id[0], part->id[1], part->id[2], tool_port_key(tool, key));
+    return code;
 }
 
 enum cm_status guard_save(void *context, const struct cm_guard *guard)
@@ -29,11 +30,15 @@ enum cm_status guard_save(void *context, const struct cm_guard *guard)
     struct tool *tool = context;
     struct new_file file;
     struct kept_facts facts;
-    char stem[3000], stamp[SHORT_TEXT];
-    lifted_stem(tool, stem, sizeof stem);
-    snprintf(tool->lifted_path, sizeof tool->lifted_path, "%s%s-%ld.mint", stem, stamp_text(stamp), (long)getpid());
+    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES], stamp[SHORT_TEXT];
+    enum exit_code code = lifted_place(tool, folder, begin);
+    if (code) {
+        tool->hook_code = code;
+        return CM_REFUSED;
+    }
+    snprintf(tool->lifted_path, sizeof tool->lifted_path, "%s/%s%s-%ld.mint", folder, begin, stamp_text(stamp), (long)getpid());
     make_folders(tool->lifted_path);
-    enum exit_code code =
+    code =
         capsule_keep(tool, tool->lifted_path, false, guard->registers, "registers, while protection is lifted", &file, &facts);
     if (!code)
         code = new_file_commit(tool, &file);
@@ -57,30 +62,31 @@ void guard_saved_end(struct tool *tool, bool are_back)
 
 void guard_tell_left_behind(struct tool *tool)
 {
-    char pattern[3100];
-    glob_t found;
+    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES];
+    struct words before = tool->words;
     if (!is_memory(tool->session.part))
         return;
-    lifted_stem(tool, pattern, sizeof pattern - 10);
-    strcat(pattern, "*.mint");
-    if (glob(pattern, 0, NULL, &found) != 0)
-        return;
-    const char *path = found.gl_pathv[found.gl_pathc - 1];
-    if (file_is_in_use(path)) { // by a command that is still at work
-        globfree(&found);
+    if (lifted_place(tool, folder, begin)) {
+        tool->words = before; // where nothing can be kept, nothing was left
         return;
     }
-    say(tool, "note",
-        "an earlier command was cut off with this chip's protection lifted; its registers are in a file. To put them back:");
-    say(tool, "", "coldmint guard --restore %s", path);
-    set_json(tool, "left_lifted", json_text(path));
-    globfree(&found);
+    struct paths found = paths_in(folder, begin, ".mint");
+    if (found.count && !file_is_in_use(found.names[0])) { // else it is of a command that is still at work
+        say(tool, "note",
+            "an earlier command was cut off with this chip's protection lifted; its registers are in a file. To put them back:");
+        say(tool, "", "coldmint guard --restore %s", found.names[0]);
+        set_json(tool, "left_lifted", json_text(found.names[0]));
+    }
+    paths_free(&found);
 }
 
 void guard_forget(struct tool *tool, const char *path)
 {
-    char stem[3000];
-    lifted_stem(tool, stem, sizeof stem);
-    if (strncmp(path, stem, strlen(stem)) == 0)
+    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES];
+    struct words before = tool->words;
+    bool is_place = lifted_place(tool, folder, begin) == EXIT_GOOD;
+    tool->words = before;
+    size_t used = strlen(folder);
+    if (is_place && strncmp(path, folder, used) == 0 && path[used] == '/' && strncmp(path + used + 1, begin, strlen(begin)) == 0)
         unlink(path);
 }

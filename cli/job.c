@@ -192,7 +192,7 @@ static void say_memory_plan(struct tool *tool, const struct cm_report *report, c
 
 static void say_plan(struct tool *tool, const struct cm_report *report)
 {
-    char time[SHORT_TEXT];
+    char time[SHORT_TEXT], pages[SHORT_TEXT];
     tool_progress_end(tool);
     tool->planned_work = report->pages_written || report->erase;
     seconds_text(report->predicted_us, time, sizeof time);
@@ -201,8 +201,8 @@ static void say_plan(struct tool *tool, const struct cm_report *report)
     else if (is_memory(tool->session.part))
         say_memory_plan(tool, report, time);
     else
-        say(tool, "plan", "%s%u of %u pages to write%s%s; about %s", report->erase ? "chip erase, then " : "",
-            (unsigned)report->pages_written, (unsigned)report->pages, report->erase ? "" : ", nothing to erase",
+        say(tool, "plan", "%s%s to write%s%s; about %s", report->erase ? "chip erase, then " : "",
+            pages_text(report->pages_written, report->pages, pages), report->erase ? "" : ", nothing to erase",
             report->carried ? ", eeprom carried over" : "", time);
 }
 

@@ -11,7 +11,7 @@
 #include <sys/ioctl.h>
 #include <unistd.h>
 
-static const struct verb *const VERBS[] = {&verb_wires, &verb_look, &verb_keep, &verb_put,   &verb_match, &verb_blank, &verb_guard,
+static const struct verb *const VERBS[] = {&verb_wires, &verb_look, &verb_keep, &verb_put,   &verb_match, &verb_erase, &verb_guard,
                                            &verb_tune,  &verb_raw,  &verb_mint, &verb_image, &verb_chips, &verb_bench};
 enum { VERB_COUNT = sizeof VERBS / sizeof VERBS[0] };
 

@@ -4,6 +4,7 @@
  */
 #include "recipe.h"
 #include "settings.h"
+#include <sim/yaml_text.h>
 #include <stddef.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -296,7 +297,12 @@ enum exit_code recipe_load(struct tool *tool, const char *path, struct recipe *r
     memset(recipe, 0, sizeof *recipe);
     recipe->path = path;
     enum exit_code code = file_read_whole(tool, path, &contents, &bytes);
-    if (!code)
+    const char *why = code ? NULL : sim_yaml_refusal(contents, bytes);
+    char what[300];
+    snprintf(what, sizeof what, "%.180s: is no recipe", path);
+    if (why)
+        code = tool_fail_as(tool, EXIT_BAD_FILE, what, why, "docs/recipe.md has an example");
+    else if (!code)
         code = parse(&reading, contents, bytes);
     free(contents);
     return code ? code : check(tool, recipe);

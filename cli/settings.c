@@ -229,7 +229,7 @@ static enum exit_code refuse(struct tool *tool, const struct cm_fence *fence)
     snprintf(evidence, sizeof evidence, "%s=%s%s%s", fence->setting.name, word, choice && choice->means ? ": " : "",
              choice && choice->means ? choice->means : "");
     if (fence->kind == CM_FENCE_OPENS)
-        snprintf(advice, sizeof advice, "nothing was changed; 'blank' erases the chip and opens it, 'keep' first");
+        snprintf(advice, sizeof advice, "nothing was changed; 'erase' erases the chip and opens it, 'keep' first");
     else if (fence->kind == CM_FENCE_NOT_HERE)
         snprintf(advice, sizeof advice, "nothing was changed; leave it as it is");
     else

@@ -475,7 +475,7 @@ void tool_close(struct tool *tool)
     tool->open = false;
     recording_end(tool);
     if (tool->sim && !cm_sim_close(tool->sim) && !tool->words.code)
-        tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be saved", strerror(errno), "make room on the disk");
+        tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be saved", strerror(errno), disk_advice(errno));
     tool->sim = NULL;
     free(tool->workspace);
     tool->workspace = NULL;

@@ -98,7 +98,7 @@ struct verb {
 };
 
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
-extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_blank, verb_guard, verb_tune, verb_raw, verb_mint,
+extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_erase, verb_guard, verb_tune, verb_raw, verb_mint,
     verb_wires, verb_chips, verb_bench, verb_image;
 enum { TOOL_KITS = 9, PLAIN_KIT = 2, FLASH_KIT = 4 };
 extern struct cm_kit tool_kits[TOOL_KITS];
@@ -182,9 +182,24 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
 /* The time now as file names have it: 20261123-101500. Returns `text` (SHORT_TEXT). */
 const char *stamp_text(char *text);
 
-/* Folder for what the tool keeps of its own; and the folders above a file, made. */
-void state_folder(char *folder, size_t bytes);
+/* Folder for what the tool keeps of its own, or why there is none; and the folders above a file, made, for the user alone. */
+enum { FOLDER_BYTES = 2000, NAME_BYTES = 200 };
+enum exit_code state_folder(struct tool *tool, char *folder, size_t bytes);
 void make_folders(char *path);
+
+/* Files of a folder whose names begin and end so, the last by name first. Free them. */
+struct paths {
+    char **names;
+    size_t count;
+};
+struct paths paths_in(const char *folder, const char *begin, const char *end);
+void paths_free(struct paths *paths);
+
+/* Removes what killed commands have left unfinished there. */
+void remove_left_over(const char *folder, const char *begin);
+
+/* What to try where a file cannot be written, by errno. */
+const char *disk_advice(int error);
 
 /*
  * Opens a file to be read, from its beginning; -1 with errno set. A pipe is read whole the first

@@ -3,6 +3,7 @@
  */
 #include "capsule.h"
 #include "repeats.h"
+#include <errno.h>
 #include <stdio.h>
 #include <string.h>
 
@@ -80,12 +81,13 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
     enum cm_status status = cm_keep(&tool->session, (uint8_t)region, take, on_progress, &kept, &report);
     if (!status && format->records != CM_RECORDS_UNKNOWN)
         status = cm_record_write_end(&kept.writer);
+    int error = errno;
     uint32_t every = repeats_end(&kept.repeats);
     tool_progress_end(tool);
     if (status) {
         new_file_drop(&kept.file);
         if (status == CM_BAD_IMAGE)
-            return tool_fail_as(tool, EXIT_BAD_FILE, "the file cannot be written", path, "make room on the disk");
+            return tool_fail_as(tool, EXIT_BAD_FILE, "the file cannot be written", path, disk_advice(error));
         return fail_reading(tool, status);
     }
     code = check_is_there(tool, !kept.has_data);
@@ -125,7 +127,7 @@ static enum exit_code check_readable(struct tool *tool)
     snprintf(evidence, sizeof evidence, "the lock byte reads 0x%02X: the chip would answer, and not with what it holds",
              protection.lock);
     return tool_fail_as(tool, EXIT_PROTECTED, "the chip is locked against reading, so there is nothing to keep", evidence,
-                        "'keep --region fuses' still works; the memories can only be given up, with 'blank'");
+                        "'keep --region fuses' still works; the memories can only be given up, with 'erase'");
 }
 
 static enum exit_code keep_all(struct tool *tool, const char *asked)

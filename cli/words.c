@@ -35,7 +35,7 @@ static const struct row ROWS[CM_STATUS_COUNT] = {
          "check which board is connected; or name the part that is there with --chip"},
     [CM_PROTECTED] = {EXIT_PROTECTED, "the chip's lock bits forbid it",
                       "only a chip erase opens it, and takes the contents along: 'put --unprotect' "
-                      "or 'blank' do that"},
+                      "or 'erase' do that"},
     [CM_WRITE_FAILED] = {EXIT_WRITE_FAILED, "what was written did not stay",
                          "check the supply's voltage and decoupling; if it fails at the same "
                          "address again, the chip is worn"},

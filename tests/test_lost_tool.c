@@ -192,7 +192,7 @@ static void two_at_once_on_a_bench_wait_for_one_another(void **state)
     make_hex(low, "low.hex", 3000, 31, "--at=0");
     make_hex(high, "high.hex", 3000, 32, "--at=0x8000");
     for (int round = 0; round < 10; round++) {
-        run_tool(&outcome, "blank", via, "--no-backup", NULL);
+        run_tool(&outcome, "erase", via, "--no-backup", NULL);
         assert_int_equal(outcome.code, 0);
         const char *first[] = {"coldmint", "put", via, low, NULL},
                    *second[] = {"coldmint", "put", via, high, NULL};

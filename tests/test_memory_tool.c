@@ -64,9 +64,9 @@ static void a_protected_chip_is_explained(void **state)
     TOOL(0, "match", via, image);
     TOOL(0, "guard", via);
     assert_says(outcome.out, "status 0x10 0x02 0x00");
-    TOOL(6, "blank", via);
-    TOOL(0, "blank", via, "--unprotect");
-    TOOL(0, "blank", via, "--unprotect");
+    TOOL(6, "erase", via);
+    TOOL(0, "erase", via, "--unprotect");
+    TOOL(0, "erase", via, "--unprotect");
     assert_says(outcome.out, "it was before");
     no_breaches();
 }
@@ -244,7 +244,7 @@ static void an_eeprom_is_taken_by_its_name(void **state)
     TOOL(0, "match", via, "--chip", "25lc256", image);
     TOOL(0, "guard", via, "--chip", "25lc256");
     assert_says(outcome.out, "8 KiB at the upper end");
-    TOOL(0, "blank", via, "--chip", "25lc256", "--unprotect");
+    TOOL(0, "erase", via, "--chip", "25lc256", "--unprotect");
     no_breaches();
 }
 

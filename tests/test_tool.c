@@ -66,7 +66,7 @@ static void the_story_of_one_chip(void **state)
     }
     run_tool(&outcome, "match", via, SOURCE_FOLDER "/demo/firmware/strike-node-1.4.srec", NULL);
     assert_says(outcome.out, "all 788 bytes match");
-    run_tool(&outcome, "blank", via, NULL);
+    run_tool(&outcome, "erase", via, NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "put", via, kept, NULL);
     assert_int_equal(outcome.code, 0);
@@ -579,7 +579,7 @@ static void the_target_is_fed_by_one_side_only(void **state)
 
 static void help_comes_from_the_tables(void **state)
 {
-    static const char *const VERBS[] = {"look", "keep", "put", "match", "blank", "chips", "bench"};
+    static const char *const VERBS[] = {"look", "keep", "put", "match", "erase", "chips", "bench"};
     (void)state;
     run_tool(&outcome, "--help", NULL);
     assert_int_equal(outcome.code, 0);

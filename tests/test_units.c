@@ -167,7 +167,7 @@ static void a_chip_is_kept_wiped_and_restored(void **state)
     strcat(kept, ".mint");
     assert_says(outcome.out, "bell-7.mint holds all that the chip holds");
     run_tool(&outcome, "tune", via, "clock-divide=by-8", "eeprom-on-erase=cleared", NULL);
-    run_tool(&outcome, "blank", via, NULL);
+    run_tool(&outcome, "erase", via, NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "match", via, kept, NULL);
     assert_int_equal(outcome.code, 1);
@@ -257,7 +257,7 @@ static void a_chip_is_kept_before_it_is_changed(void **state)
     run_tool(&outcome, "put", via, FIRMWARE, NULL); // the same contents once more: not stored twice
     assert_says(outcome.out, "holds the same already");
     assert_int_equal(count_backups(), before + 2);
-    run_tool(&outcome, "blank", via, "--no-backup", NULL);
+    run_tool(&outcome, "erase", via, "--no-backup", NULL);
     assert_int_equal(count_backups(), before + 2);
 }
 

@@ -1,6 +1,7 @@
 /*
  * Reads a bench's YAML file by its schema (docs/bench.md lists the keys).
  */
+#include "yaml_text.h"
 #include "bench.h"
 #include <cyaml/cyaml.h>
 #include <stdarg.h>
@@ -111,7 +112,7 @@ static void make_readable(char *error, const char *reason)
 
 static const cyaml_config_t *config(char *error, cyaml_config_t *config)
 {
-    *config = (cyaml_config_t){.log_fn = keep_line, .log_ctx = error, .mem_fn = cyaml_mem, .log_level = CYAML_LOG_ERROR};
+    *config = (cyaml_config_t){.log_fn = keep_line, .log_ctx = error, .mem_fn = cyaml_mem, .log_level = CYAML_LOG_ERROR, .flags = CYAML_CFG_NO_ALIAS};
     return config;
 }
 
@@ -134,7 +135,16 @@ struct sim_bench *sim_bench_load(const char *path, char *error)
     cyaml_config_t settings;
     struct sim_bench *bench = NULL;
     error[0] = '\0';
-    cyaml_err_t result = cyaml_load_file(path, config(error, &settings), &BENCH, (cyaml_data_t **)&bench, NULL);
+    size_t bytes;
+    const char *why;
+    char *text = sim_yaml_read(path, &bytes, &why);
+    if (!text) {
+        snprintf(error, SIM_ERROR_BYTES, "%s", why);
+        return NULL;
+    }
+    cyaml_err_t result =
+        cyaml_load_data((const uint8_t *)text, bytes, config(error, &settings), &BENCH, (cyaml_data_t **)&bench, NULL);
+    free(text);
     if (result == CYAML_OK && take_wires(bench, error))
         return bench;
     if (result == CYAML_OK) {

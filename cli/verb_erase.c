@@ -1,5 +1,5 @@
 /*
- * blank: erase the chip, and prove it blank.
+ * erase: erase the chip, and prove it blank.
  */
 #include "guard.h"
 
@@ -74,7 +74,7 @@ static enum exit_code blank_chip(struct tool *tool)
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (things[0])
-        return tool_fail_as(tool, EXIT_USAGE, "blank takes no things", things[0], "coldmint blank --chip NAME");
+        return tool_fail_as(tool, EXIT_USAGE, "erase takes no things", things[0], "coldmint erase --chip NAME");
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
@@ -89,11 +89,11 @@ static const struct poptOption options[] = {
     NO_BACKUP_OPTION,
     POPT_TABLEEND};
 
-const struct verb verb_blank = {
-    .name = "blank",
+const struct verb verb_erase = {
+    .name = "erase",
     .things = "[options]",
     .summary = "erase the chip, and prove it blank",
-    .example = "coldmint blank --via sim:node.yaml --chip attiny84a",
+    .example = "coldmint erase --via sim:node.yaml --chip attiny84a",
     .mistake = "taking a blank chip for a new one: its fuses stay as they were; see 'tune'",
     .options = options,
     .run = run,

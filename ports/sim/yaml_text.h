@@ -1,0 +1,17 @@
+/*
+ * YAML files of people, looked at before a parser sees them: a nesting that no such file needs keeps one busy for minutes.
+ */
+#ifndef CM_SIM_YAML_TEXT_H
+#define CM_SIM_YAML_TEXT_H
+
+#include <stddef.h>
+
+enum { SIM_YAML_BYTES = 1 << 20 };
+
+/* Why a text is not parsed, in words: too large, or nested too deeply; NULL: it may be. */
+const char *sim_yaml_refusal(const char *text, size_t bytes);
+
+/* Reads a file that may be parsed. NULL, and the reason in words in `why`; free the text. */
+char *sim_yaml_read(const char *path, size_t *bytes, const char **why);
+
+#endif

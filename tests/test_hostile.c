@@ -1,0 +1,282 @@
+/*
+ * Hardware: simulated benches, through the tool as a process. What comes from files, names, environments and disks may be anything:
+ * it is shown and not obeyed, refused in words, and changes nothing.
+ */
+#include "support/support.h"
+#include <dirent.h>
+#include <jansson.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <sys/wait.h>
+#include <time.h>
+#include <unistd.h>
+
+static struct outcome outcome;
+static char bench[200], via[220];
+
+#define TOOL(due, ...)                                                                                                             \
+    do {                                                                                                                           \
+        run_tool(&outcome, __VA_ARGS__, NULL);                                                                                     \
+        if (outcome.code != (due))                                                                                                 \
+            fail_msg("exit %d, not %d:\n%s%s", outcome.code, due, outcome.out, outcome.err);                                       \
+    } while (0)
+
+static int begin(void **state)
+{
+    (void)state;
+    setenv("XDG_STATE_HOME", test_folder(), 1);
+    setenv("XDG_CONFIG_HOME", test_folder(), 1);
+    make_bench("hostile", "attiny84a", "", bench, via);
+    cm_sim_renew(bench);
+    return 0;
+}
+
+/* Runs a line of the shell, in which "$T" is the tool; its exit code. */
+static int shell(const char *format, ...)
+{
+    char line[6000];
+    va_list arguments;
+    va_start(arguments, format);
+    vsnprintf(line, sizeof line, format, arguments);
+    va_end(arguments);
+    setenv("T", TOOL_PATH, 1);
+    int result = system(line);
+    return WIFEXITED(result) ? WEXITSTATUS(result) : -1;
+}
+
+static void assert_tame(const char *text)
+{
+    for (const char *c = text; *c; c++) {
+        if (((unsigned char)*c < 0x20 && *c != '\n') || *c == 0x7F)
+            fail_msg("byte %02X at %ld goes to the terminal:\n%s", (unsigned char)*c, (long)(c - text), text);
+    }
+}
+
+static void controls_in_names_are_shown(void **state)
+{
+    static const char HEX[] = ":0400000001020304F2\n:00000001FF\n", NAME[] = "e\033[31m\a\nnew\177\302\233m.hex";
+    char path[300], kept[300];
+    (void)state;
+    write_file(path, sizeof path, NAME, HEX);
+    TOOL(0, "put", via, path);
+    assert_tame(outcome.out);
+    assert_says(outcome.out, "e\\x1B[31m\\x07\\nnew\\x7F\\x9Bm.hex");
+    TOOL(2, "look\033[2J");
+    assert_tame(outcome.err);
+    TOOL(2, "look", via, "thing\033]0;title\a");
+    assert_tame(outcome.err);
+    TOOL(2, "chips", "no\033[2Jchip");
+    assert_tame(outcome.err);
+    TOOL(9, "put", via, "gone\r\033[K.hex");
+    assert_tame(outcome.err);
+    snprintf(kept, sizeof kept, "%s/notes.mint", test_folder());
+    TOOL(0, "keep", via, kept, "--notes", "first\nforged    line\033[1m");
+    TOOL(0, "match", via, kept);
+    assert_tame(outcome.out);
+    assert_says(outcome.out, "first\\nforged");
+}
+
+static void json_names_every_file(void **state)
+{
+    char path[300];
+    (void)state;
+    write_file(path, sizeof path, "latin-\344.hex", ":0400000001020304F2\n:00000001FF\n");
+    TOOL(0, "put", via, path, "--json");
+    json_t *answer = json_loads(outcome.out, 0, NULL);
+    assert_non_null(answer);
+    json_t *file = json_array_get(json_object_get(answer, "files"), 0);
+    assert_says(json_string_value(json_object_get(file, "path")), "latin-\\xE4.hex");
+    json_decref(answer);
+}
+
+/* A text of `depth` opening brackets, or of lists in one line. */
+static void deep_file(char *path, const char *name, const char *begin, const char *piece, unsigned depth)
+{
+    size_t bytes = strlen(piece);
+    char *text = malloc(strlen(begin) + bytes * depth + 2);
+    char *end = text + sprintf(text, "%s", begin);
+    for (unsigned i = 0; i < depth; i++, end += bytes)
+        memcpy(end, piece, bytes);
+    strcpy(end, "\n");
+    write_file(path, 300, name, text);
+    free(text);
+}
+
+static void nesting_is_refused_before_it_is_parsed(void **state)
+{
+    static const char *const PIECES[] = {"[", "{a: ", "- ", "[["};
+    (void)state;
+    for (size_t i = 0; i < sizeof PIECES / sizeof PIECES[0]; i++) {
+        char path[300], deep_via[320];
+        time_t begun = time(NULL);
+        deep_file(path, "deep-recipe.yaml", "recipe: x\nsettings:\n  ", PIECES[i], 100000);
+        TOOL(9, "mint", via, path);
+        assert_says(outcome.err, "nested");
+        deep_file(path, "deep-bench.yaml", "bench: x\nchip:\n  ", PIECES[i], 100000);
+        snprintf(deep_via, sizeof deep_via, "--via=sim:%s", path);
+        TOOL(3, "look", deep_via);
+        assert_says(outcome.err, "nested");
+        assert_true(time(NULL) - begun < 60); // it was minutes for each; no more than a guard against that
+    }
+    TOOL(0, "look", via);
+}
+
+/* One bad file never blocks the list of the others. */
+static void a_bad_file_does_not_block_a_folder(void **state)
+{
+    char path[300], folder[300];
+    (void)state;
+    snprintf(folder, sizeof folder, "%s/recipes", test_folder());
+    mkdir(folder, 0777);
+    deep_file(path, "recipes/deep.yaml", "recipe: ", "[", 100000);
+    write_file(path, sizeof path, "recipes/good.yaml", "recipe: a good one\nchip: attiny84a\nversion: 1\nsettings:\n  clock-divide: by-8\n");
+    run_tool(&outcome, "mint", via, "--from", folder, NULL);
+    assert_says(outcome.out, "a good one");
+    assert_says(outcome.out, "nested");
+}
+
+static void numbers_and_options_that_make_no_sense_are_refused(void **state)
+{
+    char path[300], out[320];
+    (void)state;
+    write_file(path, sizeof path, "two.bin", "\001\002\003\004");
+    snprintf(out, sizeof out, "%s/swapped.bin", test_folder());
+    TOOL(2, "image", "swap", path, "--ways", "0", "-o", out);
+    TOOL(2, "image", "show", path, "--rows", "-1");
+    TOOL(2, "image", "show", path, "--bytes", "02", "--nth", "-1");
+    TOOL(2, "image", "show", path, "--nth", "0");
+    TOOL(2, "put", via, path, "--keep-boot", "--lose-boot");
+    assert_says(outcome.err, "exclude each other");
+    TOOL(2, "chips", "attiny84a", "attiny85");
+    TOOL(2, "bench", "show", bench, "more");
+    TOOL(2, "bench", "mend", bench, "lost=3");
+    TOOL(2, "look", via, "--chip", "attiny84a", "--chip=attiny85");
+    assert_says(outcome.err, "twice");
+    TOOL(2, "chips", "--feed", "3.3"); // heeded by nobody here
+    TOOL(0, "chips", "--help");
+    assert_null(strstr(outcome.out, "--via"));
+    TOOL(0, "look", "--help");
+    assert_says(outcome.out, "--via");
+}
+
+static void closed_and_full_outputs_are_no_good_end(void **state)
+{
+    char vcd[300];
+    (void)state;
+    snprintf(vcd, sizeof vcd, "%s/closed.vcd", test_folder());
+    assert_int_equal(shell("\"$T\" look %s --record %s >&- 2>&-", via, vcd), 0);
+    char *text = read_file(vcd);
+    assert_non_null(text);
+    assert_null(strstr(text, "chip      ")); // words in the place of wires
+    free(text);
+    if (access("/dev/full", W_OK) == 0) {
+        assert_int_equal(shell("\"$T\" --help > /dev/full"), 9);
+        assert_int_equal(shell("\"$T\" look --help > /dev/full"), 9);
+        assert_int_equal(shell("\"$T\" --version > /dev/full"), 9);
+    }
+    // a file that may not grow: told, and the chip as it was
+    char much[4097], image[300];
+    for (int i = 0; i < 4096; i++)
+        much[i] = (char)('A' + (i * 7 + i / 26) % 57);
+    much[4096] = '\0';
+    write_file(image, sizeof image, "much.bin", much);
+    TOOL(0, "put", via, image);
+    snprintf(vcd, sizeof vcd, "%s/large.mint", test_folder());
+    assert_int_equal(shell("ulimit -f 1; \"$T\" keep %s %s 2> %s.err", via, vcd, vcd), 9);
+    assert_int_not_equal(access(vcd, F_OK), 0);
+    TOOL(0, "look", via);
+}
+
+static unsigned files_in(const char *folder, const char *end)
+{
+    unsigned count = 0;
+    DIR *list = opendir(folder);
+    for (struct dirent *item; list && (item = readdir(list)) != NULL;) {
+        size_t length = strlen(item->d_name);
+        count += length > strlen(end) && strcmp(item->d_name + length - strlen(end), end) == 0;
+    }
+    if (list)
+        closedir(list);
+    return count;
+}
+
+/* Backups in a folder with odd characters, for the user alone; what a killed command left is removed; an equal one is found. */
+static void backups_are_found_and_for_the_user_alone(void **state)
+{
+    char folder[300], backups[340], left[700], image[300], other[300];
+    struct stat facts;
+    (void)state;
+    snprintf(folder, sizeof folder, "%s/odd [a-z]*?", test_folder());
+    mkdir(folder, 0755);
+    setenv("XDG_STATE_HOME", folder, 1);
+    write_file(image, sizeof image, "one.hex", ":04000000AA55AA55FE\n:00000001FF\n");
+    write_file(other, sizeof other, "other.hex", ":0400000055AA55AAFE\n:00000001FF\n");
+    TOOL(0, "put", via, image);
+    TOOL(0, "put", via, other);
+    snprintf(backups, sizeof backups, "%s/coldmint/backups", folder);
+    unsigned count = files_in(backups, ".mint");
+    assert_true(count > 0);
+    assert_int_equal(stat(backups, &facts), 0);
+    assert_int_equal(facts.st_mode & 0777, 0700);
+    snprintf(left, sizeof left, "%s/attiny84a-1E930C-20260101-000000-7.part.new-999999999", backups);
+    FILE *file = fopen(left, "w");
+    assert_non_null(file);
+    fclose(file);
+    TOOL(0, "put", via, image);
+    TOOL(0, "put", via, other);
+    TOOL(0, "put", via, image);
+    assert_says(outcome.out, "holds the same already");
+    assert_int_not_equal(access(left, F_OK), 0);
+    DIR *list = opendir(backups);
+    for (struct dirent *item; list && (item = readdir(list)) != NULL;) {
+        snprintf(left, sizeof left, "%s/%.200s", backups, item->d_name);
+        if (item->d_name[0] != '.' && stat(left, &facts) == 0)
+            assert_int_equal(facts.st_mode & 077, 0);
+    }
+    closedir(list);
+    setenv("XDG_STATE_HOME", test_folder(), 1);
+}
+
+/* A folder that cannot be: nothing is written elsewhere, and the chip is not touched. */
+static void a_folder_that_cannot_be_is_told(void **state)
+{
+    char image[300], other[300], *deep = malloc(4000);
+    (void)state;
+    write_file(image, sizeof image, "one.hex", ":04000000AA55AA55FE\n:00000001FF\n");
+    write_file(other, sizeof other, "other.hex", ":0400000055AA55AAFE\n:00000001FF\n");
+    TOOL(0, "put", via, image);
+    deep[0] = '\0';
+    for (int i = 0; i < 360; i++)
+        strcat(deep, "/long-name");
+    setenv("XDG_STATE_HOME", deep, 1);
+    TOOL(10, "put", via, other);
+    assert_says(outcome.err, "too long");
+    TOOL(0, "match", via, image);
+    setenv("XDG_STATE_HOME", test_folder(), 1);
+    snprintf(deep, 4000, "%s/not-mine", test_folder());
+    mkdir(deep, 0500);
+    if (geteuid() != 0) { // root may do all
+        char path[4200];
+        snprintf(path, sizeof path, "%s/x.mint", deep);
+        TOOL(9, "keep", via, path);
+        assert_null(strstr(outcome.err, "make room"));
+    }
+    free(deep);
+}
+
+int main(void)
+{
+    const struct CMUnitTest tests[] = {
+        cmocka_unit_test_setup(controls_in_names_are_shown, begin),
+        cmocka_unit_test_setup(json_names_every_file, begin),
+        cmocka_unit_test_setup(nesting_is_refused_before_it_is_parsed, begin),
+        cmocka_unit_test_setup(a_bad_file_does_not_block_a_folder, begin),
+        cmocka_unit_test_setup(numbers_and_options_that_make_no_sense_are_refused, begin),
+        cmocka_unit_test_setup(closed_and_full_outputs_are_no_good_end, begin),
+        cmocka_unit_test_setup(backups_are_found_and_for_the_user_alone, begin),
+        cmocka_unit_test_setup(a_folder_that_cannot_be_is_told, begin),
+    };
+    return cmocka_run_group_tests(tests, NULL, NULL);
+}
