@@ -243,12 +243,12 @@ def main():
         f.write("};\n")
     with open(os.path.join(ROOT, "include/coldmint/avr_parts.h"), "w") as f:
         f.write("/* The names of the AVR parts, for a build that carries only those it names. */\n" + MARK)
-        f.write("#ifndef COLDMINT_AVR_PARTS_H\n#define COLDMINT_AVR_PARTS_H\n\n#include <coldmint/chip.h>\n\n"
+        f.write("#ifndef COLDMINT_AVR_PARTS_H\n#define COLDMINT_AVR_PARTS_H\n\n#include <coldmint/chip.h>\n#include <coldmint/decls.h>\n\nCM_DECLS_BEGIN\n\n"
                 "#define CM_AVR_PART_COUNT %d\n\n"
                 "/** Every part of the table, by name. Naming this array links the whole table. */\n"
                 "extern const struct cm_part *const cm_avr_all_parts[CM_AVR_PART_COUNT];\n\n" % len(rows))
         f.writelines("extern const struct cm_avr_part cm_%s;\n" % r["device"] for r in rows)
-        f.write("\n#endif\n")
+        f.write("\nCM_DECLS_END\n\n#endif\n")
     ids = {}
     for r in rows:
         ids.setdefault(r["signature"], []).append(r["device"])

@@ -278,9 +278,9 @@ def tables(rows, fam, what, rewrites):
     body += "\nconst struct cm_part *const cm_%s_all_parts[CM_%s_PART_COUNT] = {\n" % (fam, upper)
     body += "".join("    &%s.part,\n" % n for n in names) + "};\n"
     write("core/families/%s/parts.c" % fam, body)
-    head = "/** %s. Made by tools/nor-parts.py: change it there. */\n#ifndef COLDMINT_%s_PARTS_H\n#define COLDMINT_%s_PARTS_H\n\n#include <coldmint/nor.h>\n\n" % (what, upper, upper)
+    head = "/** %s. Made by tools/nor-parts.py: change it there. */\n#ifndef COLDMINT_%s_PARTS_H\n#define COLDMINT_%s_PARTS_H\n\n#include <coldmint/decls.h>\n#include <coldmint/nor.h>\n\nCM_DECLS_BEGIN\n\n" % (what, upper, upper)
     head += "enum { CM_%s_PART_COUNT = %d };\nextern const struct cm_part *const cm_%s_all_parts[CM_%s_PART_COUNT];\n\n" % (upper, len(rows), fam, upper)
-    head += "".join("extern const struct cm_nor_part %s;\n" % n for n in names) + "\n#endif\n"
+    head += "".join("extern const struct cm_nor_part %s;\n" % n for n in names) + "\nCM_DECLS_END\n\n#endif\n"
     write("include/coldmint/%s_parts.h" % fam, head)
     print("%s: %d parts" % (fam, len(rows)))
 

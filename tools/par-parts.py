@@ -137,7 +137,7 @@ def write(path, text):
 def main():
     body = "/* Made by tools/par-parts.py: change it there. Parallel memories. */\n#include \"par.h\"\n#include <coldmint/par_parts.h>\n\n" + descriptors() + "\n"
     head = "/**\n * The parallel memories that the library knows. Made by tools/par-parts.py: change it there.\n *\n * Name those that your program is for in a kit; the others are not linked.\n */\n"
-    head += "#ifndef COLDMINT_PAR_PARTS_H\n#define COLDMINT_PAR_PARTS_H\n\n#include <coldmint/par.h>\n\n"
+    head += "#ifndef COLDMINT_PAR_PARTS_H\n#define COLDMINT_PAR_PARTS_H\n\n#include <coldmint/decls.h>\n#include <coldmint/par.h>\n\nCM_DECLS_BEGIN\n\n"
     seen = set()
     for fam, rows, eprom in (("par", FLASH, False), ("ee28", EE28, False), ("eprom", EPROM, True)):
         for title, name, ident, size, own in rows:
@@ -152,7 +152,7 @@ def main():
         body += "\n\nconst struct cm_part *const cm_%s_all_parts[%s] = {%s};\n" % (fam, count, names)
         head += "\n/** All parts of family %s, for a kit that knows them all. */\nenum { %s = %d };\nextern const struct cm_part *const cm_%s_all_parts[%s];\n\n" % (fam, count, len(rows), fam, count)
     write("core/families/par/parts.c", body)
-    write("include/coldmint/par_parts.h", head + "#endif\n")
+    write("include/coldmint/par_parts.h", head + "CM_DECLS_END\n\n#endif\n")
     print(len(FLASH), len(EE28), len(EPROM))
 
 main()

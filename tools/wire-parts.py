@@ -66,9 +66,9 @@ def tables(fam, title, rows, text):
     for row in rows:
         body += "const struct cm_%s_part %s = {\n%s};\n" % (fam, c_name(row[0]), text(row))
     body += "\nconst struct cm_part *const cm_%s_all_parts[CM_%s_PART_COUNT] = {%s};\n" % (fam, upper, ", ".join("&%s.part" % n for n in names))
-    head = "/**\n * %s: the parts that the library knows. Made by tools/wire-parts.py: change it there.\n */\n#ifndef COLDMINT_%s_PARTS_H\n#define COLDMINT_%s_PARTS_H\n\n#include <coldmint/%s.h>\n\n" % (title, upper, upper, fam)
+    head = "/**\n * %s: the parts that the library knows. Made by tools/wire-parts.py: change it there.\n */\n#ifndef COLDMINT_%s_PARTS_H\n#define COLDMINT_%s_PARTS_H\n\n#include <coldmint/decls.h>\n#include <coldmint/%s.h>\n\nCM_DECLS_BEGIN\n\n" % (title, upper, upper, fam)
     head += "".join("extern const struct cm_%s_part %s;\n" % (fam, n) for n in names)
-    head += "\n/** All parts of the family, for a kit that knows them all. */\nenum { CM_%s_PART_COUNT = %d };\nextern const struct cm_part *const cm_%s_all_parts[CM_%s_PART_COUNT];\n\n#endif\n" % (upper, len(rows), fam, upper)
+    head += "\n/** All parts of the family, for a kit that knows them all. */\nenum { CM_%s_PART_COUNT = %d };\nextern const struct cm_part *const cm_%s_all_parts[CM_%s_PART_COUNT];\n\nCM_DECLS_END\n\n#endif\n" % (upper, len(rows), fam, upper)
     write("core/families/%s/parts.c" % fam, body)
     write("include/coldmint/%s_parts.h" % fam, head)
 

@@ -14,8 +14,11 @@
 #ifndef COLDMINT_AVR_H
 #define COLDMINT_AVR_H
 
+#include <coldmint/decls.h>
 #include <coldmint/avr_parts.h>
 #include <coldmint/settings.h>
+
+CM_DECLS_BEGIN
 
 /** The family's driver. */
 extern const struct cm_family cm_avr;
@@ -138,5 +141,7 @@ static inline const struct cm_avr_part *cm_avr_row(const struct cm_part *part)
  * no RJMP, or the part has more flash than that reaches around (8 KiB).
  */
 bool cm_avr_lead_reset_to(const struct cm_part *part, uint32_t loader, uint16_t *vector, uint16_t *own_jump);
+
+CM_DECLS_END
 
 #endif

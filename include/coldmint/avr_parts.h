@@ -3,7 +3,10 @@
 #ifndef COLDMINT_AVR_PARTS_H
 #define COLDMINT_AVR_PARTS_H
 
+#include <coldmint/decls.h>
 #include <coldmint/chip.h>
+
+CM_DECLS_BEGIN
 
 #define CM_AVR_PART_COUNT 178
 
@@ -188,5 +191,7 @@ extern const struct cm_avr_part cm_attiny861;
 extern const struct cm_avr_part cm_attiny861a;
 extern const struct cm_avr_part cm_attiny87;
 extern const struct cm_avr_part cm_attiny88;
+
+CM_DECLS_END
 
 #endif

@@ -12,8 +12,11 @@
 #ifndef COLDMINT_CAPSULE_H
 #define COLDMINT_CAPSULE_H
 
+#include <coldmint/decls.h>
 #include <coldmint/records.h>
 #include <coldmint/source.h>
+
+CM_DECLS_BEGIN
 
 enum {
     CM_CAPSULE_REGIONS = 8,
@@ -116,5 +119,7 @@ CM_MUST_CHECK enum cm_status cm_capsule_write(struct cm_capsule_writer *writer,
 
 /** Ends with the checksum. */
 CM_MUST_CHECK enum cm_status cm_capsule_write_end(struct cm_capsule_writer *writer);
+
+CM_DECLS_END
 
 #endif

@@ -7,8 +7,11 @@
 #ifndef COLDMINT_CHIP_H
 #define COLDMINT_CHIP_H
 
+#include <coldmint/decls.h>
 #include <coldmint/status.h>
 #include <stddef.h>
+
+CM_DECLS_BEGIN
 
 struct cm_session;
 struct cm_blocks;
@@ -182,5 +185,7 @@ struct cm_kit {
      *  the usual ones, and is slow for most. */
     enum cm_status (*find_clock)(struct cm_session *session);
 };
+
+CM_DECLS_END
 
 #endif

@@ -2,12 +2,16 @@
  * Cold Mint: a portable library that programs chips in place. This header brings all of it.
  *
  * Begin with job.h (what to do) and session.h (with which chip); port.h is for the hardware's side.
+ *
+ * Threads: a session and its port belong to one thread at a time. Sessions share nothing that changes,
+ * so each may have a thread of its own. C++ programs include these headers as they are.
  */
 #ifndef COLDMINT_COLDMINT_H
 #define COLDMINT_COLDMINT_H
 
 #include <coldmint/avr.h>
 #include <coldmint/chip.h>
+#include <coldmint/decls.h>
 #include <coldmint/ee25.h>
 #include <coldmint/ee25_parts.h>
 #include <coldmint/guard.h>
@@ -31,6 +35,17 @@
 #include <coldmint/source.h>
 #include <coldmint/status.h>
 
-#define CM_VERSION "0.1.0"
+/** The version of these headers; cm_version is that of the library that is linked. */
+#define CM_VERSION_MAJOR 0
+#define CM_VERSION_MINOR 1
+#define CM_VERSION_PATCH 0
+#define CM_VERSION       "0.1.0"
+
+CM_DECLS_BEGIN
+
+/** The library's version, "0.1.0". */
+const char *cm_version(void);
+
+CM_DECLS_END
 
 #endif

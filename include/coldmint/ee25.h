@@ -4,10 +4,15 @@
 #ifndef COLDMINT_EE25_H
 #define COLDMINT_EE25_H
 
+#include <coldmint/decls.h>
 #include <coldmint/nor.h>
+
+CM_DECLS_BEGIN
 
 extern const struct cm_family cm_ee25; /**< its words are cm_nor_words */
 
 enum { CM_EE25_EEPROM = 0, CM_EE25_STATUS = 2 };
+
+CM_DECLS_END
 
 #endif

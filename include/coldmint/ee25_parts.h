@@ -2,7 +2,10 @@
 #ifndef COLDMINT_EE25_PARTS_H
 #define COLDMINT_EE25_PARTS_H
 
+#include <coldmint/decls.h>
 #include <coldmint/nor.h>
+
+CM_DECLS_BEGIN
 
 enum { CM_EE25_PART_COUNT = 37 };
 extern const struct cm_part *const cm_ee25_all_parts[CM_EE25_PART_COUNT];
@@ -44,5 +47,7 @@ extern const struct cm_nor_part cm_m95256;
 extern const struct cm_nor_part cm_m95512;
 extern const struct cm_nor_part cm_m95m01;
 extern const struct cm_nor_part cm_m95m02;
+
+CM_DECLS_END
 
 #endif

@@ -13,7 +13,10 @@
 #ifndef COLDMINT_GUARD_H
 #define COLDMINT_GUARD_H
 
+#include <coldmint/decls.h>
 #include <coldmint/session.h>
+
+CM_DECLS_BEGIN
 
 enum { CM_GUARD_REGISTERS = 4, CM_GUARD_LOCKS = 32 };
 
@@ -62,5 +65,7 @@ CM_MUST_CHECK enum cm_status cm_guard_lift(struct cm_session *session,
 /** Writes the very same registers back and reads them. Errors: CM_PROTECTED (held), CM_WRITE_FAILED, CM_CONTACT_LOST. */
 CM_MUST_CHECK enum cm_status cm_guard_restore(struct cm_session *session,
                                               const struct cm_guard *guard);
+
+CM_DECLS_END
 
 #endif

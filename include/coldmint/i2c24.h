@@ -6,7 +6,10 @@
 #ifndef COLDMINT_I2C24_H
 #define COLDMINT_I2C24_H
 
+#include <coldmint/decls.h>
 #include <coldmint/chip.h>
+
+CM_DECLS_BEGIN
 
 extern const struct cm_family cm_i2c24;
 
@@ -27,5 +30,7 @@ static inline const struct cm_i2c24_part *cm_i2c24_row(const struct cm_part *par
 {
     return (const struct cm_i2c24_part *)(const void *)part;
 }
+
+CM_DECLS_END
 
 #endif

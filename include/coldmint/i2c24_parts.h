@@ -4,7 +4,10 @@
 #ifndef COLDMINT_I2C24_PARTS_H
 #define COLDMINT_I2C24_PARTS_H
 
+#include <coldmint/decls.h>
 #include <coldmint/i2c24.h>
+
+CM_DECLS_BEGIN
 
 extern const struct cm_i2c24_part cm_24c00;
 extern const struct cm_i2c24_part cm_24c01;
@@ -92,5 +95,7 @@ extern const struct cm_i2c24_part cm_fm24c256;
 /** All parts of the family, for a kit that knows them all. */
 enum { CM_I2C24_PART_COUNT = 82 };
 extern const struct cm_part *const cm_i2c24_all_parts[CM_I2C24_PART_COUNT];
+
+CM_DECLS_END
 
 #endif

@@ -7,8 +7,11 @@
 #ifndef COLDMINT_IMAGE_H
 #define COLDMINT_IMAGE_H
 
+#include <coldmint/decls.h>
 #include <coldmint/source.h>
 #include <stddef.h>
+
+CM_DECLS_BEGIN
 
 enum { CM_IMAGE_BLOCK = 64 /**< an image is kept in aligned blocks of so many bytes */ };
 
@@ -65,5 +68,7 @@ struct cm_memory {
 
 /** The memory as a source. It must outlive it. */
 struct cm_source cm_memory_source(struct cm_memory *memory);
+
+CM_DECLS_END
 
 #endif

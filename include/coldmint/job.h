@@ -7,9 +7,12 @@
 #ifndef COLDMINT_JOB_H
 #define COLDMINT_JOB_H
 
+#include <coldmint/decls.h>
 #include <coldmint/guard.h>
 #include <coldmint/session.h>
 #include <coldmint/source.h>
+
+CM_DECLS_BEGIN
 
 /** "This region shall hold that." */
 struct cm_want {
@@ -195,5 +198,7 @@ typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t
 CM_MUST_CHECK enum cm_status cm_keep(struct cm_session *session, uint8_t region, cm_sink_fn *sink,
                                      cm_progress_fn *progress, void *context,
                                      struct cm_report *report);
+
+CM_DECLS_END
 
 #endif

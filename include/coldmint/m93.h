@@ -6,7 +6,10 @@
 #ifndef COLDMINT_M93_H
 #define COLDMINT_M93_H
 
+#include <coldmint/decls.h>
 #include <coldmint/chip.h>
+
+CM_DECLS_BEGIN
 
 extern const struct cm_family cm_m93;
 
@@ -25,5 +28,7 @@ static inline const struct cm_m93_part *cm_m93_row(const struct cm_part *part)
 {
     return (const struct cm_m93_part *)(const void *)part;
 }
+
+CM_DECLS_END
 
 #endif

@@ -4,7 +4,10 @@
 #ifndef COLDMINT_M93_PARTS_H
 #define COLDMINT_M93_PARTS_H
 
+#include <coldmint/decls.h>
 #include <coldmint/m93.h>
+
+CM_DECLS_BEGIN
 
 extern const struct cm_m93_part cm_93c46;
 extern const struct cm_m93_part cm_93c56;
@@ -68,5 +71,7 @@ extern const struct cm_m93_part cm_cat93c86_by_8;
 /** All parts of the family, for a kit that knows them all. */
 enum { CM_M93_PART_COUNT = 58 };
 extern const struct cm_part *const cm_m93_all_parts[CM_M93_PART_COUNT];
+
+CM_DECLS_END
 
 #endif

@@ -12,8 +12,11 @@
 #ifndef COLDMINT_MINT_H
 #define COLDMINT_MINT_H
 
+#include <coldmint/decls.h>
 #include <coldmint/job.h>
 #include <coldmint/settings.h>
+
+CM_DECLS_BEGIN
 
 /** What the chip shall be. Fences are the caller's to look at (cm_next_fence). */
 struct cm_mint {
@@ -55,5 +58,7 @@ CM_MUST_CHECK enum cm_status cm_mint_plan(struct cm_session *session, const stru
 /** Does it. Errors as cm_put and cm_tune. */
 CM_MUST_CHECK enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint,
                                      struct cm_mint_report *report);
+
+CM_DECLS_END
 
 #endif

@@ -10,7 +10,10 @@
 #ifndef COLDMINT_NOR_H
 #define COLDMINT_NOR_H
 
+#include <coldmint/decls.h>
 #include <coldmint/chip.h>
+
+CM_DECLS_BEGIN
 
 struct cm_guard;
 struct cm_poll;
@@ -147,5 +150,7 @@ CM_MUST_CHECK enum cm_status cm_nor_guard_choose(const struct cm_part *part, str
 
 /** What a part is like that says nothing of itself: pages of 256 bytes, 4 KiB sectors by 20, 64 KiB blocks by D8, one status register. */
 void cm_nor_describe_plain(struct cm_nor_found *found, uint32_t bytes);
+
+CM_DECLS_END
 
 #endif

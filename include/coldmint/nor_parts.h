@@ -2,7 +2,10 @@
 #ifndef COLDMINT_NOR_PARTS_H
 #define COLDMINT_NOR_PARTS_H
 
+#include <coldmint/decls.h>
 #include <coldmint/nor.h>
+
+CM_DECLS_BEGIN
 
 enum { CM_NOR_PART_COUNT = 342 };
 extern const struct cm_part *const cm_nor_all_parts[CM_NOR_PART_COUNT];
@@ -349,5 +352,7 @@ extern const struct cm_nor_part cm_n25s40;
 extern const struct cm_nor_part cm_n25s80;
 extern const struct cm_nor_part cm_n25s16;
 extern const struct cm_nor_part cm_n25s32;
+
+CM_DECLS_END
 
 #endif

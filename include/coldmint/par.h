@@ -12,7 +12,10 @@
 #ifndef COLDMINT_PAR_H
 #define COLDMINT_PAR_H
 
+#include <coldmint/decls.h>
 #include <coldmint/chip.h>
+
+CM_DECLS_BEGIN
 
 extern const struct cm_family cm_par;  /**< JEDEC flash */
 extern const struct cm_family cm_ee28; /**< EEPROMs; they have no id that could be asked for without harm */
@@ -104,5 +107,7 @@ CM_MUST_CHECK enum cm_status cm_par_by_cfi(struct cm_session *session);
  */
 CM_MUST_CHECK enum cm_status cm_par_protect(struct cm_session *session);
 CM_MUST_CHECK enum cm_status cm_par_unprotect(struct cm_session *session);
+
+CM_DECLS_END
 
 #endif

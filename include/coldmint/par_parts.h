@@ -6,7 +6,10 @@
 #ifndef COLDMINT_PAR_PARTS_H
 #define COLDMINT_PAR_PARTS_H
 
+#include <coldmint/decls.h>
 #include <coldmint/par.h>
+
+CM_DECLS_BEGIN
 
 extern const struct cm_par_part cm_sst39sf512;
 extern const struct cm_par_part cm_sst39sf010a;
@@ -155,5 +158,7 @@ extern const struct cm_par_part cm_27c4096;
 /** All parts of family eprom, for a kit that knows them all. */
 enum { CM_EPROM_PART_COUNT = 40 };
 extern const struct cm_part *const cm_eprom_all_parts[CM_EPROM_PART_COUNT];
+
+CM_DECLS_END
 
 #endif

@@ -4,7 +4,10 @@
 #ifndef COLDMINT_PINOUT_H
 #define COLDMINT_PINOUT_H
 
+#include <coldmint/decls.h>
 #include <coldmint/chip.h>
+
+CM_DECLS_BEGIN
 
 enum cm_package_shape {
     CM_PACKAGE_DUAL,        /**< pins along two sides: DIP, SOIC */
@@ -36,5 +39,7 @@ bool cm_pinout_lists(const char *list, const char *name);
 /** All pinouts, for looking through: number 0, 1, ...; NULL beyond the last. */
 const struct cm_pinout *cm_avr_pinout_row(uint16_t number);
 const struct cm_pinout *cm_par_pinout_row(uint16_t number);
+
+CM_DECLS_END
 
 #endif

@@ -10,8 +10,11 @@
 #ifndef COLDMINT_PORT_H
 #define COLDMINT_PORT_H
 
+#include <coldmint/decls.h>
 #include <coldmint/status.h>
 #include <stddef.h>
+
+CM_DECLS_BEGIN
 
 /** The wires that the core can name. */
 enum cm_line {
@@ -400,5 +403,7 @@ CM_MUST_CHECK enum cm_status cm_lines_two_wire(struct cm_port *port,
                                                const struct cm_transfer *transfer);
 CM_MUST_CHECK enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz,
                                                      uint32_t *real_hz);
+
+CM_DECLS_END
 
 #endif

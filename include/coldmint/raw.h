@@ -8,7 +8,10 @@
 #ifndef COLDMINT_RAW_H
 #define COLDMINT_RAW_H
 
+#include <coldmint/decls.h>
 #include <coldmint/session.h>
+
+CM_DECLS_BEGIN
 
 /**
  * Takes the bus at a clock, the chip deselected, hold and write protect pins high where they are wired. Feed the target before, where the port does (cm_feed).
@@ -52,5 +55,7 @@ typedef void cm_supply_fn(void *context, const struct cm_supply_try *tried);
  */
 CM_MUST_CHECK enum cm_status cm_find_supply(struct cm_session *session, const char *part,
                                             cm_supply_fn *told, void *context);
+
+CM_DECLS_END
 
 #endif

@@ -9,7 +9,10 @@
 #ifndef COLDMINT_RECORDS_H
 #define COLDMINT_RECORDS_H
 
+#include <coldmint/decls.h>
 #include <coldmint/image.h>
+
+CM_DECLS_BEGIN
 
 enum cm_record_format { CM_RECORDS_UNKNOWN, CM_RECORDS_INTEL, CM_RECORDS_MOTOROLA };
 
@@ -103,5 +106,7 @@ CM_MUST_CHECK enum cm_status cm_record_write(struct cm_record_writer *writer, ui
 
 /** Writes the records that end the file. */
 CM_MUST_CHECK enum cm_status cm_record_write_end(struct cm_record_writer *writer);
+
+CM_DECLS_END
 
 #endif

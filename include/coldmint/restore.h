@@ -11,8 +11,11 @@
 #ifndef COLDMINT_RESTORE_H
 #define COLDMINT_RESTORE_H
 
+#include <coldmint/decls.h>
 #include <coldmint/capsule.h>
 #include <coldmint/mint.h>
+
+CM_DECLS_BEGIN
 
 /** A restoration in the making: `mint` is what will be asked, and may be added to (progress,
  * `unprotect`). */
@@ -40,5 +43,7 @@ CM_MUST_CHECK enum cm_status cm_restore_begin(struct cm_session *session,
 CM_MUST_CHECK enum cm_status cm_restore(struct cm_session *session,
                                         const struct cm_capsule *capsule,
                                         struct cm_mint_report *report);
+
+CM_DECLS_END
 
 #endif

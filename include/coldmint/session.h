@@ -12,8 +12,11 @@
 #ifndef COLDMINT_SESSION_H
 #define COLDMINT_SESSION_H
 
+#include <coldmint/decls.h>
 #include <coldmint/chip.h>
 #include <coldmint/port.h>
+
+CM_DECLS_BEGIN
 
 struct cm_carry;
 
@@ -154,5 +157,7 @@ CM_MUST_CHECK enum cm_status cm_protection(struct cm_session *session,
 
 /** Enters programming mode anew after lost contact; CM_OK only if the same chip answers. */
 CM_MUST_CHECK enum cm_status cm_recover(struct cm_session *session);
+
+CM_DECLS_END
 
 #endif

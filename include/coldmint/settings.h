@@ -17,7 +17,10 @@
 #ifndef COLDMINT_SETTINGS_H
 #define COLDMINT_SETTINGS_H
 
+#include <coldmint/decls.h>
 #include <coldmint/session.h>
+
+CM_DECLS_BEGIN
 
 enum {
     CM_SETTING_BYTES = 4, /**< most setting bytes that a part of any family has */
@@ -177,5 +180,7 @@ CM_MUST_CHECK enum cm_status cm_find_boot(struct cm_session *session, struct cm_
  * there is nothing to learn: CM_OK. CM_PORT_LACKS where the kit names no words.
  */
 CM_MUST_CHECK enum cm_status cm_learn_clock(struct cm_session *session, uint32_t board_hz);
+
+CM_DECLS_END
 
 #endif

@@ -7,7 +7,10 @@
 #ifndef COLDMINT_SFDP_H
 #define COLDMINT_SFDP_H
 
+#include <coldmint/decls.h>
 #include <coldmint/status.h>
+
+CM_DECLS_BEGIN
 
 enum { CM_SFDP_ERASES = 4 };
 
@@ -72,5 +75,7 @@ typedef enum cm_status cm_sfdp_read_fn(void *context, uint32_t address, uint8_t 
 /** Reads the tables. CM_OK, or CM_BAD_IMAGE with the fault; `sfdp` means nothing then. Reads 400 bytes at the most. */
 CM_MUST_CHECK enum cm_status cm_sfdp_parse(cm_sfdp_read_fn *read, void *context,
                                            struct cm_sfdp *sfdp, enum cm_sfdp_fault *fault);
+
+CM_DECLS_END
 
 #endif

@@ -4,7 +4,10 @@
 #ifndef COLDMINT_SOURCE_H
 #define COLDMINT_SOURCE_H
 
+#include <coldmint/decls.h>
 #include <coldmint/status.h>
+
+CM_DECLS_BEGIN
 
 /** Where contents come from: a sparse image in memory (image.h), a file, anything. Addresses are those of the region. */
 struct cm_source {
@@ -14,5 +17,7 @@ struct cm_source {
     /** Copies `count` bytes from within an extent. */
     enum cm_status (*read)(void *context, uint32_t address, uint8_t *bytes, uint32_t count);
 };
+
+CM_DECLS_END
 
 #endif

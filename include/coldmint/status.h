@@ -8,8 +8,11 @@
 #ifndef COLDMINT_STATUS_H
 #define COLDMINT_STATUS_H
 
+#include <coldmint/decls.h>
 #include <stdbool.h>
 #include <stdint.h>
+
+CM_DECLS_BEGIN
 
 /**
  * A status that nobody looks at is a failure that nobody hears of: the compiler warns where one is
@@ -86,5 +89,7 @@ struct cm_failure {
 
 /** One or two words for a status, in lower case, e.g. "contact lost". Never NULL. */
 const char *cm_status_word(enum cm_status status);
+
+CM_DECLS_END
 
 #endif

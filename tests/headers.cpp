@@ -1,0 +1,29 @@
+// Every public header in one C++ program, which links with the library: kits and parts are C's, and the calls, too.
+#include <coldmint/capsule.h>
+#include <coldmint/coldmint.h>
+#include <coldmint/restore.h>
+#include <coldmint/sfdp.h>
+
+static uint32_t no_time(cm_port *)
+{
+    return 0;
+}
+
+int main()
+{
+    static const cm_part *const parts[] = {&cm_attiny84a.part};
+    cm_kit kit = {};
+    cm_port port = {};
+    cm_session session;
+    uint8_t workspace[256];
+    kit.family = &cm_avr;
+    kit.parts = parts;
+    kit.part_count = 1;
+    port.now_us = no_time;
+    if (cm_open(&session, &port, &kit, 1, workspace, sizeof workspace) != CM_OK)
+        return 1;
+    bool lacks = cm_identify(&session, "attiny84a") == CM_PORT_LACKS; // such a port has no lines
+    bool is_ours = cm_version()[0] - '0' == CM_VERSION_MAJOR;
+    cm_close(&session);
+    return lacks && is_ours ? 0 : 1;
+}
