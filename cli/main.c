@@ -151,8 +151,7 @@ static void print_answer(struct tool *tool, enum exit_code code)
         json_object_set_new(failure, "evidence", json_text(tool->words.evidence));
         json_object_set_new(failure, "try", json_text(tool->words.try));
     }
-    json_dumpf(tool->answer, stdout, JSON_INDENT(2) | JSON_SORT_KEYS);
-    printf("\n");
+    json_print(tool->answer);
 }
 
 static void print_last_line(const struct tool *tool)

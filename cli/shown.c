@@ -144,3 +144,16 @@ json_t *json_text(const char *text)
     free(shown);
     return string ? string : json_null();
 }
+
+void json_print(const json_t *value)
+{
+    char *text = json_dumps(value, JSON_INDENT(2) | JSON_SORT_KEYS | JSON_ENSURE_ASCII);
+    for (const char *c = text; c && *c; c++) {
+        if (*c == 0x7F)
+            fputs("\\u007F", stdout);
+        else
+            putchar(*c);
+    }
+    putchar('\n');
+    free(text);
+}

@@ -18,6 +18,9 @@ const char *shown_text(const char *text, char *out, size_t bytes);
 /* A JSON string of any text: bytes that are no UTF-8 as they are shown. */
 json_t *json_text(const char *text);
 
+/* Prints it in ASCII, so that no terminal obeys what is in its texts. */
+void json_print(const json_t *value);
+
 /* Colour within a text for say, and for direct output: "1;31". Both empty where there is to be none. */
 const char *colour(const char *code);
 const char *ink(const char *code);
