@@ -1,7 +1,10 @@
 /*
- * Keep before change: a verified capsule of what a change would lose, in a folder of the user's, before the chip is touched.
+ * Keep before change: a verified capsule of what a change would lose, in a folder of the user's,
+ * before the chip is touched.
  *
- *     ~/.local/state/coldmint/backups/attiny84a-1E930C-20261123-101500.mint        ($XDG_STATE_HOME, XDG base directories)
+ *     ~/.local/state/coldmint/backups/attiny84a-1E930C-20261123-101500.mint
+ *
+ * or below $XDG_STATE_HOME (XDG base directories).
  *
  * The same contents are not stored twice.
  */
@@ -12,8 +15,10 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
-/* A backup that holds the same already, whatever the part was called then; its path goes to `path`. */
-static bool find_equal(struct tool *tool, const char *folder, struct capsule_file *ours, char *path, size_t bytes)
+/* A backup that holds the same already, whatever the part was called then; its path goes to `path`.
+ */
+static bool find_equal(struct tool *tool, const char *folder, struct capsule_file *ours, char *path,
+                       size_t bytes)
 {
     const struct cm_part *part = tool->session.part;
     char id[SHORT_TEXT], backups[FOLDER_BYTES + 20];
@@ -46,11 +51,13 @@ static void name_backup(const struct tool *tool, const char *folder, char *stem,
 }
 
 /* The new capsule is looked at where it lies, under its temporary name. */
-static bool is_kept_already(struct tool *tool, const char *folder, const struct new_file *fresh, char *path, size_t bytes)
+static bool is_kept_already(struct tool *tool, const char *folder, const struct new_file *fresh,
+                            char *path, size_t bytes)
 {
     struct capsule_file ours;
     fflush(fresh->stream);
-    bool same = capsule_load(tool, fresh->temporary, &ours) == EXIT_GOOD && find_equal(tool, folder, &ours, path, bytes);
+    bool same = capsule_load(tool, fresh->temporary, &ours) == EXIT_GOOD &&
+                find_equal(tool, folder, &ours, path, bytes);
     capsule_free(&ours);
     return same;
 }

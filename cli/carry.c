@@ -1,5 +1,6 @@
 /*
- * What is carried over a chip erase, EEPROM and lock byte: put on disk before the erase, and taken away again when it is back in the chip.
+ * What is carried over a chip erase, EEPROM and lock byte: put on disk before the erase, and taken
+ * away again when it is back in the chip.
  */
 #include "job.h"
 #include <stdio.h>
@@ -7,18 +8,20 @@
 #include <string.h>
 #include <unistd.h>
 
-/* Folder of what is carried, and the beginning of the names of saved EEPROMs or lock bytes of this part behind this port: two boards
- * at once each have their own. */
+/* Folder of what is carried, and the beginning of the names of saved EEPROMs or lock bytes of this
+ * part behind this port: two boards at once each have their own. */
 static enum exit_code carried_place(struct tool *tool, const char *what, char *folder, char *begin)
 {
     char key[SHORT_TEXT];
     enum exit_code code = state_folder(tool, folder, FOLDER_BYTES);
     strcat(folder, code ? "" : "/carried");
-    snprintf(begin, NAME_BYTES, "%s-%s-%s-", tool->session.part->name, tool_port_key(tool, key), what);
+    snprintf(begin, NAME_BYTES, "%s-%s-%s-", tool->session.part->name, tool_port_key(tool, key),
+             what);
     return code;
 }
 
-static enum exit_code name_carried_file(const struct job *job, const char *what, char *path, size_t bytes)
+static enum exit_code name_carried_file(const struct job *job, const char *what, char *path,
+                                        size_t bytes)
 {
     char stamp[SHORT_TEXT], folder[FOLDER_BYTES + 20], begin[NAME_BYTES];
     enum exit_code code = carried_place(job->tool, what, folder, begin);
@@ -58,7 +61,10 @@ static void tell_lifted_lock(struct tool *tool, const char *path)
         file.source.read(file.source.context, 0, &lock, 1);
     image_file_free(&file);
     tool->words = before; // a damaged file of ours is no failure of this command
-    say(tool, "note", "an earlier put was cut off; the lock byte it had lifted was 0x%02X: see 'tune', then remove %s", lock, path);
+    say(tool, "note",
+        "an earlier put was cut off; the lock byte it had lifted was 0x%02X: see 'tune', then "
+        "remove %s",
+        lock, path);
 }
 
 /* An earlier put was cut off between the erase and the end: what it had saved is still there. */
@@ -66,16 +72,21 @@ void carry_tell_left_behind(struct tool *tool)
 {
     char path[4096];
     if (find_left_behind(tool, "eeprom", path, sizeof path))
-        say(tool, "note", "an earlier put was cut off; the eeprom it had saved is in %s: add eeprom=THAT-FILE, then remove it",
+        say(tool, "note",
+            "an earlier put was cut off; the eeprom it had saved is in %s: add eeprom=THAT-FILE, "
+            "then remove it",
             path);
     if (find_left_behind(tool, "rest", path, sizeof path))
         say(tool, "note",
-            "an earlier put was cut off; what else was in a sector it had erased is in %s: put that file, then remove it", path);
+            "an earlier put was cut off; what else was in a sector it had erased is in %s: put "
+            "that file, then remove it",
+            path);
     if (find_left_behind(tool, "lock", path, sizeof path))
         tell_lifted_lock(tool, path);
 }
 
-static enum cm_status save(struct job *job, const char *path, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status save(struct job *job, const char *path, uint32_t address,
+                           const uint8_t *bytes, uint32_t count)
 {
     struct new_file file;
     struct cm_record_writer writer;
@@ -93,7 +104,8 @@ static enum cm_status save(struct job *job, const char *path, uint32_t address, 
 }
 
 /* The erase is next: what it takes along is put on disk first. */
-enum cm_status carry_save(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
+enum cm_status carry_save(void *context, uint8_t region, uint32_t address, const uint8_t *bytes,
+                          uint32_t count)
 {
     struct job *job = context;
     char what[40] = "eeprom";
@@ -116,7 +128,8 @@ enum cm_status carry_save(void *context, uint8_t region, uint32_t address, const
 enum exit_code carry_save_lock(struct job *job, const uint8_t *settings)
 {
     struct cm_setting_byte byte;
-    for (uint8_t i = 0; words_of(job->tool->session.part)->byte(job->tool->session.part, i, &byte); i++) {
+    for (uint8_t i = 0; words_of(job->tool->session.part)->byte(job->tool->session.part, i, &byte);
+         i++) {
         if (!byte.only_falls || (settings[i] & byte.named) == byte.named)
             continue;
         if (name_carried_file(job, "lock", job->lock_path, sizeof job->lock_path))
@@ -141,7 +154,8 @@ static void end_rests(struct job *job, bool are_back)
     paths_free(&found);
     size_t used = strlen(words->try);
     if (!are_back)
-        snprintf(words->try + used, sizeof words->try - used, ". What else was in the sectors is in %.200s/%.40s*%s", folder, begin, end);
+        snprintf(words->try + used, sizeof words->try - used,
+                 ". What else was in the sectors is in %.200s/%.40s*%s", folder, begin, end);
 }
 
 void carry_end(struct job *job, enum cm_status status)
@@ -158,6 +172,6 @@ void carry_end(struct job *job, enum cm_status status)
     }
     struct words *words = &job->tool->words;
     size_t used = strlen(words->try);
-    snprintf(words->try + used, sizeof words->try - used, ". The EEPROM's contents are in %.250s: add eeprom=THAT-FILE",
-             job->carried_path);
+    snprintf(words->try + used, sizeof words->try - used,
+             ". The EEPROM's contents are in %.250s: add eeprom=THAT-FILE", job->carried_path);
 }

@@ -21,7 +21,8 @@ static enum exit_code lifted_place(struct tool *tool, char *folder, char *begin)
     char key[SHORT_TEXT];
     enum exit_code code = state_folder(tool, folder, FOLDER_BYTES);
     strcat(folder, code ? "" : "/lifted");
-    snprintf(begin, NAME_BYTES, "%s-%02X%02X%02X-%s-", part->name, part->id[0], part->id[1], part->id[2], tool_port_key(tool, key));
+    snprintf(begin, NAME_BYTES, "%s-%02X%02X%02X-%s-", part->name, part->id[0], part->id[1],
+             part->id[2], tool_port_key(tool, key));
     return code;
 }
 
@@ -36,10 +37,11 @@ enum cm_status guard_save(void *context, const struct cm_guard *guard)
         tool->hook_code = code;
         return CM_REFUSED;
     }
-    snprintf(tool->lifted_path, sizeof tool->lifted_path, "%s/%s%s-%ld.mint", folder, begin, stamp_text(stamp), (long)getpid());
+    snprintf(tool->lifted_path, sizeof tool->lifted_path, "%s/%s%s-%ld.mint", folder, begin,
+             stamp_text(stamp), (long)getpid());
     make_folders(tool->lifted_path);
-    code =
-        capsule_keep(tool, tool->lifted_path, false, guard->registers, "registers, while protection is lifted", &file, &facts);
+    code = capsule_keep(tool, tool->lifted_path, false, guard->registers,
+                        "registers, while protection is lifted", &file, &facts);
     if (!code)
         code = new_file_commit(tool, &file);
     if (code) {
@@ -48,7 +50,8 @@ enum cm_status guard_save(void *context, const struct cm_guard *guard)
         return CM_REFUSED;
     }
     file_hold(tool->lifted_path);
-    say(tool, "guard", "status 0x%02X saved in a file, lifted for the job, and put back after it", guard->registers[0]);
+    say(tool, "guard", "status 0x%02X saved in a file, lifted for the job, and put back after it",
+        guard->registers[0]);
     return CM_OK;
 }
 
@@ -71,9 +74,11 @@ void guard_tell_left_behind(struct tool *tool)
         return;
     }
     struct paths found = paths_in(folder, begin, ".mint");
-    if (found.count && !file_is_in_use(found.names[0])) { // else it is of a command that is still at work
+    if (found.count &&
+        !file_is_in_use(found.names[0])) { // else it is of a command that is still at work
         say(tool, "note",
-            "an earlier command was cut off with this chip's protection lifted; its registers are in a file. To put them back:");
+            "an earlier command was cut off with this chip's protection lifted; its registers are "
+            "in a file. To put them back:");
         say(tool, "", "coldmint guard --restore %s", found.names[0]);
         set_json(tool, "left_lifted", json_text(found.names[0]));
     }
@@ -87,6 +92,7 @@ void guard_forget(struct tool *tool, const char *path)
     bool is_place = lifted_place(tool, folder, begin) == EXIT_GOOD;
     tool->words = before;
     size_t used = strlen(folder);
-    if (is_place && strncmp(path, folder, used) == 0 && path[used] == '/' && strncmp(path + used + 1, begin, strlen(begin)) == 0)
+    if (is_place && strncmp(path, folder, used) == 0 && path[used] == '/' &&
+        strncmp(path + used + 1, begin, strlen(begin)) == 0)
         unlink(path);
 }

@@ -41,6 +41,8 @@ void repeats_say(struct tool *tool, uint32_t every)
     if (!every || tool->session.part->id_bytes)
         return;
     set_json(tool, "repeats_every", json_integer(every));
-    say(tool, "note", "the contents repeat every %u bytes, as a part of that size does under the name of a larger one: is the name right?",
+    say(tool, "note",
+        "the contents repeat every %u bytes, as a part of that size does under the name of a "
+        "larger one: is the name right?",
         (unsigned)every);
 }

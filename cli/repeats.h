@@ -1,5 +1,6 @@
 /*
- * Contents that repeat themselves: a part of 8 KiB, read under the name of one of 32 KiB, shows what it holds four times.
+ * Contents that repeat themselves: a part of 8 KiB, read under the name of one of 32 KiB, shows
+ * what it holds four times.
  */
 #ifndef CM_CLI_REPEATS_H
 #define CM_CLI_REPEATS_H
@@ -18,8 +19,8 @@ struct repeats {
 void repeats_begin(struct repeats *repeats, uint32_t size);
 void repeats_take(struct repeats *repeats, uint32_t address, const uint8_t *bytes, uint32_t count);
 
-/* The smallest power of two, less than the size, after which everything comes again; 0: none does, or all bytes are one value.
- * Frees what was taken. */
+/* The smallest power of two, less than the size, after which everything comes again; 0: none does,
+ * or all bytes are one value. Frees what was taken. */
 uint32_t repeats_end(struct repeats *repeats);
 
 /* Tells, of a part that has no id and could be a smaller one than its name says. */

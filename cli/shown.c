@@ -1,8 +1,8 @@
 /*
  * Text that is shown, and not obeyed.
  *
- * Colours of our own travel within such texts as marks, which carry a number that is drawn anew for each process: a file name cannot
- * guess it.
+ * Colours of our own travel within such texts as marks, which carry a number that is drawn anew for
+ * each process: a file name cannot guess it.
  */
 #include "shown.h"
 #include "tool.h"
@@ -36,7 +36,8 @@ static bool is_plain(void)
 enum { CODES = 16, CODE_BYTES = 24 };
 
 /* A few codes are asked for again and again; each has its text once. */
-static const char *wrapped(char texts[CODES][CODE_BYTES], const char *before, const char *code, const char *behind)
+static const char *wrapped(char texts[CODES][CODE_BYTES], const char *before, const char *code,
+                           const char *behind)
 {
     char text[CODE_BYTES];
     snprintf(text, sizeof text, "%s%s%s", before, code, behind);
@@ -66,25 +67,32 @@ const char *ink(const char *code)
 static size_t character(const unsigned char *text, uint32_t *value)
 {
     static const uint32_t LEAST[] = {0, 0, 0x80, 0x800, 0x10000};
-    size_t count = text[0] < 0x80 ? 1 : text[0] >> 5 == 6 ? 2 : text[0] >> 4 == 14 ? 3 : text[0] >> 3 == 30 ? 4 : 0;
+    size_t count = text[0] < 0x80       ? 1
+                   : text[0] >> 5 == 6  ? 2
+                   : text[0] >> 4 == 14 ? 3
+                   : text[0] >> 3 == 30 ? 4
+                                        : 0;
     *value = count == 1 ? text[0] : text[0] & (0x7Fu >> count);
     for (size_t i = 1; i < count; i++) {
         if (text[i] >> 6 != 2)
             return 0;
         *value = *value << 6 | (text[i] & 0x3Fu);
     }
-    bool whole = count && *value >= LEAST[count] && *value <= 0x10FFFF && !(*value >= 0xD800 && *value < 0xE000);
+    bool whole = count && *value >= LEAST[count] && *value <= 0x10FFFF &&
+                 !(*value >= 0xD800 && *value < 0xE000);
     return whole ? count : 0;
 }
 
 /* C0 and C1 controls, and what turns the direction of a line round. */
 static bool is_obeyed(uint32_t value)
 {
-    return value < 0x20 || (value >= 0x7F && value < 0xA0) || (value >= 0x202A && value <= 0x202E) ||
-           (value >= 0x2066 && value <= 0x2069) || value == 0x2028 || value == 0x2029;
+    return value < 0x20 || (value >= 0x7F && value < 0xA0) ||
+           (value >= 0x202A && value <= 0x202E) || (value >= 0x2066 && value <= 0x2069) ||
+           value == 0x2028 || value == 0x2029;
 }
 
-/* What is shown for the character that begins here, at most MOST_SHOWN bytes; returns how many bytes of the text it stands for. */
+/* What is shown for the character that begins here, at most MOST_SHOWN bytes; returns how many
+ * bytes of the text it stands for. */
 static size_t show(const char *text, char *out)
 {
     uint32_t value;
@@ -97,7 +105,8 @@ static size_t show(const char *text, char *out)
     } else if (count && value == '\n') {
         snprintf(out, MOST_SHOWN + 1, "\\n");
     } else {
-        snprintf(out, MOST_SHOWN + 1, "\\x%02X", (unsigned)(count ? value : (unsigned char)*text) & 0xFF);
+        snprintf(out, MOST_SHOWN + 1, "\\x%02X",
+                 (unsigned)(count ? value : (unsigned char)*text) & 0xFF);
     }
     return count ? count : 1;
 }
@@ -107,9 +116,11 @@ void print_shown(FILE *stream, const char *text)
     char out[MOST_SHOWN + 1];
     const char *marked = mark();
     while (*text) {
-        const char *end = strncmp(text, marked, MARK_BYTES - 1) == 0 ? strchr(text, MARK_END) : NULL;
+        const char *end =
+            strncmp(text, marked, MARK_BYTES - 1) == 0 ? strchr(text, MARK_END) : NULL;
         if (end) {
-            fprintf(stream, "\033[%.*sm", (int)(end - text) - (MARK_BYTES - 1), text + MARK_BYTES - 1);
+            fprintf(stream, "\033[%.*sm", (int)(end - text) - (MARK_BYTES - 1),
+                    text + MARK_BYTES - 1);
             text = end + 1;
             continue;
         }

@@ -1,7 +1,8 @@
 /*
- * Text that comes from files, chips and people, shown and not obeyed: a terminal gets no control character of theirs.
+ * Text that comes from files, chips and people, shown and not obeyed: a terminal gets no control
+ * character of theirs.
  *
- *     ESC [ 2 J        \x1B[2J          a line feed      \n          a byte that is no UTF-8     \xFF
+ *     ESC [ 2 J     \x1B[2J        a line feed     \n        a byte that is no UTF-8     \xFF
  */
 #ifndef CM_CLI_SHOWN_H
 #define CM_CLI_SHOWN_H
@@ -21,7 +22,8 @@ json_t *json_text(const char *text);
 /* Prints it in ASCII, so that no terminal obeys what is in its texts. */
 void json_print(const json_t *value);
 
-/* Colour within a text for say, and for direct output: "1;31". Both empty where there is to be none. */
+/* Colour within a text for say, and for direct output: "1;31". Both empty where there is to be
+ * none. */
 const char *colour(const char *code);
 const char *ink(const char *code);
 

@@ -1,6 +1,7 @@
 /*
- * Hardware: simulated benches, through the tool as a process. What comes from files, names, environments and disks may be anything:
- * it is shown and not obeyed, refused in words, and changes nothing.
+ * Hardware: simulated benches, through the tool as a process. What comes from files, names,
+ * environments and disks may be anything: it is shown and not obeyed, refused in words, and changes
+ * nothing.
  */
 #include "support/support.h"
 #include <dirent.h>
@@ -16,11 +17,11 @@
 static struct outcome outcome;
 static char bench[200], via[220];
 
-#define TOOL(due, ...)                                                                                                             \
-    do {                                                                                                                           \
-        run_tool(&outcome, __VA_ARGS__, NULL);                                                                                     \
-        if (outcome.code != (due))                                                                                                 \
-            fail_msg("exit %d, not %d:\n%s%s", outcome.code, due, outcome.out, outcome.err);                                       \
+#define TOOL(due, ...)                                                                             \
+    do {                                                                                           \
+        run_tool(&outcome, __VA_ARGS__, NULL);                                                     \
+        if (outcome.code != (due))                                                                 \
+            fail_msg("exit %d, not %d:\n%s%s", outcome.code, due, outcome.out, outcome.err);       \
     } while (0)
 
 static int begin(void **state)
@@ -50,13 +51,15 @@ static void assert_tame(const char *text)
 {
     for (const char *c = text; *c; c++) {
         if (((unsigned char)*c < 0x20 && *c != '\n') || *c == 0x7F)
-            fail_msg("byte %02X at %ld goes to the terminal:\n%s", (unsigned char)*c, (long)(c - text), text);
+            fail_msg("byte %02X at %ld goes to the terminal:\n%s", (unsigned char)*c,
+                     (long)(c - text), text);
     }
 }
 
 static void controls_in_names_are_shown(void **state)
 {
-    static const char HEX[] = ":0400000001020304F2\n:00000001FF\n", NAME[] = "e\033[31m\a\nnew\177\302\233m.hex";
+    static const char HEX[] = ":0400000001020304F2\n:00000001FF\n",
+                      NAME[] = "e\033[31m\a\nnew\177\302\233m.hex";
     char path[300], kept[300];
     (void)state;
     write_file(path, sizeof path, NAME, HEX);
@@ -92,7 +95,8 @@ static void json_names_every_file(void **state)
 }
 
 /* A text of `depth` opening brackets, or of lists in one line. */
-static void deep_file(char *path, const char *name, const char *begin, const char *piece, unsigned depth)
+static void deep_file(char *path, const char *name, const char *begin, const char *piece,
+                      unsigned depth)
 {
     size_t bytes = strlen(piece);
     char *text = malloc(strlen(begin) + bytes * depth + 2);
@@ -118,9 +122,23 @@ static void nesting_is_refused_before_it_is_parsed(void **state)
         snprintf(deep_via, sizeof deep_via, "--via=sim:%s", path);
         TOOL(3, "look", deep_via);
         assert_says(outcome.err, "nested");
-        assert_true(time(NULL) - begun < 60); // it was minutes for each; no more than a guard against that
+        assert_true(time(NULL) - begun <
+                    60); // it was minutes for each; no more than a guard against that
     }
     TOOL(0, "look", via);
+}
+
+/* Comments alone, or nothing: that is no bench. */
+static void a_bench_that_says_nothing_is_none(void **state)
+{
+    static const char *const TEXTS[] = {"", "# a bench\n", "---\n", "~\n", "[]\n"};
+    char path[300], empty_via[320];
+    (void)state;
+    for (size_t i = 0; i < sizeof TEXTS / sizeof TEXTS[0]; i++) {
+        write_file(path, sizeof path, "empty-bench.yaml", TEXTS[i]);
+        snprintf(empty_via, sizeof empty_via, "--via=sim:%s", path);
+        TOOL(3, "look", empty_via);
+    }
 }
 
 /* One bad file never blocks the list of the others. */
@@ -131,7 +149,9 @@ static void a_bad_file_does_not_block_a_folder(void **state)
     snprintf(folder, sizeof folder, "%s/recipes", test_folder());
     mkdir(folder, 0777);
     deep_file(path, "recipes/deep.yaml", "recipe: ", "[", 100000);
-    write_file(path, sizeof path, "recipes/good.yaml", "recipe: a good one\nchip: attiny84a\nversion: 1\nsettings:\n  clock-divide: by-8\n");
+    write_file(
+        path, sizeof path, "recipes/good.yaml",
+        "recipe: a good one\nchip: attiny84a\nversion: 1\nsettings:\n  clock-divide: by-8\n");
     run_tool(&outcome, "mint", via, "--from", folder, NULL);
     assert_says(outcome.out, "a good one");
     assert_says(outcome.out, "nested");
@@ -202,7 +222,8 @@ static unsigned files_in(const char *folder, const char *end)
     return count;
 }
 
-/* Backups in a folder with odd characters, for the user alone; what a killed command left is removed; an equal one is found. */
+/* Backups in a folder with odd characters, for the user alone; what a killed command left is
+ * removed; an equal one is found. */
 static void backups_are_found_and_for_the_user_alone(void **state)
 {
     char folder[300], backups[340], left[700], image[300], other[300];
@@ -220,7 +241,8 @@ static void backups_are_found_and_for_the_user_alone(void **state)
     assert_true(count > 0);
     assert_int_equal(stat(backups, &facts), 0);
     assert_int_equal(facts.st_mode & 0777, 0700);
-    snprintf(left, sizeof left, "%s/attiny84a-1E930C-20260101-000000-7.part.new-999999999", backups);
+    snprintf(left, sizeof left, "%s/attiny84a-1E930C-20260101-000000-7.part.new-999999999",
+             backups);
     FILE *file = fopen(left, "w");
     assert_non_null(file);
     fclose(file);
@@ -272,6 +294,7 @@ int main(void)
         cmocka_unit_test_setup(controls_in_names_are_shown, begin),
         cmocka_unit_test_setup(json_names_every_file, begin),
         cmocka_unit_test_setup(nesting_is_refused_before_it_is_parsed, begin),
+        cmocka_unit_test_setup(a_bench_that_says_nothing_is_none, begin),
         cmocka_unit_test_setup(a_bad_file_does_not_block_a_folder, begin),
         cmocka_unit_test_setup(numbers_and_options_that_make_no_sense_are_refused, begin),
         cmocka_unit_test_setup(closed_and_full_outputs_are_no_good_end, begin),

@@ -1,10 +1,11 @@
 /*
- * Hardware: simulated benches, through the tool as a process, with everything that reaches it changed at random: files of all kinds,
- * arguments, environment. Whatever comes in, the tool ends with one of its exit codes within a time, in words; nothing that a
- * sanitizer finds, no control character to the terminal, JSON that can be read.
+ * Hardware: simulated benches, through the tool as a process, with everything that reaches it
+ * changed at random: files of all kinds, arguments, environment. Whatever comes in, the tool ends
+ * with one of its exit codes within a time, in words; nothing that a sanitizer finds, no control
+ * character to the terminal, JSON that can be read.
  *
- * COLDMINT_MUTATIONS=20000 does so many; COLDMINT_SEED=N begins elsewhere. A run that fails is named by its number, and
- * COLDMINT_MUTATION=N does that one alone and shows what it says.
+ * COLDMINT_MUTATIONS=20000 does so many; COLDMINT_SEED=N begins elsewhere. A run that fails is
+ * named by its number, and COLDMINT_MUTATION=N does that one alone and shows what it says.
  */
 #include "support/support.h"
 #include <fcntl.h>
@@ -17,7 +18,14 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-enum { RUNS = 600, MOST_BYTES = 1 << 18, MOST_OUTPUT = 1 << 22, SECONDS = 20, MOST_ARGUMENTS = 12, TEXT = 400 };
+enum {
+    RUNS = 600,
+    MOST_BYTES = 1 << 18,
+    MOST_OUTPUT = 1 << 22,
+    SECONDS = 20,
+    MOST_ARGUMENTS = 12,
+    TEXT = 400
+};
 
 static uint64_t state;
 
@@ -29,7 +37,7 @@ static uint32_t any(uint32_t below)
     return below ? (uint32_t)(state >> 16) % below : 0;
 }
 
-/* --- files ---------------------------------------------------------------------------------------------------------------------- */
+/* --- files ------------------------------------------------------------------------------------ */
 
 struct seed {
     const char *name, *source; /* of the demo; NULL: `text` */
@@ -46,10 +54,12 @@ static struct seed seeds[] = {
     {.name = "a.bin", .text = "LARKSPUR CARILLON\nmay morning, and what comes behind it\n"},
     {.name = "recipe.yaml", .source = "demo/recipes/strike-node.yaml"},
     {.name = "bench.yaml",
-     .text = "bench: mutated\nchip:\n  part: attiny84a\n  supply_mv: 5000\n  flash: a.hex\nport:\n  measures_supply: true\nfaults:\n  "
+     .text = "bench: mutated\nchip:\n  part: attiny84a\n  supply_mv: 5000\n  flash: a.hex\nport:\n "
+             " measures_supply: true\nfaults:\n  "
              "slow_percent: 120\nwires: [\"mosi=low@9000+4\"]\n"},
     {.name = "store.yaml",
-     .text = "bench: a store\nchip:\n  part: w25q16\n  supply_mv: 3300\n  status: [0x1C, 0x02]\nport:\n  measures_supply: true\n"},
+     .text = "bench: a store\nchip:\n  part: w25q16\n  supply_mv: 3300\n  status: [0x1C, "
+             "0x02]\nport:\n  measures_supply: true\n"},
     {.name = "config.yaml", .text = "via: sim:bench.yaml\nclock: 8MHz\n"},
 };
 enum { SEEDS = sizeof seeds / sizeof seeds[0] };
@@ -69,17 +79,44 @@ static void load_seeds(void)
     char path[600];
     for (int i = 0; i < SEEDS; i++) {
         snprintf(path, sizeof path, "%s/%s", SOURCE_FOLDER, seeds[i].source ? seeds[i].source : "");
-        seeds[i].bytes = seeds[i].source ? slurp(path, MOST_BYTES, &seeds[i].count) : strdup(seeds[i].text);
+        seeds[i].bytes =
+            seeds[i].source ? slurp(path, MOST_BYTES, &seeds[i].count) : strdup(seeds[i].text);
         if (!seeds[i].source)
             seeds[i].count = strlen(seeds[i].text);
     }
 }
 
-/* Changes some bytes: others, bits, runs doubled, left out, or put elsewhere; and pieces of text that mean something. */
+/* Changes some bytes: others, bits, runs doubled, left out, or put elsewhere; and pieces of text
+ * that mean something. */
 static size_t mutate(char *bytes, size_t count, size_t most)
 {
-    static const char *const PIECES[] = {"\n", ": ", "- ", "\"", "[", "]", "{", "#", "&a ", "*a", "-1", "4294967296", "0x", "\033[2J", "\xFF", "\\", "../", "%s%n",
-                                         "99999999999999999999", ":00000001FF\n", "S9030000FC\n", "attiny85", "sst39sf040", "\t", "~", "!!", "|\n  "};
+    static const char *const PIECES[] = {"\n",
+                                         ": ",
+                                         "- ",
+                                         "\"",
+                                         "[",
+                                         "]",
+                                         "{",
+                                         "#",
+                                         "&a ",
+                                         "*a",
+                                         "-1",
+                                         "4294967296",
+                                         "0x",
+                                         "\033[2J",
+                                         "\xFF",
+                                         "\\",
+                                         "../",
+                                         "%s%n",
+                                         "99999999999999999999",
+                                         ":00000001FF\n",
+                                         "S9030000FC\n",
+                                         "attiny85",
+                                         "sst39sf040",
+                                         "\t",
+                                         "~",
+                                         "!!",
+                                         "|\n  "};
     for (uint32_t n = 1 + any(6); n > 0; n--) {
         size_t at = any((uint32_t)count + 1), run = 1 + any(any(4) ? 8 : 200);
         const char *piece = PIECES[any(sizeof PIECES / sizeof PIECES[0])];
@@ -135,7 +172,7 @@ static void write_seed(const struct seed *seed, bool changed)
     free(bytes);
 }
 
-/* --- commands ------------------------------------------------------------------------------------------------------------------- */
+/* --- commands --------------------------------------------------------------------------------- */
 
 static const char *const COMMANDS[] = {
     "put --via sim:bench.yaml a.hex",
@@ -183,7 +220,8 @@ static const char *const COMMANDS[] = {
 enum { COMMAND_COUNT = sizeof COMMANDS / sizeof COMMANDS[0] };
 
 /* Splits a command into arguments; some of them are changed, left out, or said twice. */
-static int split(const char *command, bool changed, char texts[MOST_ARGUMENTS + 2][TEXT], char **arguments)
+static int split(const char *command, bool changed, char texts[MOST_ARGUMENTS + 2][TEXT],
+                 char **arguments)
 {
     char copy[TEXT], *rest = copy, *word;
     int count = 1;
@@ -209,15 +247,20 @@ static int split(const char *command, bool changed, char texts[MOST_ARGUMENTS + 
 
 static void change_environment(void)
 {
-    static const char *const NAMES[] = {"HOME", "XDG_STATE_HOME", "XDG_CONFIG_HOME", "COLDMINT_VIA", "NO_COLOR", "COLUMNS", "TZ", "LANG"};
-    static const char *const VALUES[] = {"", ".", "/nonexistent", "/dev/null", "\033[31m", "%s", "sim:bench.yaml", "sim:", "sim:/", "a.bin", "~", "*"};
+    static const char *const NAMES[] = {
+        "HOME", "XDG_STATE_HOME", "XDG_CONFIG_HOME", "COLDMINT_VIA", "NO_COLOR", "COLUMNS", "TZ",
+        "LANG"};
+    static const char *const VALUES[] = {
+        "",     ".",     "/nonexistent", "/dev/null", "\033[31m", "%s", "sim:bench.yaml",
+        "sim:", "sim:/", "a.bin",        "~",         "*"};
     if (any(4) == 0)
-        setenv(NAMES[any(sizeof NAMES / sizeof NAMES[0])], VALUES[any(sizeof VALUES / sizeof VALUES[0])], 1);
+        setenv(NAMES[any(sizeof NAMES / sizeof NAMES[0])],
+               VALUES[any(sizeof VALUES / sizeof VALUES[0])], 1);
     if (any(16) == 0)
         unsetenv(NAMES[any(sizeof NAMES / sizeof NAMES[0])]);
 }
 
-/* --- one run -------------------------------------------------------------------------------------------------------------------- */
+/* --- one run ---------------------------------------------------------------------------------- */
 
 struct ran {
     int status;
@@ -233,7 +276,9 @@ static struct ran run(char **arguments)
     snprintf(err, sizeof err, "%s/run.err", test_folder());
     pid_t child = fork();
     if (child == 0) {
-        int to = open(out, O_WRONLY | O_CREAT | O_TRUNC, 0600), errors = open(err, O_WRONLY | O_CREAT | O_TRUNC, 0600), none = open("/dev/null", O_RDONLY);
+        int to = open(out, O_WRONLY | O_CREAT | O_TRUNC, 0600),
+            errors = open(err, O_WRONLY | O_CREAT | O_TRUNC, 0600),
+            none = open("/dev/null", O_RDONLY);
         dup2(none, STDIN_FILENO);
         dup2(to, STDOUT_FILENO);
         dup2(errors, STDERR_FILENO);
@@ -253,7 +298,8 @@ static struct ran run(char **arguments)
 static bool is_tame(const char *text, size_t count)
 {
     for (size_t i = 0; i < count; i++) {
-        if (((unsigned char)text[i] < 0x20 && text[i] != '\n' && text[i] != '\r') || text[i] == 0x7F)
+        if (((unsigned char)text[i] < 0x20 && text[i] != '\n' && text[i] != '\r') ||
+            text[i] == 0x7F)
             return false;
     }
     return true;
@@ -305,7 +351,8 @@ static void one_run(unsigned number, bool shows, unsigned *good)
         write_seed(&seeds[i], files && any(3) == 0);
     if (any(4) == 0) { // else the benches go on as they stand
         for (int i = 0; i < 2; i++) {
-            snprintf(folder, sizeof folder, "rm -rf %s/%s.state", test_folder(), i ? "store.yaml" : "bench.yaml");
+            snprintf(folder, sizeof folder, "rm -rf %s/%s.state", test_folder(),
+                     i ? "store.yaml" : "bench.yaml");
             assert_int_equal(system(folder), 0);
         }
     }
@@ -333,7 +380,8 @@ static unsigned number_of(const char *name, unsigned otherwise)
 
 static void everything_changed_ends_in_words(void **unused)
 {
-    unsigned first = number_of("COLDMINT_SEED", 1), runs = number_of("COLDMINT_MUTATIONS", RUNS), only = number_of("COLDMINT_MUTATION", 0), good = 0;
+    unsigned first = number_of("COLDMINT_SEED", 1), runs = number_of("COLDMINT_MUTATIONS", RUNS),
+             only = number_of("COLDMINT_MUTATION", 0), good = 0;
     char path[300];
     (void)unused;
     load_seeds();
@@ -348,7 +396,9 @@ static void everything_changed_ends_in_words(void **unused)
         one_run(only, true, &good);
     for (unsigned i = 0; !only && i < runs; i++)
         one_run(first + i, false, &good);
-    printf("  %u runs with files, arguments and environment changed: %u ended good, the others in words\n", only ? 1 : runs, good);
+    printf("  %u runs with files, arguments and environment changed: %u ended good, the others in "
+           "words\n",
+           only ? 1 : runs, good);
     for (int i = 0; i < SEEDS; i++)
         free(seeds[i].bytes);
 }

@@ -1,4 +1,5 @@
-/* Hardware: parallel memories in sockets, as strict models: corners of the data sheets that good contact alone does not bring. */
+/* Hardware: parallel memories in sockets, as strict models: corners of the data sheets that good
+ * contact alone does not bring. */
 #include "support/memory_rig.h"
 #include "support/rom_rig.h"
 #include <sim/par_model.h>
@@ -12,8 +13,9 @@ static struct rom_rig rig;
 static void want_status(enum cm_status status, enum cm_status wanted)
 {
     if (status != wanted)
-        fail_msg("%s: %s, where it should be %s; at 0x%X, expected %02X, found %02X", rig.part, cm_status_word(status),
-                 cm_status_word(wanted), (unsigned)rig.session.failure.address, rig.session.failure.expected,
+        fail_msg("%s: %s, where it should be %s; at 0x%X, expected %02X, found %02X", rig.part,
+                 cm_status_word(status), cm_status_word(wanted),
+                 (unsigned)rig.session.failure.address, rig.session.failure.expected,
                  rig.session.failure.found);
 }
 
@@ -29,11 +31,13 @@ static uint32_t breaches_but(enum par_breach kind)
     return par_model_breaches(model) - model->breaches[kind];
 }
 
-/* A page whose first bytes are blank is taken for blank. Where it is not, a bit that should become 1 is never done: the status
- * then shows the wrong bit 7 for good, or goes on until a reset. That wants an erase, and no more. */
+/* A page whose first bytes are blank is taken for blank. Where it is not, a bit that should become
+ * 1 is never done: the status then shows the wrong bit 7 for good, or goes on until a reset. That
+ * wants an erase, and no more. */
 static void a_page_that_begins_blank_and_is_not(void **state)
 {
-    static const char *const PARTS[] = {"am29f010b", "sst39sf010a", "at49f512", "sst39vf400a", "am29f400bb"};
+    static const char *const PARTS[] = {"am29f010b", "sst39sf010a", "at49f512", "sst39vf400a",
+                                        "am29f400bb"};
     static const uint8_t LEFT[] = {0x43, 0x80, 0x00, 0x80, 0x49, 0x00};
     (void)state;
     for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
@@ -48,18 +52,20 @@ static void a_page_that_begins_blank_and_is_not(void **state)
     }
 }
 
-/* Each sector is asked for its lock, the small ones at one end too: a locked one ends the job before anything is touched. */
+/* Each sector is asked for its lock, the small ones at one end too: a locked one ends the job
+ * before anything is touched. */
 static void locks_of_boot_sectors_are_seen(void **state)
 {
     static const struct {
         const char *part, *status;
         bool at_top;
-    } LOCKED[] = {{"am29f002bt", "  status: [0, 64]\n", true},  {"am29f002bb", "  status: [0, 1]\n", false},
-                  {"mx29f002t", "  status: [0, 64]\n", true},   {"m29f002bb", "  status: [0, 1]\n", false},
-                  {"am29f400bb", "  status: [0, 1]\n", false},  {"am29lv400bt", "  status: [0, 0, 4]\n", true},
-                  {"am29f200bt", "  status: [0, 64]\n", true},  {"a29040b", "  status: [0, 1]\n", false},
-                  {"en29f040a", "  status: [0, 128]\n", true},  {"hy29f040a", "  status: [0, 128]\n", true},
-                  {"pm29f002b", "  status: [0, 1]\n", false},   {"a29010", "  status: [0, 128]\n", true}};
+    } LOCKED[] = {
+        {"am29f002bt", "  status: [0, 64]\n", true}, {"am29f002bb", "  status: [0, 1]\n", false},
+        {"mx29f002t", "  status: [0, 64]\n", true},  {"m29f002bb", "  status: [0, 1]\n", false},
+        {"am29f400bb", "  status: [0, 1]\n", false}, {"am29lv400bt", "  status: [0, 0, 4]\n", true},
+        {"am29f200bt", "  status: [0, 64]\n", true}, {"a29040b", "  status: [0, 1]\n", false},
+        {"en29f040a", "  status: [0, 128]\n", true}, {"hy29f040a", "  status: [0, 128]\n", true},
+        {"pm29f002b", "  status: [0, 1]\n", false},  {"a29010", "  status: [0, 128]\n", true}};
     (void)state;
     for (size_t i = 0; i < sizeof LOCKED / sizeof LOCKED[0]; i++) {
         rom_rig_open(&rig, LOCKED[i].part, LOCKED[i].status);
@@ -67,7 +73,8 @@ static void locks_of_boot_sectors_are_seen(void **state)
             preset(at, (const uint8_t[]){(uint8_t)(at * 7 | 1)}, 1);
         rom_rig_identify(&rig);
         uint32_t count = 40000; // more than the small sectors, less than all of them
-        want_status(rom_rig_put(&rig, LOCKED[i].at_top ? rig.bytes - count : 100, count), CM_PROTECTED);
+        want_status(rom_rig_put(&rig, LOCKED[i].at_top ? rig.bytes - count : 100, count),
+                    CM_PROTECTED);
         for (uint32_t at = 0; at < rig.bytes; at++) {
             if (cm_sim_at(rig.sim, at) != (uint8_t)(at * 7 | 1))
                 fail_msg("%s: 0x%X has changed", rig.part, (unsigned)at);
@@ -77,7 +84,8 @@ static void locks_of_boot_sectors_are_seen(void **state)
     }
 }
 
-/* A lock that does not show: the erase does nothing, and the job ends there. What was in the sector is there still. */
+/* A lock that does not show: the erase does nothing, and the job ends there. What was in the sector
+ * is there still. */
 static void a_sector_that_does_not_erase_ends_the_job(void **state)
 {
     (void)state;
@@ -104,8 +112,9 @@ static void the_longest_times_of_the_sheets_are_borne(void **state)
         const char *part;
         uint32_t percent;
         enum cm_status status;
-    } SLOW[] = {{"sst39sf010a", 143, CM_OK},   {"am29f010b", 4286, CM_OK},        {"at49f512", 167, CM_OK},
-                {"sst39vf1601", 143, CM_OK},   {"am29f400bb", 4545, CM_OK},       {"sst39sf010a", 2000, CM_TIMED_OUT},
+    } SLOW[] = {{"sst39sf010a", 143, CM_OK},       {"am29f010b", 4286, CM_OK},
+                {"at49f512", 167, CM_OK},          {"sst39vf1601", 143, CM_OK},
+                {"am29f400bb", 4545, CM_OK},       {"sst39sf010a", 2000, CM_TIMED_OUT},
                 {"am29f010b", 20000, CM_TIMED_OUT}};
     (void)state;
     for (size_t i = 0; i < sizeof SLOW / sizeof SLOW[0]; i++) {
@@ -117,7 +126,7 @@ static void the_longest_times_of_the_sheets_are_borne(void **state)
     }
 }
 
-/* --- one wire ---------------------------------------------------------------------------------------------------------------- */
+/* --- one wire --------------------------------------------------------------------------------- */
 
 static void disturb(const char *text)
 {
@@ -128,8 +137,8 @@ static void disturb(const char *text)
     cm_sim_restart_faults(rig.sim);
 }
 
-/* All wires off for the one cycle that brings the data: the next write, of the recovery, must not be taken for them. Every
- * cycle of a job in turn. */
+/* All wires off for the one cycle that brings the data: the next write, of the recovery, must not
+ * be taken for them. Every cycle of a job in turn. */
 static void the_recovery_is_not_programmed_as_data(void **state)
 {
     enum { FIRST = 300, COUNT = 40, CYCLES = 700 };
@@ -152,7 +161,8 @@ static void the_recovery_is_not_programmed_as_data(void **state)
             for (uint32_t at = 0; status == CM_OK && at < 16384; at++) {
                 bool inside = at >= FIRST && at < FIRST + COUNT;
                 if (cm_sim_at(rig.sim, at) != (inside ? rig.image[at] : before[at]))
-                    fail_msg("%s, %s: good, and 0x%X holds %02X", PARTS[i], text, (unsigned)at, cm_sim_at(rig.sim, at));
+                    fail_msg("%s, %s: good, and 0x%X holds %02X", PARTS[i], text, (unsigned)at,
+                             cm_sim_at(rig.sim, at));
             }
         }
         free(before);
@@ -160,11 +170,14 @@ static void the_recovery_is_not_programmed_as_data(void **state)
     }
 }
 
-/* With one wire off all the time a job may fail; it never ends good over wrong contents, or with others changed. */
+/* With one wire off all the time a job may fail; it never ends good over wrong contents, or with
+ * others changed. */
 static void one_wire_off_all_the_time_is_never_good(void **state)
 {
-    static const char *const PARTS[] = {"at28c16", "at28c64b", "am29f010b", "sst39sf010a", "at29c256"};
-    static const char *const WIRES[] = {"a0", "a1", "a4", "a6", "a8", "a9", "a10", "a12", "a14", "d0", "d1", "d3", "d6", "d7", "ce", "oe", "we"};
+    static const char *const PARTS[] = {"at28c16", "at28c64b", "am29f010b", "sst39sf010a",
+                                        "at29c256"};
+    static const char *const WIRES[] = {"a0", "a1", "a4", "a6", "a8", "a9", "a10", "a12", "a14",
+                                        "d0", "d1", "d3", "d6", "d7", "ce", "oe",  "we"};
     static const char *const LEVELS[] = {"low", "high"};
     enum { FIRST = 100, COUNT = 900 };
     (void)state;
@@ -185,7 +198,8 @@ static void one_wire_off_all_the_time_is_never_good(void **state)
             for (uint32_t at = 0; status == CM_OK && at < rig.bytes; at++) {
                 bool inside = at >= FIRST && at < FIRST + COUNT;
                 if (cm_sim_at(rig.sim, at) != (inside ? rig.image[at] : before[at]))
-                    fail_msg("%s, %s: good, and 0x%X holds %02X", PARTS[i], text, (unsigned)at, cm_sim_at(rig.sim, at));
+                    fail_msg("%s, %s: good, and 0x%X holds %02X", PARTS[i], text, (unsigned)at,
+                             cm_sim_at(rig.sim, at));
             }
         }
         free(before);
@@ -193,15 +207,18 @@ static void one_wire_off_all_the_time_is_never_good(void **state)
     }
 }
 
-/* --- EPROMs ---------------------------------------------------------------------------------------------------------------- */
+/* --- EPROMs ----------------------------------------------------------------------------------- */
 
 static void open_eprom(const char *part)
 {
-    rom_rig_open(&rig, part, "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 6500\n  raises_a9: true\n  raises_vpp: true\n");
+    rom_rig_open(&rig, part,
+                 "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 6500\n  "
+                 "raises_a9: true\n  raises_vpp: true\n");
     cm_sim_close(rig.sim);
     char text[400], error[SIM_ERROR_BYTES];
     snprintf(text, sizeof text,
-             "bench: fed by the port\nchip:\n  part: %s\n  supply_mv: 0\nport:\n  measures_supply: true\n  feeds_from_mv: 1800\n  "
+             "bench: fed by the port\nchip:\n  part: %s\n  supply_mv: 0\nport:\n  measures_supply: "
+             "true\n  feeds_from_mv: 1800\n  "
              "feeds_to_mv: 6500\n  raises_a9: true\n  raises_vpp: true\n",
              part);
     write_file(rig.path, sizeof rig.path, "fed-eprom.yaml", text);
@@ -210,7 +227,9 @@ static void open_eprom(const char *part)
     if (!rig.sim)
         fail_msg("%s", error);
     rig.port = cm_sim_port(rig.sim);
-    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, sizeof rig.workspace), CM_OK);
+    assert_int_equal(
+        cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, sizeof rig.workspace),
+        CM_OK);
     assert_int_equal(cm_feed(&rig.session, 5000), CM_OK);
     want_status(cm_identify(&rig.session, part), CM_OK);
 }
@@ -246,9 +265,10 @@ static void a_unit_that_cannot_be_reached_gets_no_pulse(void **state)
     rom_rig_close(&rig);
 }
 
-/* --- page flash ------------------------------------------------------------------------------------------------------------ */
+/* --- page flash ------------------------------------------------------------------------------- */
 
-/* With a workspace of 1 KiB, too: a change of the id mode takes 10 ms, so none is spent on a difference. */
+/* With a workspace of 1 KiB, too: a change of the id mode takes 10 ms, so none is spent on a
+ * difference. */
 static void differences_of_page_flash_cost_no_id_mode(void **state)
 {
     enum { WORKSPACE = 1024 };
@@ -257,25 +277,30 @@ static void differences_of_page_flash_cost_no_id_mode(void **state)
     fill_pattern(rig.image, rig.bytes, 5);
     preset(0, rig.image, rig.bytes);
     fill_pattern(rig.image, rig.bytes, 6);
-    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, WORKSPACE), CM_OK);
+    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, WORKSPACE),
+                     CM_OK);
     assert_int_equal(cm_identify(&rig.session, rig.part), CM_OK);
     want_status(rom_rig_put(&rig, 0, rig.bytes), CM_OK);
     assert_rom_holds(&rig, 0);
-    assert_in_range(rig.report.actual_us, 512 * 10000, 512 * 11000); // simulated: 512 pages of 10 ms
+    assert_in_range(rig.report.actual_us, 512 * 10000,
+                    512 * 11000); // simulated: 512 pages of 10 ms
     rom_rig_close(&rig);
 }
 
-static enum cm_status note_page(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status note_page(void *context, uint8_t region, uint32_t address,
+                                const uint8_t *bytes, uint32_t count)
 {
     uint32_t *pages = context;
     assert_int_equal(region, CM_REGION_MAIN);
     for (uint32_t i = 0; i < count; i++)
-        assert_int_equal(bytes[i], cm_sim_at(rig.sim, address + i)); // before anything is changed there
+        assert_int_equal(bytes[i],
+                         cm_sim_at(rig.sim, address + i)); // before anything is changed there
     ++*pages;
     return CM_OK;
 }
 
-/* A page of which only a part is wanted is cleared and written anew: the caller gets it to keep safe first. */
+/* A page of which only a part is wanted is cleared and written anew: the caller gets it to keep
+ * safe first. */
 static void the_rest_of_a_page_is_handed_over(void **state)
 {
     uint32_t pages = 0;

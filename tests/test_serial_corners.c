@@ -1,4 +1,5 @@
-/* Hardware: serial EEPROMs on two and three wires and on SPI, as strict models: sessions begun at a bad moment, and readings and writes with a wire off for the time of one byte. */
+/* Hardware: serial EEPROMs on two and three wires and on SPI, as strict models: sessions begun at a
+ * bad moment, and readings and writes with a wire off for the time of one byte. */
 #include "support/memory_rig.h"
 #include "support/rom_rig.h"
 #include <sim/i2c24_model.h>
@@ -12,8 +13,9 @@ static struct rom_rig rig;
 static void want_status(enum cm_status status, enum cm_status wanted, const char *when)
 {
     if (status != wanted)
-        fail_msg("%s, %s: %s, where it should be %s; at 0x%X, expected %02X, found %02X", rig.part, when, cm_status_word(status),
-                 cm_status_word(wanted), (unsigned)rig.session.failure.address, rig.session.failure.expected,
+        fail_msg("%s, %s: %s, where it should be %s; at 0x%X, expected %02X, found %02X", rig.part,
+                 when, cm_status_word(status), cm_status_word(wanted),
+                 (unsigned)rig.session.failure.address, rig.session.failure.expected,
                  rig.session.failure.found);
 }
 
@@ -34,7 +36,8 @@ static void want(uint32_t first, uint32_t count)
     rig.want = (struct cm_want){CM_REGION_MAIN, cm_memory_source(&rig.memory)};
 }
 
-/* A chip that still writes answers late, and parts with block bits in their address answer at several. */
+/* A chip that still writes answers late, and parts with block bits in their address answer at
+ * several. */
 static void a_session_begun_in_a_write_cycle_waits(void **state)
 {
     static const char *const PARTS[] = {"24lc16b", "24lc04b", "24lc1025", "24lc256", "24c02"};
@@ -118,7 +121,8 @@ static void a_slip_in_a_write_is_no_protection(void **state)
     rom_rig_close(&rig);
 }
 
-/* A reading that was cut off at any of its bits: the device holds SDA for the zeros it still has to send. */
+/* A reading that was cut off at any of its bits: the device holds SDA for the zeros it still has to
+ * send. */
 static void a_reading_that_was_cut_off_anywhere_is_cleared(void **state)
 {
     static const uint8_t SENT[] = {0x00, 0x55, 0xAA, 0x0F, 0x80, 0x01};
@@ -140,12 +144,15 @@ static void a_reading_that_was_cut_off_anywhere_is_cleared(void **state)
     }
 }
 
-/* --- what one reading says ------------------------------------------------------------------------------------------------- */
+/* --- what one reading says -------------------------------------------------------------------- */
 
 static const struct {
     const char *part, *wire;
     uint8_t erased;
-} DEAD[] = {{"24lc02b", "sda=high", 0xFF}, {"25lc020a", "select=high", 0xFF}, {"25lc020a", "miso=high", 0xFF}, {"93lc56b", "miso=high", 0xFF}};
+} DEAD[] = {{"24lc02b", "sda=high", 0xFF},
+            {"25lc020a", "select=high", 0xFF},
+            {"25lc020a", "miso=high", 0xFF},
+            {"93lc56b", "miso=high", 0xFF}};
 
 static void set_cell(uint32_t address, uint8_t byte)
 {
@@ -157,7 +164,8 @@ static void set_cell(uint32_t address, uint8_t byte)
         cm_sim_memory(rig.sim)->memory[address] = (uint8_t)~byte;
 }
 
-/* A byte that is not blank, hidden for the time it takes: neither "blank" nor "equal" is said of the chip, at any place. */
+/* A byte that is not blank, hidden for the time it takes: neither "blank" nor "equal" is said of
+ * the chip, at any place. */
 static void equal_and_blank_are_not_said_of_one_reading(void **state)
 {
     enum { ODD_ONE = 200, STEP = 7 };
@@ -170,11 +178,13 @@ static void equal_and_blank_are_not_said_of_one_reading(void **state)
         memset(rig.image, DEAD[i].erased, rig.bytes);
         want(0, count);
         uint64_t begun = cm_sim_clocks(rig.sim);
-        assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report), CM_DIFFERS);
+        assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report),
+                         CM_DIFFERS);
         unsigned clocks = (unsigned)(cm_sim_clocks(rig.sim) - begun);
         for (unsigned from = 0; from < clocks; from += STEP) {
             disturb(DEAD[i].wire, from);
-            enum cm_status status = cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report);
+            enum cm_status status =
+                cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report);
             if (status == CM_OK)
                 fail_msg("%s, %s@%u: said to match", rig.part, DEAD[i].wire, from);
             disturb(DEAD[i].wire, from);
@@ -232,9 +242,10 @@ static void an_unchanged_chip_costs_one_reading(void **state)
     rom_rig_close(&rig);
 }
 
-/* --- words of two bytes ---------------------------------------------------------------------------------------------------- */
+/* --- words of two bytes ----------------------------------------------------------------------- */
 
-/* A byte beside the image shares its word. Whatever a bad moment makes of that word, its own value comes back. */
+/* A byte beside the image shares its word. Whatever a bad moment makes of that word, its own value
+ * comes back. */
 static void the_neighbour_in_a_word_outlives_a_failed_write(void **state)
 {
     enum { AT = 0x7B, STEP = 4 };
@@ -252,7 +263,8 @@ static void the_neighbour_in_a_word_outlives_a_failed_write(void **state)
             disturb(NULL, 0);
             enum cm_status status = rom_rig_put(&rig, AT - 1, 1);
             if (cm_sim_at(rig.sim, AT) != (AT ^ 0xAE) || cm_sim_at(rig.sim, AT - 1) != 0x31)
-                fail_msg("%s@%u, %s: the word holds %02X %02X", WIRES[i], from, cm_status_word(status), cm_sim_at(rig.sim, AT - 1),
+                fail_msg("%s@%u, %s: the word holds %02X %02X", WIRES[i], from,
+                         cm_status_word(status), cm_sim_at(rig.sim, AT - 1),
                          cm_sim_at(rig.sim, AT));
             cm_close(&rig.session);
         }

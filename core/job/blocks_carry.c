@@ -6,7 +6,8 @@
  */
 #include "blocks.h"
 
-/* Reads what is beside the images in an area, twice, and hands it to the caller to keep. The buffer then holds all that the area shall hold. */
+/* Reads what is beside the images in an area, twice, and hands it to the caller to keep. The buffer
+ * then holds all that the area shall hold. */
 static enum cm_status read_sector(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
     const struct cm_carry *hook = &work->put->carry;
@@ -23,7 +24,8 @@ static enum cm_status read_sector(struct cm_blocks *work, uint32_t start, uint32
         bool holds_data = gap && !status && !cm_is_erased(work, place, gap);
         if (holds_data)
             work->report->carried_bytes += gap;
-        if (holds_data && hook->saved && hook->saved(hook->context, CM_REGION_MAIN, at, place, gap) != CM_OK)
+        if (holds_data && hook->saved &&
+            hook->saved(hook->context, CM_REGION_MAIN, at, place, gap) != CM_OK)
             return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, work->region.name, at);
         if (!status && wanted)
             status = cm_load_wanted(work, run, work->buffer + (run - start), count);

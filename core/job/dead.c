@@ -1,10 +1,10 @@
 /*
  * Readings that dead wires can answer.
  *
- * An EEPROM has no id, and nothing proves contact in the middle of a reading. A wire that is off for
- * the time of one byte reads FF, or 00. Where that is just what is wanted, the one reading says "equal"
- * of a chip that is not. So such runs are compared once more, in other portions; everything else still
- * costs one reading.
+ * An EEPROM has no id, and nothing proves contact in the middle of a reading. A wire that is off
+ * for the time of one byte reads FF, or 00. Where that is just what is wanted, the one reading says
+ * "equal" of a chip that is not. So such runs are compared once more, in other portions; everything
+ * else still costs one reading.
  */
 #include "access.h"
 
@@ -25,7 +25,8 @@ enum cm_status cm_match_by_parts(struct cm_session *session, const struct cm_acc
     return status ? status : cm_access(session, &part);
 }
 
-enum cm_status cm_match_dead(struct cm_session *session, uint8_t region, uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status cm_match_dead(struct cm_session *session, uint8_t region, uint32_t address,
+                             uint8_t *bytes, uint32_t count)
 {
     enum { LEAST = 4 }; // bytes in a row: a single one is hardly hit
     enum cm_status status = CM_OK;

@@ -18,11 +18,11 @@ struct cm_page_place {
 
 /* A put in progress. Bytes come first, as in struct cm_session. */
 struct cm_put_work {
-    bool all_dirty;   // after an erase: nothing of the survey holds
-    bool must_erase;  // the next thing to do
-    bool erased;      // in this job: what no image wants is blank now
-    bool looks_again; // after doubt: what an erase has cleared is looked at, too
-    uint8_t agreed;   // to: 0 nothing, 1 writing, 2 an erase as well
+    bool all_dirty;        // after an erase: nothing of the survey holds
+    bool must_erase;       // the next thing to do
+    bool erased;           // in this job: what no image wants is blank now
+    bool looks_again;      // after doubt: what an erase has cleared is looked at, too
+    uint8_t agreed;        // to: 0 nothing, 1 writing, 2 an erase as well
     bool secured;          // what is carried has been read;
     bool carried_in_doubt; // but contact had been bad before
     struct cm_protection protection;
@@ -30,14 +30,14 @@ struct cm_put_work {
     struct cm_session *session;
     const struct cm_put *put;
     struct cm_report *report;
-    const struct cm_put *data_put; // what is wanted of the data region: `put`, or `carry`
-    uint8_t *page;                 // contents wanted in the page at hand
-    uint8_t *map;                  // a bit a page: it needs writing
-    uint32_t map_pages;            // that the map has room for
-    uint32_t page_bytes;           // of the largest page
-    struct cm_page_place place;    // the page at hand
-    uint32_t ordinal;              // of the page at hand, over all regions
-    uint32_t work_bytes;           // bytes in pages that need writing, for progress
+    const struct cm_put *data_put;   // what is wanted of the data region: `put`, or `carry`
+    uint8_t *page;                   // contents wanted in the page at hand
+    uint8_t *map;                    // a bit a page: it needs writing
+    uint32_t map_pages;              // that the map has room for
+    uint32_t page_bytes;             // of the largest page
+    struct cm_page_place place;      // the page at hand
+    uint32_t ordinal;                // of the page at hand, over all regions
+    uint32_t work_bytes;             // bytes in pages that need writing, for progress
     uint32_t pages_done, bytes_done; // written so far
     struct cm_memory carried;
     struct cm_want carry_want;
@@ -48,7 +48,8 @@ struct cm_put_work {
 typedef enum cm_status cm_page_fn(struct cm_put_work *work);
 
 /* First run of bytes that count, at or after `from`, in the page at hand. */
-bool cm_run_in_page(const struct cm_put_work *work, uint32_t from, uint32_t *start, uint32_t *count);
+bool cm_run_in_page(const struct cm_put_work *work, uint32_t from, uint32_t *start,
+                    uint32_t *count);
 
 /* Acts on every page that counts, region after region; stops at the first failure. */
 CM_MUST_CHECK enum cm_status cm_each_page(struct cm_put_work *work, cm_page_fn *act);

@@ -1,13 +1,13 @@
 /*
  * Put: from what the chip holds to what is wanted, of chips that are erased as a whole.
  *
- * What is asked is checked first; then comes the plan (put_plan.c), which the caller hears; then the
- * work (put_execute.c); lock bits last.
+ * What is asked is checked first; then comes the plan (put_plan.c), which the caller hears; then
+ * the work (put_execute.c); lock bits last.
  */
 #include "pages.h"
 #include <string.h>
 
-/* --- checks before anything is read ---------------------------------------------------------------------------- */
+/* --- checks before anything is read ----------------------------------------------------------- */
 
 static enum cm_status check_want(struct cm_put_work *work, const struct cm_want *want)
 {
@@ -16,7 +16,8 @@ static enum cm_status check_want(struct cm_put_work *work, const struct cm_want 
     uint32_t start, count;
     if (!cm_region(session, want->region, &region) || !(region.traits & CM_REGION_WRITABLE))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = start + count) {
+    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count);
+         at = start + count) {
         if (!cm_extent_fits(&region, start, count))
             return cm_fail_beyond(session, CM_STEP_OPEN, &region, start);
         work->report->bytes += count;
@@ -28,8 +29,8 @@ static enum cm_status check_want(struct cm_put_work *work, const struct cm_want 
     return CM_OK;
 }
 
-static enum cm_status begin(struct cm_put_work *work, struct cm_session *session, const struct cm_put *put,
-                            struct cm_report *report)
+static enum cm_status begin(struct cm_put_work *work, struct cm_session *session,
+                            const struct cm_put *put, struct cm_report *report)
 {
     memset(work, 0, sizeof *work);
     memset(report, 0, sizeof *report);
@@ -50,7 +51,8 @@ static enum cm_status begin(struct cm_put_work *work, struct cm_session *session
     return status ? status : cm_put_access_settings(work, CM_ACCESS_READ);
 }
 
-static enum cm_status plan(struct cm_put_work *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
+                           const struct cm_put *put, struct cm_report *report)
 {
     uint32_t start = session->port->now_us(session->port);
     enum cm_status status = begin(work, session, put, report);
@@ -59,7 +61,7 @@ static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
     report->survey_us = session->port->now_us(session->port) - start;
     return status;
 }
-/* --- the job ----------------------------------------------------------------------------------- */
+/* --- the job ---------------------------------------------------------------------------------- */
 
 static enum cm_status put_lock_back(struct cm_put_work *work)
 {
@@ -90,7 +92,8 @@ static enum cm_status execute_and_prove(struct cm_put_work *work)
     return locked ? locked : status;
 }
 
-enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
+enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put,
+                              struct cm_report *report, enum cm_put_aim aim)
 {
     struct cm_put_work work;
     enum cm_status status = plan(&work, session, put, report);

@@ -8,7 +8,7 @@
 
 enum { ROUNDS = 5 }; // of looking again after doubt
 
-/* --- execute --------------------------------------------------------------------------------------------------- */
+/* --- execute ---------------------------------------------------------------------------------- */
 
 static enum cm_status show_progress(struct cm_put_work *work)
 {
@@ -31,13 +31,16 @@ static enum cm_status as_write(struct cm_put_work *work, enum cm_status status)
     return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
 }
 
-/* Writes a run; where its verify fails, and the bits can be reached, writes once more before giving up. */
+/* Writes a run; where its verify fails, and the bits can be reached, writes once more before giving
+ * up. */
 static enum cm_status write_again(struct cm_put_work *work, uint32_t start, uint32_t count)
 {
     enum cm_status status = cm_put_access(work, CM_ACCESS_PROGRAM, start, count);
     if (status != CM_WRITE_FAILED)
         return status;
-    status = work->place.region.traits & CM_REGION_REWRITES ? CM_OK : cm_put_access(work, CM_ACCESS_FITS, start, count);
+    status = work->place.region.traits & CM_REGION_REWRITES
+                 ? CM_OK
+                 : cm_put_access(work, CM_ACCESS_FITS, start, count);
     if (status == CM_OK)
         return cm_put_access(work, CM_ACCESS_PROGRAM, start, count);
     work->session->failure.step = CM_STEP_VERIFY;
@@ -76,7 +79,8 @@ static enum cm_status write_page(struct cm_put_work *work)
     bool by_bytes = work->place.region.traits & CM_REGION_BYTE_COSTS;
     uint32_t start, count;
     enum cm_status status = CM_OK;
-    for (uint32_t at = work->place.page; !status && cm_run_in_page(work, at, &start, &count); at = start + count) {
+    for (uint32_t at = work->place.page; !status && cm_run_in_page(work, at, &start, &count);
+         at = start + count) {
         status = by_bytes ? write_differing(work, start, count) : write_run(work, start, count);
         work->bytes_done += status ? 0 : count;
     }
@@ -102,7 +106,8 @@ static enum cm_status execute_page(struct cm_put_work *work)
     if (work->all_dirty && !cm_outlives_erase(work))
         return fill_erased_page(work);
     if (!work->all_dirty && work->ordinal < work->map_pages)
-        return work->map[work->ordinal / 8] & (1u << (work->ordinal % 8)) ? write_page(work) : CM_OK;
+        return work->map[work->ordinal / 8] & (1u << (work->ordinal % 8)) ? write_page(work)
+                                                                          : CM_OK;
     enum cm_page_state state;
     enum cm_status status = cm_put_examine(work, &state);
     if (status || state == CM_PAGE_EQUAL)

@@ -2,16 +2,19 @@
  * The plan of a put into a chip that is erased as a whole: what is there, and the cheapest way to
  * what is wanted. put.c does it.
  *
- * Survey. Each page that an image touches is compared with the chip, stopping at the first byte that differs:
+ * Survey. Each page that an image touches is compared with the chip, stopping at the first byte
+ * that differs:
  *
  *     equal                      nothing to do
  *     differs, can be reached    it wants programming only: all bits that must be 1 are 1
- *     differs, cannot            the chip must be erased, and the survey is over: everything will be written
+ *     differs, cannot            the chip must be erased, and the survey is over: all is written
  *
- * A page whose first wanted byte reads blank is taken for blank; reading it out to be sure would cost as much as the verify
- * that follows anyway. If that shows the page was not blank after all, the chip is erased then, by the same rules.
+ * A page whose first wanted byte reads blank is taken for blank; reading it out to be sure would
+ * cost as much as the verify that follows anyway. If that shows the page was not blank after all,
+ * the chip is erased then, by the same rules.
  *
- * The survey's findings are kept as one bit a page in what the workspace has beyond a page; pages past that are compared again.
+ * The survey's findings are kept as one bit a page in what the workspace has beyond a page; pages
+ * past that are compared again.
  */
 #include "pages.h"
 #include <string.h>
@@ -33,7 +36,7 @@ enum cm_status cm_put_access_settings(struct cm_put_work *work, enum cm_access_k
     return status;
 }
 
-/* --- survey ---------------------------------------------------------------------------------------------------- */
+/* --- survey ----------------------------------------------------------------------------------- */
 
 static bool is_blank_before(const struct cm_put_work *work, uint32_t address)
 {
@@ -44,7 +47,8 @@ static bool is_blank_before(const struct cm_put_work *work, uint32_t address)
     return true;
 }
 
-enum cm_status cm_put_access(struct cm_put_work *work, enum cm_access_kind kind, uint32_t start, uint32_t count)
+enum cm_status cm_put_access(struct cm_put_work *work, enum cm_access_kind kind, uint32_t start,
+                             uint32_t count)
 {
     struct cm_access access = {kind, work->place.index, start,
                                work->page + (start - work->place.page), count};
@@ -56,12 +60,14 @@ enum cm_status cm_put_over_runs(struct cm_put_work *work, enum cm_access_kind ki
 {
     uint32_t start, count;
     enum cm_status status = CM_OK;
-    for (uint32_t at = from; !status && cm_run_in_page(work, at, &start, &count); at = start + count)
+    for (uint32_t at = from; !status && cm_run_in_page(work, at, &start, &count);
+         at = start + count)
         status = cm_put_access(work, kind, start, count);
     return status;
 }
 
-/* What stands between the page and what is wanted of it. An erase is never decided on a single reading. */
+/* What stands between the page and what is wanted of it. An erase is never decided on a single
+ * reading. */
 enum cm_status cm_put_examine(struct cm_put_work *work, enum cm_page_state *state)
 {
     const struct cm_failure *failure = &work->session->failure;
@@ -71,7 +77,8 @@ enum cm_status cm_put_examine(struct cm_put_work *work, enum cm_page_state *stat
         return status;
     *state = CM_PAGE_REACHABLE;
     bool reachable = (failure->found & failure->expected) == failure->expected;
-    if ((work->place.region.traits & CM_REGION_REWRITES) || (reachable && is_blank_before(work, failure->address)))
+    if ((work->place.region.traits & CM_REGION_REWRITES) ||
+        (reachable && is_blank_before(work, failure->address)))
         return CM_OK;
     status = cm_put_over_runs(work, CM_ACCESS_FITS, failure->address);
     if (status == CM_DIFFERS)
@@ -82,10 +89,12 @@ enum cm_status cm_put_examine(struct cm_put_work *work, enum cm_page_state *stat
     return CM_OK;
 }
 
-enum cm_status cm_put_tell(struct cm_put_work *work, enum cm_step step, uint32_t done, uint32_t total)
+enum cm_status cm_put_tell(struct cm_put_work *work, enum cm_step step, uint32_t done,
+                           uint32_t total)
 {
     struct cm_progress progress = {step, work->place.region.name, done, total};
-    return cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
+    return cm_report_progress(work->session, work->put->progress, work->put->progress_context,
+                              &progress);
 }
 
 /* Adds the cost of a page to the plan. */
@@ -159,12 +168,14 @@ static enum cm_status secure_data(struct cm_put_work *work)
     struct cm_region region;
     if (!would_lose_data(work, &region))
         return CM_OK;
-    enum cm_status status = cm_check_blank(work->session, CM_REGION_DATA, NULL, NULL); // spoils the map, void by now
+    enum cm_status status =
+        cm_check_blank(work->session, CM_REGION_DATA, NULL, NULL); // spoils the map, void by now
     if (status != CM_DIFFERS)
         return status;
     if (carrier && carrier->plan(work, region.bytes))
         return CM_OK;
-    return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name, work->session->failure.address);
+    return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name,
+                      work->session->failure.address);
 }
 
 static void forget_plan(struct cm_put_work *work)
@@ -181,7 +192,8 @@ enum cm_status cm_put_plan_erase(struct cm_put_work *work)
     struct cm_report *report = work->report;
     forget_plan(work);
     work->all_dirty = work->must_erase = report->erase = true;
-    report->predicted_us = work->session->family->cost_us(work->session, CM_REGION_MAIN, CM_COST_ERASE, 0);
+    report->predicted_us =
+        work->session->family->cost_us(work->session, CM_REGION_MAIN, CM_COST_ERASE, 0);
     enum cm_status status = cm_each_page(work, count_page);
     return status ? status : secure_data(work);
 }
@@ -213,7 +225,8 @@ enum cm_status cm_put_survey(struct cm_put_work *work)
         protection->bars_reading || work->must_erase || work->report->pages_written > 0;
     if (must_write && protection->bars_writing) {
         if (!work->put->unprotect)
-            return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock, protection->lock);
+            return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0,
+                                protection->open_lock, protection->lock);
         work->must_erase = true;
     }
     return work->must_erase ? cm_put_plan_erase(work) : CM_OK;

@@ -1,5 +1,6 @@
 /*
- * What simple memories share: odd bytes of those that know words only, and that there is no id and nothing to be erased.
+ * What simple memories share: odd bytes of those that know words only, and that there is no id and
+ * nothing to be erased.
  */
 #include "simple.h"
 #include <string.h>
@@ -38,7 +39,8 @@ static enum cm_status read_again(struct cm_session *session, cm_even_fn *access,
  * One byte of a word is written: the other one with it, as it was. Where the write does not come
  * right, the word may hold anything; so what the other byte was before is remembered until it does.
  */
-static enum cm_status program_byte(struct cm_session *session, cm_even_fn *access, uint32_t address, uint8_t byte)
+static enum cm_status program_byte(struct cm_session *session, cm_even_fn *access, uint32_t address,
+                                   uint8_t byte)
 {
     uint8_t word[2], place = address & 1;
     uint32_t other = address ^ 1;
@@ -60,8 +62,8 @@ static enum cm_status program_byte(struct cm_session *session, cm_even_fn *acces
     return status;
 }
 
-static enum cm_status one_byte(struct cm_session *session, cm_even_fn *access, const char *region, enum cm_access_kind kind,
-                               uint32_t address, uint8_t *byte)
+static enum cm_status one_byte(struct cm_session *session, cm_even_fn *access, const char *region,
+                               enum cm_access_kind kind, uint32_t address, uint8_t *byte)
 {
     uint8_t word[2], place = address & 1;
     if (kind == CM_ACCESS_PROGRAM)
@@ -77,8 +79,8 @@ static enum cm_status one_byte(struct cm_session *session, cm_even_fn *access, c
     return CM_OK;
 }
 
-enum cm_status cm_evened(struct cm_session *session, cm_even_fn *access, const char *region, enum cm_access_kind kind,
-                         uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status cm_evened(struct cm_session *session, cm_even_fn *access, const char *region,
+                         enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     enum cm_status status = CM_OK;
     if (count && address & 1) {

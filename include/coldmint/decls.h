@@ -14,7 +14,9 @@
 #endif
 
 #ifdef __cplusplus
-#define CM_DECLS_BEGIN CM_EXPORTS_BEGIN extern "C" {
+#define CM_DECLS_BEGIN                                                                             \
+    CM_EXPORTS_BEGIN extern "C"                                                                    \
+    {
 #define CM_DECLS_END                                                                               \
     }                                                                                              \
     CM_EXPORTS_END

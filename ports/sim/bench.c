@@ -145,6 +145,10 @@ struct sim_bench *sim_bench_load(const char *path, char *error)
     cyaml_err_t result =
         cyaml_load_data((const uint8_t *)text, bytes, config(error, &settings), &BENCH, (cyaml_data_t **)&bench, NULL);
     free(text);
+    if (result == CYAML_OK && !bench) { // nothing but comments
+        snprintf(error, SIM_ERROR_BYTES, "it says nothing");
+        return NULL;
+    }
     if (result == CYAML_OK && take_wires(bench, error))
         return bench;
     if (result == CYAML_OK) {

@@ -46,7 +46,8 @@ static bool is_indented_deeply(const char *text, size_t bytes)
         while (end < bytes && text[end] != '\n')
             end++;
         for (; at + column < end; column++) {
-            bool begins = strchr("-?", text[at + column]) && at + column + 1 < end && text[at + column + 1] == ' ';
+            bool begins = strchr("-?", text[at + column]) && at + column + 1 < end &&
+                          text[at + column + 1] == ' ';
             if (!begins && text[at + column] != ' ')
                 break;
             dashes += begins;
@@ -69,7 +70,9 @@ const char *sim_yaml_refusal(const char *text, size_t bytes)
 {
     if (bytes > SIM_YAML_BYTES)
         return "it is larger than 1 MiB";
-    return flows_deeply(text, bytes) || is_indented_deeply(text, bytes) ? "it is nested more than 40 levels deep" : NULL;
+    return flows_deeply(text, bytes) || is_indented_deeply(text, bytes)
+               ? "it is nested more than 40 levels deep"
+               : NULL;
 }
 
 char *sim_yaml_read(const char *path, size_t *bytes, const char **why)

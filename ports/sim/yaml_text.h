@@ -1,5 +1,6 @@
 /*
- * YAML files of people, looked at before a parser sees them: a nesting that no such file needs keeps one busy for minutes.
+ * YAML files of people, looked at before a parser sees them: a nesting that no such file needs
+ * keeps one busy for minutes.
  */
 #ifndef CM_SIM_YAML_TEXT_H
 #define CM_SIM_YAML_TEXT_H

@@ -1,18 +1,20 @@
 /*
- * What only older AVR parts need: memories that are written byte by byte and waited for, and the way
- * in of parts that a RESET pulse alone may not bring into step.
+ * What only older AVR parts need: memories that are written byte by byte and waited for, and the
+ * way in of parts that a RESET pulse alone may not bring into step.
  *
  * A file of its own: only rows whose times name these functions carry it (times.c).
  */
 #include "avr.h"
 
-/* Flash of the classic parts and EEPROM of those without page access: byte by byte, each waited for. */
-enum cm_status cm_avr_program_bytes(struct cm_session *session, uint8_t index, uint32_t address, const uint8_t *bytes,
-                                    uint32_t count)
+/* Flash of the classic parts and EEPROM of those without page access: byte by byte, each waited
+ * for. */
+enum cm_status cm_avr_program_bytes(struct cm_session *session, uint8_t index, uint32_t address,
+                                    const uint8_t *bytes, uint32_t count)
 {
     bool flash = index == CM_AVR_FLASH;
     cm_batch_begin(session, CM_STEP_PROGRAM, cm_avr_region_names[index], address);
-    struct cm_each *each = cm_avr_add_each(session, flash ? 0x40 : 0xC0, CM_EACH_OUT, address, count);
+    struct cm_each *each =
+        cm_avr_add_each(session, flash ? 0x40 : 0xC0, CM_EACH_OUT, address, count);
     each->toggle = flash ? FLASH_HIGH_BYTE : 0;
     each->out = bytes;
     each->pause_us = cm_avr_write_us(session, index);

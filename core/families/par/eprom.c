@@ -1,7 +1,7 @@
 /*
  * EPROMs of the 27 series. Reading is all that most ports can do with them.
  *
- *     id        A9 at 12 V: address 0 reads the maker, address 1 the device               (JEDEC standard 1, auto select)
+ *     id        A9 at 12 V: address 0 reads the maker, address 1 the device (JEDEC standard 1)
  *     program   VCC 6.25 V, VPP 12.75 V: address, data, PGM (or CE) low for 100 us
  *     verify    VCC still 6.25 V; a unit that did not take it gets another pulse, 25 at most
  *
@@ -13,7 +13,8 @@
 enum { T_A9_US = 10, T_VPP_US = 1000, PULSE_NS = 100000, PULSES = 25 };
 static const char NAME[] = "eprom";
 
-static void add_line(struct cm_session *session, enum cm_line line, enum cm_level level, uint32_t wait_us)
+static void add_line(struct cm_session *session, enum cm_line line, enum cm_level level,
+                     uint32_t wait_us)
 {
     struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
     op->line.line = line;
@@ -21,7 +22,8 @@ static void add_line(struct cm_session *session, enum cm_line line, enum cm_leve
     cm_batch_wait(session, wait_us);
 }
 
-/* The id, where the port can raise A9 and the row knows it. Wrong or missing, the part is not what was asked for. */
+/* The id, where the port can raise A9 and the row knows it. Wrong or missing, the part is not what
+ * was asked for. */
 static enum cm_status settle(struct cm_session *session)
 {
     const struct cm_par_part *part = cm_par_part_of(session);
@@ -68,7 +70,8 @@ static enum cm_status end(struct cm_session *session, enum cm_status status)
 }
 
 /* One pulse for each unit that is not FF, from `address` on. */
-static enum cm_status pulse(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status pulse(struct cm_session *session, uint32_t address, const uint8_t *bytes,
+                            uint32_t count)
 {
     cm_batch_begin(session, CM_STEP_PROGRAM, NAME, address);
     add_line(session, CM_LINE_VPP, CM_HIGH, T_VPP_US);
@@ -92,7 +95,7 @@ static enum cm_status pulse_again(struct cm_session *session, uint32_t address, 
     enum cm_status status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, unit);
     for (uint8_t i = 1; i < PULSES && status == CM_DIFFERS; i++) {
         if (~session->failure.found & session->failure.expected)
-            return CM_DIFFERS; // only light makes it 1 again
+            return CM_DIFFERS;             // only light makes it 1 again
         session->doubts |= CM_DOUBT_WRITE; // where did that pulse go?
         status = pulse(session, address, bytes, unit);
         for (uint8_t asked = 0; asked < 2 && status == (asked ? CM_DIFFERS : CM_OK); asked++)
@@ -101,8 +104,10 @@ static enum cm_status pulse_again(struct cm_session *session, uint32_t address, 
     return status;
 }
 
-/* All of a run, at the supply of programming: what does not read right there is not programmed well. */
-static enum cm_status fill(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+/* All of a run, at the supply of programming: what does not read right there is not programmed
+ * well. */
+static enum cm_status fill(struct cm_session *session, uint32_t address, uint8_t *bytes,
+                           uint32_t count)
 {
     enum cm_status status = pulse(session, address, bytes, count);
     for (uint32_t right; !status && count; address += right, bytes += right, count -= right) {
@@ -116,11 +121,13 @@ static enum cm_status fill(struct cm_session *session, uint32_t address, uint8_t
     return status;
 }
 
-static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes,
+                              uint32_t count)
 {
     const struct cm_traits *traits = &session->port->traits;
     uint16_t mv = cm_par_part_of(session)->program_mv;
-    if (!mv || !session->supply_mv || mv > traits->supply_max_mv || !(traits->lines & CM_LINE_BIT(CM_LINE_VPP)))
+    if (!mv || !session->supply_mv || mv > traits->supply_max_mv ||
+        !(traits->lines & CM_LINE_BIT(CM_LINE_VPP)))
         return cm_fail_at(session, CM_PORT_LACKS, CM_STEP_PROGRAM, NAME, address);
     enum cm_status status = set_supply(session, mv);
     if (!status)
@@ -129,14 +136,15 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
     return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
 }
 
-static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
-                                   uint32_t count)
+static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind,
+                                   uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    return kind == CM_ACCESS_PROGRAM ? program(session, address, bytes, count) : cm_par_read(session, kind, address, bytes, count);
+    return kind == CM_ACCESS_PROGRAM ? program(session, address, bytes, count)
+                                     : cm_par_read(session, kind, address, bytes, count);
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
-                             uint32_t count)
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
+                             uint32_t address, uint8_t *bytes, uint32_t count)
 {
     (void)region;
     return cm_par_by_units(session, access_words, kind, address, bytes, count);

@@ -7,7 +7,8 @@
 #include <coldmint/guard.h>
 #include <coldmint/par.h>
 
-/* Command cycles. Parts that decode fewer address lines take the same addresses: 5555 is 555 to them, 2AAA is 2AA (or 2AA, AAA of 13 lines). */
+/* Command cycles. Parts that decode fewer address lines take the same addresses: 5555 is 555 to
+ * them, 2AAA is 2AA (or 2AA, AAA of 13 lines). */
 enum { UNLOCK_1 = 0x5555, UNLOCK_2 = 0x2AAA };
 
 /* How pages are written (session->id_way): plainly, or behind unlock cycles. */
@@ -29,8 +30,8 @@ static inline uint8_t cm_par_unit(const struct cm_session *session)
 }
 
 /* Adds cycles on an area; or command cycles alone where `count` is 0. */
-struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_t count, const struct cm_cycle *before,
-                             uint8_t before_count);
+struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_t count,
+                             const struct cm_cycle *before, uint8_t before_count);
 
 /* Adds clock and resting levels of all lines. */
 void cm_par_add_lines(struct cm_session *session, uint32_t cycle_ns);
@@ -39,7 +40,8 @@ CM_MUST_CHECK enum cm_status cm_par_identify(struct cm_session *session);
 CM_MUST_CHECK enum cm_status cm_par_settle(struct cm_session *session);
 void cm_par_leave(struct cm_session *session);
 
-/* The part's own cycle, or what the caller said; CM_PORT_LACKS where the bus is of another width. */
+/* The part's own cycle, or what the caller said; CM_PORT_LACKS where the bus is of another width.
+ */
 CM_MUST_CHECK enum cm_status cm_par_choose_cycle(struct cm_session *session, uint32_t *ns);
 
 /* The same for parts that are not asked who they are. */
@@ -57,10 +59,12 @@ void cm_par_add_nothing(struct cm_session *session, uint32_t address);
 /* In id mode: adds a comparison of the device's code. */
 void cm_par_add_device(struct cm_session *session);
 
-/* Adds a comparison of the id, where that takes no time to speak of: who answers is still who answered before. */
+/* Adds a comparison of the id, where that takes no time to speak of: who answers is still who
+ * answered before. */
 void cm_par_add_proof(struct cm_session *session);
 
-/* Asked after a failure: does the part still show its id? Parts without one cannot be asked. Leaves the record as it is. */
+/* Asked after a failure: does the part still show its id? Parts without one cannot be asked. Leaves
+ * the record as it is. */
 bool cm_par_is_there(struct cm_session *session);
 
 /* Bytes that are written at once: a page ends where 150 us pass without a byte, so a port with slow
@@ -68,23 +72,27 @@ bool cm_par_is_there(struct cm_session *session);
 uint32_t cm_par_piece(const struct cm_session *session);
 
 /* The array of all three families. */
-bool cm_par_region_of(const struct cm_part *part, uint8_t index, struct cm_region *region, const char *name, uint8_t traits);
+bool cm_par_region_of(const struct cm_part *part, uint8_t index, struct cm_region *region,
+                      const char *name, uint8_t traits);
 CM_MUST_CHECK enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind,
                                          uint32_t address, uint8_t *bytes, uint32_t count);
 CM_MUST_CHECK enum cm_status cm_par_sample(struct cm_session *session, uint32_t address,
                                            uint32_t count, uint32_t piece, uint8_t *bytes);
-uint32_t cm_par_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
+uint32_t cm_par_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost,
+                        uint32_t bytes);
 
 /* A look along the address lines (struct cm_memory_rules, `prove`). */
 CM_MUST_CHECK enum cm_status cm_par_prove(struct cm_session *session, uint32_t address,
                                           const uint8_t *bytes, uint32_t count, uint32_t *alike);
 
-/* Accesses of a part that knows words only, or of any other: by `access`, with odd bytes made even where that is needed. */
+/* Accesses of a part that knows words only, or of any other: by `access`, with odd bytes made even
+ * where that is needed. */
 CM_MUST_CHECK enum cm_status cm_par_by_units(struct cm_session *session, cm_par_access_fn *access,
                                              enum cm_access_kind kind, uint32_t address,
                                              uint8_t *bytes, uint32_t count);
 
-/* Bytes of the sector that begins at an address: a unit, or a part of one at the end that is cut up. */
+/* Bytes of the sector that begins at an address: a unit, or a part of one at the end that is cut
+ * up. */
 uint32_t cm_par_sector_at(const struct cm_par_part *part, uint32_t address);
 
 /* Waits for a write or an erase whose status toggles; CM_TIMED_OUT where it never ends. */
