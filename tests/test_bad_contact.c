@@ -472,6 +472,37 @@ static void the_second_reading_goes_in_other_portions(void **state)
     rom_rig_close(&rig);
 }
 
+/* MOSI off for a part of the bytes that fill a page up: they are no image's, and are read back all
+ * the same. */
+static void what_fills_a_page_up_is_read_back(void **state)
+{
+    static const struct subject ERASED = {
+        .part = "attiny45", .more = "", .first = 96, .count = 20, .workspace = 512},
+                                KEPT = {.part = "attiny45",
+                                        .more = "",
+                                        .first = 100,
+                                        .count = 20,
+                                        .workspace = 512,
+                                        .keeps_old = true};
+    (void)state;
+    for (int i = 0; i < 2; i++) {
+        struct campaign campaign;
+        struct tally tally = {0};
+        campaign_open(&campaign, i ? &KEPT : &ERASED);
+        for (unsigned from = (unsigned)campaign.clocks / 8; from < campaign.clocks; from += 37) {
+            char text[SIM_WIRE_TEXT];
+            struct sim_wire_fault fault;
+            snprintf(text, sizeof text, "mosi=low@%u+8", from);
+            assert_true(sim_wire_parse(text, &fault));
+            campaign_job(&campaign, &fault, &tally);
+        }
+        assert_true(tally.jobs > 20 && tally.good > 0);
+        assert_int_equal(tally.wrong, 0);
+        assert_int_equal(tally.untold, 0);
+        campaign_close(&campaign);
+    }
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
@@ -492,6 +523,7 @@ int main(void)
         cmocka_unit_test(long_transfers_are_split),
         cmocka_unit_test(what_calls_cost_is_predicted),
         cmocka_unit_test(a_bad_moment_in_the_search_leads_to_no_other_block),
+        cmocka_unit_test(what_fills_a_page_up_is_read_back),
         cmocka_unit_test(a_block_is_no_device),
         cmocka_unit_test(the_second_reading_goes_in_other_portions),
     };

@@ -124,7 +124,6 @@ static enum cm_status erase_chip(struct cm_put_work *work)
         work->carried_in_doubt = work->session->doubts || work->report->doubted;
         work->secured = status == CM_OK;
     }
-    work->place.region.name = "chip";
     if (!status)
         status = cm_put_tell(work, CM_STEP_ERASE, 0, 1);
     if (status)

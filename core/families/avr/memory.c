@@ -12,7 +12,7 @@
  *     lock    read 58 00 00 -> byte         write AC E0 00 byte
  *     others  calibration 38 00 n -> byte   chip erase AC 80 00 00
  *
- * A page buffer is filled whole, with FF around the bytes that matter: no sheet says what it holds before.
+ * A page buffer is filled whole, around the bytes that matter with what is there: no sheet says what it holds before.
  * A page is loaded, written, waited for and read back in one batch. Parts, and memories, without
  * pages are in classic.c.
  */
@@ -29,6 +29,7 @@ static const uint8_t READ_OPCODE[CM_AVR_REGION_COUNT] = {
 enum {
     WRITE_LOCK = 0xE0,
     WORDS_64K = 0x20000, // bytes that two address bytes reach
+    MOST_PAGE = 256,
     CHUNK_BYTES = 16,    // unit of a program call where there are no pages
     LOCK_BITS = 0x03,    // LB2 LB1: 10 bars writing, 00 reading too
     LB2 = 0x02,
@@ -183,37 +184,43 @@ uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t index)
 
 /* --- programming ----------------------------------------------------------------------------------------------- */
 
-/* Loads part of the page buffer; NULL loads FF. */
-static void add_load(struct cm_session *session, bool flash, uint32_t page_bytes, uint32_t address, const uint8_t *bytes,
-                     uint32_t count)
-{
-    if (count == 0)
-        return;
-    struct cm_each *each = cm_avr_add_each(session, flash ? 0x40 : 0xC1, CM_EACH_OUT, address, count);
-    each->toggle = flash ? FLASH_HIGH_BYTE : 0;
-    each->address_mask = (flash ? page_bytes / 2 : page_bytes) - 1; // word or byte within the page
-    each->code[3] = 0xFF;
-    each->out = bytes;
-}
-
-/* A page of flash, filled up with FF; or one of EEPROM, where only bytes that were loaded change. */
+/* Loads the page buffer, writes it, waits and reads back. Of EEPROM only the bytes that were loaded change. */
 static enum cm_status program_page(struct cm_session *session, uint8_t index, uint32_t page_bytes, uint32_t address,
                                    const uint8_t *bytes, uint32_t count)
 {
     bool flash = index == CM_AVR_FLASH;
     uint32_t page = address & ~(page_bytes - 1), at = flash ? page >> 1 : page;
     cm_batch_begin(session, CM_STEP_PROGRAM, cm_avr_region_names[index], address);
-    uint32_t before = flash ? address - page : 0, after = flash ? page_bytes - before - count : 0;
     if (flash)
         add_segment(session, page);
-    add_load(session, flash, page_bytes, page, NULL, before);
-    add_load(session, flash, page_bytes, address, bytes, count);
-    add_load(session, flash, page_bytes, address + count, NULL, after);
+    struct cm_each *each = cm_avr_add_each(session, flash ? 0x40 : 0xC1, CM_EACH_OUT, address, count);
+    each->toggle = flash ? FLASH_HIGH_BYTE : 0;
+    each->address_mask = (flash ? page_bytes / 2 : page_bytes) - 1; // word or byte within the page
+    each->out = bytes;
     cm_avr_add_instruction(session, flash ? 0x4C : 0xC2, (uint8_t)(at >> 8), (uint8_t)at, 0x00);
     cm_avr_add_ready(session, cm_avr_write_us(session, index));
     cm_batch_verify(session);
     cm_avr_add_reads(session, index, CM_EACH_MATCH, address, (uint8_t *)(uintptr_t)bytes, count);
     return cm_avr_run(session);
+}
+
+/*
+ * A page of flash is loaded whole: no sheet says what its buffer holds before. What is not wanted of
+ * it is loaded as it reads, so that all of it can be read back: a wire that is off while something
+ * else fills it up would write where nobody looks.
+ */
+static enum cm_status complete_page(struct cm_session *session, uint32_t page_bytes, uint32_t address, const uint8_t *bytes,
+                                    uint32_t count)
+{
+    uint8_t whole[MOST_PAGE];
+    uint32_t page = address & ~(page_bytes - 1);
+    enum cm_status status = CM_OK;
+    for (uint8_t kind = CM_ACCESS_READ; !status && kind <= CM_ACCESS_MATCH; kind++) // twice alike
+        status = read(session, (enum cm_access_kind)kind, CM_AVR_FLASH, page, whole, page_bytes);
+    if (status)
+        return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+    memcpy(whole + (address - page), bytes, count);
+    return program_page(session, CM_AVR_FLASH, page_bytes, page, whole, page_bytes);
 }
 
 static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
@@ -225,6 +232,8 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
     if (kind != CM_ACCESS_PROGRAM)
         return read(session, kind, index, address, bytes, count);
     uint32_t page_bytes = page_bytes_of(part, index);
+    if (index == CM_AVR_FLASH && count < page_bytes)
+        return complete_page(session, page_bytes, address, bytes, count);
     return page_bytes ? program_page(session, index, page_bytes, address, bytes, count)
                       : part->times->program_bytes(session, index, address, bytes, count);
 }
@@ -266,7 +275,7 @@ static enum cm_status protection(struct cm_session *session, struct cm_protectio
 
 static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
 {
-    enum { GROUP = 12, CALLS_A_WRITE = 4 }; // instructions in one call
+    enum { GROUP = 8 }; // instructions in one call, more or less
     const struct cm_avr_part *part = cm_avr_part_of(session);
     uint32_t instructions = bytes, writes = 0;
     if (cost == CM_COST_ERASE)
@@ -278,7 +287,7 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     }
     uint32_t sixteenths = session->clock_hz ? 512000000u / session->clock_hz : 0; // of a microsecond, for one instruction
     return writes * cm_avr_write_us(session, index) + (instructions * sixteenths >> 4) +
-           cm_calls_us(session, instructions / GROUP + 1 + CALLS_A_WRITE * writes);
+           cm_calls_us(session, instructions / GROUP);
 }
 
 const struct cm_family cm_avr = {
