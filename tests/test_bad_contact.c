@@ -295,6 +295,23 @@ static void slow_pages_are_waited_for(void **state)
     memory_rig_close(&nor);
 }
 
+/* A serial EEPROM may take nearly twice its sheet's longest write cycle: 6 ms of 25LC1024. */
+static void slow_eeproms_are_waited_for(void **state)
+{
+    static const char *const PARTS[] = {"25lc640a", "25lc1024", "at25040b"};
+    (void)state;
+    for (unsigned n = 0; n < sizeof PARTS / sizeof PARTS[0]; n++) {
+        memory_rig_open(&nor, PARTS[n], "faults:\n  slow_percent: 195\n");
+        memory_rig_identify(&nor, RIG_WORKSPACE);
+        want_part(&nor, 0, 500);
+        assert_int_equal(cm_put(&nor.session, &nor.put, &nor.report), CM_OK);
+        for (uint32_t at = 0; at < 500; at++)
+            assert_int_equal(nor_model_at(nor.model, at), nor.image[at]);
+        assert_int_equal(nor.session.recoveries, 0);
+        memory_rig_close(&nor);
+    }
+}
+
 /* With zeroed members nothing is carried that nobody keeps safe. */
 static void nothing_is_carried_that_nobody_keeps(void **state)
 {
@@ -518,6 +535,7 @@ int main(void)
         cmocka_unit_test(a_chip_with_four_byte_addresses_is_put_again_after_a_loss),
         cmocka_unit_test(a_chip_that_stays_busy_is_told_so),
         cmocka_unit_test(slow_pages_are_waited_for),
+        cmocka_unit_test(slow_eeproms_are_waited_for),
         cmocka_unit_test(nothing_is_carried_that_nobody_keeps),
         cmocka_unit_test(names_that_people_type_are_there),
         cmocka_unit_test(long_transfers_are_split),
