@@ -99,13 +99,18 @@ bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes
     return false;
 }
 
+/* Is there room to carry what a unit holds? Never a whole chip's. */
+static bool has_room(const struct cm_blocks *work, uint32_t bytes)
+{
+    return bytes <= work->buffer_bytes && bytes < work->region.bytes;
+}
+
 /* May a unit be erased: all that is in it is wanted anew, or can be carried in the buffer; and protection, where it stays, leaves all of it alone. */
 static bool may_erase(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
     if (!work->put->unprotect && cm_guard_covers(&work->guard, start, bytes))
         return false;
-    bool carries = bytes <= work->buffer_bytes && bytes < work->region.bytes; // never a whole chip
-    return carries || cm_is_covered(work, start, bytes);
+    return has_room(work, bytes) || cm_is_covered(work, start, bytes);
 }
 
 /*
@@ -151,12 +156,10 @@ static enum cm_status each_erase_in(struct cm_blocks *work, uint8_t level, uint3
     return status;
 }
 
-/* May what is in a unit beside the images be carried over its erase: is there room, and has the
- * caller allowed it? */
 enum cm_status cm_check_carry(const struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
     enum cm_status status = CM_OK;
-    if (bytes > work->buffer_bytes || bytes == work->region.bytes)
+    if (!has_room(work, bytes))
         status = CM_NO_ROOM;
     else if (!work->session->kit->carrier || !cm_may_carry(work->put))
         status = CM_REFUSED;

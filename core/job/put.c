@@ -61,6 +61,7 @@ static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
     report->survey_us = session->port->now_us(session->port) - start;
     return status;
 }
+
 /* --- the job ---------------------------------------------------------------------------------- */
 
 static enum cm_status put_lock_back(struct cm_put_work *work)

@@ -139,6 +139,7 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
     session->part = NULL;
     session->kit = NULL;
     session->doubts = 0;
+    session->has_neighbour = false; // another chip, perhaps
     session->asserted =
         asserted ? cm_part_by_name(session->kits, session->kit_count, asserted) : NULL;
     const struct cm_part *wanted = session->asserted;

@@ -14,7 +14,6 @@ bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm
 enum cm_status cm_identify_by_name(struct cm_session *session)
 {
     memset(session->id, 0, sizeof session->id);
-    session->has_neighbour &= session->part != NULL; // another chip, perhaps
     return session->part ? session->family->memory->settle(session) : CM_OK;
 }
 

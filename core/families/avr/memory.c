@@ -242,12 +242,11 @@ static enum cm_status erase(struct cm_session *session)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
     cm_batch_begin(session, CM_STEP_ERASE, cm_avr_region_names[CM_AVR_FLASH], 0);
+    cm_batch_proof(session);
     cm_avr_add_proof(session); // look before you touch
     cm_avr_add_instruction(session, 0xAC, 0x80, 0x00, 0x00);
     cm_avr_add_ready(session, part->times->t_wd_erase_us);
     enum cm_status status = cm_avr_run(session);
-    if (status == CM_DIFFERS)
-        return cm_refine(session, CM_CONTACT_LOST);
     // "wait t_WD_ERASE, give RESET a positive pulse, and start over"
     return status || !part->times->starts_over ? status : cm_avr_enter(session);
 }

@@ -260,10 +260,11 @@ enum cm_status cm_nor_enter(struct cm_session *session)
 enum cm_status cm_nor_identify(struct cm_session *session)
 {
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
+    cm_batch_proof(session);
     cm_nor_add_proof(session);
     enum cm_status status = cm_batch_run(session);
     if (status)
-        return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
+        return status;
     if (session->part)
         return session->wide ? CM_OK : cm_nor_settle(session);
     if (cm_candidate(session, 0) || !session->kit->describe)

@@ -248,7 +248,6 @@ enum cm_status cm_par_identify(struct cm_session *session)
 {
     uint8_t first[CM_ID_BYTES];
     memcpy(first, session->id, sizeof first);
-    session->has_neighbour &= session->part != NULL; // else another chip, perhaps
     enum cm_status status = ask(session);
     if (!status && memcmp(first, session->id, sizeof first) != 0)
         status = CM_CONTACT_LOST;
