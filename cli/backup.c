@@ -21,15 +21,14 @@ static bool find_equal(struct tool *tool, const char *folder, struct capsule_fil
                        size_t bytes)
 {
     const struct cm_part *part = tool->session.part;
-    char id[SHORT_TEXT], backups[FOLDER_BYTES + 20];
+    char id[SHORT_TEXT];
     bool same = false;
     snprintf(id, sizeof id, "-%02X%02X%02X-", part->id[0], part->id[1], part->id[2]);
-    snprintf(backups, sizeof backups, "%s/backups", folder);
-    struct paths found = paths_in(backups, "", ".mint");
+    struct paths found = paths_in(folder, "", ".mint");
     struct words before = tool->words;
     for (size_t i = 0; i < found.count && !same; i++) {
         struct capsule_file file;
-        if (!strstr(found.names[i] + strlen(backups), id))
+        if (!strstr(found.names[i] + strlen(folder), id))
             continue;
         if (capsule_load(tool, found.names[i], &file) == EXIT_GOOD)
             same = capsule_equal(&file, ours);
@@ -46,7 +45,7 @@ static void name_backup(const struct tool *tool, const char *folder, char *stem,
 {
     const struct cm_part *part = tool->session.part;
     char stamp[SHORT_TEXT];
-    snprintf(stem, bytes, "%s/backups/%s-%02X%02X%02X-%s", folder, part->name, part->id[0],
+    snprintf(stem, bytes, "%s/%s-%02X%02X%02X-%s", folder, part->name, part->id[0],
              part->id[1], part->id[2], stamp_text(stamp));
 }
 
@@ -69,16 +68,14 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
     struct kept_facts facts;
     if (tool->no_backup)
         return EXIT_GOOD;
-    enum exit_code code = state_folder(tool, folder, sizeof folder);
+    enum exit_code code = state_folder(tool, "backups", folder);
     if (code)
         return code;
     name_backup(tool, folder, stem, sizeof stem);
     // until it is whole, and has the first free name
     snprintf(path, sizeof path, "%s-%ld.part", stem, (long)getpid());
     make_folders(path);
-    *strrchr(path, '/') = '\0';
-    remove_left_over(path, "");
-    snprintf(path, sizeof path, "%s-%ld.part", stem, (long)getpid());
+    remove_left_over(folder, "");
     mode_t others = umask(077); // what is kept is firmware
     code = capsule_keep(tool, path, memories, settings, "kept before a change", &file, &facts);
     umask(others);

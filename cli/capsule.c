@@ -165,7 +165,8 @@ static enum cm_status keep_memory(struct keeping *keeping, uint8_t index, const 
     uint32_t most = tool->session.clock_hz / 256 < KEEP_BYTES ? tool->session.clock_hz / 256 : KEEP_BYTES;
     most = most < 1024 ? 1024 : most;
     uint8_t *chunk = malloc(KEEP_BYTES);
-    repeats_begin(&keeping->repeats, index == CM_REGION_MAIN && !tool->session.part->id_bytes ? region->bytes : 0);
+    repeats_begin(&keeping->repeats, tool->session.part,
+                  index == CM_REGION_MAIN ? region->bytes : 0);
     for (uint32_t at = 0, part; chunk && !status && at < region->bytes; at += part) {
         part = region->bytes - at < most ? region->bytes - at : most;
         status = cm_read_twice(&tool->session, index, at, chunk, part);

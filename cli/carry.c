@@ -13,17 +13,15 @@
 static enum exit_code carried_place(struct tool *tool, const char *what, char *folder, char *begin)
 {
     char key[SHORT_TEXT];
-    enum exit_code code = state_folder(tool, folder, FOLDER_BYTES);
-    strcat(folder, code ? "" : "/carried");
     snprintf(begin, NAME_BYTES, "%s-%s-%s-", tool->session.part->name, tool_port_key(tool, key),
              what);
-    return code;
+    return state_folder(tool, "carried", folder);
 }
 
 static enum exit_code name_carried_file(const struct job *job, const char *what, char *path,
                                         size_t bytes)
 {
-    char stamp[SHORT_TEXT], folder[FOLDER_BYTES + 20], begin[NAME_BYTES];
+    char stamp[SHORT_TEXT], folder[FOLDER_BYTES], begin[NAME_BYTES];
     enum exit_code code = carried_place(job->tool, what, folder, begin);
     if (code)
         return code;
@@ -35,7 +33,7 @@ static enum exit_code name_carried_file(const struct job *job, const char *what,
 /* Newest file of this kind that an earlier put has left; false where there is none. */
 static bool find_left_behind(struct tool *tool, const char *what, char *path, size_t bytes)
 {
-    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES];
+    char folder[FOLDER_BYTES], begin[NAME_BYTES];
     struct words before = tool->words;
     bool is_there = false;
     if (carried_place(tool, what, folder, begin)) {
@@ -143,7 +141,7 @@ enum exit_code carry_save_lock(struct job *job, const uint8_t *settings)
 /* What was beside the images in erased sectors: all of it is back, or it is named. */
 static void end_rests(struct job *job, bool are_back)
 {
-    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES], end[40];
+    char folder[FOLDER_BYTES], begin[NAME_BYTES], end[40];
     struct words *words = &job->tool->words;
     if (carried_place(job->tool, "rest", folder, begin))
         return;

@@ -42,18 +42,19 @@ static const char *home_folder(void)
     return home && *home ? home : user ? user->pw_dir : NULL;
 }
 
-enum exit_code state_folder(struct tool *tool, char *folder, size_t bytes)
+enum exit_code state_folder(struct tool *tool, const char *kind, char *folder)
 {
     const char *state = getenv("XDG_STATE_HOME"), *home = home_folder();
     bool has_state = state && *state;
     if (!has_state && !home)
         return tool_fail_as(tool, EXIT_REFUSED, "there is no folder for backups", "neither XDG_STATE_HOME nor HOME is set",
                             "set one of them; or --no-backup, if what the chip holds may be lost");
-    int length = snprintf(folder, bytes, "%s%s/coldmint", has_state ? state : home, has_state ? "" : "/.local/state");
-    if (length >= 0 && (size_t)length < bytes)
+    int length = snprintf(folder, FOLDER_BYTES, "%s%s/coldmint/%s", has_state ? state : home,
+                          has_state ? "" : "/.local/state", kind);
+    if (length >= 0 && length < FOLDER_BYTES)
         return EXIT_GOOD;
-    return tool_fail_as(tool, EXIT_REFUSED, "the folder for backups has too long a name", has_state ? "XDG_STATE_HOME" : "HOME",
-                        "2000 characters are the most");
+    return tool_fail_as(tool, EXIT_REFUSED, "the folder for backups has too long a name",
+                        has_state ? "XDG_STATE_HOME" : "HOME", "2000 characters are the most");
 }
 
 void make_folders(char *path)

@@ -19,11 +19,9 @@ static enum exit_code lifted_place(struct tool *tool, char *folder, char *begin)
 {
     const struct cm_part *part = tool->session.part;
     char key[SHORT_TEXT];
-    enum exit_code code = state_folder(tool, folder, FOLDER_BYTES);
-    strcat(folder, code ? "" : "/lifted");
     snprintf(begin, NAME_BYTES, "%s-%02X%02X%02X-%s-", part->name, part->id[0], part->id[1],
              part->id[2], tool_port_key(tool, key));
-    return code;
+    return state_folder(tool, "lifted", folder);
 }
 
 enum cm_status guard_save(void *context, const struct cm_guard *guard)
@@ -31,7 +29,7 @@ enum cm_status guard_save(void *context, const struct cm_guard *guard)
     struct tool *tool = context;
     struct new_file file;
     struct kept_facts facts;
-    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES], stamp[SHORT_TEXT];
+    char folder[FOLDER_BYTES], begin[NAME_BYTES], stamp[SHORT_TEXT];
     enum exit_code code = lifted_place(tool, folder, begin);
     if (code) {
         tool->hook_code = code;
@@ -65,7 +63,7 @@ void guard_saved_end(struct tool *tool, bool are_back)
 
 void guard_tell_left_behind(struct tool *tool)
 {
-    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES];
+    char folder[FOLDER_BYTES], begin[NAME_BYTES];
     struct words before = tool->words;
     if (!is_memory(tool->session.part))
         return;
@@ -87,11 +85,11 @@ void guard_tell_left_behind(struct tool *tool)
 
 void guard_forget(struct tool *tool, const char *path)
 {
-    char folder[FOLDER_BYTES + 20], begin[NAME_BYTES];
+    char folder[FOLDER_BYTES], begin[NAME_BYTES];
     struct words before = tool->words;
     bool is_place = lifted_place(tool, folder, begin) == EXIT_GOOD;
     tool->words = before;
-    size_t used = strlen(folder);
+    size_t used = is_place ? strlen(folder) : 0;
     if (is_place && strncmp(path, folder, used) == 0 && path[used] == '/' &&
         strncmp(path + used + 1, begin, strlen(begin)) == 0)
         unlink(path);

@@ -6,9 +6,10 @@
 #include <stdlib.h>
 #include <string.h>
 
-void repeats_begin(struct repeats *repeats, uint32_t size)
+void repeats_begin(struct repeats *repeats, const struct cm_part *part, uint32_t size)
 {
-    *repeats = (struct repeats){malloc(size), size};
+    bool may_repeat = !part->id_bytes && size > 1;
+    *repeats = (struct repeats){may_repeat ? malloc(size) : NULL, size};
 }
 
 void repeats_take(struct repeats *repeats, uint32_t address, const uint8_t *bytes, uint32_t count)
@@ -27,7 +28,7 @@ uint32_t repeats_end(struct repeats *repeats)
 {
     enum { SMALLEST = 16 }; // bytes of the smallest EEPROM
     uint32_t every = 0;
-    if (repeats->bytes && repeats->size > 1 && !repeats_after(repeats, 1)) {
+    if (repeats->bytes && !repeats_after(repeats, 1)) {
         for (uint32_t period = SMALLEST; !every && period < repeats->size; period *= 2)
             every = repeats_after(repeats, period) ? period : 0;
     }
@@ -38,7 +39,7 @@ uint32_t repeats_end(struct repeats *repeats)
 
 void repeats_say(struct tool *tool, uint32_t every)
 {
-    if (!every || tool->session.part->id_bytes)
+    if (!every)
         return;
     set_json(tool, "repeats_every", json_integer(every));
     say(tool, "note",

@@ -182,9 +182,10 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
 /* The time now as file names have it: 20261123-101500. Returns `text` (SHORT_TEXT). */
 const char *stamp_text(char *text);
 
-/* Folder for what the tool keeps of its own, or why there is none; and the folders above a file, made, for the user alone. */
+/* Folder for what the tool keeps of its own of one kind (FOLDER_BYTES), or why there is none; and the
+ * folders above a file, made, for the user alone. */
 enum { FOLDER_BYTES = 2000, NAME_BYTES = 200 };
-enum exit_code state_folder(struct tool *tool, char *folder, size_t bytes);
+enum exit_code state_folder(struct tool *tool, const char *kind, char *folder);
 void make_folders(char *path);
 
 /* Files of a folder whose names begin and end so, the last by name first. Free them. */

@@ -76,7 +76,7 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
     if (code)
         return code;
     cm_region(&tool->session, (uint8_t)region, &memory);
-    repeats_begin(&kept.repeats, memory.bytes);
+    repeats_begin(&kept.repeats, tool->session.part, memory.bytes);
     cm_record_write_begin(&kept.writer, format->records, new_file_text, kept.file.stream);
     enum cm_status status = cm_keep(&tool->session, (uint8_t)region, take, on_progress, &kept, &report);
     if (!status && format->records != CM_RECORDS_UNKNOWN)
