@@ -8,13 +8,6 @@
 
 static struct outcome outcome;
 
-#define TOOL(due, ...)                                                                                                             \
-    do {                                                                                                                           \
-        run_tool(&outcome, __VA_ARGS__, NULL);                                                                                     \
-        if (outcome.code != (due))                                                                                                 \
-            fail_msg("exit %d, not %d:\n%s%s", outcome.code, due, outcome.out, outcome.err);                                       \
-    } while (0)
-
 /* --- files in the test's folder ------------------------------------------------------------------------------------------ */
 
 static const char *path_of(const char *name)

@@ -26,18 +26,6 @@ static void stand(const char *part, const char *more)
     setenv("XDG_CONFIG_HOME", test_folder(), 1);
 }
 
-static void wants_code(int code)
-{
-    if (outcome.code != code)
-        fail_msg("exit %d, not %d:\n%s%s", outcome.code, code, outcome.out, outcome.err);
-}
-
-#define TOOL(code, ...)                                                                                                            \
-    do {                                                                                                                           \
-        run_tool(&outcome, __VA_ARGS__, NULL);                                                                                     \
-        wants_code(code);                                                                                                          \
-    } while (0)
-
 static void no_breaches(void)
 {
     TOOL(0, "bench", "show", bench);

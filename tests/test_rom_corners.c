@@ -25,6 +25,19 @@ static void preset(uint32_t address, const uint8_t *bytes, uint32_t count)
         par_model_set(cm_sim_parallel(rig.sim), address + i, bytes[i]);
 }
 
+/* After a job that ended good, disturbed by `wire`: what was wanted is there, and of the first bytes
+ * of the chip all others are as before. */
+static void assert_only_these(const char *wire, const uint8_t *before, uint32_t first,
+                              uint32_t count, uint32_t bytes)
+{
+    for (uint32_t at = 0; at < bytes; at++) {
+        bool inside = at >= first && at < first + count;
+        if (cm_sim_at(rig.sim, at) != (inside ? rig.image[at] : before[at]))
+            fail_msg("%s, %s: good, and 0x%X holds %02X", rig.part, wire, (unsigned)at,
+                     cm_sim_at(rig.sim, at));
+    }
+}
+
 static uint32_t breaches_but(enum par_breach kind)
 {
     const struct par_model *model = cm_sim_parallel(rig.sim);
@@ -158,12 +171,8 @@ static void the_recovery_is_not_programmed_as_data(void **state)
             enum cm_status status = rom_rig_put(&rig, FIRST, COUNT);
             disturb(NULL);
             cm_close(&rig.session);
-            for (uint32_t at = 0; status == CM_OK && at < 16384; at++) {
-                bool inside = at >= FIRST && at < FIRST + COUNT;
-                if (cm_sim_at(rig.sim, at) != (inside ? rig.image[at] : before[at]))
-                    fail_msg("%s, %s: good, and 0x%X holds %02X", PARTS[i], text, (unsigned)at,
-                             cm_sim_at(rig.sim, at));
-            }
+            if (status == CM_OK)
+                assert_only_these(text, before, FIRST, COUNT, 16384);
         }
         free(before);
         rom_rig_close(&rig);
@@ -195,12 +204,8 @@ static void one_wire_off_all_the_time_is_never_good(void **state)
                 status = rom_rig_put(&rig, FIRST, COUNT);
             disturb(NULL);
             cm_close(&rig.session);
-            for (uint32_t at = 0; status == CM_OK && at < rig.bytes; at++) {
-                bool inside = at >= FIRST && at < FIRST + COUNT;
-                if (cm_sim_at(rig.sim, at) != (inside ? rig.image[at] : before[at]))
-                    fail_msg("%s, %s: good, and 0x%X holds %02X", PARTS[i], text, (unsigned)at,
-                             cm_sim_at(rig.sim, at));
-            }
+            if (status == CM_OK)
+                assert_only_these(text, before, FIRST, COUNT, rig.bytes);
         }
         free(before);
         rom_rig_close(&rig);

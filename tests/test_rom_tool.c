@@ -7,13 +7,6 @@
 static struct outcome outcome;
 static char bench[200], via[220];
 
-#define TOOL(due, ...)                                                                                                             \
-    do {                                                                                                                           \
-        run_tool(&outcome, __VA_ARGS__, NULL);                                                                                     \
-        if (outcome.code != (due))                                                                                                 \
-            fail_msg("exit %d, not %d:\n%s%s", outcome.code, due, outcome.out, outcome.err);                                       \
-    } while (0)
-
 static void stand(const char *part, const char *more)
 {
     setenv("XDG_STATE_HOME", test_folder(), 1);

@@ -54,6 +54,15 @@ struct outcome {
 };
 void run_tool(struct outcome *outcome, const char *first, ...);
 
+/* Runs the tool into the file's own `outcome`, and fails with what it said where it does not end
+ * with the exit code that is due. */
+#define TOOL(due, ...)                                                                             \
+    do {                                                                                           \
+        run_tool(&outcome, __VA_ARGS__, NULL);                                                     \
+        if (outcome.code != (due))                                                                 \
+            fail_msg("exit %d, not %d:\n%s%s", outcome.code, due, outcome.out, outcome.err);       \
+    } while (0)
+
 /* A bench file of this name at 5 V, and the --via that names it; `path` has 200 bytes, `via` 220. */
 void make_bench(const char *name, const char *part, const char *more, char *path, char *via);
 
