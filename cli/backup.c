@@ -45,8 +45,8 @@ static void name_backup(const struct tool *tool, const char *folder, char *stem,
 {
     const struct cm_part *part = tool->session.part;
     char stamp[SHORT_TEXT];
-    snprintf(stem, bytes, "%s/%s-%02X%02X%02X-%s", folder, part->name, part->id[0],
-             part->id[1], part->id[2], stamp_text(stamp));
+    snprintf(stem, bytes, "%s/%s-%02X%02X%02X-%s", folder, part->name, part->id[0], part->id[1],
+             part->id[2], stamp_text(stamp));
 }
 
 /* The new capsule is looked at where it lies, under its temporary name. */

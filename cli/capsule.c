@@ -65,8 +65,9 @@ void capsule_say(struct tool *tool, const struct capsule_file *file)
     say(tool, "file", "%s, capsule of %s, %s, by %s%s%s", file->path, facts->chip, when, facts->tool, facts->notes[0] ? ": " : "",
         facts->notes);
     set_json(tool, "capsule",
-             json_pack("{s:o, s:o, s:I, s:o, s:o}", "path", json_text(file->path), "chip", json_text(facts->chip), "time", (json_int_t)facts->time,
-                       "tool", json_text(facts->tool), "notes", json_text(facts->notes)));
+             json_pack("{s:o, s:o, s:I, s:o, s:o}", "path", json_text(file->path), "chip",
+                       json_text(facts->chip), "time", (json_int_t)facts->time, "tool",
+                       json_text(facts->tool), "notes", json_text(facts->notes)));
 }
 
 enum exit_code capsule_check_chip(struct tool *tool, const struct capsule_file *file)
@@ -262,7 +263,8 @@ enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories, 
     int error = errno;
     new_file_drop(file);
     if (disk)
-        return tool_fail_as(tool, EXIT_BAD_FILE, "the capsule cannot be written", strerror(error), disk_advice(error));
+        return tool_fail_as(tool, EXIT_BAD_FILE, "the capsule cannot be written", strerror(error),
+                            disk_advice(error));
     code = tool_fail(tool, status);
     return status != CM_DIFFERS ? code
                                 : tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence,

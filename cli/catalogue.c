@@ -239,13 +239,15 @@ static void list(struct catalogue *catalogue)
             continue;
         if (board_of(entry)[0])
             snprintf(board, sizeof board, "board %.40s", board_of(entry));
-        say(tool, shown++ ? "" : "fits", "%-*s  %-10s %-12s %s%s%s", width, entry->title, board, entry->version, colour("2"),
-            entry->path, colour("0"));
+        say(tool, shown++ ? "" : "fits", "%-*s  %-10s %-12s %s%s%s", width, entry->title, board,
+            entry->version, colour("2"), entry->path, colour("0"));
         if (entry->other_board)
             say(tool, "", "%-*s  %s", width, "", "for another board than this one: refused");
-        json_array_append_new(rows, json_pack("{s:o, s:o, s:o, s:o, s:b, s:b}", "title", json_text(entry->title), "board", json_text(board_of(entry)),
-                                              "version", json_text(entry->version), "file", json_text(entry->path), "other_board", entry->other_board,
-                                              "capsule", entry->recipe == NULL));
+        json_array_append_new(
+            rows, json_pack("{s:o, s:o, s:o, s:o, s:b, s:b}", "title", json_text(entry->title),
+                            "board", json_text(board_of(entry)), "version",
+                            json_text(entry->version), "file", json_text(entry->path),
+                            "other_board", entry->other_board, "capsule", entry->recipe == NULL));
     }
     set_json(tool, "catalogue", rows);
     if (shown)

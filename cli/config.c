@@ -23,7 +23,8 @@ static const cyaml_schema_field_t FIELDS[] = {
     CYAML_FIELD_END,
 };
 static const cyaml_schema_value_t CONFIG = {CYAML_VALUE_MAPPING(CYAML_FLAG_POINTER, struct config, FIELDS)};
-static const cyaml_config_t SETTINGS = {.log_fn = NULL, .mem_fn = cyaml_mem, .flags = CYAML_CFG_NO_ALIAS};
+static const cyaml_config_t SETTINGS = {
+    .log_fn = NULL, .mem_fn = cyaml_mem, .flags = CYAML_CFG_NO_ALIAS};
 
 static char *copy(const char *text)
 {
@@ -36,8 +37,9 @@ static void apply_file(struct tool *tool, const char *path)
     size_t bytes = 0;
     const char *why;
     char *text = sim_yaml_read(path, &bytes, &why);
-    cyaml_err_t result =
-        text ? cyaml_load_data((const uint8_t *)text, bytes, &SETTINGS, &CONFIG, (cyaml_data_t **)&config, NULL) : CYAML_OK;
+    cyaml_err_t result = text ? cyaml_load_data((const uint8_t *)text, bytes, &SETTINGS, &CONFIG,
+                                                (cyaml_data_t **)&config, NULL)
+                              : CYAML_OK;
     bool is_read = text != NULL;
     free(text);
     if (!is_read || result != CYAML_OK) {

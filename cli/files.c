@@ -47,7 +47,8 @@ enum exit_code state_folder(struct tool *tool, const char *kind, char *folder)
     const char *state = getenv("XDG_STATE_HOME"), *home = home_folder();
     bool has_state = state && *state;
     if (!has_state && !home)
-        return tool_fail_as(tool, EXIT_REFUSED, "there is no folder for backups", "neither XDG_STATE_HOME nor HOME is set",
+        return tool_fail_as(tool, EXIT_REFUSED, "there is no folder for backups",
+                            "neither XDG_STATE_HOME nor HOME is set",
                             "set one of them; or --no-backup, if what the chip holds may be lost");
     int length = snprintf(folder, FOLDER_BYTES, "%s%s/coldmint/%s", has_state ? state : home,
                           has_state ? "" : "/.local/state", kind);
@@ -77,9 +78,11 @@ struct paths paths_in(const char *folder, const char *begin, const char *end)
     DIR *list = opendir(folder);
     for (struct dirent *item; list && (item = readdir(list)) != NULL;) {
         size_t length = strlen(item->d_name), first = strlen(begin), last = strlen(end);
-        if (length < first + last || strncmp(item->d_name, begin, first) != 0 || strcmp(item->d_name + length - last, end) != 0)
+        if (length < first + last || strncmp(item->d_name, begin, first) != 0 ||
+            strcmp(item->d_name + length - last, end) != 0)
             continue;
-        char **grown = realloc(paths.names, (paths.count + 1) * sizeof *grown), *path = malloc(strlen(folder) + length + 2);
+        char **grown = realloc(paths.names, (paths.count + 1) * sizeof *grown),
+             *path = malloc(strlen(folder) + length + 2);
         paths.names = grown ? grown : paths.names;
         if (!grown || !path) {
             free(path);
@@ -106,7 +109,8 @@ void paths_free(struct paths *paths)
 const char *disk_advice(int error)
 {
     bool is_full = error == ENOSPC || error == EDQUOT || error == EFBIG;
-    return is_full ? "make room on the disk; nothing that was there is lost" : "check the folder and its rights";
+    return is_full ? "make room on the disk; nothing that was there is lost"
+                   : "check the folder and its rights";
 }
 
 /* --- names and formats ----------------------------------------------------------------------------------------- */
@@ -358,9 +362,11 @@ enum exit_code new_file_open(struct tool *tool, const char *path, struct new_fil
     memset(file, 0, sizeof *file);
     file->exclusive = !tool->replace;
     if (strlen(path) > sizeof file->path - 40)
-        return fail_file(tool, path, "has too long a name", "4000 characters are the most", "give a shorter one");
+        return fail_file(tool, path, "has too long a name", "4000 characters are the most",
+                         "give a shorter one");
     snprintf(file->path, sizeof file->path, "%s", path);
-    snprintf(file->temporary, sizeof file->temporary, "%s%s%ld", file->path, UNFINISHED, (long)getpid());
+    snprintf(file->temporary, sizeof file->temporary, "%s%s%ld", file->path, UNFINISHED,
+             (long)getpid());
     if (!tool->replace && access(path, F_OK) == 0) {
         snprintf(what, sizeof what, "refused: %.300s is there already", path);
         return tool_fail_as(tool, EXIT_REFUSED, what, "nothing is overwritten without being asked",
@@ -419,7 +425,8 @@ static enum exit_code fail_commit(struct tool *tool, struct new_file *file)
             tool, EXIT_REFUSED, what,
             "another command has just written it; nothing is overwritten without being asked",
             "give another name, or --replace");
-    return fail_file(tool, file->path, "cannot be written whole", strerror(error), disk_advice(error));
+    return fail_file(tool, file->path, "cannot be written whole", strerror(error),
+                     disk_advice(error));
 }
 
 enum exit_code new_file_commit(struct tool *tool, struct new_file *file)

@@ -16,10 +16,11 @@
 enum exit_code job_check_options(struct tool *tool)
 {
     if (tool->keep_boot && tool->lose_boot)
-        return tool_fail_as(tool, EXIT_USAGE, "--keep-boot and --lose-boot exclude each other", "both are given", "say one of them");
+        return tool_fail_as(tool, EXIT_USAGE, "--keep-boot and --lose-boot exclude each other",
+                            "both are given", "say one of them");
     if (tool->wait_seconds < 0 || tool->wait_seconds > 3600)
-        return tool_fail_as(tool, EXIT_USAGE, "--wait is not a number of seconds that makes sense", "0 to 3600",
-                            "for example --wait 30");
+        return tool_fail_as(tool, EXIT_USAGE, "--wait is not a number of seconds that makes sense",
+                            "0 to 3600", "for example --wait 30");
     return EXIT_GOOD;
 }
 
@@ -41,9 +42,10 @@ enum exit_code job_add_file(struct job *job, const char *path, uint8_t index, js
     job->wants[job->want_count++] = (struct cm_want){index, file->source};
     say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, for %s", path, file->format, (unsigned)file->bytes,
         (unsigned)file->first, (unsigned)file->last, region.name);
-    json_array_append_new(list, json_pack("{s:o, s:s, s:s, s:I, s:I, s:I}", "path", json_text(path), "format", file->format, "region",
-                                          region.name, "bytes", (json_int_t)file->bytes, "first", (json_int_t)file->first, "last",
-                                          (json_int_t)file->last));
+    json_array_append_new(list, json_pack("{s:o, s:s, s:s, s:I, s:I, s:I}", "path", json_text(path),
+                                          "format", file->format, "region", region.name, "bytes",
+                                          (json_int_t)file->bytes, "first", (json_int_t)file->first,
+                                          "last", (json_int_t)file->last));
     return EXIT_GOOD;
 }
 
@@ -202,7 +204,8 @@ static void say_plan(struct tool *tool, const struct cm_report *report)
         say_memory_plan(tool, report, time);
     else
         say(tool, "plan", "%s%s to write%s%s; about %s", report->erase ? "chip erase, then " : "",
-            pages_text(report->pages_written, report->pages, pages), report->erase ? "" : ", nothing to erase",
+            pages_text(report->pages_written, report->pages, pages),
+            report->erase ? "" : ", nothing to erase",
             report->carried ? ", eeprom carried over" : "", time);
 }
 

@@ -11,8 +11,9 @@
 #include <sys/ioctl.h>
 #include <unistd.h>
 
-static const struct verb *const VERBS[] = {&verb_wires, &verb_look, &verb_keep, &verb_put,   &verb_match, &verb_erase, &verb_guard,
-                                           &verb_tune,  &verb_raw,  &verb_mint, &verb_image, &verb_chips, &verb_bench};
+static const struct verb *const VERBS[] = {
+    &verb_wires, &verb_look, &verb_keep, &verb_put,   &verb_match, &verb_erase, &verb_guard,
+    &verb_tune,  &verb_raw,  &verb_mint, &verb_image, &verb_chips, &verb_bench};
 enum { VERB_COUNT = sizeof VERBS / sizeof VERBS[0] };
 
 struct tool the_tool;
@@ -20,20 +21,25 @@ struct tool the_tool;
 static int wants_help;
 
 static struct poptOption via_option[] = {
-    {"via", 'v', POPT_ARG_STRING, &the_tool.via, 0, "through what: sim:BENCH.yaml (or COLDMINT_VIA, or the configuration file)",
-     "PORT"},
+    {"via", 'v', POPT_ARG_STRING, &the_tool.via, 0,
+     "through what: sim:BENCH.yaml (or COLDMINT_VIA, or the configuration file)", "PORT"},
     POPT_TABLEEND};
-static struct poptOption chip_option[] = {
-    {"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0,
-     "the chip that must be there; anything else stops the job. Of several on a two-wire bus: NAME@52", "NAME"},
-    POPT_TABLEEND};
+static struct poptOption chip_option[] = {{"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0,
+                                           "the chip that must be there; anything else stops the "
+                                           "job. Of several on a two-wire bus: NAME@52",
+                                           "NAME"},
+                                          POPT_TABLEEND};
 static struct poptOption work_options[] = {
     {"clock", 0, POPT_ARG_STRING, &the_tool.clock, 0,
-     "the chip's own clock, if you know it: goes as fast as that allows; of a memory, the fastest for the bus", "HZ"},
+     "the chip's own clock, if you know it: goes as fast as that allows; of a memory, the fastest "
+     "for the bus",
+     "HZ"},
     {"feed", 0, POPT_ARG_STRING, &the_tool.feed, 0,
-     "feed the target with so many volts, if it has no supply of its own; 'search' finds them, in circuit", "VOLTS"},
-    {"record", 0, POPT_ARG_STRING, &the_tool.record, 0, "write what crosses the wires to a VCD file, for a waveform viewer",
-     "FILE"},
+     "feed the target with so many volts, if it has no supply of its own; 'search' finds them, in "
+     "circuit",
+     "VOLTS"},
+    {"record", 0, POPT_ARG_STRING, &the_tool.record, 0,
+     "write what crosses the wires to a VCD file, for a waveform viewer", "FILE"},
     POPT_TABLEEND};
 static struct poptOption every_option[] = {
     {"json", 0, POPT_ARG_NONE, &the_tool.json, 0, "one JSON object on stdout, for machines", NULL},
@@ -45,12 +51,16 @@ static const struct {
     struct poptOption *options;
     unsigned heeds; // 0: for those alone that heed all
     bool always;
-} COMMON[] = {{via_option, HEEDS_VIA, false}, {chip_option, HEEDS_CHIP, false}, {work_options, 0, false}, {every_option, 0, true}};
+} COMMON[] = {{via_option, HEEDS_VIA, false},
+              {chip_option, HEEDS_CHIP, false},
+              {work_options, 0, false},
+              {every_option, 0, true}};
 enum { COMMON_COUNT = sizeof COMMON / sizeof COMMON[0] };
 
 static bool heeds(const struct verb *verb, int common)
 {
-    return COMMON[common].always || verb->heeds == HEEDS_ALL || (verb->heeds & COMMON[common].heeds);
+    return COMMON[common].always || verb->heeds == HEEDS_ALL ||
+           (verb->heeds & COMMON[common].heeds);
 }
 
 static void print_options(const struct poptOption *options)
@@ -181,7 +191,9 @@ static enum exit_code finish(struct tool *tool, enum exit_code code)
 /* A text or number that is given twice: which one was meant? Lists (--allow) may be. */
 static const struct poptOption *find_option(const struct poptOption *options, const char *word)
 {
-    for (; options && (options->longName || options->shortName || options->argInfo == POPT_ARG_INCLUDE_TABLE); options++) {
+    for (; options &&
+           (options->longName || options->shortName || options->argInfo == POPT_ARG_INCLUDE_TABLE);
+         options++) {
         const struct poptOption *found = NULL;
         if (options->argInfo == POPT_ARG_INCLUDE_TABLE)
             found = find_option(options->arg, word);
@@ -200,7 +212,8 @@ static const char *given_twice(const struct poptOption *options, int argc, const
     const struct poptOption *seen[MOST];
     int count = 0;
     for (int i = 1; i < argc && count < MOST && strcmp(argv[i], "--") != 0; i++) {
-        const struct poptOption *option = strncmp(argv[i], "--", 2) == 0 ? find_option(options, argv[i] + 2) : NULL;
+        const struct poptOption *option =
+            strncmp(argv[i], "--", 2) == 0 ? find_option(options, argv[i] + 2) : NULL;
         unsigned kind = option ? option->argInfo & POPT_ARG_MASK : 0;
         bool has_value = kind == POPT_ARG_STRING || kind == POPT_ARG_INT;
         for (int k = 0; has_value && k < count; k++) {
@@ -222,8 +235,8 @@ static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
     for (int i = 0; i <= COMMON_COUNT; i++) {
         const struct poptOption *table = i < COMMON_COUNT ? COMMON[i].options : tool->verb->options;
         if (table && (i == COMMON_COUNT || heeds(tool->verb, i)))
-            options[used++] =
-                (struct poptOption){NULL, '\0', POPT_ARG_INCLUDE_TABLE, (void *)(uintptr_t)table, 0, NULL, NULL};
+            options[used++] = (struct poptOption){
+                NULL, '\0', POPT_ARG_INCLUDE_TABLE, (void *)(uintptr_t)table, 0, NULL, NULL};
     }
     options[used] = (struct poptOption)POPT_TABLEEND;
     poptContext context = poptGetContext("coldmint", argc, argv, options, 0);
@@ -303,8 +316,8 @@ int main(int argc, const char **argv)
     sigaction(SIGINT, &action, NULL);
     sigaction(SIGTERM, &action, NULL);
     sigaction(SIGHUP, &action, NULL);
-    signal(SIGXFSZ, SIG_IGN);    // a file that may not grow is an error of its own
-    signal(SIGBUS, on_no_room);  // a mapped file that cannot: nothing is driven but a bench
+    signal(SIGXFSZ, SIG_IGN);   // a file that may not grow is an error of its own
+    signal(SIGBUS, on_no_room); // a mapped file that cannot: nothing is driven but a bench
     signal(SIGPIPE, SIG_IGN); // whoever reads our output may go; the target must still be let go
     argv[1] = argv[0];
     int code = (int)run_verb(&the_tool, argc - 1, argv + 1);

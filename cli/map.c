@@ -123,8 +123,10 @@ struct sign {
 
 static const struct sign *sign_of(uint8_t state)
 {
-    static const struct sign ABSENT = {" ", " ", "", "nothing known"}, BLANK = {"\u00B7", ".", "2", "blank"},
-                             USED = {"\u2588", "#", "36", "used"}, DIFFERS = {"\u259A", "X", "1;31", "differs"},
+    static const struct sign ABSENT = {" ", " ", "", "nothing known"},
+                             BLANK = {"\u00B7", ".", "2", "blank"},
+                             USED = {"\u2588", "#", "36", "used"},
+                             DIFFERS = {"\u259A", "X", "1;31", "differs"},
                              GUARDED = {"\u2591", "-", "35", "blank, protected"},
                              HELD = {"\u2593", "@", "35", "used, protected"};
     bool guarded = state & MAP_PROTECTED;
@@ -169,7 +171,8 @@ static void print_legend(const struct map *map, bool utf8)
         for (uint32_t cell = 0; cell < map->cells && !present; cell++)
             present = sign_of(map->states[cell]) == sign;
         if (present)
-            printf("  %s%s%s %s", ink(sign->code), utf8 ? sign->utf8 : sign->ascii, ink("0"), sign->meaning);
+            printf("  %s%s%s %s", ink(sign->code), utf8 ? sign->utf8 : sign->ascii, ink("0"),
+                   sign->meaning);
     }
     printf("\n");
 }

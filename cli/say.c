@@ -105,7 +105,8 @@ void say_chip(struct tool *tool)
     const struct cm_part *part = session->part;
     bool several = cm_candidate(session, 1) != NULL;
     char id_words[40];
-    say(tool, "chip", "%s%s%s, %s%s", colour("1"), chip_name(tool), colour("0"), id_text(part, id_words),
+    say(tool, "chip", "%s%s%s, %s%s", colour("1"), chip_name(tool), colour("0"),
+        id_text(part, id_words),
         tool->chip                 ? ", as asked for"
         : several                  ? ", which they share"
         : cm_candidate(session, 0) ? ""

@@ -47,8 +47,8 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
         uint8_t value = cm_setting_value(&setting, bytes);
         const struct cm_choice *choice = cm_setting_choice(&setting, value);
         cm_setting_word(&setting, value, word);
-        say(tool, i ? "" : "settings", "%-*s %-*s %s%-9s  %s%s", NAME_WIDTH, setting.name, WORD_WIDTH, word, colour("2"),
-            setting.bits,
+        say(tool, i ? "" : "settings", "%-*s %-*s %s%-9s  %s%s", NAME_WIDTH, setting.name,
+            WORD_WIDTH, word, colour("2"), setting.bits,
             !choice && is_memory(part) ? "quad enable, output drive and the like"
             : !choice                  ? "reserved, or in no sheet at hand"
             : choice->means            ? choice->means
@@ -91,8 +91,8 @@ void settings_show_change(struct tool *tool, const struct cm_part *part, const u
             continue;
         const struct cm_choice *choice = cm_setting_choice(&now, is);
         snprintf(text, sizeof text, "%s -> %s", from, to);
-        say(tool, first ? "change" : "", "%-*s %-*s %s%s%s", NAME_WIDTH, now.name, CHANGE_WIDTH, text, colour("2"),
-            choice && choice->means ? choice->means : "", colour("0"));
+        say(tool, first ? "change" : "", "%-*s %-*s %s%s%s", NAME_WIDTH, now.name, CHANGE_WIDTH,
+            text, colour("2"), choice && choice->means ? choice->means : "", colour("0"));
         json_array_append_new(changes, json_pack("{s:s, s:s, s:s}", "setting", now.name, "from", from, "to", to));
         first = false;
     }
@@ -190,8 +190,9 @@ enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *pa
     bool first = true;
     for (const struct cm_choice *const *table = setting.choices; table && *table; table++) {
         for (const struct cm_choice *choice = *table; choice->word; choice++, first = false) {
-            say(tool, first ? setting.name : "", "%s %-*s %s%s%s", choice->value == now ? "*" : " ", WORD_WIDTH, choice->word,
-                colour("2"), choice->means ? choice->means : "", colour("0"));
+            say(tool, first ? setting.name : "", "%s %-*s %s%s%s", choice->value == now ? "*" : " ",
+                WORD_WIDTH, choice->word, colour("2"), choice->means ? choice->means : "",
+                colour("0"));
             json_array_append_new(
                 list, json_pack("{s:s, s:i, s:b}", "word", choice->word, "value", (int)choice->value, "now", choice->value == now));
         }
@@ -229,7 +230,8 @@ static enum exit_code refuse(struct tool *tool, const struct cm_fence *fence)
     snprintf(evidence, sizeof evidence, "%s=%s%s%s", fence->setting.name, word, choice && choice->means ? ": " : "",
              choice && choice->means ? choice->means : "");
     if (fence->kind == CM_FENCE_OPENS)
-        snprintf(advice, sizeof advice, "nothing was changed; 'erase' erases the chip and opens it, 'keep' first");
+        snprintf(advice, sizeof advice,
+                 "nothing was changed; 'erase' erases the chip and opens it, 'keep' first");
     else if (fence->kind == CM_FENCE_NOT_HERE)
         snprintf(advice, sizeof advice, "nothing was changed; leave it as it is");
     else

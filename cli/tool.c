@@ -19,44 +19,53 @@ static const struct cm_part *const plain_parts[] = {&plain_part.row.part};
 struct cm_kit tool_kits[TOOL_KITS] = {
     {.family = &cm_avr,
      .parts = cm_avr_all_parts,
-     .part_count = CM_AVR_PART_COUNT, .carrier = &cm_carry_data,
+     .part_count = CM_AVR_PART_COUNT,
+     .carrier = &cm_carry_data,
      .words = &cm_avr_words,
      .find_clock = cm_avr_find_clock},
     {.family = &cm_nor,
      .parts = cm_nor_all_parts,
-     .part_count = CM_NOR_PART_COUNT, .carrier = &cm_carry_sectors,
+     .part_count = CM_NOR_PART_COUNT,
+     .carrier = &cm_carry_sectors,
      .words = &cm_nor_words,
      .found = &found_part.row.part,
      .describe = cm_nor_by_sfdp},
     {.family = &cm_nor,
      .parts = plain_parts,
-     .part_count = 0, .carrier = &cm_carry_sectors,
+     .part_count = 0,
+     .carrier = &cm_carry_sectors,
      .words = &cm_nor_words}, // none until it is asked for
     {.family = &cm_ee25,
      .parts = cm_ee25_all_parts,
-     .part_count = CM_EE25_PART_COUNT, .carrier = &cm_carry_sectors,
+     .part_count = CM_EE25_PART_COUNT,
+     .carrier = &cm_carry_sectors,
      .words = &cm_nor_words},
     {.family = &cm_par,
      .parts = cm_par_all_parts,
-     .part_count = CM_PAR_PART_COUNT, .carrier = &cm_carry_sectors,
+     .part_count = CM_PAR_PART_COUNT,
+     .carrier = &cm_carry_sectors,
      .words = &cm_no_words,
      .found = &found_parallel.row.part,
      .describe = cm_par_by_cfi},
     {.family = &cm_ee28,
      .parts = cm_ee28_all_parts,
-     .part_count = CM_EE28_PART_COUNT, .carrier = &cm_carry_sectors,
+     .part_count = CM_EE28_PART_COUNT,
+     .carrier = &cm_carry_sectors,
      .words = &cm_no_words},
     {.family = &cm_eprom,
      .parts = cm_eprom_all_parts,
-     .part_count = CM_EPROM_PART_COUNT, .carrier = &cm_carry_sectors,
+     .part_count = CM_EPROM_PART_COUNT,
+     .carrier = &cm_carry_sectors,
      .words = &cm_no_words},
     {.family = &cm_i2c24,
      .parts = cm_i2c24_all_parts,
-     .part_count = CM_I2C24_PART_COUNT, .carrier = &cm_carry_sectors,
+     .part_count = CM_I2C24_PART_COUNT,
+     .carrier = &cm_carry_sectors,
      .words = &cm_no_words},
     {.family = &cm_m93,
      .parts = cm_m93_all_parts,
-     .part_count = CM_M93_PART_COUNT, .carrier = &cm_carry_sectors,
+     .part_count = CM_M93_PART_COUNT,
+     .carrier = &cm_carry_sectors,
      .words = &cm_no_words},
 };
 
@@ -475,7 +484,8 @@ void tool_close(struct tool *tool)
     tool->open = false;
     recording_end(tool);
     if (tool->sim && !cm_sim_close(tool->sim) && !tool->words.code)
-        tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be saved", strerror(errno), disk_advice(errno));
+        tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be saved", strerror(errno),
+                     disk_advice(errno));
     tool->sim = NULL;
     free(tool->workspace);
     tool->workspace = NULL;

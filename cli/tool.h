@@ -82,7 +82,8 @@ struct tool {
                                none */
 };
 
-/* Which of the common options a verb heeds; the others are refused. 0, as most verbs have it, is all. */
+/* Which of the common options a verb heeds; the others are refused. 0, as most verbs have it, is
+ * all. */
 enum heeds { HEEDS_ALL = 0, HEEDS_CHIP = 1, HEEDS_VIA = 2, HEEDS_NOTHING = 4 };
 
 /* A verb of the tool: a row of the table in main.c. */
@@ -98,8 +99,8 @@ struct verb {
 };
 
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
-extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_erase, verb_guard, verb_tune, verb_raw, verb_mint,
-    verb_wires, verb_chips, verb_bench, verb_image;
+extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_erase, verb_guard,
+    verb_tune, verb_raw, verb_mint, verb_wires, verb_chips, verb_bench, verb_image;
 enum { TOOL_KITS = 9, PLAIN_KIT = 2, FLASH_KIT = 4 };
 extern struct cm_kit tool_kits[TOOL_KITS];
 const struct cm_part *tool_part(const char *name);           /* a part of any family by name, or NULL */
@@ -126,7 +127,7 @@ uint16_t parse_volts(const char *text);               /* "3.3V" in mV; 0 where i
 enum exit_code recording_begin(struct tool *tool);
 void recording_end(struct tool *tool);
 void tool_close(struct tool *tool);
-enum cm_status tool_feed(struct tool *tool);         /* switches on what --feed asks for */
+enum cm_status tool_feed(struct tool *tool);     /* switches on what --feed asks for */
 uint16_t tool_supply_mv(struct tool *tool);      /* measured at the target; 0: this port cannot, or no port is open */
 uint32_t tool_restarts(const struct tool *tool); /* times that the programmer restarted */
 
@@ -148,7 +149,7 @@ void say_last(struct tool *tool, const char *format, ...) __attribute__((format(
 void say_chip(struct tool *tool);
 void candidate_names(const struct cm_session *session, char *names, size_t bytes); /* "attiny84 or attiny84a" */
 const char *id_text(const struct cm_part *part, char *text);                       /* "id EF 40 16"; text has 40 bytes */
-const char *chip_name(const struct tool *tool);                                    /* the one asked for, or all that share the id */
+const char *chip_name(const struct tool *tool); /* the one asked for, or all that share the id */
 void set_json(struct tool *tool, const char *key, json_t *value);
 json_t *json_report(const struct cm_report *report);
 const char *seconds_text(uint32_t us, char *text, size_t bytes);
@@ -182,8 +183,8 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
 /* The time now as file names have it: 20261123-101500. Returns `text` (SHORT_TEXT). */
 const char *stamp_text(char *text);
 
-/* Folder for what the tool keeps of its own of one kind (FOLDER_BYTES), or why there is none; and the
- * folders above a file, made, for the user alone. */
+/* Folder for what the tool keeps of its own of one kind (FOLDER_BYTES), or why there is none; and
+ * the folders above a file, made, for the user alone. */
 enum { FOLDER_BYTES = 2000, NAME_BYTES = 200 };
 enum exit_code state_folder(struct tool *tool, const char *kind, char *folder);
 void make_folders(char *path);

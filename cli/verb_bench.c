@@ -109,8 +109,9 @@ static void say_model(struct tool *tool, const struct avr_model *model)
     char fuses[40] = "";
     for (uint8_t i = 0; i < model->row->fuse_bytes; i++)
         snprintf(fuses + strlen(fuses), sizeof fuses - strlen(fuses), "%s0x%02X", i ? " " : "", model->fuses[i]);
-    say(tool, "chip", "%s%s%s  fuses %s  lock 0x%02X  CPU at %.3f MHz", colour("1"), model->row->part.name, colour("0"),
-        fuses[0] ? fuses : "-", model->lock, model->cpu_hz / 1e6);
+    say(tool, "chip", "%s%s%s  fuses %s  lock 0x%02X  CPU at %.3f MHz", colour("1"),
+        model->row->part.name, colour("0"), fuses[0] ? fuses : "-", model->lock,
+        model->cpu_hz / 1e6);
     count_used(model->flash, model->row->flash_bytes, &used);
     say(tool, "flash", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->flash_bytes);
     count_used(model->eeprom, model->row->eeprom_bytes, &used);
@@ -156,8 +157,8 @@ static void say_breaches(struct tool *tool, const uint32_t *counts, const char *
     for (int i = 0; i < count; i++) {
         if (!counts[i])
             continue;
-        say(tool, kinds++ ? "" : "breaches", "%s%u times%s  %s", colour("1;31"), (unsigned)counts[i], colour("0"),
-            words[i]);
+        say(tool, kinds++ ? "" : "breaches", "%s%u times%s  %s", colour("1;31"),
+            (unsigned)counts[i], colour("0"), words[i]);
         json_object_set_new(breaches, words[i], json_integer(counts[i]));
     }
     if (!kinds)
@@ -187,9 +188,12 @@ static enum exit_code show(struct tool *tool, const char *path)
     say_faults(tool, cm_sim_faults(tool->sim));
     say_breaches(tool, cm_sim_breaches(tool->sim), kind->breach_words, kind->breach_count);
     set_json(tool, "bench",
-             json_pack("{s:o, s:s, s:I, s:I, s:I, s:I}", "title", json_text(bench->title), "part", cm_sim_part(tool->sim)->name, "time_us",
-                       (json_int_t)cm_sim_time_us(tool->sim), "bytes", (json_int_t)cm_sim_bytes(tool->sim), "erases",
-                       (json_int_t)(avr ? avr->erases : erases), "page_writes", (json_int_t)(avr ? avr->page_writes : programs)));
+             json_pack("{s:o, s:s, s:I, s:I, s:I, s:I}", "title", json_text(bench->title), "part",
+                       cm_sim_part(tool->sim)->name, "time_us",
+                       (json_int_t)cm_sim_time_us(tool->sim), "bytes",
+                       (json_int_t)cm_sim_bytes(tool->sim), "erases",
+                       (json_int_t)(avr ? avr->erases : erases), "page_writes",
+                       (json_int_t)(avr ? avr->page_writes : programs)));
     say_last(tool, "the bench stands");
     return EXIT_GOOD;
 }
@@ -348,7 +352,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "no bench is named", "neither behind the act nor with --via",
                             "coldmint bench show node.yaml");
     if (rest[0] && strcmp(act, "break") != 0)
-        return tool_fail_as(tool, EXIT_USAGE, "this is not understood", rest[0], "faults are for 'bench break'; one bench at a time");
+        return tool_fail_as(tool, EXIT_USAGE, "this is not understood", rest[0],
+                            "faults are for 'bench break'; one bench at a time");
     if (strcmp(act, "make") == 0)
         return make(tool, path);
     if (strcmp(act, "renew") == 0)
@@ -372,7 +377,8 @@ const struct verb verb_bench = {
     .things = "make|show|break|mend|renew [BENCH] [fault=value ...]",
     .summary = "make, show, break and mend simulated benches",
     .example = "coldmint bench break node.yaml lost=4000 back=2000",
-    .mistake = "expecting a new chip each time: a bench remembers, like a real chip; 'bench renew' makes it new",
+    .mistake = "expecting a new chip each time: a bench remembers, like a real chip; 'bench renew' "
+               "makes it new",
     .heeds = HEEDS_CHIP | HEEDS_VIA,
     .run = run,
 };

@@ -32,8 +32,9 @@ static void say_facts(const struct tool *tool, const struct cm_avr_part *row)
     static const char *const GENERATIONS[] = {"flash byte by byte, waits", "flash by page, reset after erase",
                                               "flash by page, waits", "flash and eeprom by page, RDY/BSY polled"};
     static const char *const BYTES[] = {"low", "high", "extended"};
-    say(tool, "chip", "%s%s%s  id %02X %02X %02X, 8-bit AVR, 4-wire serial programming", colour("1"), row->part.name,
-        colour("0"), row->part.id[0], row->part.id[1], row->part.id[2]);
+    say(tool, "chip", "%s%s%s  id %02X %02X %02X, 8-bit AVR, 4-wire serial programming",
+        colour("1"), row->part.name, colour("0"), row->part.id[0], row->part.id[1],
+        row->part.id[2]);
     say(tool, "supply", "%.1f to %.1f V", row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
     say(tool, "flash", "%u bytes in pages of %u", (unsigned)row->flash_bytes, (unsigned)row->flash_page_bytes);
     if (row->boot_max_bytes)
@@ -121,8 +122,8 @@ static void say_memory_facts(const struct tool *tool, const struct cm_nor_part *
     static const char *const WIDE[] = {"", "; opcodes of their own with four address bytes", "; four address bytes by a mode (B7)",
                                        "; four address bytes by a mode (B7, enabled)"};
     char id[40], unit[40];
-    say(tool, "chip", "%s%s%s  %s, %s", colour("1"), row->part.name, colour("0"), id_text(&row->part, id),
-        row->rewrites ? "serial EEPROM on SPI" : "SPI NOR flash");
+    say(tool, "chip", "%s%s%s  %s, %s", colour("1"), row->part.name, colour("0"),
+        id_text(&row->part, id), row->rewrites ? "serial EEPROM on SPI" : "SPI NOR flash");
     say(tool, "supply", "%.2f to %.2f V", row->part.supply_min_mv / 1000.0, row->part.supply_max_mv / 1000.0);
     say(tool, "memory", "%u bytes; read at %.0f MHz%s", (unsigned)row->bytes, row->clock_hz / 1e6, WIDE[row->wide]);
     snprintf(unit, sizeof unit,
@@ -153,8 +154,9 @@ static unsigned list_kit(struct tool *tool, const struct cm_kit *kit, const char
         if (!strstr(kit->parts[i]->name, part_of_name))
             continue;
         if (count++ == 0 && !tool->json)
-            printf(memory ? "%s%-16s %-20s %9s  %5s  %s%s\n" : "%s%-16s %-8s  %7s  %5s  %6s%s\n", ink("2"), "chip", "id",
-                   memory ? "bytes" : "flash", "page", memory ? "supply" : "eeprom", ink("0"));
+            printf(memory ? "%s%-16s %-20s %9s  %5s  %s%s\n" : "%s%-16s %-8s  %7s  %5s  %6s%s\n",
+                   ink("2"), "chip", "id", memory ? "bytes" : "flash", "page",
+                   memory ? "supply" : "eeprom", ink("0"));
         if (memory)
             say_memory_row(tool, kit, kit->parts[i]);
         else
@@ -184,7 +186,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     for (size_t i = 0; things[0] && things[0][i] && i < sizeof name - 1; i++)
         name[i] = (char)tolower((unsigned char)things[0][i]);
     if (things[0] && things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "chips takes one name", things[1], "coldmint chips NAME");
+        return tool_fail_as(tool, EXIT_USAGE, "chips takes one name", things[1],
+                            "coldmint chips NAME");
     const struct cm_part *part = tool_part(name);
     if (!part)
         return list(tool, name);
@@ -209,6 +212,7 @@ const struct verb verb_chips = {
     .summary = "what is supported, and the facts of one part",
     .example = "coldmint chips attiny84a",
     .heeds = HEEDS_NOTHING,
-    .mistake = "reading the name off the package without its last letter: the A, P and PA parts have ids of their own",
+    .mistake = "reading the name off the package without its last letter: the A, P and PA parts "
+               "have ids of their own",
     .run = run,
 };

@@ -38,12 +38,13 @@ static enum exit_code blank_memory(struct tool *tool)
         return tool->hook_code ? tool->hook_code : tool_fail(tool, status);
     char how[100];
     if (report.erases)
-        snprintf(how, sizeof how, "%u erase%s of %u KiB in all", (unsigned)report.erases, report.erases == 1 ? "" : "s",
-                 (unsigned)(report.erased_bytes >> 10));
+        snprintf(how, sizeof how, "%u erase%s of %u KiB in all", (unsigned)report.erases,
+                 report.erases == 1 ? "" : "s", (unsigned)(report.erased_bytes >> 10));
     else
         snprintf(how, sizeof how, "%u pages written over", (unsigned)report.pages_written);
     say(tool, "done", "%s; %u bytes read, all blank, in %s%s", how, (unsigned)region.bytes,
-        seconds_text(report.actual_us + report.survey_us, took, sizeof took), report.relocked ? "; protection put back" : "");
+        seconds_text(report.actual_us + report.survey_us, took, sizeof took),
+        report.relocked ? "; protection put back" : "");
     say_last(tool, "%s is blank%s", chip_name(tool), tool->planned_work ? "" : "; it was before");
     return EXIT_GOOD;
 }
@@ -64,8 +65,11 @@ static enum exit_code blank_chip(struct tool *tool)
     if (status)
         return tool_fail(tool, status);
     if (boot.in_use)
-        say(tool, "note", "the boot loader at 0x%04X went along, and the boot-reset fuse still points there", (unsigned)boot.start);
-    say(tool, "done", "%s; %u bytes read, all blank, in %s", report.erase ? "erased" : "nothing to erase", (unsigned)report.bytes,
+        say(tool, "note",
+            "the boot loader at 0x%04X went along, and the boot-reset fuse still points there",
+            (unsigned)boot.start);
+    say(tool, "done", "%s; %u bytes read, all blank, in %s",
+        report.erase ? "erased" : "nothing to erase", (unsigned)report.bytes,
         seconds_text(report.actual_us, took, sizeof took));
     say_last(tool, "%s is blank%s", chip_name(tool), report.erase ? "" : "; it was before");
     return EXIT_GOOD;
@@ -74,7 +78,8 @@ static enum exit_code blank_chip(struct tool *tool)
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (things[0])
-        return tool_fail_as(tool, EXIT_USAGE, "erase takes no things", things[0], "coldmint erase --chip NAME");
+        return tool_fail_as(tool, EXIT_USAGE, "erase takes no things", things[0],
+                            "coldmint erase --chip NAME");
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;

@@ -69,7 +69,8 @@ void guard_say(struct tool *tool, const struct cm_guard *guard)
     guard_area_text(guard, region.bytes, area, sizeof area);
     if (guard->count)
         snprintf(status, sizeof status, "  (status %s)", bytes);
-    say(tool, "guarded", "%s%s%s%s", guard->bytes ? colour("1;33") : "", area, guard->bytes ? colour("0") : "",
+    say(tool, "guarded", "%s%s%s%s", guard->bytes ? colour("1;33") : "", area,
+        guard->bytes ? colour("0") : "",
         guard->count                         ? status
         : guard->hold == CM_GUARD_BY_VOLTAGE ? ""
                                              : "; this part has no registers for it");

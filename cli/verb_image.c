@@ -78,7 +78,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     char known[200] = "";
     const char *wrong = out_of_range();
     if (wrong)
-        return tool_fail_as(tool, EXIT_USAGE, "a number is out of its range", wrong, "coldmint image --help");
+        return tool_fail_as(tool, EXIT_USAGE, "a number is out of its range", wrong,
+                            "coldmint image --help");
     for (int i = 0; i < ACT_COUNT; i++) {
         if (things[0] && strcmp(ACTS[i].name, things[0]) == 0) {
             if (!image_options.bank_size)
@@ -114,9 +115,12 @@ static const struct poptOption options[] = {
 const struct verb verb_image = {
     .name = "image",
     .things = "show|info|match|place|join|cut|fill|convert|swap|split|weave [options] FILE...",
-    .summary = "work on files: look into them, compare, place, join, cut, fill, convert, swap, split, weave",
-    .example = "coldmint image place master.bin tune.bin --bank 3 --bank-size 64K -o master-new.bin",
-    .mistake = "placing a HEX file by --at and forgetting that it has addresses of its own: its first byte goes to --at",
+    .summary = "work on files: look into them, compare, place, join, cut, fill, convert, swap, "
+               "split, weave",
+    .example =
+        "coldmint image place master.bin tune.bin --bank 3 --bank-size 64K -o master-new.bin",
+    .mistake = "placing a HEX file by --at and forgetting that it has addresses of its own: its "
+               "first byte goes to --at",
     .options = options,
     .heeds = HEEDS_CHIP,
     .run = run,

@@ -87,7 +87,8 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
     if (status) {
         new_file_drop(&kept.file);
         if (status == CM_BAD_IMAGE)
-            return tool_fail_as(tool, EXIT_BAD_FILE, "the file cannot be written", path, disk_advice(error));
+            return tool_fail_as(tool, EXIT_BAD_FILE, "the file cannot be written", path,
+                                disk_advice(error));
         return fail_reading(tool, status);
     }
     code = check_is_there(tool, !kept.has_data);
@@ -126,8 +127,10 @@ static enum exit_code check_readable(struct tool *tool)
         return EXIT_GOOD;
     snprintf(evidence, sizeof evidence, "the lock byte reads 0x%02X: the chip would answer, and not with what it holds",
              protection.lock);
-    return tool_fail_as(tool, EXIT_PROTECTED, "the chip is locked against reading, so there is nothing to keep", evidence,
-                        "'keep --region fuses' still works; the memories can only be given up, with 'erase'");
+    return tool_fail_as(
+        tool, EXIT_PROTECTED, "the chip is locked against reading, so there is nothing to keep",
+        evidence,
+        "'keep --region fuses' still works; the memories can only be given up, with 'erase'");
 }
 
 static enum exit_code keep_all(struct tool *tool, const char *asked)

@@ -40,8 +40,8 @@ static void print_row(const struct rows *rows)
         else
             snprintf(file + used, sizeof file - used, "   ");
         if (rows->differs[i])
-            snprintf(chip + chip_used, sizeof chip - chip_used, " %s%02X%s", colour("1;31"), rows->found[i],
-                     colour("0"));
+            snprintf(chip + chip_used, sizeof chip - chip_used, " %s%02X%s", colour("1;31"),
+                     rows->found[i], colour("0"));
         else
             snprintf(chip + chip_used, sizeof chip - chip_used, "  .");
     }

@@ -210,7 +210,8 @@ static void say_recipe(struct tool *tool, const struct recipe *recipe)
     say(tool, "recipe", "%s%s%s%s%s", recipe->title.text, recipe->board.text ? ", board " : "",
         recipe->board.text ? recipe->board.text : "", recipe->version.text ? ", version " : "",
         recipe->version.text ? recipe->version.text : "");
-    json_t *object = json_pack("{s:o, s:o}", "title", json_text(recipe->title.text), "chip", json_text(recipe->chip.text));
+    json_t *object = json_pack("{s:o, s:o}", "title", json_text(recipe->title.text), "chip",
+                               json_text(recipe->chip.text));
     if (object && recipe->board.text)
         json_object_set_new(object, "board", json_text(recipe->board.text));
     if (object && recipe->version.text)

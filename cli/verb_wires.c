@@ -106,13 +106,15 @@ static const char *role_beside(const struct pin *pin)
 static void print_left(const struct wiring *wiring, int number)
 {
     const struct pin *pin = &wiring->pins[number - 1];
-    printf("  %s%*s %*s%s %3d ", role_on(pin), ROLE_WIDTH, role_beside(pin), NAME_WIDTH, pin->name, ink("0"), number);
+    printf("  %s%*s %*s%s %3d ", role_on(pin), ROLE_WIDTH, role_beside(pin), NAME_WIDTH, pin->name,
+           ink("0"), number);
 }
 
 static void print_right(const struct wiring *wiring, int number)
 {
     const struct pin *pin = &wiring->pins[number - 1];
-    printf(" %-3d %s%-*s %s%s\n", number, role_on(pin), NAME_WIDTH, pin->name, role_beside(pin), ink("0"));
+    printf(" %-3d %s%-*s %s%s\n", number, role_on(pin), NAME_WIDTH, pin->name, role_beside(pin),
+           ink("0"));
 }
 
 static void print_indent(void)
@@ -237,8 +239,8 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
         if (!pins[0])
             continue;
         bool bus = role == ROLE_ADDRESS || role == ROLE_DATA;
-        say(tool, first ? "lines" : "", "%-7s %s %-24s %s%s%s", role_words[role].name, bus ? "pins  " : "to pin", pins,
-            colour("2"), role_words[role].note, colour("0"));
+        say(tool, first ? "lines" : "", "%-7s %s %-24s %s%s%s", role_words[role].name,
+            bus ? "pins  " : "to pin", pins, colour("2"), role_words[role].note, colour("0"));
         json_object_set_new(lines, role_words[role].name, json_text(pins));
         first = false;
     }
@@ -272,8 +274,9 @@ static enum exit_code find_package(struct tool *tool, struct wiring *wiring)
         used += (size_t)snprintf(known + used, sizeof known - used, "%s%s", i ? ", " : "", row->package);
     }
     if (wiring->pinout) {
-        say(tool, "chip", "%s%s%s in %s, from above%s%s", colour("1"), wiring->part->name, colour("0"),
-            wiring->pinout->package, strchr(known, ',') ? "; known: " : "", strchr(known, ',') ? known : "");
+        say(tool, "chip", "%s%s%s in %s, from above%s%s", colour("1"), wiring->part->name,
+            colour("0"), wiring->pinout->package, strchr(known, ',') ? "; known: " : "",
+            strchr(known, ',') ? known : "");
         return EXIT_GOOD;
     }
     snprintf(evidence, sizeof evidence, "%s: %s", wiring->part->name,
@@ -358,9 +361,11 @@ static const struct poptOption options[] = {
 const struct verb verb_wires = {
     .name = "wires",
     .things = "[options] [CHIP]",
-    .summary = "show how to connect a chip: its package from above, every programming line to its pin",
+    .summary =
+        "show how to connect a chip: its package from above, every programming line to its pin",
     .example = "coldmint wires --chip attiny84a --output node.png",
-    .mistake = "counting from the wrong corner: the dot or notch marks pin 1, and the count goes against the clock",
+    .mistake = "counting from the wrong corner: the dot or notch marks pin 1, and the count goes "
+               "against the clock",
     .options = options,
     .heeds = HEEDS_CHIP | HEEDS_VIA,
     .run = run,

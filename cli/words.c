@@ -168,12 +168,14 @@ static void explain_silent_wires(const struct tool *tool, const struct cm_failur
     else
         snprintf(words->evidence, sizeof words->evidence,
                  "MISO does not go high while the part is selected, or its data do not begin with a 0 (%02X)", failure->found);
-    snprintf(
-        words->try, sizeof words->try,
-        two ? "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip power? 'coldmint look' without --chip "
-              "lists what answers"
-            : "is SELECT wired (it is high to select), and the organisation right: a name with -8 is for bytes? MISO wants a pull-up: "
-              "one that is held low, by a pull-down or another chip, looks like a part that never gets ready");
+    snprintf(words->try, sizeof words->try,
+             two ? "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip "
+                   "power? 'coldmint look' without --chip "
+                   "lists what answers"
+                 : "is SELECT wired (it is high to select), and the organisation right: a name "
+                   "with -8 is for bytes? MISO wants a pull-up: "
+                   "one that is held low, by a pull-down or another chip, looks like a part that "
+                   "never gets ready");
 }
 
 /* The same for a memory: its id did not come, or not twice alike. */
@@ -208,7 +210,8 @@ static void explain_silent_memory(const struct tool *tool, const struct cm_failu
              answer[0], answer[1], answer[2], (unsigned)tool->session.tries);
     if (!has_id && !is_all(answer, 0xFF))
         snprintf(words->try, sizeof words->try,
-                 "MISO stays at one value: has the chip power, and is SELECT wired? Parts up to 4 Kbit take no write enable while their WP "
+                 "MISO stays at one value: has the chip power, and is SELECT wired? Parts up to 4 "
+                 "Kbit take no write enable while their WP "
                  "pin is low, and look just so: take WP high");
     else if (is_all(answer, 0xFF))
         snprintf(words->try, sizeof words->try,
@@ -231,7 +234,9 @@ static void explain_other_guard(struct tool *tool, const struct cm_failure *fail
     cm_region(&tool->session, CM_REGION_MAIN, &region);
     if (tool->session.family == &cm_i2c24) {
         snprintf(words->what, sizeof words->what, "the chip takes no writes at 0x%04X", (unsigned)address);
-        snprintf(words->evidence, sizeof words->evidence, "it acknowledges its address, and not the data; or it takes them, and is ready at once, without having written");
+        snprintf(words->evidence, sizeof words->evidence,
+                 "it acknowledges its address, and not the data; or it takes them, and is ready at "
+                 "once, without having written");
         snprintf(words->try, sizeof words->try, "its WP pin is high, most likely: take it to ground, or wire it to the port");
         return;
     }

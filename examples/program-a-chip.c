@@ -28,7 +28,10 @@ static bool read_hex(const char *path, struct cm_image *image)
 
 static enum cm_status program(struct cm_port *port, struct cm_image *image, struct cm_report *report)
 {
-    static const struct cm_kit kit = {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .carrier = &cm_carry_data};
+    static const struct cm_kit kit = {.family = &cm_avr,
+                                      .parts = cm_avr_all_parts,
+                                      .part_count = CM_AVR_PART_COUNT,
+                                      .carrier = &cm_carry_data};
     static uint8_t workspace[512];
     struct cm_want want = {CM_AVR_FLASH, cm_image_source(image)};
     struct cm_put put = {.wants = &want, .want_count = 1};

@@ -11,8 +11,11 @@
 #include <string.h>
 
 static uint8_t capsule_memory[65536]; // in a programmer: an address in its flash
-static const struct cm_kit KIT = {
-    .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .carrier = &cm_carry_data, .words = &cm_avr_words};
+static const struct cm_kit KIT = {.family = &cm_avr,
+                                  .parts = cm_avr_all_parts,
+                                  .part_count = CM_AVR_PART_COUNT,
+                                  .carrier = &cm_carry_data,
+                                  .words = &cm_avr_words};
 
 static enum cm_status read_capsule(void *context, uint32_t offset, uint8_t *bytes, uint32_t count)
 {

@@ -493,8 +493,11 @@ static void the_second_reading_goes_in_other_portions(void **state)
  * the same. */
 static void what_fills_a_page_up_is_read_back(void **state)
 {
-    static const struct subject ERASED = {
-        .part = "attiny45", .more = "", .first = 96, .count = 20, .workspace = 512},
+    static const struct subject ERASED = {.part = "attiny45",
+                                          .more = "",
+                                          .first = 96,
+                                          .count = 20,
+                                          .workspace = 512},
                                 KEPT = {.part = "attiny45",
                                         .more = "",
                                         .first = 100,

@@ -25,7 +25,8 @@ static void note(const char *format, unsigned a, unsigned b)
         snprintf(recorder.text + used, TEXT - used, format, a, b);
 }
 
-static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
+static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data,
+                                uint32_t pulse_ns, uint32_t rest_ns)
 {
     (void)port;
     note(pulse_ns || rest_ns ? "P%X=%X " : "%X=%X ", address, data);
@@ -219,15 +220,25 @@ static void test_erases_samples_and_bare_commands(void **state)
     assert_int_equal(run_cycles((struct cm_cycles){.before = UNLOCK, .before_count = 2}), CM_OK);
     assert_string_equal(recorder.text, "5555=AA 2AAA=55 ");
     assert_int_equal(
-        run_cycles((struct cm_cycles){.data = CM_EACH_OUT, .first = 1, .count = 1, .out = samples + 1, .pulse_ns = 100}), CM_OK);
+        run_cycles((struct cm_cycles){
+            .data = CM_EACH_OUT, .first = 1, .count = 1, .out = samples + 1, .pulse_ns = 100}),
+        CM_OK);
     assert_string_equal(recorder.text, "P1=7 ");
 }
 
-/* What is spared is read in place of a second reading of all; what was waited for is right already. */
+/* What is spared is read in place of a second reading of all; what was waited for is right already.
+ */
 static void spared_units_are_compared_in_their_place(void **state)
 {
     static const uint8_t BYTES[] = {0x12, 0xFF, 0xFF, 0x34};
-    struct cm_cycles cycles = {.data = CM_EACH_OUT, .first = 0x10, .count = 4, .piece = 1, .sparing = true, .verify = true, .out = BYTES, .timeout_us = 10};
+    struct cm_cycles cycles = {.data = CM_EACH_OUT,
+                               .first = 0x10,
+                               .count = 4,
+                               .piece = 1,
+                               .sparing = true,
+                               .verify = true,
+                               .out = BYTES,
+                               .timeout_us = 10};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
     memset(recorder.memory, 0xFF, sizeof recorder.memory);
@@ -238,7 +249,8 @@ static void spared_units_are_compared_in_their_place(void **state)
     assert_int_equal(trouble.address, 0x12);
 }
 
-/* The port is held up behind one reading: what it sees then are two readings more, before it gives up. */
+/* The port is held up behind one reading: what it sees then are two readings more, before it gives
+ * up. */
 static void a_port_that_was_held_up_asks_once_more(void **state)
 {
     static const uint8_t BYTE[] = {0x80};
@@ -247,7 +259,10 @@ static void a_port_that_was_held_up_asks_once_more(void **state)
         memset(&recorder, 0, sizeof recorder);
         recorder.reads_until_done = 4;
         recorder.held_up_at = reads;
-        assert_int_equal(run_cycles((struct cm_cycles){.data = CM_EACH_OUT, .first = 8, .count = 1, .out = BYTE, .timeout_us = 20}), CM_OK);
+        assert_int_equal(
+            run_cycles((struct cm_cycles){
+                .data = CM_EACH_OUT, .first = 8, .count = 1, .out = BYTE, .timeout_us = 20}),
+            CM_OK);
     }
     recorder.reads_until_done = recorder.held_up_at = 0;
 }

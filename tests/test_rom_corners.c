@@ -25,8 +25,8 @@ static void preset(uint32_t address, const uint8_t *bytes, uint32_t count)
         par_model_set(cm_sim_parallel(rig.sim), address + i, bytes[i]);
 }
 
-/* After a job that ended good, disturbed by `wire`: what was wanted is there, and of the first bytes
- * of the chip all others are as before. */
+/* After a job that ended good, disturbed by `wire`: what was wanted is there, and of the first
+ * bytes of the chip all others are as before. */
 static void assert_only_these(const char *wire, const uint8_t *before, uint32_t first,
                               uint32_t count, uint32_t bytes)
 {

@@ -20,7 +20,8 @@ static void begin(const struct cm_par_part *row, enum par_kind kind)
 static void put(uint32_t address, uint16_t data)
 {
     uint32_t pulse = par.row->times->pulse_ns, whole = pulse + par.row->times->rest_ns;
-    par_model_write(&par, address, data, pulse, whole > par.row->cycle_ns ? whole : par.row->cycle_ns);
+    par_model_write(&par, address, data, pulse,
+                    whole > par.row->cycle_ns ? whole : par.row->cycle_ns);
 }
 
 static uint16_t get(uint32_t address)
@@ -166,7 +167,8 @@ static void each_boot_sector_has_its_lock(void **state)
     assert_true(par_model_protects(&par, 0x3FFFF) && !par_model_protects(&par, 0x3BFFF));
 }
 
-/* A bit that is 0 and should become 1 is never done: AMD's parts show bit 5 until they are reset, SST's the wrong bit 7. */
+/* A bit that is 0 and should become 1 is never done: AMD's parts show bit 5 until they are reset,
+ * SST's the wrong bit 7. */
 static void a_0_that_should_become_1_is_never_done(void **state)
 {
     (void)state;

@@ -49,7 +49,10 @@ static double reading_us(double bytes)
 /* Simulated microseconds of putting an image. */
 static double put(struct cm_sim *sim, const uint8_t *image, uint32_t at, uint32_t bytes, struct cm_report *report)
 {
-    static const struct cm_kit kit = {.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT, .carrier = &cm_carry_sectors};
+    static const struct cm_kit kit = {.family = &cm_nor,
+                                      .parts = cm_nor_all_parts,
+                                      .part_count = CM_NOR_PART_COUNT,
+                                      .carrier = &cm_carry_sectors};
     struct cm_session session;
     struct cm_memory memory = {image + at, bytes, at};
     struct cm_want want = {CM_NOR_FLASH, cm_memory_source(&memory)};

@@ -70,7 +70,10 @@ static void tell(const char *label, double floor_us, const double *us)
 /* Each job on a port at hand, and on one at the end of a link. */
 static void measure_rom(const char *folder)
 {
-    static const struct cm_kit kit = {.family = &cm_par, .parts = cm_par_all_parts, .part_count = CM_PAR_PART_COUNT, .carrier = &cm_carry_sectors};
+    static const struct cm_kit kit = {.family = &cm_par,
+                                      .parts = cm_par_all_parts,
+                                      .part_count = CM_PAR_PART_COUNT,
+                                      .carrier = &cm_carry_sectors};
     const double cycle_us = CYCLE_NS / 1e3, unit_us = UNIT_US + WRITE_CYCLES * cycle_us + cycle_us;
     double fresh[2], over[2], bank[2], same[2];
     for (int link = 0; link < 2; link++) {
@@ -96,7 +99,10 @@ static void measure_rom(const char *folder)
 
 static void measure_eeprom(const char *folder)
 {
-    static const struct cm_kit kit = {.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT, .carrier = &cm_carry_sectors};
+    static const struct cm_kit kit = {.family = &cm_i2c24,
+                                      .parts = cm_i2c24_all_parts,
+                                      .part_count = CM_I2C24_PART_COUNT,
+                                      .carrier = &cm_carry_sectors};
     double us[2];
     uint32_t hz = 0;
     for (int link = 0; link < 2; link++) {

@@ -91,7 +91,8 @@ static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image
 {
     static const struct cm_kit kit = {.family = &cm_avr,
                                       .parts = cm_avr_all_parts,
-                                      .part_count = CM_AVR_PART_COUNT, .carrier = &cm_carry_data,
+                                      .part_count = CM_AVR_PART_COUNT,
+                                      .carrier = &cm_carry_data,
                                       .words = &cm_avr_words,
                                       .find_clock = cm_avr_find_clock};
     static uint8_t workspace[512];
@@ -229,8 +230,11 @@ static struct took make_one(const struct node *node, const char *folder, bool fu
 {
     static const struct job BARE = {
         .part = "attiny84a", .clock_yaml = "", .cpu_hz = 1000000, .name = ""};
-    static const struct cm_kit kit = {
-        .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT, .carrier = &cm_carry_data, .words = &cm_avr_words};
+    static const struct cm_kit kit = {.family = &cm_avr,
+                                      .parts = cm_avr_all_parts,
+                                      .part_count = CM_AVR_PART_COUNT,
+                                      .carrier = &cm_carry_data,
+                                      .words = &cm_avr_words};
     static uint8_t workspace[512];
     uint8_t settings[CM_SETTING_BYTES] = {0xE2, 0xD5, 0xFE, 0xFF};
     struct cm_memory eeprom = {node->eeprom, sizeof node->eeprom, 0};

@@ -86,7 +86,8 @@ static enum cm_status strobe_end(struct cm_port *port, enum cm_line outer, enum 
     return status ? status : ended ? ended : last;
 }
 
-static enum cm_status write_cycle(struct cm_port *port, address_fn *address_by, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
+static enum cm_status write_cycle(struct cm_port *port, address_fn *address_by, uint32_t address,
+                                  uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
 {
     enum cm_status status = address_by(port, address);
     if (!status)
@@ -130,7 +131,8 @@ static enum cm_status read_cycles(struct cm_port *port, address_fn *address_by, 
     return status;
 }
 
-enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
+enum cm_status cm_lines_bus_write(struct cm_port *port, uint32_t address, uint16_t data,
+                                  uint32_t pulse_ns, uint32_t rest_ns)
 {
     return write_cycle(port, drive_address, address, data, pulse_ns, rest_ns);
 }
@@ -140,7 +142,8 @@ enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t address, uint8_t
     return read_cycles(port, drive_address, address, bytes, count);
 }
 
-enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
+enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address, uint16_t data,
+                                      uint32_t pulse_ns, uint32_t rest_ns)
 {
     return write_cycle(port, shift_address, address, data, pulse_ns, rest_ns);
 }

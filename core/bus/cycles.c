@@ -87,8 +87,8 @@ static enum cm_status write_before(struct cm_port *port, const struct cm_cycles 
 {
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; !status && i < cycles->before_count; i++)
-        status = port->bus_write(port, cycles->before[i].address, cycles->before[i].data, cycles->pulse_ns,
-                           cycles->rest_ns);
+        status = port->bus_write(port, cycles->before[i].address, cycles->before[i].data,
+                                 cycles->pulse_ns, cycles->rest_ns);
     return status;
 }
 

@@ -69,7 +69,8 @@ static enum cm_status check_answer(const struct cm_each *each, uint32_t item, co
 /* Group of instructions that go out in one call. */
 static uint32_t group_size(const struct cm_each *each, uint32_t item)
 {
-    uint32_t most = each->pause_us || (compares(each) && item == 0) ? 1u : (uint32_t)GROUP_BYTES / each->bytes;
+    uint32_t most =
+        each->pause_us || (compares(each) && item == 0) ? 1u : (uint32_t)GROUP_BYTES / each->bytes;
     uint32_t left = each->count - item;
     return left < most ? left : most;
 }
@@ -84,7 +85,8 @@ enum cm_status cm_expand_each(struct cm_port *port, const struct cm_op *op, stru
             fill_instruction(each, item + i, out + i * each->bytes);
         enum cm_status status = port->shift(port, out, in, group * each->bytes);
         for (uint32_t i = 0; i < group && !status; i++)
-            status = check_answer(each, item + i, out + i * each->bytes, in + i * each->bytes, trouble);
+            status =
+                check_answer(each, item + i, out + i * each->bytes, in + i * each->bytes, trouble);
         if (status)
             return status;
         if (each->pause_us)

@@ -98,9 +98,9 @@ static enum cm_status stop(struct cm_port *port)
 }
 
 /*
- * Both lines are high before a START; where SDA is held, the device is clocked until it lets go. The
- * START comes at once then, while SCL is still high: one more clock, and the device may hold SDA
- * again for its next bit.
+ * Both lines are high before a START; where SDA is held, the device is clocked until it lets go.
+ * The START comes at once then, while SCL is still high: one more clock, and the device may hold
+ * SDA again for its next bit.
  */
 static enum cm_status start(struct cm_port *port)
 {

@@ -48,8 +48,8 @@ bool cm_next_unwanted(const struct cm_put *put, uint8_t region, uint32_t from, u
 CM_MUST_CHECK enum cm_status cm_doubt_unwanted(struct cm_session *session, const struct cm_put *put,
                                                uint8_t region, struct cm_report *report);
 
-/* Compares a second time, in other portions: the second half first, so that what disturbs two readings
- * in the same rhythm does not disturb the same bytes. */
+/* Compares a second time, in other portions: the second half first, so that what disturbs two
+ * readings in the same rhythm does not disturb the same bytes. */
 CM_MUST_CHECK enum cm_status cm_match_by_parts(struct cm_session *session,
                                                const struct cm_access *whole);
 

@@ -100,8 +100,7 @@ enum cm_status cm_batch_run(struct cm_session *session)
     enum cm_step step = (enum cm_step)batch->step;
     if (!status)
         return CM_OK;
-    if (status == CM_PORT_FAILED || status == CM_PORT_LACKS ||
-        trouble.op >= batch->count)
+    if (status == CM_PORT_FAILED || status == CM_PORT_LACKS || trouble.op >= batch->count)
         return cm_fail(session, status, step);
     uint32_t address = trouble.placed ? trouble.address : batch->address;
     if (trouble.op >= batch->proof) {

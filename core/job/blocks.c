@@ -181,8 +181,8 @@ static enum cm_status fill_from_images(struct cm_blocks *work, uint32_t start, u
     return status;
 }
 
-/* Fills an area from the buffer, with what was carried. No last compare of the images looks at that:
- * so it is compared here, where wires can lie about an address. */
+/* Fills an area from the buffer, with what was carried. No last compare of the images looks at
+ * that: so it is compared here, where wires can lie about an address. */
 static enum cm_status fill_from_buffer(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
     enum cm_status status = fill_run(work, start, work->buffer, bytes);
@@ -210,7 +210,8 @@ static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t star
         work->report->erases++;
         work->report->erased_bytes += bytes;
         if (!status)
-            status = covered ? fill_from_images(work, start, bytes) : fill_from_buffer(work, start, bytes);
+            status = covered ? fill_from_images(work, start, bytes)
+                             : fill_from_buffer(work, start, bytes);
         if (status != CM_WRITE_FAILED)
             break;
     }

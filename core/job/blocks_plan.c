@@ -163,7 +163,8 @@ enum cm_status cm_check_carry(const struct cm_blocks *work, uint32_t start, uint
         status = CM_NO_ROOM;
     else if (!work->session->kit->carrier || !cm_may_carry(work->put))
         status = CM_REFUSED;
-    return status ? cm_fail_at(work->session, status, CM_STEP_CARRY, work->region.name, start) : CM_OK;
+    return status ? cm_fail_at(work->session, status, CM_STEP_CARRY, work->region.name, start)
+                  : CM_OK;
 }
 
 static enum cm_status count_erase(struct cm_blocks *work, uint8_t level, uint32_t start)

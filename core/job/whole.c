@@ -38,13 +38,15 @@ static bool tell_differences(const uint8_t *wanted, const uint8_t *found, uint32
     return goes_on;
 }
 
-/* Of chips where the wires can answer: what differs is read again, in other portions, and what equals
- * dead wires is compared again. */
-static enum cm_status look_twice(struct cm_session *session, const struct cm_access *read, uint8_t *wanted)
+/* Of chips where the wires can answer: what differs is read again, in other portions, and what
+ * equals dead wires is compared again. */
+static enum cm_status look_twice(struct cm_session *session, const struct cm_access *read,
+                                 uint8_t *wanted)
 {
     enum cm_status status = CM_DIFFERS;
     if (memcmp(wanted, read->bytes, read->count) == 0)
-        status = session->family->memory->match_dead(session, read->region, read->address, wanted, read->count);
+        status = session->family->memory->match_dead(session, read->region, read->address, wanted,
+                                                     read->count);
     if (status == CM_DIFFERS)
         status = cm_read_twice(session, read->region, read->address, read->bytes, read->count);
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;

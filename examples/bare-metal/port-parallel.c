@@ -20,7 +20,8 @@ static enum cm_status set_line(struct cm_port *port, enum cm_line line, enum cm_
     return line < CM_LINE_COUNT && (CONTROL & CM_LINE_BIT(line)) ? CM_OK : CM_PORT_LACKS;
 }
 
-static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
+static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data,
+                                uint32_t pulse_ns, uint32_t rest_ns)
 {
     enum { OWN_PULSE_NS = 250 }; // of the processor's bus, and as long a pause
     (void)port;
@@ -71,7 +72,8 @@ struct cm_port board_port = {
 static struct cm_par_found by_its_own_table;
 const struct cm_kit board_kit = {.family = &cm_par,
                                  .parts = cm_par_all_parts,
-                                 .part_count = CM_PAR_PART_COUNT, .carrier = &cm_carry_sectors,
+                                 .part_count = CM_PAR_PART_COUNT,
+                                 .carrier = &cm_carry_sectors,
                                  .found = &by_its_own_table.row.part,
                                  .describe = cm_par_by_cfi};
 

@@ -66,7 +66,8 @@ struct cm_port board_port = {
 static struct cm_nor_found by_its_own_tables;
 const struct cm_kit board_kit = {.family = &cm_nor,
                                  .parts = cm_nor_all_parts,
-                                 .part_count = CM_NOR_PART_COUNT, .carrier = &cm_carry_sectors,
+                                 .part_count = CM_NOR_PART_COUNT,
+                                 .carrier = &cm_carry_sectors,
                                  .found = &by_its_own_tables.row.part,
                                  .describe = cm_nor_by_sfdp};
 

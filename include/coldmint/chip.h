@@ -104,9 +104,9 @@ struct cm_memory_rules {
     enum cm_status (*along_wires)(struct cm_blocks *work, bool is_after);
     enum cm_status (*prove)(struct cm_session *session, uint32_t address, const uint8_t *bytes,
                             uint32_t count, uint32_t *alike);
-    /** The wires alone can answer in the middle of a reading, and nothing in it tells: what reads as
-     * dead wires do, all FF or all 00, is compared a second time by this, in other portions, and what
-     * differs is read again. cm_match_dead; NULL: other memories. */
+    /** The wires alone can answer in the middle of a reading, and nothing in it tells: what reads
+     * as dead wires do, all FF or all 00, is compared a second time by this, in other portions, and
+     * what differs is read again. cm_match_dead; NULL: other memories. */
     enum cm_status (*match_dead)(struct cm_session *session, uint8_t region, uint32_t address,
                                  uint8_t *bytes, uint32_t count);
     const struct cm_guard_rules *guard; /**< protection of areas by registers (guard.h); NULL: none */

@@ -3,8 +3,8 @@
  *
  * Begin with job.h (what to do) and session.h (with which chip); port.h is for the hardware's side.
  *
- * Threads: a session and its port belong to one thread at a time. Sessions share nothing that changes,
- * so each may have a thread of its own. C++ programs include these headers as they are.
+ * Threads: a session and its port belong to one thread at a time. Sessions share nothing that
+ * changes, so each may have a thread of its own. C++ programs include these headers as they are.
  */
 #ifndef COLDMINT_COLDMINT_H
 #define COLDMINT_COLDMINT_H

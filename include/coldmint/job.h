@@ -34,11 +34,12 @@ typedef bool cm_progress_fn(void *context, const struct cm_progress *progress);
 /**
  * What an erase would take along beyond the images, saved and put back by cm_put: the data region
  * of a chip that is erased as a whole; of a memory, the rest of a sector that an image covers in
- * part; of page flash, the page. The code for it is linked only where the kit names it (struct cm_kit, `carrier`).
+ * part; of page flash, the page. The code for it is linked only where the kit names it (struct
+ * cm_kit, `carrier`).
  */
 struct cm_carry {
-    /** The caller's, as large as the region; NULL: a job that would lose data is refused. A memory's
-     * go through the workspace. */
+    /** The caller's, as large as the region; NULL: a job that would lose data is refused. A
+     * memory's go through the workspace. */
     uint8_t *bytes;
     uint32_t size;
     /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but

@@ -62,7 +62,8 @@ struct cm_nor_status {
     uint8_t write[CM_NOR_REGISTERS]; /**< opcodes: 01, 01 or 31, 11; 0: never written here */
     uint8_t kept[CM_NOR_REGISTERS];  /**< bits that are settings; the others are flags that come and go */
     uint8_t clear;                   /**< opcode that clears error flags, which hold the chip busy; 0: none */
-    bool ones_while_busy;            /**< all of the register reads 1 during a write: just what a loose wire shows */
+    bool ones_while_busy; /**< all of the register reads 1 during a write: just what a loose wire
+                             shows */
     bool flag_status;                /**< ready is bit 7 of register 70 (stacked dies) */
 };
 

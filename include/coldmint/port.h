@@ -95,7 +95,7 @@ struct cm_each {
     uint32_t count;
     const uint8_t *out;          /**< count bytes, for OUT, MATCH and FITS; NULL with OUT: the byte in `code` goes out each time */
     uint8_t *in;                 /**< count bytes, for IN */
-    uint32_t pause_us;  /**< after each item: wait so long */
+    uint32_t pause_us;           /**< after each item: wait so long */
 };
 
 /**
@@ -150,7 +150,8 @@ struct cm_cycles {
     uint8_t fill;           /**< OUT without `out`: this goes to the first address of each piece, and FF is waited for (an erase) */
     bool wide;              /**< see above */
     bool sparing;           /**< OUT: units that are FF are left out, in pieces of one unit */
-    bool verify;            /**< OUT: each piece, spared or not, is read back; CM_DIFFERS where it is not what is wanted */
+    bool verify; /**< OUT: each piece, spared or not, is read back; CM_DIFFERS where it is not what
+                    is wanted */
     uint8_t sample;         /**< with IN: bytes of each piece, one after the other into `in`, instead of all; 0: all */
     enum cm_each_data data; /**< what happens with the data */
     uint32_t first;         /**< byte address */
@@ -327,11 +328,11 @@ struct cm_traits {
  *     the chip anew, as after any loss of contact.
  * 10. `bus_read` and `bus_write` leave CE, OE and WE high and the data lines released. A write
  *     cycle sets address and data, then CE and WE go low together for `pulse_ns` at least, and
- *     stay high for `rest_ns` at least; the whole cycle lasts a period of the clock that was set. A read cycle has CE and OE low for a whole
- *     period at least; OE goes low before CE and high after it, for a chip takes
- *     no write while OE is low, should the wire of its WE be off. Data lines are pulled up: a bus
- *     that nobody drives reads FF. OE is the only line of these that the core drives by itself
- *     between cycles, through `line`, with VPP.
+ *     stay high for `rest_ns` at least; the whole cycle lasts a period of the clock that was set.
+ *     A read cycle has CE and OE low for a whole period at least; OE goes low before CE and high
+ *     after it, for a chip takes no write while OE is low, should the wire of its WE be off. Data
+ *     lines are pulled up: a bus that nobody drives reads FF. OE is the only line of these that
+ *     the core drives by itself between cycles, through `line`, with VPP.
  * 11. `two_wire` returns CM_NO_CHIP where the device does not acknowledge its address,
  *     CM_CONTACT_LOST where it does not acknowledge a byte. After any end the bus is free.
  *
@@ -352,7 +353,8 @@ struct cm_port {
     enum cm_status (*supply)(struct cm_port *port, uint16_t mv);
     void (*wait_us)(struct cm_port *port, uint32_t us);
     uint32_t (*now_us)(struct cm_port *port);
-    enum cm_status (*bus_write)(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns);
+    enum cm_status (*bus_write)(struct cm_port *port, uint32_t address, uint16_t data,
+                                uint32_t pulse_ns, uint32_t rest_ns);
     /** `count` cycles from `address` on, ascending; of a 16-bit bus two bytes each, the low one first. */
     enum cm_status (*bus_read)(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
     enum cm_status (*bus_release)(
@@ -391,7 +393,8 @@ CM_MUST_CHECK enum cm_status cm_lines_bus_read(struct cm_port *port, uint32_t ad
                                                uint8_t *bytes, uint32_t count);
 CM_MUST_CHECK enum cm_status cm_lines_bus_release(struct cm_port *port);
 CM_MUST_CHECK enum cm_status cm_registers_bus_write(struct cm_port *port, uint32_t address,
-                                                    uint16_t data, uint32_t pulse_ns, uint32_t rest_ns);
+                                                    uint16_t data, uint32_t pulse_ns,
+                                                    uint32_t rest_ns);
 CM_MUST_CHECK enum cm_status cm_registers_bus_read(struct cm_port *port, uint32_t address,
                                                    uint8_t *bytes, uint32_t count);
 

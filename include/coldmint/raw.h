@@ -14,8 +14,9 @@
 CM_DECLS_BEGIN
 
 /**
- * Takes the bus at a clock, the chip deselected, hold and write protect pins high where they are wired. Feed the target before, where the port does (cm_feed).
- * CM_PORT_LACKS where the port has no SELECT line; CM_NO_POWER.
+ * Takes the bus at a clock, the chip deselected, hold and write protect pins high where they are
+ * wired. Feed the target before, where the port does (cm_feed). CM_PORT_LACKS where the port has no
+ * SELECT line; CM_NO_POWER.
  */
 CM_MUST_CHECK enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz);
 

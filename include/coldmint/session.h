@@ -48,7 +48,7 @@ struct cm_session {
      * after cm_open. */
     uint8_t device;
     uint8_t kit_count;
-    uint8_t neighbour; /**< the other byte of a word, as it was before one was written, */
+    uint8_t neighbour;  /**< the other byte of a word, as it was before one was written, */
     bool has_neighbour; /**< as long as that write has not come right */
     bool entered;
     bool blind;     /**< entering: also try for a part that does not answer Programming Enable */
@@ -56,8 +56,8 @@ struct cm_session {
     bool wide;      /**< of a memory: it was switched to 4-byte addresses */
     bool unguarded; /**< protection was lifted by us: lift it anew where the chip has been off */
     uint8_t id[CM_ID_BYTES];
-    uint16_t supply_mv;  /**< what the target is fed with (cm_feed); 0: it has a supply of its own */
-    uint16_t tries;      /**< how often entering was tried */
+    uint16_t supply_mv; /**< what the target is fed with (cm_feed); 0: it has a supply of its own */
+    uint16_t tries;     /**< how often entering was tried */
     uint16_t recoveries; /**< times that contact was lost and found again */
     struct cm_port *port;
     const struct cm_kit *kits;
@@ -66,14 +66,17 @@ struct cm_session {
     const struct cm_part *part; /**< NULL until identified */
     uint8_t *workspace;
     uint32_t workspace_bytes;
-    uint32_t cpu_hz;   /**< the target's own clock, if told; 0: unknown. Set it after cm_open to go faster */
+    uint32_t cpu_hz;   /**< the target's own clock, if told; 0: unknown. Set it after cm_open to go
+                          faster */
     uint32_t clock_hz; /**< bus clock in use */
     struct cm_failure failure;
     uint32_t neighbour_at;
-    const struct cm_carry *carry;   /**< of the put at hand: for drivers that write more than they are told; or NULL */
+    /** Of the put at hand: for drivers that write more than they are told; or NULL. */
+    const struct cm_carry *carry;
     const struct cm_part *asserted; /**< what cm_identify was told must be there, or NULL */
-    /** Asked when contact is lost and the chip is not found again at once: true to go on trying, after whatever wait the
-     *  caller sees fit; NULL: never. Set it, and its context, after cm_open. */
+    /** Asked when contact is lost and the chip is not found again at once: true to go on trying,
+     * after whatever wait the caller sees fit; NULL: never. Set it, and its context, after cm_open.
+     */
     bool (*on_lost)(void *context, const struct cm_failure *failure);
     void *lost_context;
     struct cm_batch batch;

@@ -128,12 +128,14 @@ static void write_cycle(struct cm_recorder *recorder, uint32_t address, uint16_t
     change(recorder, CM_LINE_CE, '1', begin_ns + cycle_ns * 3 / 4);
 }
 
-static enum cm_status record_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
+static enum cm_status record_bus_write(struct cm_port *port, uint32_t address, uint16_t data,
+                                       uint32_t pulse_ns, uint32_t rest_ns)
 {
     struct cm_recorder *recorder = recorder_of(port);
     update_clock(recorder);
     uint64_t begin_ns = recorder->clock_ns;
-    enum cm_status status = recorder->inner->bus_write(recorder->inner, address, data, pulse_ns, rest_ns);
+    enum cm_status status =
+        recorder->inner->bus_write(recorder->inner, address, data, pulse_ns, rest_ns);
     update_clock(recorder);
     write_cycle(recorder, address, data, CM_LINE_WE, begin_ns, recorder->clock_ns - begin_ns);
     return status;

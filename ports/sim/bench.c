@@ -112,7 +112,11 @@ static void make_readable(char *error, const char *reason)
 
 static const cyaml_config_t *config(char *error, cyaml_config_t *config)
 {
-    *config = (cyaml_config_t){.log_fn = keep_line, .log_ctx = error, .mem_fn = cyaml_mem, .log_level = CYAML_LOG_ERROR, .flags = CYAML_CFG_NO_ALIAS};
+    *config = (cyaml_config_t){.log_fn = keep_line,
+                               .log_ctx = error,
+                               .mem_fn = cyaml_mem,
+                               .log_level = CYAML_LOG_ERROR,
+                               .flags = CYAML_CFG_NO_ALIAS};
     return config;
 }
 
@@ -142,8 +146,8 @@ struct sim_bench *sim_bench_load(const char *path, char *error)
         snprintf(error, SIM_ERROR_BYTES, "%s", why);
         return NULL;
     }
-    cyaml_err_t result =
-        cyaml_load_data((const uint8_t *)text, bytes, config(error, &settings), &BENCH, (cyaml_data_t **)&bench, NULL);
+    cyaml_err_t result = cyaml_load_data((const uint8_t *)text, bytes, config(error, &settings),
+                                         &BENCH, (cyaml_data_t **)&bench, NULL);
     free(text);
     if (result == CYAML_OK && !bench) { // nothing but comments
         snprintf(error, SIM_ERROR_BYTES, "it says nothing");

@@ -96,7 +96,8 @@ static uint16_t read_disturbed(struct cm_sim *sim, uint32_t address, uint64_t pe
 
 /* --- cycles ----------------------------------------------------------------------------------- */
 
-enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns)
+enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data,
+                             uint32_t pulse_ns, uint32_t rest_ns)
 {
     struct cm_sim *sim = port->context;
     uint64_t pulse = pulse_ns, whole = pulse + rest_ns,

@@ -66,7 +66,8 @@ void sim_take_call(struct cm_sim *sim);
 enum cm_status sim_save_now_and_then(struct cm_sim *sim);
 
 /* buses.c: the port's functions on a parallel bus, and the same by lines; two wires. */
-enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data, uint32_t pulse_ns, uint32_t rest_ns);
+enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data,
+                             uint32_t pulse_ns, uint32_t rest_ns);
 enum cm_status sim_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
 void sim_drive_parallel(struct cm_sim *sim, enum cm_line line, enum cm_level level);
 uint16_t sim_sense_data(struct cm_sim *sim, enum cm_line line);

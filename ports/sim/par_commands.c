@@ -40,7 +40,9 @@ static void program_unit(struct par_model *model, uint32_t address, uint16_t dat
     model->programs++;
     // "exceeded timing limits": parts with bit 5 try until they give up, and stay so
     model->gave_up = !reached && par_has_large_sectors(model);
-    par_start_busy(model, model->now_ns, model->gave_up ? model->row->times->program_max_us : model->row->times->program_us);
+    par_start_busy(model, model->now_ns,
+                   model->gave_up ? model->row->times->program_max_us
+                                  : model->row->times->program_us);
 }
 
 /* --- page loading ---------------------------------------------------------------------------------------------------- */
@@ -306,8 +308,8 @@ static void write_flash(struct par_model *model, uint32_t address, uint16_t data
         change_mode(model, false);
         return;
     }
-    if ((data & 0xFF) == 0x98 && (address & 0xFF) == 0x55 && par_is_wide(model) && model->step == 0 &&
-        par_has_large_sectors(model)) {
+    if ((data & 0xFF) == 0x98 && (address & 0xFF) == 0x55 && par_is_wide(model) &&
+        model->step == 0 && par_has_large_sectors(model)) {
         model->cfi_mode = true;
         return;
     }

@@ -12,7 +12,8 @@ void par_breached(struct par_model *model, enum par_breach kind);
 bool par_is_wide(const struct par_model *model);
 uint32_t par_units(const struct par_model *model);        /* cycles that it takes to read all of it */
 uint32_t par_sector_bytes(const struct par_model *model); /* the smallest that can be erased; all of it where there is none */
-uint8_t par_sector_of(const struct par_model *model, uint32_t address, uint32_t *start, uint32_t *bytes); /* its number, as the locks count */
+uint8_t par_sector_of(const struct par_model *model, uint32_t address, uint32_t *start,
+                      uint32_t *bytes);                    /* its number, as the locks count */
 bool par_has_large_sectors(const struct par_model *model); /* as AMD's parts and those like them */
 void par_start_busy(struct par_model *model, uint64_t from_ns, uint64_t us);
 

@@ -68,7 +68,8 @@ static uint16_t unit_at(const struct par_model *model, uint32_t address)
 static void power_up(struct par_model *model)
 {
     model->step = 0;
-    model->gave_up = model->armed = model->id_mode = model->cfi_mode = model->loading = model->erasing = false;
+    model->gave_up = model->armed = model->id_mode = model->cfi_mode = model->loading =
+        model->erasing = false;
     model->pending_count = 0;
     model->busy_until_ns = 0;
 }
@@ -111,10 +112,12 @@ bool par_has_large_sectors(const struct par_model *model)
     return erases && erases->units[0].bytes >= 16 * KIB;
 }
 
-uint8_t par_sector_of(const struct par_model *model, uint32_t address, uint32_t *start, uint32_t *bytes)
+uint8_t par_sector_of(const struct par_model *model, uint32_t address, uint32_t *start,
+                      uint32_t *bytes)
 {
     const struct cm_par_erases *erases = model->row->erases;
-    uint32_t unit = par_sector_bytes(model), units = model->row->bytes / unit, number = address / unit;
+    uint32_t unit = par_sector_bytes(model), units = model->row->bytes / unit,
+             number = address / unit;
     uint8_t cuts = 0, before = 0;
     *start = number * unit;
     *bytes = unit;
@@ -170,7 +173,8 @@ static void check_period(struct par_model *model, uint64_t period_ns)
         par_breached(model, PAR_BREACH_CYCLE);
 }
 
-/* How long CE and WE were low, and are high behind it. An EPROM's pulses are looked at where they are taken. */
+/* How long CE and WE were low, and are high behind it. An EPROM's pulses are looked at where they
+ * are taken. */
 static void check_pulse(struct par_model *model, uint64_t low_ns, uint64_t high_ns)
 {
     const struct cm_par_times *times = model->row->times;
@@ -259,8 +263,8 @@ static uint8_t cfi_at(const struct par_model *model, uint32_t place)
     }
 }
 
-/* Status while something is under way: bit 7 the complement, bit 6 the other way each time; bit 5 where
- * the part has given up. */
+/* Status while something is under way: bit 7 the complement, bit 6 the other way each time; bit 5
+ * where the part has given up. */
 static uint16_t status(struct par_model *model)
 {
     uint8_t byte = (uint8_t)(~model->last_data & STATUS_7);
@@ -268,7 +272,8 @@ static uint16_t status(struct par_model *model)
         byte = 0;
     model->toggle ^= STATUS_6;
     bool toggles = !(model->kind == PAR_EE28 && !(model->row->traits & CM_PAR_SDP)); // the oldest EEPROMs have data polling alone
-    return (uint16_t)(byte | (toggles ? model->toggle & STATUS_6 : 0) | (model->gave_up ? STATUS_5 : 0));
+    return (uint16_t)(byte | (toggles ? model->toggle & STATUS_6 : 0) |
+                      (model->gave_up ? STATUS_5 : 0));
 }
 
 static uint16_t read_now(struct par_model *model, uint32_t address)

@@ -70,7 +70,8 @@ struct par_model {
 void par_model_init(struct par_model *model, const struct cm_par_part *row, enum par_kind kind, uint8_t *memory);
 void par_model_supply(struct par_model *model, uint16_t mv);
 
-/* One cycle of period_ns, of which CE and WE are low for pulse_ns; moves the time on. Addresses are the bus's: of a wide part, words. */
+/* One cycle of period_ns, of which CE and WE are low for pulse_ns; moves the time on. Addresses are
+ * the bus's: of a wide part, words. */
 void par_model_write(struct par_model *model, uint32_t address, uint16_t data, uint64_t pulse_ns, uint64_t period_ns);
 uint16_t par_model_read(struct par_model *model, uint32_t address, uint64_t period_ns);
 

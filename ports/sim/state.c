@@ -244,7 +244,8 @@ bool sim_state_remove(const char *folder)
 
 /* --- a memory's cells ---------------------------------------------------------------------------------------------- */
 
-/* The file is one of holes: what is not there yet must find room later, when an error can no longer be told. */
+/* The file is one of holes: what is not there yet must find room later, when an error can no longer
+ * be told. */
 static bool has_room(int file, uint32_t bytes)
 {
     struct stat facts;

@@ -7,8 +7,14 @@ enum { LARGEST_IMAGE = 16 << 20 };
 
 static const struct cm_part *find(const char *name)
 {
-    static const struct cm_kit kits[] = {{.family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT, .carrier = &cm_carry_sectors},
-                                         {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .carrier = &cm_carry_sectors}};
+    static const struct cm_kit kits[] = {{.family = &cm_nor,
+                                          .parts = cm_nor_all_parts,
+                                          .part_count = CM_NOR_PART_COUNT,
+                                          .carrier = &cm_carry_sectors},
+                                         {.family = &cm_ee25,
+                                          .parts = cm_ee25_all_parts,
+                                          .part_count = CM_EE25_PART_COUNT,
+                                          .carrier = &cm_carry_sectors}};
     return cm_part_by_name(kits, 2, name);
 }
 
@@ -29,12 +35,16 @@ void memory_rig_open(struct memory_rig *rig, const char *name, const char *more)
     rig->model = cm_sim_memory(rig->sim);
     rig->kits[0] = (struct cm_kit){.family = &cm_nor,
                                    .parts = cm_nor_all_parts,
-                                   .part_count = CM_NOR_PART_COUNT, .carrier = &cm_carry_sectors,
+                                   .part_count = CM_NOR_PART_COUNT,
+                                   .carrier = &cm_carry_sectors,
                                    .words = &cm_nor_words,
                                    .found = &rig->found.row.part,
                                    .describe = cm_nor_by_sfdp};
-    rig->kits[1] =
-        (struct cm_kit){.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .carrier = &cm_carry_sectors, .words = &cm_nor_words};
+    rig->kits[1] = (struct cm_kit){.family = &cm_ee25,
+                                   .parts = cm_ee25_all_parts,
+                                   .part_count = CM_EE25_PART_COUNT,
+                                   .carrier = &cm_carry_sectors,
+                                   .words = &cm_nor_words};
     uint32_t bytes = rig->model->row->bytes;
     rig->image = bytes <= LARGEST_IMAGE ? malloc(bytes) : NULL;
     if (rig->image)

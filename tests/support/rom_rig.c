@@ -22,14 +22,30 @@ void rom_rig_open(struct rom_rig *rig, const char *name, const char *more)
     rig->port = cm_sim_port(rig->sim);
     const struct cm_kit kits[ROM_KITS] = {{.family = &cm_par,
                                            .parts = cm_par_all_parts,
-                                           .part_count = CM_PAR_PART_COUNT, .carrier = &cm_carry_sectors,
+                                           .part_count = CM_PAR_PART_COUNT,
+                                           .carrier = &cm_carry_sectors,
                                            .found = &rig->found.row.part,
                                            .describe = cm_par_by_cfi},
-                                          {.family = &cm_ee28, .parts = cm_ee28_all_parts, .part_count = CM_EE28_PART_COUNT, .carrier = &cm_carry_sectors},
-                                          {.family = &cm_eprom, .parts = cm_eprom_all_parts, .part_count = CM_EPROM_PART_COUNT, .carrier = &cm_carry_sectors},
-                                          {.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT, .carrier = &cm_carry_sectors},
-                                          {.family = &cm_m93, .parts = cm_m93_all_parts, .part_count = CM_M93_PART_COUNT, .carrier = &cm_carry_sectors},
-                                          {.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT, .carrier = &cm_carry_sectors}};
+                                          {.family = &cm_ee28,
+                                           .parts = cm_ee28_all_parts,
+                                           .part_count = CM_EE28_PART_COUNT,
+                                           .carrier = &cm_carry_sectors},
+                                          {.family = &cm_eprom,
+                                           .parts = cm_eprom_all_parts,
+                                           .part_count = CM_EPROM_PART_COUNT,
+                                           .carrier = &cm_carry_sectors},
+                                          {.family = &cm_i2c24,
+                                           .parts = cm_i2c24_all_parts,
+                                           .part_count = CM_I2C24_PART_COUNT,
+                                           .carrier = &cm_carry_sectors},
+                                          {.family = &cm_m93,
+                                           .parts = cm_m93_all_parts,
+                                           .part_count = CM_M93_PART_COUNT,
+                                           .carrier = &cm_carry_sectors},
+                                          {.family = &cm_ee25,
+                                           .parts = cm_ee25_all_parts,
+                                           .part_count = CM_EE25_PART_COUNT,
+                                           .carrier = &cm_carry_sectors}};
     memcpy(rig->kits, kits, sizeof kits);
     rig->bytes = sim_memory_bytes(part, kind);
     rig->image = malloc(rig->bytes);

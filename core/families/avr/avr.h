@@ -10,8 +10,8 @@ enum {
     AVR_VENDOR = 0x1E /* first byte of every signature */
 };
 enum {
-    AVR_PULSE_US = 600,    /* two cycles of the slowest clock: an oscillator of 32 kHz divided by eight,
-                              and a fifth more */
+    AVR_PULSE_US = 600,    /* two cycles of the slowest clock: an oscillator of 32 kHz divided by
+                              eight,    and a fifth more */
     FLASH_HIGH_BYTE = 0x08 /* bit of the flash opcodes that selects the high byte */
 };
 enum { INSTRUCTION = 4, SIGNATURE_BYTES = 3, READ_SIGNATURE = 0x30 };
@@ -31,8 +31,8 @@ struct cm_each *cm_avr_add_instruction(struct cm_session *session, uint8_t first
 struct cm_each *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_each_data data, uint32_t first, uint32_t count);
 
 /* Adds a read of each of `count` addresses into `bytes`, or a comparison with them. */
-void cm_avr_add_reads(struct cm_session *session, uint8_t region, enum cm_each_data data, uint32_t address,
-                      uint8_t *bytes, uint32_t count);
+void cm_avr_add_reads(struct cm_session *session, uint8_t region, enum cm_each_data data,
+                      uint32_t address, uint8_t *bytes, uint32_t count);
 
 /* Longest time of a write to flash or EEPROM, t_WD. */
 uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t region);

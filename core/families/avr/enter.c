@@ -30,7 +30,7 @@
 #include <string.h>
 
 enum {
-    RESET_LOW_US = 100,    // t_RST is 2.5 us at most
+    RESET_LOW_US = 100, // t_RST is 2.5 us at most
     RESET_PULSE_US = AVR_PULSE_US,
     ENTER_WAIT_US = 20000, // "wait for at least 20 ms"
     TRIES = 3,             // reset pulses at each clock
@@ -232,7 +232,8 @@ enum cm_status cm_avr_try_clock(struct cm_session *session, uint32_t hz)
         status = cm_avr_ask(session);
     }
     const struct cm_part *part = cm_likely_part(session);
-    bool may_nudge = status == CM_NO_CHIP && hz == AVR_FIRST_HZ && part && cm_avr_row(part)->times->nudge;
+    bool may_nudge =
+        status == CM_NO_CHIP && hz == AVR_FIRST_HZ && part && cm_avr_row(part)->times->nudge;
     return may_nudge ? cm_avr_row(part)->times->nudge(session) : status;
 }
 

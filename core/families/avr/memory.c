@@ -1,20 +1,25 @@
 /*
  * The memories of an AVR, and the family's table of functions.
  *
- * Data sheets, "Serial programming instruction set". Every instruction is four bytes; what is read comes with the fourth.
+ * Data sheets, "Serial programming instruction set". Every instruction is four bytes; what is read
+ * comes with the fourth.
  *
- *     flash   read 20/28 word-address(2) -> byte    load page 40/48 00 word-in-page byte    write page 4C word-address(2) 00
- *             the second opcode of a pair (bit 3 set) is for the high byte of the word; the low byte is loaded first
- *             beyond 64 Kwords: 4D 00 upper-address 00 first ("load extended address byte"), for reads and page writes
+ *     flash   read 20/28 word-address(2) -> byte    load page 40/48 00 word-in-page byte
+ *             write page 4C word-address(2) 00
+ *             the second opcode of a pair (bit 3 set) is for the high byte of the word; the low
+ *             byte is loaded first
+ *             beyond 64 Kwords: 4D 00 upper-address 00 first ("load extended address byte"), for
+ *             reads and page writes
  *     eeprom  read A0 address(2) -> byte            write C0 address(2) byte
  *             load page C1 00 in-page byte          write page C2 address(2) 00
- *     fuses   read 50 00 00 / 58 08 00 / 50 08 00 -> low / high / extended       write AC A0 / AC A8 / AC A4 00 byte
+ *     fuses   read 50 00 00 / 58 08 00 / 50 08 00 -> low / high / extended
+ *             write AC A0 / AC A8 / AC A4 00 byte
  *     lock    read 58 00 00 -> byte         write AC E0 00 byte
  *     others  calibration 38 00 n -> byte   chip erase AC 80 00 00
  *
- * A page buffer is filled whole, around the bytes that matter with what is there: no sheet says what it holds before.
- * A page is loaded, written, waited for and read back in one batch. Parts, and memories, without
- * pages are in classic.c.
+ * A page buffer is filled whole, around the bytes that matter with what is there: no sheet says
+ * what it holds before. A page is loaded, written, waited for and read back in one batch. Parts,
+ * and memories, without pages are in classic.c.
  */
 #include "avr.h"
 #include <coldmint/job.h>
@@ -30,14 +35,15 @@ enum {
     WRITE_LOCK = 0xE0,
     WORDS_64K = 0x20000, // bytes that two address bytes reach
     MOST_PAGE = 256,
-    CHUNK_BYTES = 16,    // unit of a program call where there are no pages
-    LOCK_BITS = 0x03,    // LB2 LB1: 10 bars writing, 00 reading too
+    CHUNK_BYTES = 16, // unit of a program call where there are no pages
+    LOCK_BITS = 0x03, // LB2 LB1: 10 bars writing, 00 reading too
     LB2 = 0x02,
     BOOT_LOCK_BITS = 0x3C,
     UNLOCKED = 0xFF,
 };
 
-const char *const cm_avr_region_names[CM_AVR_REGION_COUNT] = {"flash", "eeprom", "fuses", "lock", "calibration"};
+const char *const cm_avr_region_names[CM_AVR_REGION_COUNT] = {"flash", "eeprom", "fuses", "lock",
+                                                              "calibration"};
 
 static uint32_t page_bytes_of(const struct cm_avr_part *part, uint8_t index)
 {
@@ -86,7 +92,8 @@ static void add_segment(struct cm_session *session, uint32_t address)
 
 /* --- settings -------------------------------------------------------------------------------------------------- */
 
-static enum cm_status read_setting(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *byte)
+static enum cm_status read_setting(struct cm_session *session, uint8_t index, uint32_t address,
+                                   uint8_t *byte)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
     const uint8_t *code = index == CM_AVR_LOCK ? READ_LOCK : READ_FUSE[address];
@@ -116,7 +123,8 @@ static enum cm_status program_setting(struct cm_session *session, uint8_t index,
         if (status || ((now ^ wanted) & mask) == 0)
             return status;
         if (written)
-            return cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, cm_avr_region_names[index], address, wanted, now);
+            return cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS,
+                                cm_avr_region_names[index], address, wanted, now);
         cm_batch_begin(session, CM_STEP_SETTINGS, cm_avr_region_names[index], address);
         cm_avr_add_instruction(session, 0xAC, lock ? WRITE_LOCK : WRITE_FUSE[address], 0x00,
                                (uint8_t)((wanted & mask) | (now & ~mask)));
@@ -141,15 +149,16 @@ static enum cm_status access_settings(struct cm_session *session, enum cm_access
         if (kind == CM_ACCESS_READ)
             *bytes = byte;
         else if (!status && byte != *bytes)
-            status = cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, cm_avr_region_names[index], address, *bytes, byte);
+            status = cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, cm_avr_region_names[index],
+                                  address, *bytes, byte);
     }
     return status;
 }
 
 /* --- reading and comparing ------------------------------------------------------------------------------------- */
 
-void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_each_data data, uint32_t address, uint8_t *bytes,
-                      uint32_t count)
+void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_each_data data,
+                      uint32_t address, uint8_t *bytes, uint32_t count)
 {
     struct cm_each *each = cm_avr_add_each(session, READ_OPCODE[index], data, address, count);
     each->toggle = index == CM_AVR_FLASH ? FLASH_HIGH_BYTE : 0;
@@ -164,7 +173,8 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
     for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
         part = WORDS_64K - address % WORDS_64K;
         part = count < part ? count : part;
-        cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, cm_avr_region_names[index], address);
+        cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
+                       cm_avr_region_names[index], address);
         if (index == CM_AVR_FLASH)
             add_segment(session, address);
         cm_avr_add_reads(session, index, (enum cm_each_data)DATA[kind], address, bytes, part);
@@ -182,9 +192,10 @@ uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t index)
     return index == CM_AVR_FLASH ? times->t_wd_flash_us : times->t_wd_eeprom_us;
 }
 
-/* --- programming ----------------------------------------------------------------------------------------------- */
+/* --- programming ------------------------------------------------------------------------------ */
 
-/* Loads the page buffer, writes it, waits and reads back. Of EEPROM only the bytes that were loaded change. */
+/* Loads the page buffer, writes it, waits and reads back. Of EEPROM only the bytes that were loaded
+ * change. */
 static enum cm_status program_page(struct cm_session *session, uint8_t index, uint32_t page_bytes, uint32_t address,
                                    const uint8_t *bytes, uint32_t count)
 {
@@ -193,7 +204,8 @@ static enum cm_status program_page(struct cm_session *session, uint8_t index, ui
     cm_batch_begin(session, CM_STEP_PROGRAM, cm_avr_region_names[index], address);
     if (flash)
         add_segment(session, page);
-    struct cm_each *each = cm_avr_add_each(session, flash ? 0x40 : 0xC1, CM_EACH_OUT, address, count);
+    struct cm_each *each =
+        cm_avr_add_each(session, flash ? 0x40 : 0xC1, CM_EACH_OUT, address, count);
     each->toggle = flash ? FLASH_HIGH_BYTE : 0;
     each->address_mask = (flash ? page_bytes / 2 : page_bytes) - 1; // word or byte within the page
     each->out = bytes;
@@ -205,12 +217,12 @@ static enum cm_status program_page(struct cm_session *session, uint8_t index, ui
 }
 
 /*
- * A page of flash is loaded whole: no sheet says what its buffer holds before. What is not wanted of
- * it is loaded as it reads, so that all of it can be read back: a wire that is off while something
- * else fills it up would write where nobody looks.
+ * A page of flash is loaded whole: no sheet says what its buffer holds before. What is not wanted
+ * of it is loaded as it reads, so that all of it can be read back: a wire that is off while
+ * something else fills it up would write where nobody looks.
  */
-static enum cm_status complete_page(struct cm_session *session, uint32_t page_bytes, uint32_t address, const uint8_t *bytes,
-                                    uint32_t count)
+static enum cm_status complete_page(struct cm_session *session, uint32_t page_bytes,
+                                    uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     uint8_t whole[MOST_PAGE];
     uint32_t page = address & ~(page_bytes - 1);
@@ -284,7 +296,8 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
         writes = page ? (bytes + page - 1) / page : bytes;
         instructions = 2 * (bytes + writes); // load and read back, write and poll
     }
-    uint32_t sixteenths = session->clock_hz ? 512000000u / session->clock_hz : 0; // of a microsecond, for one instruction
+    uint32_t sixteenths = session->clock_hz ? 512000000u / session->clock_hz
+                                            : 0; // of a microsecond, for one instruction
     return writes * cm_avr_write_us(session, index) + (instructions * sixteenths >> 4) +
            cm_calls_us(session, instructions / GROUP);
 }

@@ -13,7 +13,13 @@
 #include <coldmint/job.h>
 #include <string.h>
 
-enum { T_WAKE_US = 100, FIRST_HZ = 1000000, SLOWEST_HZ = 50000, BUSY_WAIT_US = 20000, MOST_PAGE = 256 };
+enum {
+    T_WAKE_US = 100,
+    FIRST_HZ = 1000000,
+    SLOWEST_HZ = 50000,
+    BUSY_WAIT_US = 20000,
+    MOST_PAGE = 256
+};
 
 static void add_latch(struct cm_session *session, uint8_t opcode, struct cm_poll *poll, bool up)
 {
@@ -96,15 +102,17 @@ static bool is_still_there(struct cm_session *session)
 }
 
 /*
- * A write of a part of a page, where the status of a busy part looks like a loose wire: a SELECT that
- * stayed low makes data of the poll's bytes, and they go behind the last one, or to the page's
+ * A write of a part of a page, where the status of a busy part looks like a loose wire: a SELECT
+ * that stayed low makes data of the poll's bytes, and they go behind the last one, or to the page's
  * beginning. So the whole page is compared behind the write.
  */
-static enum cm_status program_part(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status program_part(struct cm_session *session, uint32_t address, uint8_t *bytes,
+                                   uint32_t count)
 {
     uint8_t whole[MOST_PAGE];
     uint32_t page = cm_nor_part_of(session)->page_bytes, start = address & ~(page - 1);
-    enum cm_status status = cm_nor_access(session, CM_ACCESS_READ, CM_REGION_MAIN, start, whole, page);
+    enum cm_status status =
+        cm_nor_access(session, CM_ACCESS_READ, CM_REGION_MAIN, start, whole, page);
     if (!status)
         status = cm_nor_access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, address, bytes, count);
     if (status)
@@ -114,7 +122,8 @@ static enum cm_status program_part(struct cm_session *session, uint32_t address,
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes,
+                              uint32_t count)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
     uint32_t page = part->page_bytes;
@@ -125,7 +134,8 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
         uint32_t room = page - (address & (page - 1));
         bool is_whole = room == page && count >= page;
         piece = is_whole ? count & ~(page - 1) : count < room ? count : room;
-        status = is_whole ? cm_nor_access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, address, bytes, piece)
+        status = is_whole ? cm_nor_access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, address,
+                                          bytes, piece)
                           : program_part(session, address, bytes, piece);
     }
     return status;
@@ -144,8 +154,11 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
     return cm_fail_at(session, CM_CONTACT_LOST, CM_STEP_READ, "eeprom", address);
 }
 
-static const struct cm_memory_rules MEMORY = {
-    .settle = settle, .erase_unit = cm_no_erase_unit, .sample = cm_nor_sample, .match_dead = cm_match_dead, .guard = &cm_nor_guard_rules};
+static const struct cm_memory_rules MEMORY = {.settle = settle,
+                                              .erase_unit = cm_no_erase_unit,
+                                              .sample = cm_nor_sample,
+                                              .match_dead = cm_match_dead,
+                                              .guard = &cm_nor_guard_rules};
 
 const struct cm_family cm_ee25 = {
     .name = "ee25",

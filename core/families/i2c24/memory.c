@@ -93,7 +93,8 @@ static enum cm_status enter(struct cm_session *session)
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
     uint8_t known = session->part ? session->id_way : session->device;
-    uint8_t first = known ? known : CM_I2C24_DEVICE, last = known ? known : CM_I2C24_DEVICE + DEVICES - 1;
+    uint8_t first = known ? known : CM_I2C24_DEVICE,
+            last = known ? known : CM_I2C24_DEVICE + DEVICES - 1;
     if (!status)
         status = search(session, first, last, 0);
     if (status == CM_TIMED_OUT)
@@ -150,7 +151,8 @@ static uint32_t block_of(const struct cm_i2c24_part *part)
     return part->address_bytes == 1 ? 0x100 : 0x10000;
 }
 
-static enum cm_status write_pages(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status write_pages(struct cm_session *session, uint32_t address,
+                                  const uint8_t *bytes, uint32_t count)
 {
     const struct cm_i2c24_part *part = part_of(session);
     cm_batch_begin(session, CM_STEP_PROGRAM, NAME, address);
@@ -171,7 +173,8 @@ static bool acknowledges(struct cm_session *session)
     return cm_batch_try(session) == CM_OK;
 }
 
-/* Without a record: is the device back at once behind a byte that was written? Then it has not written it. */
+/* Without a record: is the device back at once behind a byte that was written? Then it has not
+ * written it. */
 static bool writes_nothing(struct cm_session *session, uint32_t address, const uint8_t *byte)
 {
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
@@ -183,12 +186,14 @@ static bool writes_nothing(struct cm_session *session, uint32_t address, const u
  * A part that bars writing does not acknowledge data, but is there; or it takes all, and does not
  * write. That a slip of the wires does too: so it means that only where it happens again.
  */
-static enum cm_status program(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status program(struct cm_session *session, uint32_t address, const uint8_t *bytes,
+                              uint32_t count)
 {
     enum { TRIES = 3 };
     enum cm_status status = CM_CONTACT_LOST;
     bool is_barred = true;
-    for (uint8_t i = 0; i < TRIES && is_barred && (status == CM_CONTACT_LOST || status == CM_WRITE_FAILED); i++) {
+    for (uint8_t i = 0;
+         i < TRIES && is_barred && (status == CM_CONTACT_LOST || status == CM_WRITE_FAILED); i++) {
         status = write_pages(session, address, bytes, count);
         struct cm_failure record = session->failure;
         if (status == CM_CONTACT_LOST)
@@ -245,7 +250,10 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
            cm_bits_us(session, BITS * (HEAD * pages + 2 * bytes));
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample, .match_dead = cm_match_dead};
+static const struct cm_memory_rules MEMORY = {.settle = settle,
+                                              .erase_unit = cm_no_erase_unit,
+                                              .sample = sample,
+                                              .match_dead = cm_match_dead};
 
 const struct cm_family cm_i2c24 = {
     .name = "i2c24",

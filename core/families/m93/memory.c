@@ -129,7 +129,10 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
                                            cm_calls_us(session, WRITE_CALLS - 2 * READ_CALLS));
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle, .erase_unit = cm_no_erase_unit, .sample = sample, .match_dead = cm_match_dead};
+static const struct cm_memory_rules MEMORY = {.settle = settle,
+                                              .erase_unit = cm_no_erase_unit,
+                                              .sample = sample,
+                                              .match_dead = cm_match_dead};
 
 const struct cm_family cm_m93 = {
     .name = "m93",

@@ -28,8 +28,8 @@ static const char *name_of(const struct cm_session *session)
 }
 
 /*
- * Comparing may differ, and then the proof behind it has not run. Parts that are loaded by pages are not asked: where their protection is off, a piece of
- * the command is data to them.
+ * Comparing may differ, and then the proof behind it has not run. Parts that are loaded by pages
+ * are not asked: where their protection is off, a piece of the command is data to them.
  */
 static enum cm_status run_read(struct cm_session *session)
 {
@@ -42,14 +42,16 @@ static enum cm_status run_read(struct cm_session *session)
     return lost ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-enum cm_status cm_par_by_words(struct cm_session *session, cm_par_access_fn *access, enum cm_access_kind kind,
-                               uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status cm_par_by_words(struct cm_session *session, cm_par_access_fn *access,
+                               enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
+                               uint32_t count)
 {
     return cm_evened(session, access, name_of(session), kind, address, bytes, count);
 }
 
-enum cm_status cm_par_by_units(struct cm_session *session, cm_par_access_fn *access, enum cm_access_kind kind, uint32_t address,
-                               uint8_t *bytes, uint32_t count)
+enum cm_status cm_par_by_units(struct cm_session *session, cm_par_access_fn *access,
+                               enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
+                               uint32_t count)
 {
     const struct cm_par_times *times = cm_par_part_of(session)->times;
     return times->by_words ? times->by_words(session, access, kind, address, bytes, count)

@@ -1,16 +1,28 @@
 /*
  * A parallel flash that tells of itself: the common flash interface (JESD68.01).
  *
- *     55 <- 98      query mode (of some: 5555 <- AA, 2AAA <- 55, 5555 <- 98): from address 10 on "QRY", the command set, supplies, times as powers of two, size, sectors
+ *     55 <- 98      query mode (of some: 5555 <- AA, 2AAA <- 55, 5555 <- 98): from address 10 on
+ *                   "QRY", the command set, supplies, times as powers of two, size, sectors
  *     F0            and back
  *
- * Only the command set that is spoken here (0002, with the older 0701 of the same commands) and sectors of one size are taken; of parts that list sectors and blocks as two views, the
- * first that fills the chip.
+ * Only the command set that is spoken here (0002, with the older 0701 of the same commands) and
+ * sectors of one size are taken; of parts that list sectors and blocks as two views, the first that
+ * fills the chip.
  */
 #include "par.h"
 #include <string.h>
 
-enum { MAKER_SST = 0xBF, QUERY = 0x10, QUERY_BYTES = 0x30, SET_AMD = 0x0002, SET_SST = 0x0701, MOST_REGIONS = 4, T_ID_US = 1, PULSE_NS = 60 /* the slower ones of both kinds */, MOST_BITS = 26 };
+enum {
+    MAKER_SST = 0xBF,
+    QUERY = 0x10,
+    QUERY_BYTES = 0x30,
+    SET_AMD = 0x0002,
+    SET_SST = 0x0701,
+    MOST_REGIONS = 4,
+    T_ID_US = 1,
+    PULSE_NS = 60 /* the slower ones of both kinds */,
+    MOST_BITS = 26
+};
 
 enum { /* places in what was read, which begins at 10 */
        SET = 0x13 - QUERY,
@@ -52,13 +64,15 @@ static bool is_query(const uint8_t *table)
 /* SST's parts want the whole unlock sequence before 98, AMD's and their like 98 alone. */
 static enum cm_status ask_both_ways(struct cm_session *session, uint8_t *table)
 {
-    static const struct cm_cycle PLAIN[] = {{0x55, 0x98}},
-                                 UNLOCKED[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x98}};
+    static const struct cm_cycle PLAIN[] = {{0x55, 0x98}}, UNLOCKED[] = {{UNLOCK_1, 0xAA},
+                                                                         {UNLOCK_2, 0x55},
+                                                                         {UNLOCK_1, 0x98}};
     bool unlocks = session->id[0] == MAKER_SST;
     enum cm_status status = CM_OK;
     table[0] = 0;
     for (uint8_t i = 0; i < 2 && !status && !is_query(table); i++, unlocks = !unlocks)
-        status = unlocks ? read_table(session, UNLOCKED, 3, table) : read_table(session, PLAIN, 1, table);
+        status = unlocks ? read_table(session, UNLOCKED, 3, table)
+                         : read_table(session, PLAIN, 1, table);
     return status;
 }
 
@@ -86,14 +100,16 @@ static uint32_t find_sector(const uint8_t *table, uint32_t bytes)
     return 0;
 }
 
-static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_t sector, bool is_wide)
+static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_t sector,
+                       bool is_wide)
 {
     enum { MS = 1000, MOST_MS = 1048576 };
     uint32_t erase_ms = power(table[ERASE]), chip_ms = power(table[CHIP]);
     uint32_t erase_most = power((uint8_t)(table[ERASE] + table[ERASE_MOST])),
              chip_most = power((uint8_t)(table[CHIP] + table[CHIP_MOST]));
     found->times = (struct cm_par_times){.program_us = power(table[PROGRAM]),
-                                         .program_max_us = power((uint8_t)(table[PROGRAM] + table[PROGRAM_MOST])),
+                                         .program_max_us =
+                                             power((uint8_t)(table[PROGRAM] + table[PROGRAM_MOST])),
                                          .pulse_ns = PULSE_NS,
                                          .rest_ns = PULSE_NS,
                                          .id_us = T_ID_US,

@@ -156,9 +156,9 @@ static enum cm_status ask(struct cm_session *session)
 }
 
 /*
- * A write may still be under way: then bit 6 changes from one reading to the next. A part that shows
- * bit 5 as well may have given up, and goes on so until it gets a reset, which one that is busy does
- * not hear.
+ * A write may still be under way: then bit 6 changes from one reading to the next. A part that
+ * shows bit 5 as well may have given up, and goes on so until it gets a reset, which one that is
+ * busy does not hear.
  */
 enum cm_status cm_par_wait_while_busy(struct cm_session *session)
 {
@@ -257,8 +257,9 @@ enum cm_status cm_par_identify(struct cm_session *session)
         return cm_refine(session, status == CM_NO_CHIP ? CM_CONTACT_LOST : status);
     if (session->part)
         return cm_par_settle(session);
+    // a part that must be there is not asked for its tables: what asks is data to some
     if (session->asserted || cm_candidate(session, 0) || !session->kit->describe)
-        return CM_OK; // a part that must be there is not asked for its tables: what asks is data to some
+        return CM_OK;
     status = session->kit->describe(session);
     return status == CM_UNKNOWN_CHIP ? cm_fail(session, CM_OK, CM_STEP_IDENTIFY) : status;
 }

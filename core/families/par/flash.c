@@ -113,7 +113,8 @@ static bool erase_unit(const struct cm_session *session, uint8_t index, struct c
 }
 
 /* One command erases a unit; the whole chip's goes to the unlock address. */
-static enum cm_status erase_area(struct cm_session *session, const struct cm_par_erase *unit, uint32_t address, uint32_t bytes)
+static enum cm_status erase_area(struct cm_session *session, const struct cm_par_erase *unit,
+                                 uint32_t address, uint32_t bytes)
 {
     enum { POLLS_AN_ERASE = 256 };
     static const struct cm_cycle ERASE[] = {

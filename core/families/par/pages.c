@@ -1,15 +1,18 @@
 /*
  * Memories that are written by pages: EEPROMs of the 28 series, and page flash of the 29 series.
  *
- *     a page      all its bytes one after the other, each within 150 us of the one before; the write begins when no more come
- *     protected   5555 <- AA, 2AAA <- 55, 5555 <- A0 before each page            (software data protection)
+ *     a page      all its bytes one after the other, each within 150 us of the one before; the
+ *                 write begins when no more come
+ *     protected   5555 <- AA, 2AAA <- 55, 5555 <- A0 before each page   (software data protection)
  *     its end     5555 <- AA, 2AAA <- 55, 5555 <- 80, 5555 <- AA, 2AAA <- 55, 5555 <- 20
  *
- * Whether the protection is on cannot be read. A part that has it on takes a plain page and does nothing: so pages are written plainly first. Where that does nothing, and the caller has allowed it, the unlock
- * cycles go before each page, which leaves the protection as it is. Where it is off those cycles would switch it on.
+ * Whether the protection is on cannot be read. A part that has it on takes a plain page and does
+ * nothing: so pages are written plainly first. Where that does nothing, and the caller has allowed
+ * it, the unlock cycles go before each page, which leaves the protection as it is. Where it is off
+ * those cycles would switch it on.
  *
- * Page flash clears the bytes of a page that it is not given: they are read before, and the caller is
- * given them to keep safe.
+ * Page flash clears the bytes of a page that it is not given: they are read before, and the caller
+ * is given them to keep safe.
  */
 #include "par.h"
 #include <coldmint/job.h>
@@ -171,7 +174,8 @@ static enum cm_status write_merged(struct cm_session *session, uint32_t address,
     if (status)
         return status;
     const struct cm_carry *carry = session->carry;
-    if (carry && carry->saved && carry->saved(carry->context, CM_REGION_MAIN, start, whole, page) != CM_OK)
+    if (carry && carry->saved &&
+        carry->saved(carry->context, CM_REGION_MAIN, start, whole, page) != CM_OK)
         return cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, "flash", start);
     memcpy(whole + (address - start), bytes, count);
     return write_page(session, start, whole, page);
