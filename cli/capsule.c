@@ -249,14 +249,14 @@ enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories, 
     enum exit_code code = new_file_open(tool, path, file);
     if (code)
         return code;
-    uint32_t begun = tool->port->now_us(tool->port);
+    uint32_t begun = tool->port->lines->now_us(tool->port);
     bool wrote =
         cm_capsule_write_begin(&keeping.writer, &facts, keeping.regions, keeping.count, new_file_text, file->stream) == CM_OK;
     status = wrote ? keep_regions(&keeping) : CM_BAD_IMAGE;
     tool_progress_end(tool);
     if (!status)
         status = cm_capsule_write_end(&keeping.writer);
-    kept->took_us = tool->port->now_us(tool->port) - begun;
+    kept->took_us = tool->port->lines->now_us(tool->port) - begun;
     if (!status)
         return EXIT_GOOD;
     bool disk = keeping.writer.status != CM_OK || !wrote;

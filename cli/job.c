@@ -314,7 +314,7 @@ static bool wait_for_contact(void *context, const struct cm_failure *failure)
 {
     enum { PAUSE_US = 200000 };
     struct tool *tool = context;
-    uint32_t now_us = tool->port->now_us(tool->port);
+    uint32_t now_us = tool->port->lines->now_us(tool->port);
     if (!tool->waiting) {
         tool_progress_end(tool);
         fprintf(stderr, "contact lost while %s %s at 0x%04X; waiting up to %d s for it\n", step_words(failure->step),
@@ -322,7 +322,7 @@ static bool wait_for_contact(void *context, const struct cm_failure *failure)
         tool->waiting = true;
         tool->waiting_since_us = now_us;
     }
-    tool->port->wait_us(tool->port, PAUSE_US);
+    tool->port->lines->wait_us(tool->port, PAUSE_US);
     return !tool_interrupted && now_us - tool->waiting_since_us < (uint32_t)tool->wait_seconds * 1000000u;
 }
 

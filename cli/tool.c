@@ -334,7 +334,7 @@ const char *tool_port_key(const struct tool *tool, char *text)
 
 uint32_t tool_restarts(const struct tool *tool)
 {
-    return tool->sim ? cm_sim_port(tool->sim)->restarts : 0; // of the port behind a recorder, too
+    return tool->sim ? cm_sim_port(tool->sim)->state->restarts : 0; // of the port behind a recorder, too
 }
 
 enum exit_code tool_open_session(struct tool *tool)

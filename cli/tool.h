@@ -55,7 +55,7 @@ struct tool {
     enum exit_code hook_code; /* why a hook of the job ended it: told already */
     /* what is behind the port */
     struct cm_sim *sim;
-    struct cm_port *port;
+    const struct cm_port *port;
     struct cm_recorder recorder;
     struct new_file *recording; /* NULL: none */
     struct cm_session session;

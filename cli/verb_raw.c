@@ -136,7 +136,7 @@ static void say_frame(struct tool *tool, const struct frame *frame, const uint8_
 static enum exit_code run_frame(struct tool *tool, const struct frame *frame, uint8_t *back, json_t *list)
 {
     char evidence[200];
-    uint32_t begun = tool->port->now_us(tool->port), tries = 0;
+    uint32_t begun = tool->port->lines->now_us(tool->port), tries = 0;
     enum cm_status status = CM_OK;
     if (frame->wait_us)
         status = cm_raw_wait(&tool->session, frame->wait_us);
@@ -144,7 +144,7 @@ static enum exit_code run_frame(struct tool *tool, const struct frame *frame, ui
         do {
             status = cm_raw_frame(&tool->session, frame->out, frame->out_count, back, frame->back);
         } while (!status && frame->until && (back[frame->back - 1] & frame->mask) != frame->value && ++tries < UNTIL_TRIES &&
-                 !tool_interrupted && tool->port->now_us(tool->port) - begun < UNTIL_US);
+                 !tool_interrupted && tool->port->lines->now_us(tool->port) - begun < UNTIL_US);
     if (status)
         return tool_fail(tool, status);
     if (!frame->wait_us)

@@ -8,7 +8,7 @@
 
 static struct cm_sim *bench;
 
-static struct cm_port *wires(void)
+static const struct cm_port *wires(void)
 {
     return cm_sim_port(bench);
 }
@@ -23,24 +23,24 @@ static enum cm_line line_of(enum pin pin)
 void pin_set(enum pin pin, enum drive drive)
 {
     static const enum cm_level LEVELS[] = {CM_LOW, CM_HIGH, CM_RELEASED};
-    wires()->line(wires(), line_of(pin), LEVELS[drive]);
+    wires()->lines->line(wires(), line_of(pin), LEVELS[drive]);
 }
 
 bool pin_get(enum pin pin)
 {
     uint16_t value = 0;
-    wires()->sense(wires(), line_of(pin), &value);
+    wires()->lines->sense(wires(), line_of(pin), &value);
     return value;
 }
 
 void delay_us(uint32_t us)
 {
-    wires()->wait_us(wires(), us);
+    wires()->lines->wait_us(wires(), us);
 }
 
 uint32_t micros(void)
 {
-    return wires()->now_us(wires());
+    return wires()->lines->now_us(wires());
 }
 
 bool board_begin(const char *path)

@@ -8,7 +8,7 @@
 #include <ctype.h>
 #include <stdio.h>
 
-extern struct cm_port cm_socket_port;
+extern const struct cm_port cm_socket_port;
 
 static const struct cm_part *const PARTS[] = {&cm_sst39sf010a.part, &cm_sst39sf020a.part, &cm_sst39sf040.part, &cm_am29f040b.part};
 static const struct cm_kit KIT = {.family = &cm_par, .parts = PARTS, .part_count = 4};

@@ -23,7 +23,7 @@ static enum pin pin_of(enum cm_line line)
     return line < CM_LINE_COUNT ? PINS[line] : (enum pin)(PIN_D0 + (line - CM_LINE_D0));
 }
 
-static enum cm_status set_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+static enum cm_status set_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     (void)port;
     pin_set(pin_of(line), level == CM_LOW ? DRIVE_LOW : level == CM_HIGH ? DRIVE_HIGH : FLOAT);
@@ -31,33 +31,33 @@ static enum cm_status set_line(struct cm_port *port, enum cm_line line, enum cm_
 }
 
 /* The registers answer nothing: there is no MISO. */
-static enum cm_status sense_line(struct cm_port *port, enum cm_line line, uint16_t *value)
+static enum cm_status sense_line(const struct cm_port *port, enum cm_line line, uint16_t *value)
 {
     (void)port;
     *value = line == CM_LINE_MISO ? 0 : pin_get(pin_of(line));
     return CM_OK;
 }
 
-static void wait_us(struct cm_port *port, uint32_t us)
+static void wait_us(const struct cm_port *port, uint32_t us)
 {
     (void)port;
     delay_us(us);
 }
 
-static uint32_t now_us(struct cm_port *port)
+static uint32_t now_us(const struct cm_port *port)
 {
     (void)port;
     return micros();
 }
 
-struct cm_port cm_socket_port = {
+static const struct cm_lines LINES = {
+    .line = set_line, .sense = sense_line, .wait_us = wait_us, .now_us = now_us};
+static struct cm_port_state state;
+
+const struct cm_port cm_socket_port = {
+    .lines = &LINES,
+    .spi = &cm_spi_by_lines, // with SPI hardware, put a table of yours here: it is most of the time
+    .parallel = &cm_parallel_by_registers,
+    .state = &state,
     .traits = {.lines = CONTROL, .data_lines = DATA_LINES, .address_lines = ADDRESS_LINES},
-    .line = set_line,
-    .sense = sense_line,
-    .wait_us = wait_us,
-    .now_us = now_us,
-    .shift = cm_lines_shift, // with SPI hardware, put your transfer function here: it is most of the time
-    .bus_read = cm_registers_bus_read,
-    .bus_write = cm_registers_bus_write,
-    .bus_release = cm_lines_bus_release,
 };

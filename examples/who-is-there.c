@@ -7,7 +7,7 @@
 #include <coldmint/coldmint.h>
 #include <stdio.h>
 
-extern struct cm_port cm_smallest_port;
+extern const struct cm_port cm_smallest_port;
 
 /* This program carries three parts, and no others. */
 static const struct cm_part *const PARTS[] = {&cm_attiny84a.part, &cm_atmega328p.part, &cm_atmega1284p.part};

@@ -4,7 +4,7 @@
 #include <coldmint/restore.h>
 #include <coldmint/sfdp.h>
 
-static uint32_t no_time(cm_port *)
+static uint32_t no_time(const cm_port *)
 {
     return 0;
 }
@@ -13,13 +13,15 @@ int main()
 {
     static const cm_part *const parts[] = {&cm_attiny84a.part};
     cm_kit kit = {};
+    cm_lines lines = {};
     cm_port port = {};
     cm_session session;
     uint8_t workspace[256];
     kit.family = &cm_avr;
     kit.parts = parts;
     kit.part_count = 1;
-    port.now_us = no_time;
+    lines.now_us = no_time;
+    port.lines = &lines;
     if (cm_open(&session, &port, &kit, 1, workspace, sizeof workspace) != CM_OK)
         return 1;
     bool lacks = cm_identify(&session, "attiny84a") == CM_PORT_LACKS; // such a port has no lines

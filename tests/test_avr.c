@@ -195,14 +195,14 @@ static void a_clock_that_drops_is_followed(void **state)
     rig_close(&rig);
 }
 
-static enum cm_status (*true_line)(struct cm_port *, enum cm_line, enum cm_level);
+static enum cm_status (*true_line)(const struct cm_port *, enum cm_line, enum cm_level);
 
 /* A spike on the wires: whenever RESET falls, SCK pulses three times. */
-static enum cm_status spiky_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+static enum cm_status spiky_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     enum cm_status status = true_line(port, line, level);
     for (int i = 0; i < 6 && line == CM_LINE_RESET && level == CM_LOW; i++) {
-        port->wait_us(port, 5);
+        port->lines->wait_us(port, 5);
         true_line(port, CM_LINE_SCK, i % 2 ? CM_LOW : CM_HIGH);
     }
     return status;
@@ -214,8 +214,10 @@ static void a_classic_part_is_nudged_into_step(void **state)
     struct rig rig;
     (void)state;
     rig_open(&rig, "at90s8515", "port:\n  only_lines: true\n");
-    true_line = rig.port->line;
-    rig.port->line = spiky_line;
+    struct cm_lines spiky = *rig.port->lines;
+    true_line = spiky.line;
+    spiky.line = spiky_line;
+    rig.port->lines = &spiky;
     rig_identify(&rig);
     assert_int_equal(
         rig.session.tries,
@@ -311,7 +313,7 @@ static void the_target_is_let_go(void **state)
     assert_true(rig.model->reset_low);
     cm_close(&rig.session);
     assert_false(rig.model->reset_low);
-    assert_int_equal(rig.port->sense(rig.port, CM_LINE_RESET, &level), CM_OK);
+    assert_int_equal(rig.port->lines->sense(rig.port, CM_LINE_RESET, &level), CM_OK);
     assert_int_equal(level, 1);
     cm_close(&rig.session); // twice does no harm
     rig_close(&rig);

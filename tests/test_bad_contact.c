@@ -58,22 +58,18 @@ static void recovery_waits_for_the_write(void **state)
 
 static struct cm_traits limits;
 static struct cm_port *limited;
-static enum cm_status (*true_run)(struct cm_port *, struct cm_op *, uint32_t, struct cm_trouble *);
+static enum cm_status (*true_run)(struct cm_run *);
 static unsigned clocks_asked, clocks_outside;
 
-static enum cm_status watch_clocks(struct cm_port *port, struct cm_op *ops, uint32_t count,
-                                   struct cm_trouble *trouble)
+static enum cm_status watch_clocks(struct cm_run *run)
 {
-    for (uint32_t i = 0; i < count; i++) {
-        uint32_t hz = ops[i].clock.want_hz;
-        bool is_clock = ops[i].kind == CM_OP_CLOCK && hz > 0; // 0 lets go of the bus
+    for (uint32_t i = 0; i < run->op_count; i++) {
+        uint32_t hz = run->ops[i].clock.want_hz;
+        bool is_clock = run->ops[i].kind == CM_OP_CLOCK && hz > 0; // 0 releases the bus
         clocks_asked += is_clock;
         clocks_outside += is_clock && (hz < limits.clock_min_hz || hz > limits.clock_max_hz);
     }
-    port->run = true_run;
-    enum cm_status status = cm_port_run(port, ops, count, trouble);
-    port->run = watch_clocks;
-    return status;
+    return true_run ? true_run(run) : cm_interpret(run);
 }
 
 /* No clock outside a port's range is asked for: not by a feed, not by the ladder, not where the CPU
@@ -444,21 +440,17 @@ static void a_block_is_no_device(void **state)
 
 /* --- reading twice ---------------------------------------------------------------------------- */
 
-static enum cm_status (*true_bus_read)(struct cm_port *, uint32_t, uint8_t *, uint32_t);
+static enum cm_status (*true_bus_read)(const struct cm_port *, uint32_t, uint8_t *, uint32_t);
 static uint32_t since_begin;
 
-static enum cm_status begin_rhythm(struct cm_port *port, struct cm_op *ops, uint32_t count,
-                                   struct cm_trouble *trouble)
+static enum cm_status begin_rhythm(struct cm_run *run)
 {
     since_begin = 0;
-    port->run = true_run;
-    enum cm_status status = cm_port_run(port, ops, count, trouble);
-    port->run = begin_rhythm;
-    return status;
+    return true_run ? true_run(run) : cm_interpret(run);
 }
 
 /* The 100th byte of each batch reads with a bit changed. */
-static enum cm_status disturbed_read(struct cm_port *port, uint32_t address, uint8_t *bytes,
+static enum cm_status disturbed_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
                                      uint32_t count)
 {
     enum cm_status status = true_bus_read(port, address, bytes, count);
@@ -477,13 +469,16 @@ static void the_second_reading_goes_in_other_portions(void **state)
     rom_rig_identify(&rig);
     assert_int_equal(rom_rig_put(&rig, 0, rig.bytes), CM_OK);
     true_run = rig.port->run;
-    true_bus_read = rig.port->bus_read;
+    const struct cm_parallel *good = rig.port->parallel;
+    struct cm_parallel disturbed = *good;
+    true_bus_read = disturbed.read;
+    disturbed.read = disturbed_read;
     rig.port->run = begin_rhythm;
-    rig.port->bus_read = disturbed_read;
+    rig.port->parallel = &disturbed;
     assert_int_not_equal(
         cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report), CM_OK);
     rig.port->run = true_run;
-    rig.port->bus_read = true_bus_read;
+    rig.port->parallel = good;
     assert_int_equal(cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report),
                      CM_OK);
     rom_rig_close(&rig);

@@ -44,32 +44,43 @@ static struct campaign campaign;
 
 /* --- operations ------------------------------------------------------------------------------- */
 
-static struct cm_port failing, *inner;
+static struct cm_port failing;
+static const struct cm_port *inner;
 static unsigned operations, fails_at;
 
-/* Runs operation after operation; one of them fails. */
-static enum cm_status run_failing(struct cm_port *port, struct cm_op *ops, uint32_t count,
-                                  struct cm_trouble *trouble)
+static enum cm_status run_on(struct cm_run *run, struct cm_op *ops, uint32_t count)
 {
-    (void)port;
-    memset(trouble, 0, sizeof *trouble);
-    for (uint32_t i = 0; i < count; i++) {
-        struct cm_trouble own;
-        enum cm_status status =
-            ++operations == fails_at ? CM_PORT_FAILED : cm_port_run(inner, &ops[i], 1, &own);
-        if (operations != fails_at)
-            *trouble = own;
-        trouble->op = i;
+    struct cm_run own = {.port = inner, .bus = run->bus, .ops = ops, .op_count = count};
+    enum cm_status status = cm_port_run(&own);
+    uint32_t before = (uint32_t)(ops - run->ops);
+    run->op = before + own.op;
+    run->address = own.address;
+    run->placed = own.placed;
+    run->expected = own.expected;
+    run->found = own.found;
+    return status;
+}
+
+/* Operations that belong together: a prefix, and what is behind it. */
+static uint32_t length_of(const struct cm_op *op)
+{
+    return op->kind == CM_OP_REPEAT ? 1u + op->repeat.ops : op->kind == CM_OP_POLL ? 2 : 1;
+}
+
+/* Runs operation after operation; one of them fails. */
+static enum cm_status run_failing(struct cm_run *run)
+{
+    for (uint32_t i = 0; i < run->op_count; i += length_of(&run->ops[i])) {
+        if (++operations == fails_at) {
+            run->op = i;
+            run->placed = false;
+            return CM_PORT_FAILED;
+        }
+        enum cm_status status = run_on(run, &run->ops[i], length_of(&run->ops[i]));
         if (status)
             return status;
     }
     return CM_OK;
-}
-
-static uint32_t inner_now(struct cm_port *port)
-{
-    (void)port;
-    return inner->now_us(inner);
 }
 
 static void put_in_front(void)
@@ -77,7 +88,6 @@ static void put_in_front(void)
     inner = cm_sim_port(campaign.sim);
     failing = *inner;
     failing.run = run_failing;
-    failing.now_us = inner_now;
     campaign.port = &failing;
 }
 
@@ -329,13 +339,14 @@ static void no_call_jumps_through_null(void **state)
 
 static void lines_without_sense_are_refused(void **state)
 {
-    struct cm_port port = *(&(struct cm_port){.traits.lines = CM_LINE_BIT(CM_LINE_SDA)});
+    static const struct cm_lines NONE = {.line = NULL};
+    struct cm_port_state made = {.half_bit_us = 1};
+    struct cm_port port = {.lines = &NONE, .state = &made, .traits.lines = CM_LINE_BIT(CM_LINE_SDA)};
     uint8_t byte = 0;
-    uint32_t hz;
-    (void)state, (void)hz;
-    assert_int_equal(cm_lines_two_wire(&port, &(struct cm_transfer){.device = 0x50}),
+    (void)state;
+    assert_int_equal(cm_i2c_by_lines.transfer(&port, &(struct cm_transfer){.device = 0x50}),
                      CM_PORT_LACKS);
-    assert_int_equal(cm_lines_shift(&port, &byte, &byte, 1), CM_PORT_LACKS);
+    assert_int_equal(cm_spi_by_lines.shift(&port, &byte, &byte, 1), CM_PORT_LACKS);
 }
 
 /* More operations than a batch has room for are not run at all. */
@@ -348,21 +359,21 @@ static void a_batch_that_is_too_long_does_not_run(void **state)
     for (int i = 0; i <= CM_BATCH_OPS; i++)
         cm_batch_wait(&rig.session, 1000000);
     uint64_t before = cm_sim_time_us(rig.sim);
-    assert_int_equal(cm_batch_run(&rig.session), CM_NO_ROOM);
-    assert_int_equal(rig.session.failure.status, CM_NO_ROOM);
+    assert_int_equal(cm_batch_run(&rig.session), CM_BAD_ARGUMENT);
+    assert_int_equal(rig.session.failure.status, CM_BAD_ARGUMENT);
     assert_int_equal(cm_sim_time_us(rig.sim), before);
     rig_close(&rig);
 }
 
 /* --- clocks that stand still ------------------------------------------------------------------ */
 
-static uint32_t stands_still(struct cm_port *port)
+static uint32_t stands_still(const struct cm_port *port)
 {
     (void)port;
     return 12345;
 }
 
-static enum cm_status busy_shift(struct cm_port *port, const uint8_t *out, uint8_t *in,
+static enum cm_status busy_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
                                  uint32_t bytes)
 {
     (void)port, (void)out;
@@ -371,19 +382,19 @@ static enum cm_status busy_shift(struct cm_port *port, const uint8_t *out, uint8
     return CM_OK;
 }
 
-static enum cm_status any_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+static enum cm_status any_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     (void)port, (void)line, (void)level;
     return CM_OK;
 }
 
-static enum cm_status nobody(struct cm_port *port, const struct cm_transfer *transfer)
+static enum cm_status nobody(const struct cm_port *port, const struct cm_transfer *transfer)
 {
     (void)port, (void)transfer;
-    return CM_NO_CHIP;
+    return CM_NACK;
 }
 
-static enum cm_status busy_read(struct cm_port *port, uint32_t address, uint8_t *bytes,
+static enum cm_status busy_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
                                 uint32_t count)
 {
     (void)port, (void)address;
@@ -393,14 +404,14 @@ static enum cm_status busy_read(struct cm_port *port, uint32_t address, uint8_t 
     return CM_OK;
 }
 
-static enum cm_status any_write(struct cm_port *port, uint32_t address, uint16_t data,
-                                uint32_t pulse_ns, uint32_t rest_ns)
+static enum cm_status any_write(const struct cm_port *port, uint32_t address, uint16_t data,
+                                const struct cm_pulse *pulse)
 {
-    (void)port, (void)address, (void)data, (void)pulse_ns, (void)rest_ns;
+    (void)port, (void)address, (void)data, (void)pulse;
     return CM_OK;
 }
 
-static void no_time(struct cm_port *port, uint32_t us)
+static void no_time(const struct cm_port *port, uint32_t us)
 {
     (void)port, (void)us;
 }
@@ -408,33 +419,23 @@ static void no_time(struct cm_port *port, uint32_t us)
 /* A clock that stands still once made all of these go round for ever. */
 static void polls_end_though_the_clock_stands_still(void **state)
 {
-    struct cm_port port = {.now_us = stands_still,
-                           .wait_us = no_time,
-                           .line = any_line,
-                           .shift = busy_shift,
-                           .two_wire = nobody,
-                           .bus_read = busy_read,
-                           .bus_write = any_write};
-    struct cm_poll ready = {.code = {0x05}, .bytes = 2, .at = 1, .mask = 0x01, .timeout_us = 1000};
-    uint8_t data = 0x80;
-    struct cm_op ops[] = {
-        {.kind = CM_OP_POLL, .expand = cm_expand_poll, .poll = ready},
-        {.kind = CM_OP_FRAMES, .expand = cm_expand_frames, .frames = {.ready = &ready}},
-        {.kind = CM_OP_TWO_WIRE,
-         .expand = cm_expand_two_wire,
-         .two = {.device = 0x50, .timeout_us = 1000}},
-        {.kind = CM_OP_THREE_WIRE,
-         .expand = cm_expand_three_wire,
-         .three = {.address_bits = 6, .word_bytes = 1, .data = CM_EACH_IN, .timeout_us = 1000}},
-        {.kind = CM_OP_CYCLES,
-         .expand = cm_expand_cycles,
-         .cycles = {.data = CM_EACH_OUT, .out = &data, .count = 1, .timeout_us = 1000}}};
+    static const struct cm_lines LINES = {
+        .now_us = stands_still, .wait_us = no_time, .line = any_line};
+    static const struct cm_spi SPI = {.shift = busy_shift};
+    static const struct cm_i2c I2C = {.transfer = nobody};
+    static const struct cm_parallel PARALLEL = {.read = busy_read, .write = any_write};
+    struct cm_port port = {.lines = &LINES, .spi = &SPI, .i2c = &I2C, .parallel = &PARALLEL};
+    static const struct cm_bus *const BUSES[] = {&cm_bus_shift, &cm_bus_spi, &cm_bus_three_wire,
+                                                 &cm_bus_i2c, &cm_bus_parallel};
     (void)state;
-    for (size_t i = 0; i < sizeof ops / sizeof ops[0]; i++) {
-        struct cm_trouble trouble;
-        enum cm_status status = cm_port_run(&port, &ops[i], 1, &trouble);
-        assert_true(status == CM_TIMED_OUT ||
-                    (i == 3 && status == CM_OK)); // MISO is high for a bit of 03: ready
+    for (size_t i = 0; i < sizeof BUSES / sizeof BUSES[0]; i++) {
+        struct cm_op ops[] = {{.kind = CM_OP_POLL, .poll = {.timeout_us = 1000}},
+                              {.kind = CM_OP_EXCHANGE,
+                               .exchange = {.head = {0x05}, .head_count = 1, .dummies = 1, .mask = 1}}};
+        if (BUSES[i] == &cm_bus_parallel)
+            ops[1].exchange = (struct cm_exchange){.data = CM_DATA_DONE};
+        struct cm_run run = {.port = &port, .bus = BUSES[i], .ops = ops, .op_count = 2};
+        assert_int_equal(cm_port_run(&run), CM_TIMED_OUT);
     }
 }
 

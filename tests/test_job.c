@@ -458,11 +458,11 @@ static void an_eeprom_that_outlives_the_erase_is_not_written_again(void **state)
 
 /* --- a worn byte ---------------------------------------------------------------------------------------------------- */
 
-static enum cm_status (*true_shift)(struct cm_port *, const uint8_t *, uint8_t *, uint32_t);
+static enum cm_status (*true_shift)(const struct cm_port *, const uint8_t *, uint8_t *, uint32_t);
 static uint8_t worn_opcode;
 
 /* Reads of address 5 come with bit 4 set. */
-static enum cm_status worn_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status worn_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
     enum cm_status status = true_shift(port, out, in, bytes);
     for (uint32_t i = 0; in && i + 3 < bytes; i += 4) {
@@ -482,8 +482,10 @@ static void a_worn_byte_is_named_and_nothing_is_erased_for_it(void **state)
         struct cm_memory memory = {ZEROS, sizeof ZEROS, 0};
         rig_ready(&rig, "attiny84a", "");
         worn_opcode = OPCODES[i];
-        true_shift = rig.port->shift;
-        rig.port->shift = worn_shift;
+        struct cm_spi worn = *rig.port->spi;
+        true_shift = worn.shift;
+        worn.shift = worn_shift;
+        rig.port->spi = &worn;
         rig.want = (struct cm_want){i == 0 ? CM_REGION_DATA : CM_REGION_MAIN, cm_memory_source(&memory)};
         assert_int_equal(put(&rig), CM_WRITE_FAILED);
         assert_int_equal(rig.session.failure.address, i == 0 ? 5 : 10);
@@ -499,24 +501,28 @@ static void a_worn_byte_is_named_and_nothing_is_erased_for_it(void **state)
 static struct cm_port *inner_port;
 static unsigned batches;
 
-static enum cm_status run_whole(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble)
+static enum cm_status run_whole(struct cm_run *run)
 {
-    (void)port;
+    const struct cm_port *rich = run->port;
     batches++;
-    return cm_port_run(inner_port, ops, count, trouble);
+    run->port = inner_port;
+    enum cm_status status = cm_port_run(run);
+    run->port = rich;
+    return status;
 }
 
-static uint32_t inner_now(struct cm_port *port)
+static uint32_t inner_now(const struct cm_port *port)
 {
     (void)port;
-    return inner_port->now_us(inner_port);
+    return inner_port->lines->now_us(inner_port);
 }
 
 /* A page is one batch: writing a chip takes a survey's batch and a page's batch for each page. */
 static void a_rich_port_gets_a_page_in_one_batch(void **state)
 {
     struct rig rig;
-    struct cm_port rich = {.run = run_whole, .now_us = inner_now};
+    static const struct cm_lines CLOCK = {.now_us = inner_now};
+    struct cm_port rich = {.run = run_whole, .lines = &CLOCK};
     (void)state;
     rig_ready(&rig, "attiny84a", "");
     inner_port = rig.port;

@@ -1,5 +1,7 @@
-/* Hardware: ports that write down what they are asked: the expansions of parallel, two-wire and three-wire operations, cycle by cycle. */
+/* Hardware: ports that write down what they are asked: exchanges on the parallel bus, on I2C, on
+ * three wires and on SPI, cycle by cycle. */
 #include "support/support.h"
+#include <coldmint/batch.h>
 #include <stdio.h>
 #include <string.h>
 
@@ -25,11 +27,11 @@ static void note(const char *format, unsigned a, unsigned b)
         snprintf(recorder.text + used, TEXT - used, format, a, b);
 }
 
-static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data,
-                                uint32_t pulse_ns, uint32_t rest_ns)
+static enum cm_status bus_write(const struct cm_port *port, uint32_t address, uint16_t data,
+                                const struct cm_pulse *pulse)
 {
     (void)port;
-    note(pulse_ns || rest_ns ? "P%X=%X " : "%X=%X ", address, data);
+    note(pulse ? "P%X=%X " : "%X=%X ", address, data);
     if (address < sizeof recorder.memory && recorder.reads_until_done) {
         recorder.busy = recorder.reads_until_done;
         recorder.busy_byte = (uint8_t)data;
@@ -39,7 +41,7 @@ static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t
     return CM_OK;
 }
 
-static enum cm_status bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     (void)port;
     bool held_up = recorder.busy && recorder.busy == recorder.held_up_at;
@@ -58,14 +60,14 @@ static enum cm_status bus_read(struct cm_port *port, uint32_t address, uint8_t *
     return CM_OK;
 }
 
-static enum cm_status two_wire(struct cm_port *port, const struct cm_transfer *transfer)
+static enum cm_status transfer_bytes(const struct cm_port *port, const struct cm_transfer *transfer)
 {
     (void)port;
     recorder.time_us += 100;
     if (recorder.silent) {
         recorder.silent--;
         note("%X? ", transfer->device, 0);
-        return CM_NO_CHIP;
+        return CM_NACK;
     }
     note("%X:", transfer->device, 0);
     for (uint8_t i = 0; i < transfer->head_count; i++)
@@ -75,7 +77,7 @@ static enum cm_status two_wire(struct cm_port *port, const struct cm_transfer *t
     return CM_OK;
 }
 
-static enum cm_status line(struct cm_port *port, enum cm_line which, enum cm_level level)
+static enum cm_status line(const struct cm_port *port, enum cm_line which, enum cm_level level)
 {
     (void)port;
     if (which == CM_LINE_SELECT)
@@ -84,7 +86,7 @@ static enum cm_status line(struct cm_port *port, enum cm_line which, enum cm_lev
 }
 
 /* A three-wire part with every word 0x00: data, the 0 before them, and ready. */
-static enum cm_status shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
     (void)port;
     for (uint32_t i = 0; i < bytes; i++)
@@ -94,135 +96,217 @@ static enum cm_status shift(struct cm_port *port, const uint8_t *out, uint8_t *i
     return CM_OK;
 }
 
-static void wait_us(struct cm_port *port, uint32_t us)
+static void wait_us(const struct cm_port *port, uint32_t us)
 {
     (void)port;
     recorder.time_us += us;
 }
 
-static uint32_t now_us(struct cm_port *port)
+static uint32_t now_us(const struct cm_port *port)
 {
     (void)port;
     return recorder.time_us;
 }
 
-static struct cm_port port = {.bus_write = bus_write,
-                              .bus_read = bus_read,
-                              .two_wire = two_wire,
-                              .line = line,
-                              .shift = shift,
-                              .wait_us = wait_us,
-                              .now_us = now_us};
-static struct cm_trouble trouble;
-
-static enum cm_status run_cycles(struct cm_cycles cycles)
+/* A list of frames: each in brackets, with so many bytes in behind its head. */
+static enum cm_status send_frames(const struct cm_port *port, const struct cm_frame *frames,
+                                  uint8_t count)
 {
-    struct cm_op op = {.kind = CM_OP_CYCLES, .expand = cm_expand_cycles, .cycles = cycles};
-    recorder.text[0] = '\0';
-    return cm_port_run(&port, &op, 1, &trouble);
+    (void)port;
+    recorder.time_us += 100;
+    note("{", 0, 0);
+    for (uint8_t i = 0; i < count; i++) {
+        note("[", 0, 0);
+        for (uint32_t byte = 0; byte < frames[i].head_count; byte++)
+            note("%02X", frames[i].head[byte], 0);
+        for (uint32_t byte = 0; frames[i].out && byte < frames[i].count; byte++)
+            note("%02X", frames[i].out[byte], 0);
+        if (frames[i].in) {
+            note("r%u", frames[i].count, 0);
+            memset(frames[i].in, recorder.silent ? 1 : 2, frames[i].count);
+            recorder.silent -= recorder.silent > 0;
+        }
+        note("]", 0, 0);
+    }
+    note("} ", 0, 0);
+    return CM_OK;
 }
+
+static const struct cm_lines LINES = {.line = line, .wait_us = wait_us, .now_us = now_us};
+static const struct cm_spi SPI = {.shift = shift};
+static const struct cm_spi SPI_PACKED = {
+    .shift = shift, .frames = send_frames, .packed = cm_spi_packed};
+static const struct cm_parallel PARALLEL = {.write = bus_write, .read = bus_read};
+static const struct cm_i2c I2C = {.transfer = transfer_bytes};
+static struct cm_port port = {.lines = &LINES,
+                              .spi = &SPI,
+                              .parallel = &PARALLEL,
+                              .i2c = &I2C,
+                              .traits = {.data_lines = 8}};
+static struct cm_run run;
+
+/* Runs operations from a clean record. */
+static enum cm_status run_ops(const struct cm_bus *bus, struct cm_op *ops, uint32_t count)
+{
+    recorder.text[0] = '\0';
+    run = (struct cm_run){.port = &port, .bus = bus, .ops = ops, .op_count = count};
+    return cm_port_run(&run);
+}
+
+static struct cm_op repeat(uint32_t first, uint32_t count, uint32_t chunk, uint8_t ops)
+{
+    return (struct cm_op){.kind = CM_OP_REPEAT, .repeat = {first, count, chunk, ops}};
+}
+
+static struct cm_op poll(uint32_t timeout_us)
+{
+    return (struct cm_op){.kind = CM_OP_POLL, .poll = {.timeout_us = timeout_us}};
+}
+
+/* --- the parallel bus ------------------------------------------------------------------------ */
 
 static const struct cm_cycle UNLOCK[] = {{0x5555, 0xAA}, {0x2AAA, 0x55}, {0x5555, 0xA0}};
 
-static void test_units_are_unlocked_one_by_one_and_blank_ones_spared(void **state)
+static struct cm_op cycles(uint8_t data, const uint8_t *bytes, uint8_t unlock_count)
+{
+    struct cm_op op = {.kind = CM_OP_EXCHANGE, .exchange = {.data = data}};
+    op.exchange.out = bytes;
+    op.exchange.cycles = UNLOCK;
+    op.exchange.head_count = unlock_count;
+    return op;
+}
+
+static void units_are_unlocked_one_by_one_and_blank_ones_spared(void **state)
 {
     static const uint8_t BYTES[] = {0x12, 0xFF, 0x34};
+    struct cm_op ops[] = {repeat(0x10, 3, 1, 1), cycles(CM_DATA_OUT | CM_SPARE, BYTES, 3)};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
-    assert_int_equal(run_cycles((struct cm_cycles){.before = UNLOCK,
-                                                   .before_count = 3,
-                                                   .data = CM_EACH_OUT,
-                                                   .first = 0x10,
-                                                   .count = 3,
-                                                   .piece = 1,
-                                                   .sparing = true,
-                                                   .out = BYTES}),
-                     CM_OK);
+    assert_int_equal(run_ops(&cm_bus_parallel, ops, 2), CM_OK);
     assert_string_equal(recorder.text, "5555=AA 2AAA=55 5555=A0 10=12 5555=AA 2AAA=55 5555=A0 12=34 ");
 }
 
-static void test_pages_end_where_they_must_and_are_read_back(void **state)
+static void pages_end_where_they_must_and_are_read_back(void **state)
 {
     static const uint8_t BYTES[] = {1, 2, 3, 4, 5};
+    struct cm_op ops[] = {repeat(0x3E, 5, 0x40, 2), cycles(CM_DATA_OUT, BYTES, 0),
+                          cycles(CM_DATA_MATCH, BYTES, 0)};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
-    assert_int_equal(
-        run_cycles((struct cm_cycles){.data = CM_EACH_OUT, .first = 0x3E, .count = 5, .piece = 0x40, .out = BYTES, .verify = true}),
-        CM_OK);
+    assert_int_equal(run_ops(&cm_bus_parallel, ops, 3), CM_OK);
     assert_string_equal(recorder.text, "3E=1 3F=2 r3E*2 40=3 41=4 42=5 r40*3 ");
 }
 
-static void test_a_write_is_waited_for_by_its_status(void **state)
+/* Writes 80 to address 8 and waits until it is done. */
+static enum cm_status write_and_wait(uint32_t timeout_us)
 {
     static const uint8_t BYTE[] = {0x80};
+    struct cm_op ops[] = {repeat(8, 1, 0, 3), cycles(CM_DATA_OUT, BYTE, 0), poll(timeout_us),
+                          cycles(CM_DATA_DONE, BYTE, 0)};
+    return run_ops(&cm_bus_parallel, ops, 4);
+}
+
+/* Two readings each time: bit 7 right, and both equal. */
+static void a_write_is_waited_for_by_its_status(void **state)
+{
     (void)state;
     memset(&recorder, 0, sizeof recorder);
     recorder.reads_until_done = 5;
-    assert_int_equal(run_cycles((struct cm_cycles){.data = CM_EACH_OUT, .first = 8, .count = 1, .out = BYTE, .timeout_us = 100}),
-                     CM_OK);
-    assert_string_equal(recorder.text, "8=80 r8*1 r8*1 r8*1 r8*1 r8*1 r8*1 r8*1 ");
+    assert_int_equal(write_and_wait(100), CM_OK);
+    assert_string_equal(recorder.text, "8=80 r8*1 r8*1 r8*1 r8*1 r8*1 r8*1 r8*1 r8*1 ");
     recorder.reads_until_done = 1000;
-    assert_int_equal(run_cycles((struct cm_cycles){.data = CM_EACH_OUT, .first = 8, .count = 1, .out = BYTE, .timeout_us = 100}),
-                     CM_TIMED_OUT);
-    assert_int_equal(trouble.address, 8);
+    assert_int_equal(write_and_wait(100), CM_TIMED_OUT);
+    assert_int_equal(run.address, 8);
+    assert_int_equal(run.op, 3);
     recorder.busy = recorder.reads_until_done = 0;
 }
 
-static void test_differences_name_their_address(void **state)
+/* The port is held up behind one reading: what it sees then are two readings more, before it gives
+ * up. */
+static void a_port_that_was_held_up_asks_once_more(void **state)
+{
+    (void)state;
+    for (unsigned reads = 1; reads < 5; reads++) {
+        memset(&recorder, 0, sizeof recorder);
+        recorder.reads_until_done = 4;
+        recorder.held_up_at = reads;
+        assert_int_equal(write_and_wait(20), CM_OK);
+    }
+    recorder.reads_until_done = recorder.held_up_at = 0;
+}
+
+/* A bit that never comes right ends the wait, and is named; it is looked at once more 1 us later. */
+static void a_unit_that_is_done_and_wrong_differs(void **state)
+{
+    static const uint8_t BYTE[] = {0x81};
+    struct cm_op ops[] = {repeat(8, 1, 0, 2), poll(1000), cycles(CM_DATA_DONE, BYTE, 0)};
+    (void)state;
+    memset(&recorder, 0, sizeof recorder);
+    recorder.memory[8] = 0x80;
+    assert_int_equal(run_ops(&cm_bus_parallel, ops, 3), CM_DIFFERS);
+    assert_string_equal(recorder.text, "r8*1 r8*1 r8*1 ");
+    assert_int_equal(run.expected, 0x81);
+    assert_int_equal(run.found, 0x80);
+    assert_int_equal(run.address, 8);
+}
+
+static void differences_name_their_address(void **state)
 {
     uint8_t wanted[100];
+    struct cm_op match[] = {repeat(0, sizeof wanted, 0, 1), cycles(CM_DATA_MATCH, wanted, 0)},
+                 fits[] = {repeat(0, sizeof wanted, 0, 1), cycles(CM_DATA_FITS, wanted, 0)};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
     memcpy(wanted, recorder.memory, sizeof wanted);
     wanted[70] = 1;
-    assert_int_equal(run_cycles((struct cm_cycles){.data = CM_EACH_MATCH, .first = 0, .count = sizeof wanted, .out = wanted}),
-                     CM_DIFFERS);
-    assert_int_equal(trouble.address, 70);
-    assert_int_equal(trouble.expected, 1);
+    assert_int_equal(run_ops(&cm_bus_parallel, match, 2), CM_DIFFERS);
+    assert_int_equal(run.address, 70);
+    assert_int_equal(run.expected, 1);
     assert_string_equal(recorder.text, "r0*4 r4*64 r44*32 "); // small at first
     memset(recorder.memory, 0xFF, sizeof recorder.memory);
-    assert_int_equal(run_cycles((struct cm_cycles){.data = CM_EACH_FITS, .first = 0, .count = sizeof wanted, .out = wanted}),
-                     CM_OK);
+    assert_int_equal(run_ops(&cm_bus_parallel, fits, 2), CM_OK);
     recorder.memory[70] = 0xFE;
-    assert_int_equal(run_cycles((struct cm_cycles){.data = CM_EACH_FITS, .first = 0, .count = sizeof wanted, .out = wanted}),
-                     CM_DIFFERS);
+    assert_int_equal(run_ops(&cm_bus_parallel, fits, 2), CM_DIFFERS);
 }
 
-static void test_wide_buses_carry_two_bytes_a_cycle(void **state)
+static void wide_buses_carry_two_bytes_a_cycle(void **state)
 {
     static const uint8_t BYTES[] = {0x34, 0x12, 0x78, 0x56};
     uint8_t in[2];
+    struct cm_op out_ops[] = {repeat(0x20, 4, 2, 1), cycles(CM_DATA_OUT, BYTES, 0)},
+                 in_ops[] = {repeat(0x20, 2, 0, 1), cycles(CM_DATA_IN, in, 0)};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
-    assert_int_equal(
-        run_cycles((struct cm_cycles){.wide = true, .data = CM_EACH_OUT, .first = 0x20, .count = 4, .piece = 2, .out = BYTES}),
-        CM_OK);
+    port.traits.data_lines = 16;
+    assert_int_equal(run_ops(&cm_bus_parallel, out_ops, 2), CM_OK);
     assert_string_equal(recorder.text, "10=1234 11=5678 ");
-    assert_int_equal(run_cycles((struct cm_cycles){.wide = true, .data = CM_EACH_IN, .first = 0x20, .count = 2, .in = in}), CM_OK);
+    assert_int_equal(run_ops(&cm_bus_parallel, in_ops, 2), CM_OK);
     assert_string_equal(recorder.text, "r10*1 ");
+    port.traits.data_lines = 8;
 }
 
-static void test_erases_samples_and_bare_commands(void **state)
+static void erases_samples_and_bare_commands(void **state)
 {
+    static const struct cm_pulse PULSE = {100, 50};
     uint8_t samples[3];
+    struct cm_op erase[] = {repeat(0x40, 0x80, 0x40, 1), cycles(CM_DATA_OUT, NULL, 0)},
+                 sample[] = {repeat(0, 0x90, 0x40, 1), cycles(CM_DATA_IN, samples, 0)},
+                 command[] = {cycles(CM_DATA_NONE, NULL, 2)},
+                 pulse[] = {repeat(1, 1, 0, 1), cycles(CM_DATA_OUT, samples + 1, 0)};
     (void)state;
-    memset(&recorder, 0xFF, sizeof recorder.memory + TEXT);
-    recorder.reads_until_done = recorder.busy = recorder.silent = 0;
-    assert_int_equal(run_cycles((struct cm_cycles){.data = CM_EACH_OUT, .fill = 0x30, .first = 0x40, .count = 0x80, .piece = 0x40}),
-                     CM_OK);
+    memset(&recorder, 0, sizeof recorder);
+    erase[1].exchange.want = 0x30;
+    assert_int_equal(run_ops(&cm_bus_parallel, erase, 2), CM_OK);
     assert_string_equal(recorder.text, "40=30 80=30 ");
     recorder.memory[0x40] = 7;
-    assert_int_equal(
-        run_cycles((struct cm_cycles){.data = CM_EACH_IN, .first = 0, .count = 0x90, .piece = 0x40, .sample = 1, .in = samples}),
-        CM_OK);
+    sample[1].exchange.count = 1;
+    assert_int_equal(run_ops(&cm_bus_parallel, sample, 2), CM_OK);
     assert_string_equal(recorder.text, "r0*1 r40*1 r80*1 ");
     assert_int_equal(samples[1], 7);
-    assert_int_equal(run_cycles((struct cm_cycles){.before = UNLOCK, .before_count = 2}), CM_OK);
+    assert_int_equal(run_ops(&cm_bus_parallel, command, 1), CM_OK);
     assert_string_equal(recorder.text, "5555=AA 2AAA=55 ");
-    assert_int_equal(
-        run_cycles((struct cm_cycles){
-            .data = CM_EACH_OUT, .first = 1, .count = 1, .out = samples + 1, .pulse_ns = 100}),
-        CM_OK);
+    pulse[1].exchange.pulse = &PULSE;
+    assert_int_equal(run_ops(&cm_bus_parallel, pulse, 2), CM_OK);
     assert_string_equal(recorder.text, "P1=7 ");
 }
 
@@ -231,133 +315,235 @@ static void test_erases_samples_and_bare_commands(void **state)
 static void spared_units_are_compared_in_their_place(void **state)
 {
     static const uint8_t BYTES[] = {0x12, 0xFF, 0xFF, 0x34};
-    struct cm_cycles cycles = {.data = CM_EACH_OUT,
-                               .first = 0x10,
-                               .count = 4,
-                               .piece = 1,
-                               .sparing = true,
-                               .verify = true,
-                               .out = BYTES,
-                               .timeout_us = 10};
+    struct cm_op ops[] = {repeat(0x10, 4, 1, 3),
+                          cycles(CM_DATA_OUT | CM_SPARE | CM_COMPARE, BYTES, 0), poll(10),
+                          cycles(CM_DATA_DONE, BYTES, 0)};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
     memset(recorder.memory, 0xFF, sizeof recorder.memory);
-    assert_int_equal(run_cycles(cycles), CM_OK);
+    assert_int_equal(run_ops(&cm_bus_parallel, ops, 4), CM_OK);
     assert_string_equal(recorder.text, "10=12 r10*1 r10*1 r11*2 13=34 r13*1 r13*1 ");
     recorder.memory[0x12] = 0xFE;
-    assert_int_equal(run_cycles(cycles), CM_DIFFERS);
-    assert_int_equal(trouble.address, 0x12);
+    assert_int_equal(run_ops(&cm_bus_parallel, ops, 4), CM_DIFFERS);
+    assert_int_equal(run.address, 0x12);
 }
 
-/* The port is held up behind one reading: what it sees then are two readings more, before it gives
- * up. */
-static void a_port_that_was_held_up_asks_once_more(void **state)
+/* --- I2C ------------------------------------------------------------------------------------- */
+
+static struct cm_op transfer(uint8_t address_bytes, uint8_t fold_turn, uint8_t data,
+                             const uint8_t *bytes)
 {
-    static const uint8_t BYTE[] = {0x80};
-    (void)state;
-    for (unsigned reads = 1; reads < 5; reads++) {
-        memset(&recorder, 0, sizeof recorder);
-        recorder.reads_until_done = 4;
-        recorder.held_up_at = reads;
-        assert_int_equal(
-            run_cycles((struct cm_cycles){
-                .data = CM_EACH_OUT, .first = 8, .count = 1, .out = BYTE, .timeout_us = 20}),
-            CM_OK);
-    }
-    recorder.reads_until_done = recorder.held_up_at = 0;
+    struct cm_op op = {.kind = CM_OP_EXCHANGE,
+                       .exchange = {.head = {0x50},
+                                    .head_count = (uint8_t)(1 + address_bytes),
+                                    .address_bytes = address_bytes,
+                                    .fold_turn = fold_turn,
+                                    .fold_mask = fold_turn ? 7 : 0,
+                                    .data = data}};
+    op.exchange.out = bytes;
+    return op;
 }
 
-/* --- two wires --------------------------------------------------------------------------------------------------------------- */
-
-static enum cm_status run_two(struct cm_two_wire two)
-{
-    struct cm_op op = {.kind = CM_OP_TWO_WIRE, .expand = cm_expand_two_wire, .two = two};
-    recorder.text[0] = '\0';
-    return cm_port_run(&port, &op, 1, &trouble);
-}
-
-static void test_block_bits_go_into_the_device(void **state)
+static void block_bits_go_into_the_device(void **state)
 {
     uint8_t bytes[300];
+    struct cm_op small[] = {repeat(0x1F0, 32, 0x100, 1), transfer(1, 8, CM_DATA_IN, bytes)},
+                 large[] = {repeat(0x1FFFF, 1, 0, 1), transfer(2, 14, CM_DATA_IN, bytes)};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
-    assert_int_equal(
-        run_two((struct cm_two_wire){
-            .device = 0x50, .address_bytes = 1, .data = CM_EACH_IN, .first = 0x1F0, .count = 32, .piece = 0x100, .in = bytes}),
-        CM_OK);
+    assert_int_equal(run_ops(&cm_bus_i2c, small, 2), CM_OK);
     assert_string_equal(recorder.text, "51:F0w0r16 52:00w0r16 ");
-    assert_int_equal(
-        run_two((struct cm_two_wire){
-            .device = 0x50, .address_bytes = 2, .block_shift = 2, .data = CM_EACH_IN, .first = 0x1FFFF, .count = 1, .in = bytes}),
-        CM_OK);
+    large[1].exchange.fold_mask = 4; // the others are the address's own
+    assert_int_equal(run_ops(&cm_bus_i2c, large, 2), CM_OK);
     assert_string_equal(recorder.text, "54:FFFFw0r1 ");
 }
 
-static void test_pages_are_written_waited_for_and_read_back(void **state)
+static void pages_are_written_waited_for_and_read_back(void **state)
 {
     uint8_t bytes[24];
+    struct cm_op write[] = {repeat(8, 24, 16, 4), transfer(2, 0, CM_DATA_OUT, bytes), poll(1000),
+                            transfer(0, 0, CM_DATA_NONE, NULL),
+                            transfer(2, 0, CM_DATA_MATCH, bytes)},
+                 ask[] = {poll(1000), transfer(0, 0, CM_DATA_NONE, NULL)},
+                 read[] = {repeat(0, 1, 0, 1), transfer(1, 0, CM_DATA_IN, bytes)};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
     memset(bytes, 0x77, sizeof bytes);
-    assert_int_equal(run_two((struct cm_two_wire){.device = 0x50,
-                                                  .address_bytes = 2,
-                                                  .data = CM_EACH_OUT,
-                                                  .first = 8,
-                                                  .count = 24,
-                                                  .piece = 16,
-                                                  .out = bytes,
-                                                  .verify = true,
-                                                  .timeout_us = 1000}),
-                     CM_OK);
-    assert_string_equal(
+    assert_int_equal(run_ops(&cm_bus_i2c, write, 5), CM_OK);
+    assert_string_equal( // each with its address
         recorder.text,
-        "50:0008w8r0 50:w0r0 50:0008w0r8 50:0010w16r0 50:w0r0 50:0010w0r16 "); // each with its
-                                                                               // address
+        "50:0008w8r0 50:w0r0 50:0008w0r8 50:0010w16r0 50:w0r0 50:0010w0r16 ");
     recorder.silent = 3;
-    assert_int_equal(run_two((struct cm_two_wire){.device = 0x50, .timeout_us = 1000}), CM_OK);
+    assert_int_equal(run_ops(&cm_bus_i2c, ask, 2), CM_OK);
     assert_string_equal(recorder.text, "50? 50? 50? 50:w0r0 ");
     recorder.silent = 100;
-    assert_int_equal(run_two((struct cm_two_wire){.device = 0x50, .timeout_us = 1000}), CM_TIMED_OUT);
+    assert_int_equal(run_ops(&cm_bus_i2c, ask, 2), CM_TIMED_OUT);
     recorder.silent = 100;
-    assert_int_equal(run_two((struct cm_two_wire){.device = 0x50, .address_bytes = 1, .data = CM_EACH_IN, .count = 1, .in = bytes}),
-                     CM_CONTACT_LOST);
+    assert_int_equal(run_ops(&cm_bus_i2c, read, 2), CM_NACK); // which a session makes lost contact of
+    recorder.silent = 0;
 }
 
-/* --- three wires -------------------------------------------------------------------------------------------------------------- */
+static void long_readings_are_split_each_with_its_address(void **state)
+{
+    uint8_t bytes[40];
+    struct cm_op in[] = {repeat(0x100, 40, 0, 1), transfer(2, 0, CM_DATA_IN, bytes)},
+                 match[] = {repeat(0x100, 40, 0, 1), transfer(2, 0, CM_DATA_MATCH, bytes)};
+    (void)state;
+    memset(&recorder, 0, sizeof recorder);
+    port.traits.transfer_max = 16;
+    assert_int_equal(run_ops(&cm_bus_i2c, in, 2), CM_OK);
+    assert_string_equal(recorder.text, "50:0100w0r16 50:0110w0r16 50:0120w0r8 ");
+    assert_int_equal(run_ops(&cm_bus_i2c, match, 2), CM_OK);
+    assert_string_equal(recorder.text, "50:0100w0r4 50:0104w0r16 50:0114w0r16 50:0124w0r4 ");
+    port.traits.transfer_max = 0;
+}
 
-static void test_instructions_are_filled_up_in_front(void **state)
+/* --- three wires ----------------------------------------------------------------------------- */
+
+static void instructions_are_filled_up_in_front(void **state)
 {
     static const uint8_t WORD[] = {0x00, 0x00};
     uint8_t in[2];
+    struct cm_op read[] = {repeat(6, 2, 2, 1),
+                           {.kind = CM_OP_EXCHANGE,
+                            .exchange = {.head = {0x03, 0x00}, // 000000 1 10 aaaaaa 0: the part's 0
+                                         .head_count = 2,
+                                         .address_bytes = 2,
+                                         .mask = 1,
+                                         .data = CM_DATA_IN}}},
+                 write[] = {repeat(6, 2, 2, 1),
+                            {.kind = CM_OP_EXCHANGE,
+                             .exchange = {.head = {0x01, 0x40},
+                                          .head_count = 2,
+                                          .address_bytes = 2,
+                                          .address_turn = 1,
+                                          .data = CM_DATA_OUT}}},
+                 ready[] = {poll(100),
+                            {.kind = CM_OP_EXCHANGE,
+                             .exchange = {.dummies = 1, .mask = 1, .want = 1}}};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
-    struct cm_op op = {.kind = CM_OP_THREE_WIRE,
-                       .expand = cm_expand_three_wire,
-                       .three = {.address_bits = 6, .word_bytes = 2, .data = CM_EACH_IN, .first = 6, .count = 2, .in = in}};
-    assert_int_equal(cm_port_run(&port, &op, 1, &trouble), CM_OK);
-    assert_string_equal(recorder.text, "[03060000] "); // 000000 1 10 000011 0: the last is the part's 0
-    recorder.text[0] = '\0';
-    op.three.data = CM_EACH_OUT;
-    op.three.out = WORD;
-    op.three.timeout_us = 100;
-    assert_int_equal(cm_port_run(&port, &op, 1, &trouble), CM_DIFFERS);              // this part reads 0101
-    assert_string_equal(recorder.text, "[0130] [01430000] [00] [03060000] [0100] "); // enable, write, ready, read back, disable
+    read[1].exchange.in = in;
+    write[1].exchange.out = WORD;
+    assert_int_equal(run_ops(&cm_bus_three_wire, read, 2), CM_OK);
+    assert_string_equal(recorder.text, "[03060000] ");
+    assert_int_equal(run_ops(&cm_bus_three_wire, write, 2), CM_OK);
+    assert_string_equal(recorder.text, "[01430000] ");
+    assert_int_equal(run_ops(&cm_bus_three_wire, ready, 2), CM_TIMED_OUT);
+    read[1].exchange.want = 1;
+    assert_int_equal(run_ops(&cm_bus_three_wire, read, 2), CM_BAD_ANSWER);
+}
+
+/* --- SPI ------------------------------------------------------------------------------------- */
+
+static struct cm_op frame(uint8_t opcode, uint8_t address_bytes, uint8_t data, const uint8_t *bytes)
+{
+    struct cm_op op = {.kind = CM_OP_EXCHANGE,
+                       .exchange = {.head = {opcode},
+                                    .head_count = (uint8_t)(1 + address_bytes),
+                                    .address_bytes = address_bytes,
+                                    .data = data}};
+    op.exchange.out = bytes;
+    return op;
+}
+
+static struct cm_op status_of(uint8_t mask, uint8_t want, uint8_t data)
+{
+    struct cm_op op = frame(0x05, 0, data, NULL);
+    op.exchange.dummies = 1;
+    op.exchange.mask = mask;
+    op.exchange.want = want;
+    return op;
+}
+
+/* A page: enable, latch, page and first look at busy are one call; the answer is 02, not busy. */
+static void a_page_is_two_calls_when_packed(void **state)
+{
+    static const uint8_t BYTES[] = {2, 2, 2};
+    struct cm_op ops[] = {repeat(0xFF, 3, 0x100, 6),           frame(0x06, 0, CM_DATA_NONE, NULL),
+                          status_of(3, 2, CM_LATE),            frame(0x02, 3, CM_DATA_OUT, BYTES),
+                          poll(1000),                          status_of(1, 0, CM_DATA_NONE),
+                          frame(0x03, 3, CM_DATA_MATCH, BYTES)};
+    (void)state;
+    memset(&recorder, 0, sizeof recorder);
+    port.spi = &SPI_PACKED;
+    assert_int_equal(run_ops(&cm_bus_spi, ops, 7), CM_OK);
+    assert_string_equal(recorder.text, "{[06][05r1][020000FF02][05r1]} {[030000FFr1]} "
+                                       "{[06][05r1][020001000202][05r1]} {[03000100r2]} ");
+    ops[4].poll.early_us = 500; // not before
+    ops[0].repeat.count = 1;
+    assert_int_equal(run_ops(&cm_bus_spi, ops, 7), CM_OK);
+    assert_string_equal(recorder.text, "{[06][05r1][020000FF02]} {[05r1]} {[030000FFr1]} ");
+    port.spi = &SPI;
+}
+
+/* The latch that is judged late fails as it would have; a poll that does not hold at once goes on. */
+static void packed_checks_fail_in_their_order(void **state)
+{
+    static const uint8_t BYTES[] = {2};
+    struct cm_op ops[] = {repeat(0, 1, 0, 5),       frame(0x06, 0, CM_DATA_NONE, NULL),
+                          status_of(3, 2, CM_LATE), frame(0x02, 3, CM_DATA_OUT, BYTES),
+                          poll(1000),               status_of(1, 0, CM_DATA_NONE)};
+    (void)state;
+    memset(&recorder, 0, sizeof recorder);
+    port.spi = &SPI_PACKED;
+    recorder.silent = 100; // every answer is 01
+    assert_int_equal(run_ops(&cm_bus_spi, ops, 6), CM_BAD_ANSWER);
+    assert_int_equal(run.op, 2);
+    assert_int_equal(run.found, 1);
+    ops[2].exchange.mask = 0;
+    recorder.silent = 2; // busy so often
+    assert_int_equal(run_ops(&cm_bus_spi, ops, 6), CM_OK);
+    assert_string_equal(recorder.text, "{[06][0500][0200000002][05r1]} {[05r1]} {[05r1]} ");
+    recorder.silent = 100;
+    assert_int_equal(run_ops(&cm_bus_spi, ops, 6), CM_TIMED_OUT);
+    assert_int_equal(run.op, 5);
+    recorder.silent = 0;
+    port.spi = &SPI;
+}
+
+/* No call is longer than the port takes: what is too long is split, or goes by single calls. */
+static void packed_calls_keep_to_the_longest(void **state)
+{
+    uint8_t bytes[40];
+    struct cm_op read[] = {repeat(0, 40, 0, 1), frame(0x03, 3, CM_DATA_IN, bytes)},
+                 write[] = {repeat(0, 40, 0, 1), frame(0x02, 3, CM_DATA_OUT, bytes)},
+                 pair[] = {frame(0x06, 0, CM_DATA_NONE, NULL), repeat(0, 18, 0, 1),
+                           frame(0x02, 3, CM_DATA_OUT, bytes)};
+    (void)state;
+    memset(&recorder, 0, sizeof recorder);
+    port.spi = &SPI_PACKED;
+    port.traits.transfer_max = 28;
+    assert_int_equal(run_ops(&cm_bus_spi, read, 2), CM_OK);
+    assert_string_equal(recorder.text, "{[03000000r20]} {[03000014r20]} ");
+    memset(bytes, 0, sizeof bytes);
+    assert_int_equal(run_ops(&cm_bus_spi, write, 2), CM_OK);
+    assert_true(strncmp(recorder.text, "] 02000000", 10) == 0); // SELECT low, then by itself
+    assert_int_equal(run_ops(&cm_bus_spi, pair, 3), CM_OK);
+    assert_true(strncmp(recorder.text, "{[06]} {[02", 11) == 0);
+    port.traits.transfer_max = 0;
+    port.spi = &SPI;
 }
 
 int main(void)
 {
     const struct CMUnitTest tests[] = {
-        cmocka_unit_test(test_units_are_unlocked_one_by_one_and_blank_ones_spared),
-        cmocka_unit_test(test_pages_end_where_they_must_and_are_read_back),
-        cmocka_unit_test(test_a_write_is_waited_for_by_its_status),
-        cmocka_unit_test(spared_units_are_compared_in_their_place),
+        cmocka_unit_test(units_are_unlocked_one_by_one_and_blank_ones_spared),
+        cmocka_unit_test(pages_end_where_they_must_and_are_read_back),
+        cmocka_unit_test(a_write_is_waited_for_by_its_status),
         cmocka_unit_test(a_port_that_was_held_up_asks_once_more),
-        cmocka_unit_test(test_differences_name_their_address),
-        cmocka_unit_test(test_wide_buses_carry_two_bytes_a_cycle),
-        cmocka_unit_test(test_erases_samples_and_bare_commands),
-        cmocka_unit_test(test_block_bits_go_into_the_device),
-        cmocka_unit_test(test_pages_are_written_waited_for_and_read_back),
-        cmocka_unit_test(test_instructions_are_filled_up_in_front),
+        cmocka_unit_test(a_unit_that_is_done_and_wrong_differs),
+        cmocka_unit_test(differences_name_their_address),
+        cmocka_unit_test(wide_buses_carry_two_bytes_a_cycle),
+        cmocka_unit_test(erases_samples_and_bare_commands),
+        cmocka_unit_test(spared_units_are_compared_in_their_place),
+        cmocka_unit_test(block_bits_go_into_the_device),
+        cmocka_unit_test(pages_are_written_waited_for_and_read_back),
+        cmocka_unit_test(long_readings_are_split_each_with_its_address),
+        cmocka_unit_test(instructions_are_filled_up_in_front),
+        cmocka_unit_test(a_page_is_two_calls_when_packed),
+        cmocka_unit_test(packed_checks_fail_in_their_order),
+        cmocka_unit_test(packed_calls_keep_to_the_longest),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);
 }

@@ -19,7 +19,7 @@ static void begin(const struct cm_par_part *row, enum par_kind kind)
 
 static void put(uint32_t address, uint16_t data)
 {
-    uint32_t pulse = par.row->times->pulse_ns, whole = pulse + par.row->times->rest_ns;
+    uint32_t pulse = par.row->times->pulse.low_ns, whole = pulse + par.row->times->pulse.high_ns;
     par_model_write(&par, address, data, pulse,
                     whole > par.row->cycle_ns ? whole : par.row->cycle_ns);
 }

@@ -87,12 +87,12 @@ static void one_signature_byte_at_a_time_is_harmless(void **state)
 
 /* --- what the driver really sends ------------------------------------------------------------- */
 
-static enum cm_status (*true_shift)(struct cm_port *, const uint8_t *, uint8_t *, uint32_t);
-static enum cm_status (*true_line)(struct cm_port *, enum cm_line, enum cm_level);
+static enum cm_status (*true_shift)(const struct cm_port *, const uint8_t *, uint8_t *, uint32_t);
+static enum cm_status (*true_line)(const struct cm_port *, enum cm_line, enum cm_level);
 static unsigned since_reset, longest, after_doubt, beyond;
 static bool answers_nothing;
 
-static enum cm_status watched_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+static enum cm_status watched_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     if (line == CM_LINE_RESET && level == CM_HIGH)
         since_reset = 0;
@@ -101,7 +101,7 @@ static enum cm_status watched_line(struct cm_port *port, enum cm_line line, enum
 
 /* Instructions that go out behind a RESET pulse while nothing comes back: the first is Programming
  * Enable, and there is no second. */
-static enum cm_status watched_shift(struct cm_port *port, const uint8_t *out, uint8_t *in,
+static enum cm_status watched_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
                                     uint32_t bytes)
 {
     bool is_enable = bytes == 4 && out[0] == 0xAC && out[1] == 0x53;
@@ -124,10 +124,14 @@ static void a_part_that_cannot_be_heard_hears_nothing_that_writes(void **state)
     for (size_t i = 0; i < 3; i++) {
         struct rig rig;
         rig_open(&rig, PARTS[i], "");
-        true_shift = rig.port->shift;
-        true_line = rig.port->line;
-        rig.port->shift = watched_shift;
-        rig.port->line = watched_line;
+        struct cm_lines lines = *rig.port->lines;
+        struct cm_spi spi = *rig.port->spi;
+        true_shift = spi.shift;
+        true_line = lines.line;
+        spi.shift = watched_shift;
+        lines.line = watched_line;
+        rig.port->lines = &lines;
+        rig.port->spi = &spi;
         answers_nothing = true;
         since_reset = longest = after_doubt = beyond = 0;
         assert_int_equal(cm_identify(&rig.session, PARTS[i]), CM_NO_CHIP);

@@ -232,7 +232,7 @@ def descriptors(rows, rewrites):
             tail = ", .chip_opcode = 0x%s, .chip_ms_per_mib = %d" % (chip, ms) if chip else ""
             out.append("static const struct cm_nor_erases ERASES_%s = {.units = {%s}%s};" % (name.upper(), units, tail))
     for name in used(rows, "times"):
-        out.append("static const struct cm_nor_times TIMES_%s = {.program_us = %d, .program_max_us = %d, .status_max_us = %d%s};" % (name.upper(), *TIMES[name], ", .add_program = cm_nor_add_words" if name in ("sst", "sst_wf") else ""))
+        out.append("static const struct cm_nor_times TIMES_%s = {.program_us = %d, .program_max_us = %d, .status_max_us = %d%s};" % (name.upper(), *TIMES[name], ", .program = cm_nor_program_words" if name in ("sst", "sst_wf") else ""))
     for name in used(rows, "status"):
         s = STATUS[name]
         extra = (", .clear = 0x%s" % s[5] if len(s) > 5 and s[5] else "") + (", .flag_status = true" if len(s) > 6 and s[6] else "") + (", .ones_while_busy = true" if len(s) > 7 else "")

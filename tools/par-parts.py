@@ -127,7 +127,7 @@ def descriptors():
     for name, values in TIMES.items():
         way = ",\n    .write_pages = cm_par_write_pages" if name in BY_PAGES else ""
         way += ",\n    .by_words = cm_par_by_words" if name in BY_WORDS else ""
-        out.append("static const struct cm_par_times TIMES_%s = {\n    .program_us = %d, .program_max_us = %d, .id_us = %d, .pulse_ns = %d, .rest_ns = %d%s};" % (name.upper(), *values, way))
+        out.append("static const struct cm_par_times TIMES_%s = {\n    .program_us = %d, .program_max_us = %d, .id_us = %d, .pulse = {%d, %d}%s};" % (name.upper(), *values, way))
     return "\n".join(out)
 
 def write(path, text):

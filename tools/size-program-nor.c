@@ -3,7 +3,7 @@
  */
 #include <coldmint/coldmint.h>
 
-extern struct cm_port port;
+extern const struct cm_port port;
 extern uint8_t image[];
 
 static const struct cm_part *const PARTS[] = {&cm_w25q32.part};

@@ -16,7 +16,7 @@ LIMIT_RAM = 1024
 FAMILIES = {
     "AVR": ("size-program.c", ["avr"], 9216, r"cm_at|cm_avr_times|BITS_", {
         "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "act_prove": ["cm_avr_identify"], "cm_close": ["cm_avr_leave"], "cm_erase": ["erase"],
-        "cm_protection": ["protection"], "cm_region": ["region"], "_start": ["cm_put_by_chip"], "count_cost": ["cost_us"], "cm_port_run": ["cm_expand_each", "cm_expand_poll"]}),
+        "cm_protection": ["protection"], "cm_region": ["region"], "_start": ["cm_put_by_chip"], "count_cost": ["cost_us"], "exchange_once": ["cm_bus_shift.exchange"]}),
     "NOR": ("size-program-nor.c", ["nor"], 12800, r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {
         "cm_checked": ["cm_nor_access"], "cm_find_chip": ["cm_nor_enter", "cm_nor_identify"], "act_prove": ["cm_nor_identify"], "cm_identify": ["cm_nor_settle"], "cm_close": ["cm_nor_leave"],
         "cm_protection": ["cm_nor_protection"], "cm_region": ["cm_nor_region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_nor_cost_us"],

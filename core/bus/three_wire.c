@@ -1,136 +1,64 @@
 /*
- * A three-wire memory on a simple port with SPI.
+ * Instructions of three-wire memories (93 series), on a port's SPI.
  *
  *     SELECT __/~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~\__     high is selected
  *     MOSI   0 0 0 0 0 0 1 | op | address     0 0 0 0 ...
  *     MISO                              0 | D15 ... D0            a 0 comes before the data
  *
- * Zeros before the start bit count for nothing, so every instruction is filled up in front until its data begin with a byte: an SPI port will do. The part puts a bit out behind
- * the rising edge of SCK, so it is taken with the next one; the leading 0 is what a loose wire, pulled up, does not show.
- *
- * A write begins when SELECT falls. Selected again, MISO is low until it is done.
+ * Zeros before the start bit count for nothing. So the family fills each instruction up in front
+ * until its data begin with a byte, and SPI will do. The part puts a bit out behind the rising edge
+ * of SCK, so it is taken with the next one. A word's high byte goes first.
  */
-#include "compare.h"
-#include <string.h>
+#include "run.h"
 
-enum {
-    START = 4,
-    OP_SPECIAL = 0,
-    OP_WRITE = 1,
-    OP_READ = 2,
-    SPECIAL_DISABLE = 0,
-    SPECIAL_ENABLE = 3,
-    FRAME_BYTES = 5,
-    T_CS_LOW_US = 1
-};
+enum { T_CS_LOW_US = 1, MOST_WORD = 2 };
 
-static enum cm_status select(struct cm_port *port)
+/* Both bytes of a word change places on the way. */
+static enum cm_status move_word(struct cm_run *run)
 {
-    return port->line(port, CM_LINE_SELECT, CM_HIGH);
-}
-
-static enum cm_status deselect(struct cm_port *port, enum cm_status status)
-{
-    enum cm_status low = port->line(port, CM_LINE_SELECT, CM_LOW);
-    port->wait_us(port, T_CS_LOW_US);
-    return status ? status : low;
-}
-
-/* Start bit, opcode and address, and `behind` bits more; as many whole bytes as that fills. */
-static enum cm_status send(struct cm_port *port, const struct cm_three_wire *three, uint8_t opcode, uint32_t address,
-                           uint32_t behind, uint8_t behind_bits, uint8_t *last_in)
-{
-    uint8_t out[FRAME_BYTES], in[FRAME_BYTES], bits = (uint8_t)(3 + three->address_bits + behind_bits),
-                                               count = (uint8_t)((bits + 7) / 8);
-    uint64_t frame = ((uint64_t)(START | opcode) << three->address_bits | address) << behind_bits | behind;
-    for (uint8_t i = 0; i < count; i++)
-        out[i] = (uint8_t)(frame >> 8 * (count - 1 - i));
-    enum cm_status status = port->shift(port, out, in, count);
-    *last_in = in[count - 1];
-    return status;
-}
-
-static enum cm_status special(struct cm_port *port, const struct cm_three_wire *three, uint32_t which)
-{
-    uint8_t unused;
-    enum cm_status status = select(port);
-    if (!status)
-        status = send(port, three, OP_SPECIAL, which << (three->address_bits - 2), 0, 0, &unused);
-    return deselect(port, status);
-}
-
-static enum cm_status read_word(struct cm_port *port, const struct cm_three_wire *three, uint32_t address, uint8_t *word,
-                                struct cm_trouble *trouble)
-{
-    uint8_t came[2], lead = 0;
-    enum cm_status status = select(port);
-    if (!status)
-        status = send(port, three, OP_READ, address / three->word_bytes, 0, 1, &lead);
-    if (!status)
-        status = port->shift(port, NULL, came, three->word_bytes);
-    status = deselect(port, status);
-    for (uint8_t i = 0; i < three->word_bytes; i++)
-        word[i] = came[three->word_bytes - 1 - i];
-    trouble->address = address;
-    trouble->found = lead;
-    return status ? status : lead & 1 ? CM_CONTACT_LOST : CM_OK;
-}
-
-static enum cm_status wait_ready(struct cm_port *port, const struct cm_three_wire *three)
-{
-    uint8_t answer = 0;
-    struct cm_deadline deadline = cm_deadline_begin(port);
-    enum cm_status status = select(port);
-    for (bool late = false; !status;) {
-        status = port->shift(port, NULL, &answer, 1);
-        if (status || answer & 1)
-            break;
-        if (late)
-            status = CM_TIMED_OUT;
-        late = cm_deadline_is_over(port, &deadline, three->timeout_us);
+    uint8_t word[MOST_WORD], data = cm_data_of(run->exchange), last = (uint8_t)(run->count - 1);
+    const struct cm_spi *spi = run->port->spi;
+    if (!data || run->count > MOST_WORD)
+        return data ? CM_BAD_ARGUMENT : CM_OK;
+    for (uint8_t i = 0; data == CM_DATA_OUT && i <= last; i++)
+        word[i] = run->bytes[last - i];
+    if (data == CM_DATA_OUT)
+        return spi->shift(run->port, word, NULL, run->count);
+    enum cm_status status = spi->shift(run->port, NULL, word, run->count);
+    if (status)
+        return status;
+    if (last) {
+        uint8_t high = word[0];
+        word[0] = word[last];
+        word[last] = high;
     }
-    return deselect(port, status);
-}
-
-static enum cm_status write_word(struct cm_port *port, const struct cm_three_wire *three, uint32_t address, const uint8_t *word,
-                                 struct cm_trouble *trouble)
-{
-    uint8_t unused, found[2];
-    uint32_t data = three->word_bytes == 2 ? word[0] | (uint32_t)word[1] << 8 : word[0];
-    enum cm_status status = select(port);
-    if (!status)
-        status = send(port, three, OP_WRITE, address / three->word_bytes, data, (uint8_t)(8 * three->word_bytes), &unused);
-    status = deselect(port, status);
-    if (!status)
-        status = wait_ready(port, three);
-    if (!status)
-        status = read_word(port, three, address, found, trouble);
-    return status ? status : cm_judge(CM_EACH_MATCH, address, word, found, three->word_bytes, trouble);
-}
-
-static enum cm_status run_word(struct cm_port *port, const struct cm_three_wire *three, uint32_t at, struct cm_trouble *trouble)
-{
-    uint8_t found[2];
-    trouble->address = three->first + at;
-    trouble->placed = true;
-    if (three->data == CM_EACH_OUT)
-        return write_word(port, three, three->first + at, three->out + at, trouble);
-    enum cm_status status = read_word(port, three, three->first + at, found, trouble);
-    if (status || three->data != CM_EACH_IN)
-        return status ? status : cm_judge(three->data, three->first + at, three->out + at, found, three->word_bytes, trouble);
-    memcpy(three->in + at, found, three->word_bytes);
+    if (data != CM_DATA_IN)
+        return cm_run_judge(run, 0, word, run->count);
+    for (uint8_t i = 0; i <= last; i++)
+        run->bytes[i] = word[i];
     return CM_OK;
 }
 
-enum cm_status cm_expand_three_wire(struct cm_port *port, const struct cm_op *op, struct cm_trouble *trouble)
+/* The last answer to the head is the 0 before the data, or the ready bit. */
+static enum cm_status move_head(struct cm_run *run)
 {
-    const struct cm_three_wire *three = &op->three;
-    bool writes = three->data == CM_EACH_OUT;
-    if (!three->count)
-        return writes ? special(port, three, SPECIAL_DISABLE) : wait_ready(port, three);
-    enum cm_status status = writes ? special(port, three, SPECIAL_ENABLE) : CM_OK;
-    for (uint32_t at = 0; !status && at < three->count; at += three->word_bytes)
-        status = run_word(port, three, at, trouble);
-    enum cm_status disabled = writes ? special(port, three, SPECIAL_DISABLE) : CM_OK;
-    return status ? status : disabled;
+    uint8_t out[CM_HEAD_BYTES], in[CM_HEAD_BYTES], bytes = cm_run_head(run, out);
+    enum cm_status status = run->port->spi->shift(run->port, out, in, bytes);
+    return status || !run->exchange->mask ? status : cm_run_check(run, in[bytes - 1]);
 }
+
+static enum cm_status exchange(struct cm_run *run)
+{
+    const struct cm_port *port = run->port;
+    enum cm_status status = port->lines->line(port, CM_LINE_SELECT, CM_HIGH);
+    if (!status)
+        status = move_head(run);
+    if (!status)
+        status = move_word(run);
+    enum cm_status low = port->lines->line(port, CM_LINE_SELECT, CM_LOW);
+    port->lines->wait_us(port, T_CS_LOW_US);
+    return status ? status : low;
+}
+
+const struct cm_bus cm_bus_three_wire = {
+    .id = CM_BUS_THREE_WIRE, .clock = cm_spi_clock, .exchange = exchange};

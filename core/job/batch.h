@@ -19,10 +19,22 @@ void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *r
 struct cm_op *cm_batch_add(struct cm_session *session, enum cm_op_kind kind);
 void cm_batch_wait(struct cm_session *session, uint32_t us);
 
+/* Adds an exchange: the head's first byte, how many bytes the head has, and the data. */
+struct cm_exchange *cm_batch_exchange(struct cm_session *session, uint8_t first, uint8_t head_count,
+                                      enum cm_data data, const uint8_t *bytes);
+
+/* Adds a repeat of the next `ops` operations. */
+struct cm_repeat *cm_batch_repeat(struct cm_session *session, uint32_t first, uint32_t count,
+                                  uint32_t chunk, uint8_t ops);
+
+/* Bytes of a chunk that is written: the page, or less where a head and a page are more than the port
+ * can send in one call. */
+uint32_t cm_batch_chunk(const struct cm_session *session, uint32_t page_bytes, uint8_t head);
+
 /* Sets the bus clock, within what the port can do. */
 struct cm_op *cm_batch_clock(struct cm_session *session, uint32_t hz);
 
-/* The next operation added proves a write. */
+/* The operations added from here on prove a write. */
 static inline void cm_batch_verify(struct cm_session *session)
 {
     session->batch.verify = session->batch.count;

@@ -374,16 +374,15 @@ static enum cm_status look_along_wires(struct cm_blocks *work, bool is_after)
 enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
 {
     struct cm_blocks work;
-    struct cm_port *port = session->port;
-    uint32_t start = port->now_us(port);
+    uint32_t start = cm_now_us(session);
     enum cm_status status = begin(&work, session, put, report);
     if (!status)
         status = cm_plan_blocks(&work);
-    report->survey_us = port->now_us(port) - start;
+    report->survey_us = cm_now_us(session) - start;
     if (status || aim == CM_PUT_PLAN)
         return status;
     status = agree(&work);
-    start = port->now_us(port);
+    start = cm_now_us(session);
     bool changes = report->pages_written || report->erases;
     if (!status && changes)
         status = look_along_wires(&work, false);
@@ -395,7 +394,7 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
         status = check_registers(&work);
     if (!status && report->doubted)
         status = cm_doubt_unwanted(session, put, CM_REGION_MAIN, report);
-    report->actual_us = port->now_us(port) - start;
+    report->actual_us = cm_now_us(session) - start;
     session->doubts = 0; // told, by what it ends with
     session->carry = NULL;
     return status;

@@ -63,6 +63,9 @@ static const char *const STATUS_WORDS[CM_STATUS_COUNT] = {
     [CM_SUPPLY_OUTSIDE] = "supply outside range",
     [CM_STOPPED] = "stopped",
     [CM_IN_DOUBT] = "other bytes may have changed",
+    [CM_BAD_ANSWER] = "wrong answer",
+    [CM_NACK] = "no acknowledge",
+    [CM_DECLINED] = "declined",
 };
 
 const char *cm_status_word(enum cm_status status)

@@ -283,7 +283,7 @@ enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint, s
 {
     memset(report, 0, sizeof *report);
     bool doubtful = false;
-    uint32_t begun = session->port->now_us(session->port);
+    uint32_t begun = cm_now_us(session);
     enum cm_status status = cm_mint_steps(session, mint, &report->steps);
     if (!status && report->steps.unlocks)
         status = unlock(session, mint, &report->put);
@@ -304,6 +304,6 @@ enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint, s
     session->doubts = 0; // told, by what it ends with
     if (!status && doubtful)
         status = cm_fail_at(session, CM_IN_DOUBT, CM_STEP_VERIFY, "chip", 0);
-    report->actual_us = session->port->now_us(session->port) - begun;
+    report->actual_us = cm_now_us(session) - begun;
     return status;
 }

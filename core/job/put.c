@@ -54,11 +54,11 @@ static enum cm_status begin(struct cm_put_work *work, struct cm_session *session
 static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
                            const struct cm_put *put, struct cm_report *report)
 {
-    uint32_t start = session->port->now_us(session->port);
+    uint32_t start = cm_now_us(session);
     enum cm_status status = begin(work, session, put, report);
     if (!status)
         status = cm_put_survey(work);
-    report->survey_us = session->port->now_us(session->port) - start;
+    report->survey_us = cm_now_us(session) - start;
     return status;
 }
 

@@ -149,15 +149,14 @@ static enum cm_status execute(struct cm_put_work *work)
 static enum cm_status execute_if_agreed(struct cm_put_work *work)
 {
     const struct cm_put *put = work->put;
-    struct cm_port *port = work->session->port;
     uint8_t asked = work->must_erase ? 2 : 1;
     if (asked > work->agreed && put->planned && !put->planned(put->planned_context, work->report))
         return cm_fail(work->session, CM_STOPPED, CM_STEP_OPEN);
     if (asked > work->agreed)
         work->agreed = asked;
-    uint32_t start = port->now_us(port);
+    uint32_t start = cm_now_us(work->session);
     enum cm_status status = execute(work);
-    work->report->actual_us += port->now_us(port) - start;
+    work->report->actual_us += cm_now_us(work->session) - start;
     return status;
 }
 

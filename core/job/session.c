@@ -10,7 +10,7 @@ enum {
     ANY_MV = 16384
 }; // no part of any table runs on less; what is measured then leaks in through signal lines
 
-enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
+enum cm_status cm_open(struct cm_session *session, const struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
                        void *workspace, uint32_t workspace_bytes)
 {
     memset(session, 0, sizeof *session);
@@ -19,10 +19,11 @@ enum cm_status cm_open(struct cm_session *session, struct cm_port *port, const s
     session->kit_count = kit_count;
     session->workspace = workspace;
     session->workspace_bytes = workspace_bytes;
-    if (workspace_bytes == 0)
+    if (workspace_bytes == 0 || kit_count == 0)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    return port->now_us ? CM_OK
-                        : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN); // the buses go with the lines that each family wants
+    session->family = kits->family; // until one is found
+    bool has_time = port->lines && port->lines->now_us; // the rest goes with what each family wants
+    return has_time ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
 }
 
 const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name)
@@ -54,7 +55,7 @@ enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t 
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
     struct cm_op *op = cm_batch_add(session, CM_OP_SENSE);
-    op->sense.line = line;
+    op->sense.line = (uint8_t)line;
     enum cm_status status = cm_batch_run(session);
     *value = op->sense.value; // 0 where it failed
     return status;
@@ -81,9 +82,19 @@ enum cm_status cm_check_supply(struct cm_session *session)
     return check_range(session, session->part->supply_min_mv, session->part->supply_max_mv, CM_SUPPLY_OUTSIDE);
 }
 
+static bool has_lines(const struct cm_session *session, const struct cm_family *family)
+{
+    return !(family->lines & ~session->port->traits.lines);
+}
+
 enum cm_status cm_feed(struct cm_session *session, uint16_t mv)
 {
     enum { IDLE_HZ = 65536, SETTLE_US = 5000 };
+    for (uint8_t k = 0; !session->kit && k < session->kit_count; k++) {
+        session->family = session->kits[k].family; // of them, one whose bus the port has
+        if (has_lines(session, session->family))
+            break;
+    }
     session->supply_mv = mv;
     session->entered = true; // lines are driven from here on
     cm_batch_begin(session, CM_STEP_OPEN, NULL, 0);
@@ -93,6 +104,11 @@ enum cm_status cm_feed(struct cm_session *session, uint16_t mv)
     cm_batch_add(session, CM_OP_SUPPLY)->supply.mv = mv;
     cm_batch_wait(session, SETTLE_US);
     return cm_batch_run(session);
+}
+
+uint32_t cm_now_us(const struct cm_session *session)
+{
+    return session->port->lines->now_us(session->port);
 }
 
 enum cm_status cm_find_chip(struct cm_session *session)
@@ -123,8 +139,7 @@ static enum cm_status find_family(struct cm_session *session)
     enum cm_status status = CM_NO_CHIP;
     for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP; k++) {
         const struct cm_kit *kit = &session->kits[k];
-        if ((asserted && !has_part(kit, asserted)) ||
-            (kit->family->lines & ~session->port->traits.lines))
+        if ((asserted && !has_part(kit, asserted)) || !has_lines(session, kit->family))
             continue;
         session->kit = kit;
         session->family = kit->family;
@@ -184,8 +199,9 @@ enum cm_status cm_recover(struct cm_session *session)
 
 void cm_close(struct cm_session *session)
 {
-    if (session->family)
-        session->family->leave(session);
+    if (!session->family)
+        return; // it was never opened
+    session->family->leave(session);
     if (session->supply_mv) {
         cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
         cm_batch_add(session, CM_OP_SUPPLY); // 0 mV
@@ -193,7 +209,7 @@ void cm_close(struct cm_session *session)
     }
     session->supply_mv = 0;
     session->part = NULL;
-    session->family = NULL;
+    session->family = session->kits->family;
 }
 
 bool cm_region(const struct cm_session *session, uint8_t index, struct cm_region *region)

@@ -40,6 +40,15 @@ CM_MUST_CHECK enum cm_status cm_require_part(struct cm_session *session, enum cm
 /* The way in and the id; again where contact was so bad in between that the id did not come through. */
 CM_MUST_CHECK enum cm_status cm_find_chip(struct cm_session *session);
 
+/* The port's clock. */
+uint32_t cm_now_us(const struct cm_session *session);
+
+/* Times that the port's hardware has restarted. */
+static inline uint32_t cm_restarts(const struct cm_session *session)
+{
+    return session->port->state ? session->port->state->restarts : 0;
+}
+
 /* The part that is there; before it has been found, the one that was asserted; NULL: unknown. */
 static inline const struct cm_part *cm_likely_part(const struct cm_session *session)
 {

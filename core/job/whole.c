@@ -56,7 +56,7 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
                           cm_progress_fn *progress, void *context, struct cm_report *report)
 {
     struct cm_region region;
-    uint32_t start = 0, count = 0, begun = session->port->now_us(session->port);
+    uint32_t start = 0, count = 0, begun = cm_now_us(session);
     uint32_t first = UINT32_MAX;
     uint8_t expected = 0, came = 0;
     enum cm_status status = begin(session, want->region, &region, report);
@@ -90,7 +90,7 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
         status = cm_report_progress(session, progress, context,
                                     &(struct cm_progress){CM_STEP_COMPARE, region.name, start + count, region.bytes});
     }
-    report->actual_us = session->port->now_us(session->port) - begun;
+    report->actual_us = cm_now_us(session) - begun;
     if (status || report->differences == 0)
         return status;
     return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, region.name, first, expected, came);
@@ -232,10 +232,10 @@ enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how,
         return status;
     if (!session->family->erase)
         return blank_by_put(session, how, report);
-    uint32_t begun = session->port->now_us(session->port);
+    uint32_t begun = cm_now_us(session);
     status = blank_chip(session, how, report);
     session->doubts = 0; // told, by what it ends with
-    report->actual_us = session->port->now_us(session->port) - begun;
+    report->actual_us = cm_now_us(session) - begun;
     return status;
 }
 
@@ -256,7 +256,7 @@ enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *si
                        struct cm_report *report)
 {
     struct cm_region region;
-    uint32_t begun = session->port->now_us(session->port);
+    uint32_t begun = cm_now_us(session);
     enum cm_status status = begin(session, index, &region, report);
     for (uint32_t at = 0, part; !status && at < region.bytes; at += part) {
         part = cm_chunk(session, &region, at, region.bytes);
@@ -268,6 +268,6 @@ enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *si
             status = cm_report_progress(session, progress, context,
                                         &(struct cm_progress){CM_STEP_READ, region.name, at + part, region.bytes});
     }
-    report->actual_us = session->port->now_us(session->port) - begun;
+    report->actual_us = cm_now_us(session) - begun;
     return status;
 }

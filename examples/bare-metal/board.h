@@ -6,7 +6,7 @@
 
 struct cm_port;
 struct cm_kit;
-extern struct cm_port board_port;
+extern const struct cm_port board_port;
 extern const struct cm_kit board_kit; /* what may be there */
 
 void board_begin(void);

@@ -14,18 +14,18 @@ static volatile uint8_t *const FLASH = (volatile uint8_t *)0xE2000000u;
 #endif
 enum { CONTROL = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE), ADDRESS_LINES = 26 };
 
-static enum cm_status set_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+static enum cm_status set_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     (void)port, (void)level;
     return line < CM_LINE_COUNT && (CONTROL & CM_LINE_BIT(line)) ? CM_OK : CM_PORT_LACKS;
 }
 
-static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t data,
-                                uint32_t pulse_ns, uint32_t rest_ns)
+static enum cm_status bus_write(const struct cm_port *port, uint32_t address, uint16_t data,
+                                const struct cm_pulse *pulse)
 {
     enum { OWN_PULSE_NS = 250 }; // of the processor's bus, and as long a pause
     (void)port;
-    if (pulse_ns > OWN_PULSE_NS || rest_ns > OWN_PULSE_NS)
+    if (pulse->low_ns > OWN_PULSE_NS || pulse->high_ns > OWN_PULSE_NS)
         return CM_PORT_LACKS;
 #if FLASH_BITS == 16
     FLASH[address] = data;
@@ -35,7 +35,7 @@ static enum cm_status bus_write(struct cm_port *port, uint32_t address, uint16_t
     return CM_OK;
 }
 
-static enum cm_status bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     (void)port;
     for (uint32_t i = 0; i < count; i++) {
@@ -47,26 +47,25 @@ static enum cm_status bus_read(struct cm_port *port, uint32_t address, uint8_t *
     return CM_OK;
 }
 
-static uint32_t now_us(struct cm_port *port)
+static uint32_t now_us(const struct cm_port *port)
 {
     (void)port;
     return board_host_us();
 }
 
-static void wait_us(struct cm_port *port, uint32_t us)
+static void wait_us(const struct cm_port *port, uint32_t us)
 {
     uint32_t start = now_us(port);
     while (us && now_us(port) - start < us)
         continue;
 }
 
-struct cm_port board_port = {
+static const struct cm_lines LINES = {.line = set_line, .wait_us = wait_us, .now_us = now_us};
+static const struct cm_parallel PARALLEL = {.write = bus_write, .read = bus_read};
+const struct cm_port board_port = {
+    .lines = &LINES,
+    .parallel = &PARALLEL,
     .traits = {.lines = CONTROL, .data_lines = FLASH_BITS, .address_lines = ADDRESS_LINES},
-    .line = set_line,
-    .bus_write = bus_write,
-    .bus_read = bus_read,
-    .wait_us = wait_us,
-    .now_us = now_us,
 };
 
 static struct cm_par_found by_its_own_table;

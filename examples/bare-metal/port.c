@@ -17,8 +17,8 @@
 
 enum { USER_MODE_SELECTED = 3, USER_MODE_DESELECTED = 7, ENABLE_WRITES = 1 << 16, TIMER_1_MHZ = 3 };
 
-/* Obligation 3: this board cannot let its lines float; deselected is as near as it comes. */
-static enum cm_status set_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+/* Obligation 1: this board cannot let its lines float; deselected is as near as it comes. */
+static enum cm_status set_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     (void)port;
     if (line != CM_LINE_SELECT)
@@ -28,7 +28,7 @@ static enum cm_status set_line(struct cm_port *port, enum cm_line line, enum cm_
 }
 
 /* One direction at a time. */
-static enum cm_status shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
     (void)port;
     if (out && in)
@@ -42,25 +42,25 @@ static enum cm_status shift(struct cm_port *port, const uint8_t *out, uint8_t *i
     return CM_OK;
 }
 
-static uint32_t now_us(struct cm_port *port)
+static uint32_t now_us(const struct cm_port *port)
 {
     (void)port;
     return UINT32_MAX - TIMER_COUNT;
 }
 
-static void wait_us(struct cm_port *port, uint32_t us)
+static void wait_us(const struct cm_port *port, uint32_t us)
 {
     uint32_t start = now_us(port);
     while (now_us(port) - start < us)
         continue;
 }
 
-struct cm_port board_port = {
+static const struct cm_lines LINES = {.line = set_line, .wait_us = wait_us, .now_us = now_us};
+static const struct cm_spi SPI = {.shift = shift};
+const struct cm_port board_port = {
+    .lines = &LINES,
+    .spi = &SPI,
     .traits = {.lines = CM_LINE_BIT(CM_LINE_SELECT), .clock_max_hz = 25000000},
-    .shift = shift,
-    .line = set_line,
-    .wait_us = wait_us,
-    .now_us = now_us,
 };
 
 static struct cm_nor_found by_its_own_tables;

@@ -14,6 +14,7 @@
 CM_DECLS_BEGIN
 
 struct cm_session;
+struct cm_bus;
 struct cm_blocks;
 struct cm_words;
 struct cm_put;
@@ -118,6 +119,7 @@ struct cm_memory_rules {
  */
 struct cm_family {
     const char *name;
+    const struct cm_bus *bus;
     uint32_t lines; /**< CM_LINE_BIT of each line that the port must drive, beside the bus */
     /** Brings the chip into its programming mode, trying the ways that an expert would. */
     enum cm_status (*enter)(struct cm_session *session);

@@ -16,7 +16,6 @@
 CM_DECLS_BEGIN
 
 struct cm_guard;
-struct cm_poll;
 
 extern const struct cm_family cm_nor;
 extern const struct cm_words cm_nor_words;
@@ -44,12 +43,15 @@ struct cm_nor_times {
     uint16_t program_us; /**< a page, a word or a byte: what goes with one instruction; typical */
     uint16_t program_max_us;
     uint32_t status_max_us; /**< writing status registers */
-    /** Adds what programs and reads back a run of bytes, where that is not by pages: cm_nor_add_words. NULL: by pages. */
-    void (*add_program)(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count, const struct cm_poll *polls);
+    /** Programs and reads back a run of bytes where that is not by pages: cm_nor_program_words.
+     * NULL: by pages. */
+    enum cm_status (*program)(struct cm_session *session, uint32_t address, const uint8_t *bytes,
+                              uint32_t count);
 };
 
 /** Words by auto address increment. For the tables. */
-void cm_nor_add_words(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count, const struct cm_poll *polls);
+CM_MUST_CHECK enum cm_status cm_nor_program_words(struct cm_session *session, uint32_t address,
+                                                  const uint8_t *bytes, uint32_t count);
 
 /**
  * Status registers that parts share. Register 0 is the one with busy and write enable. A register whose write opcode is 01 goes into one frame with register 0; where that

@@ -14,6 +14,7 @@
 
 #include <coldmint/decls.h>
 #include <coldmint/chip.h>
+#include <coldmint/port.h>
 
 CM_DECLS_BEGIN
 
@@ -51,8 +52,7 @@ typedef enum cm_status cm_par_access_fn(struct cm_session *session, enum cm_acce
 struct cm_par_times {
     uint32_t program_us; /**< a unit, or a page: typical */
     uint32_t program_max_us;
-    uint16_t pulse_ns; /**< shortest write pulse; an EPROM has its own */
-    uint16_t rest_ns;  /**< shortest time between two of them */
+    struct cm_pulse pulse; /**< shortest write pulse, and pause behind it; an EPROM has its own */
     uint32_t id_us; /**< from the id's command to the id, and back again */
     /** Makes accesses to any bytes of accesses to words, for parts of 16 bits; NULL: 8 bits. */
     enum cm_status (*by_words)(struct cm_session *session, cm_par_access_fn *access,

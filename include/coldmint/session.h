@@ -13,6 +13,7 @@
 #define COLDMINT_SESSION_H
 
 #include <coldmint/decls.h>
+#include <coldmint/batch.h>
 #include <coldmint/chip.h>
 #include <coldmint/port.h>
 
@@ -20,15 +21,15 @@ CM_DECLS_BEGIN
 
 struct cm_carry;
 
-enum { CM_BATCH_OPS = 9 /**< longest batch that a driver builds */ };
+enum { CM_BATCH_OPS = 11 /**< longest batch that a driver builds */ };
 
-/** A batch in the making, with the place that it belongs to, so that any failure can name it. The drivers' own. */
+/** A batch in the making, with the place that it belongs to, so that any failure can name it. */
 struct cm_batch {
     uint8_t count;
-    uint8_t verify; /**< index of the op whose mismatch means that a write failed; 0xFF: none */
-    uint8_t proof;  /**< index of the op from which on a mismatch means lost contact; 0xFF: none */
+    uint8_t verify; /**< index of the first op whose mismatch means that a write failed; 0xFF: none */
+    uint8_t proof;  /**< index of the first op whose mismatch means lost contact; 0xFF: none */
     uint8_t step;   /**< enum cm_step */
-    bool is_over;   /**< more operations were added than there is room for: it does not run */
+    uint8_t unanswered; /**< enum cm_status: what a check that fails means, or a NACK */
     const char *region;
     uint32_t address;
     struct cm_op ops[CM_BATCH_OPS];
@@ -59,7 +60,7 @@ struct cm_session {
     uint16_t supply_mv; /**< what the target is fed with (cm_feed); 0: it has a supply of its own */
     uint16_t tries;     /**< how often entering was tried */
     uint16_t recoveries; /**< times that contact was lost and found again */
-    struct cm_port *port;
+    const struct cm_port *port;
     const struct cm_kit *kits;
     const struct cm_kit *kit; /**< of them, the one in use */
     const struct cm_family *family;
@@ -87,7 +88,7 @@ struct cm_session {
  *
  * workspace: at least one page of the largest part (256 bytes do for AVR); more lets cm_put remember more of what it read.
  */
-CM_MUST_CHECK enum cm_status cm_open(struct cm_session *session, struct cm_port *port,
+CM_MUST_CHECK enum cm_status cm_open(struct cm_session *session, const struct cm_port *port,
                                      const struct cm_kit *kits, uint8_t kit_count, void *workspace,
                                      uint32_t workspace_bytes);
 

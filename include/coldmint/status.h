@@ -47,6 +47,10 @@ enum cm_status {
     CM_STOPPED,        /**< the caller's progress function asked to stop */
     CM_IN_DOUBT, /**< contact was bad during the job: what was wanted is right, but other bytes may
                     have changed */
+    /** Inside of batches; a session never shows them: */
+    CM_BAD_ANSWER, /**< an answer fails its check */
+    CM_NACK,       /**< an I2C device does not acknowledge its address */
+    CM_DECLINED,   /**< a port's `run` does not take this batch, and has done nothing of it */
     CM_STATUS_COUNT
 };
 

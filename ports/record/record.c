@@ -7,6 +7,7 @@
  *     $enddefinitions $end                 0o             MOSI is low
  */
 #include "record.h"
+#include <coldmint/batch.h>
 #include <string.h>
 
 static const struct {
@@ -17,15 +18,17 @@ static const struct {
                           [CM_LINE_HOLD] = {'h', "HOLD"},   [CM_LINE_CE] = {'e', "CE"},         [CM_LINE_OE] = {'u', "OE"},
                           [CM_LINE_WE] = {'p', "WE"},       [CM_LINE_SDA] = {'d', "SDA"},       [CM_LINE_SCL] = {'l', "SCL"}};
 
-enum { SUPPLY_CODE = 'v', ADDRESS_CODE = 'a', DATA_CODE = 'b' };
+enum { SUPPLY_CODE = 'v', ADDRESS_CODE = 'a', DATA_CODE = 'b', PIECE = 64 };
 
 /* --- changes --------------------------------------------------------------------------------------------------- */
 
 static void update_clock(struct cm_recorder *recorder)
 {
-    uint32_t now_us = recorder->inner->now_us(recorder->inner);
+    uint32_t now_us = recorder->inner->lines->now_us(recorder->inner);
     recorder->clock_ns += (uint64_t)(uint32_t)(now_us - recorder->last_us) * 1000;
     recorder->last_us = now_us;
+    if (recorder->inner->state)
+        recorder->state.restarts = recorder->inner->state->restarts;
 }
 
 static void write_time(struct cm_recorder *recorder, uint64_t time_ns)
@@ -61,14 +64,22 @@ static void write_header(struct cm_recorder *recorder)
     }
 }
 
-/* --- the port's functions -------------------------------------------------------------------------------------- */
-
-static struct cm_recorder *recorder_of(struct cm_port *port)
+static struct cm_recorder *recorder_of(const struct cm_port *port)
 {
     return port->context;
 }
 
-/* SPI mode 0, most significant bit first: data stands for the whole bit, SCK is high in its second half. */
+/* Runs operations on the inner port: for one that takes batches and has no such interface. */
+static enum cm_status run_inner(const struct cm_recorder *recorder, const struct cm_bus *bus,
+                                struct cm_op *ops, uint32_t count)
+{
+    struct cm_run run = {.port = recorder->inner, .bus = bus, .ops = ops, .op_count = count};
+    return cm_port_run(&run);
+}
+
+/* --- SPI -------------------------------------------------------------------------------------- */
+
+/* SPI mode 0, most significant bit first: data stand for the whole bit, SCK is high in its second half. */
 static void write_byte(struct cm_recorder *recorder, uint8_t out, uint8_t in, uint64_t begin_ns, uint64_t bit_ns)
 {
     for (int bit = 7; bit >= 0; bit--, begin_ns += bit_ns) {
@@ -79,31 +90,85 @@ static void write_byte(struct cm_recorder *recorder, uint8_t out, uint8_t in, ui
     }
 }
 
-static enum cm_status record_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+/* Bytes of either direction, NULL where nothing is known of it. */
+static void write_bytes(struct cm_recorder *recorder, const uint8_t *out, const uint8_t *in,
+                        uint32_t bytes, uint64_t begin_ns, uint64_t bit_ns)
+{
+    for (uint32_t i = 0; i < bytes; i++)
+        write_byte(recorder, out ? out[i] : 0, in ? in[i] : 0xFF, begin_ns + i * 8 * bit_ns, bit_ns);
+    change(recorder, CM_LINE_SCK, '0', begin_ns + bytes * 8 * bit_ns);
+}
+
+static enum cm_status shift_inner(const struct cm_recorder *recorder, const uint8_t *out,
+                                  uint8_t *in, uint32_t bytes)
+{
+    const struct cm_port *inner = recorder->inner;
+    if (inner->spi)
+        return inner->spi->shift(inner, out, in, bytes);
+    struct cm_op ops[] = {{.kind = CM_OP_REPEAT, .repeat = {.count = bytes, .ops = 1}},
+                          {.kind = CM_OP_EXCHANGE, .exchange = {.data = CM_DATA_BOTH}}};
+    uint8_t both[PIECE] = {0};
+    if (out)
+        memcpy(both, out, bytes);
+    ops[1].exchange.in = both;
+    enum cm_status status = run_inner(recorder, &cm_bus_shift, ops, 2);
+    if (!status && in)
+        memcpy(in, both, bytes);
+    return status;
+}
+
+static enum cm_status record_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
+                                   uint32_t bytes)
 {
     struct cm_recorder *recorder = recorder_of(port);
-    enum { PIECE = 64 };
-    uint8_t sent[PIECE], came[PIECE];
+    uint8_t sent[PIECE];
     for (uint32_t done = 0, part; done < bytes; done += part) {
         part = bytes - done < PIECE ? bytes - done : PIECE;
-        memset(sent, 0, sizeof sent);
+        uint8_t *came = in ? in + done : NULL;
         if (out)
-            memcpy(sent, out + done, part);
+            memcpy(sent, out + done, part); // `in` may be the same place
         update_clock(recorder);
         uint64_t begin_ns = recorder->clock_ns;
-        enum cm_status status = recorder->inner->shift(recorder->inner, sent, came, part);
+        enum cm_status status = shift_inner(recorder, out ? sent : NULL, came, part);
         if (status)
             return status;
         update_clock(recorder);
         uint64_t bit_ns = (recorder->clock_ns - begin_ns) / (part * 8);
-        for (uint32_t i = 0; i < part; i++)
-            write_byte(recorder, sent[i], came[i], begin_ns + i * 8 * bit_ns, bit_ns);
+        write_bytes(recorder, out ? sent : NULL, came, part, begin_ns, bit_ns);
         change(recorder, CM_LINE_SCK, '0', recorder->clock_ns);
-        if (in)
-            memcpy(in + done, came, part);
     }
     return CM_OK;
 }
+
+/* Frames of one call share its time by their bytes. Of data that are exchanged both ways only those
+ * that came are known afterwards. */
+static enum cm_status record_frames(const struct cm_port *port, const struct cm_frame *frames,
+                                    uint8_t count)
+{
+    struct cm_recorder *recorder = recorder_of(port);
+    const struct cm_port *inner = recorder->inner;
+    uint32_t bytes = count; // one more for each: SELECT goes high between them
+    update_clock(recorder);
+    uint64_t at_ns = recorder->clock_ns;
+    enum cm_status status = inner->spi->frames(inner, frames, count);
+    update_clock(recorder);
+    for (uint8_t i = 0; i < count; i++)
+        bytes += frames[i].head_count + frames[i].count;
+    uint64_t bit_ns = (recorder->clock_ns - at_ns) / (bytes * 8 + 1);
+    for (uint8_t i = 0; i < count; i++) {
+        const struct cm_frame *frame = &frames[i];
+        change(recorder, CM_LINE_SELECT, '0', at_ns);
+        write_bytes(recorder, frame->head, NULL, frame->head_count, at_ns, bit_ns);
+        at_ns += frame->head_count * 8 * bit_ns;
+        write_bytes(recorder, frame->in ? NULL : frame->out, frame->in, frame->count, at_ns, bit_ns);
+        at_ns += frame->count * 8 * bit_ns;
+        change(recorder, CM_LINE_SELECT, '1', at_ns);
+        at_ns += 8 * bit_ns;
+    }
+    return status;
+}
+
+/* --- a parallel bus --------------------------------------------------------------------------- */
 
 /* A number on several lines. */
 static void write_number(struct cm_recorder *recorder, uint32_t value, char code)
@@ -128,26 +193,46 @@ static void write_cycle(struct cm_recorder *recorder, uint32_t address, uint16_t
     change(recorder, CM_LINE_CE, '1', begin_ns + cycle_ns * 3 / 4);
 }
 
-static enum cm_status record_bus_write(struct cm_port *port, uint32_t address, uint16_t data,
-                                       uint32_t pulse_ns, uint32_t rest_ns)
+static enum cm_status record_bus_write(const struct cm_port *port, uint32_t address, uint16_t data,
+                                       const struct cm_pulse *pulse)
 {
     struct cm_recorder *recorder = recorder_of(port);
+    const struct cm_port *inner = recorder->inner;
+    const struct cm_cycle cycle = {address, data};
+    struct cm_op op = {.kind = CM_OP_EXCHANGE, .exchange = {.head_count = 1}};
+    op.exchange.cycles = &cycle;
+    op.exchange.pulse = pulse;
     update_clock(recorder);
     uint64_t begin_ns = recorder->clock_ns;
-    enum cm_status status =
-        recorder->inner->bus_write(recorder->inner, address, data, pulse_ns, rest_ns);
+    enum cm_status status = inner->parallel ? inner->parallel->write(inner, address, data, pulse)
+                                            : run_inner(recorder, &cm_bus_parallel, &op, 1);
     update_clock(recorder);
     write_cycle(recorder, address, data, CM_LINE_WE, begin_ns, recorder->clock_ns - begin_ns);
     return status;
 }
 
-static enum cm_status record_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status read_inner(const struct cm_recorder *recorder, uint32_t address,
+                                 uint8_t *bytes, uint32_t count)
+{
+    const struct cm_port *inner = recorder->inner;
+    if (inner->parallel)
+        return inner->parallel->read(inner, address, bytes, count);
+    uint32_t unit = inner->traits.data_lines / 8;
+    struct cm_op ops[] = {
+        {.kind = CM_OP_REPEAT, .repeat = {.first = address * unit, .count = count * unit, .ops = 1}},
+        {.kind = CM_OP_EXCHANGE, .exchange = {.data = CM_DATA_IN}}};
+    ops[1].exchange.in = bytes;
+    return run_inner(recorder, &cm_bus_parallel, ops, 2);
+}
+
+static enum cm_status record_bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
+                                      uint32_t count)
 {
     struct cm_recorder *recorder = recorder_of(port);
     bool wide = port->traits.data_lines == 16;
     update_clock(recorder);
     uint64_t begin_ns = recorder->clock_ns;
-    enum cm_status status = recorder->inner->bus_read(recorder->inner, address, bytes, count);
+    enum cm_status status = read_inner(recorder, address, bytes, count);
     update_clock(recorder);
     uint64_t cycle_ns = count ? (recorder->clock_ns - begin_ns) / count : 0;
     for (uint32_t i = 0; i < count && !status; i++) {
@@ -159,94 +244,216 @@ static enum cm_status record_bus_read(struct cm_port *port, uint32_t address, ui
     return status;
 }
 
-static enum cm_status record_bus_release(struct cm_port *port)
+/* --- I2C -------------------------------------------------------------------------------------- */
+
+/* Nine clocks: a byte and its acknowledge bit, which is low where it is acknowledged. */
+static uint64_t write_i2c_byte(struct cm_recorder *recorder, uint8_t byte, bool ack, uint64_t at_ns,
+                               uint64_t bit_ns)
 {
-    struct cm_port *inner = recorder_of(port)->inner;
-    return inner->bus_release ? inner->bus_release(inner) : CM_OK;
+    for (int bit = 8; bit >= 0; bit--, at_ns += bit_ns) {
+        bool high = bit ? byte >> (bit - 1) & 1 : !ack;
+        change(recorder, CM_LINE_SDA, high ? 'z' : '0', at_ns);
+        change(recorder, CM_LINE_SCL, 'z', at_ns + bit_ns / 2);
+        change(recorder, CM_LINE_SCL, '0', at_ns + bit_ns);
+    }
+    return at_ns;
 }
 
-static enum cm_status record_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+/* START, address and bytes; two bits of time for the START. */
+static uint64_t write_half(struct cm_recorder *recorder, uint8_t first, bool ack,
+                           const uint8_t *bytes, uint32_t count, uint64_t at_ns, uint64_t bit_ns)
+{
+    change(recorder, CM_LINE_SDA, 'z', at_ns);
+    change(recorder, CM_LINE_SCL, 'z', at_ns + bit_ns / 2);
+    change(recorder, CM_LINE_SDA, '0', at_ns + bit_ns);
+    change(recorder, CM_LINE_SCL, '0', at_ns + bit_ns * 3 / 2);
+    at_ns = write_i2c_byte(recorder, first, ack, at_ns + 2 * bit_ns, bit_ns);
+    for (uint32_t i = 0; ack && i < count; i++)
+        at_ns = write_i2c_byte(recorder, bytes[i], true, at_ns, bit_ns);
+    return at_ns;
+}
+
+static enum cm_status transfer_inner(const struct cm_recorder *recorder,
+                                     const struct cm_transfer *wanted)
+{
+    const struct cm_port *inner = recorder->inner;
+    if (inner->i2c)
+        return inner->i2c->transfer(inner, wanted);
+    struct cm_exchange exchange = {.head = {wanted->device}, .data = CM_DATA_NONE};
+    if (wanted->head_count >= sizeof exchange.head || (wanted->in_count && wanted->out_count))
+        return CM_PORT_LACKS;
+    memcpy(exchange.head + 1, wanted->head, wanted->head_count);
+    exchange.head_count = (uint8_t)(1 + wanted->head_count);
+    exchange.out = wanted->out_count ? wanted->out : wanted->in;
+    exchange.data = wanted->out_count ? CM_DATA_OUT : wanted->in_count ? CM_DATA_IN : CM_DATA_NONE;
+    uint32_t count = wanted->out_count + wanted->in_count;
+    struct cm_op ops[] = {{.kind = CM_OP_REPEAT, .repeat = {.count = count ? count : 1, .ops = 1}},
+                          {.kind = CM_OP_EXCHANGE, .exchange = exchange}};
+    return run_inner(recorder, &cm_bus_i2c, ops, 2);
+}
+
+/* A transfer's bits share its time: what stretching there was is not seen. */
+static enum cm_status record_transfer(const struct cm_port *port, const struct cm_transfer *wanted)
 {
     struct cm_recorder *recorder = recorder_of(port);
     update_clock(recorder);
-    if (line < CM_LINE_COUNT && WIRES[line].code)
-        change(recorder, line, level == CM_LOW ? '0' : level == CM_HIGH ? '1' : 'z', recorder->clock_ns);
-    return recorder->inner->line(recorder->inner, line, level);
+    uint64_t at_ns = recorder->clock_ns;
+    enum cm_status status = transfer_inner(recorder, wanted);
+    update_clock(recorder);
+    bool writes = wanted->head_count || wanted->out_count || !wanted->in_count,
+         ack = status != CM_NACK;
+    uint32_t bytes = 2 + wanted->head_count + wanted->out_count + wanted->in_count;
+    uint64_t bit_ns = (recorder->clock_ns - at_ns) / (9 * bytes + 6);
+    uint8_t first = (uint8_t)(wanted->device << 1);
+    if (writes) {
+        at_ns = write_half(recorder, first, ack, wanted->head, wanted->head_count, at_ns, bit_ns);
+        for (uint32_t i = 0; ack && i < wanted->out_count; i++)
+            at_ns = write_i2c_byte(recorder, wanted->out[i], true, at_ns, bit_ns);
+    }
+    if (ack && wanted->in_count)
+        at_ns = write_half(recorder, first | 1, ack, wanted->in, wanted->in_count, at_ns, bit_ns);
+    change(recorder, CM_LINE_SDA, '0', at_ns);
+    change(recorder, CM_LINE_SCL, 'z', at_ns + bit_ns / 2);
+    change(recorder, CM_LINE_SDA, 'z', at_ns + bit_ns);
+    return status;
 }
 
-static enum cm_status record_sense(struct cm_port *port, enum cm_line line, uint16_t *value)
+/* --- lines, supply and time ------------------------------------------------------------------- */
+
+static enum cm_status record_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     struct cm_recorder *recorder = recorder_of(port);
-    enum cm_status status = recorder->inner->sense(recorder->inner, line, value);
+    const struct cm_port *inner = recorder->inner;
+    struct cm_op op = {.kind = CM_OP_LINE, .line = {(uint8_t)line, (uint8_t)level}};
+    update_clock(recorder);
+    if (line < CM_LINE_COUNT && WIRES[line].code)
+        change(recorder, line, level == CM_LOW ? '0' : level == CM_HIGH ? '1' : 'z', recorder->clock_ns);
+    return inner->lines->line ? inner->lines->line(inner, line, level)
+                              : run_inner(recorder, NULL, &op, 1);
+}
+
+static enum cm_status record_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
+{
+    struct cm_recorder *recorder = recorder_of(port);
+    struct cm_op op = {.kind = CM_OP_SENSE, .sense = {.line = (uint8_t)line}};
+    enum cm_status status = run_inner(recorder, NULL, &op, 1);
+    *value = op.sense.value;
     update_clock(recorder);
     if (!status && line == CM_LINE_SUPPLY) {
         write_time(recorder, recorder->clock_ns);
         fprintf(recorder->stream, "r%u %c\n", (unsigned)*value, SUPPLY_CODE);
-    } else if (!status && WIRES[line].code) {
+    } else if (!status && line < CM_LINE_COUNT && WIRES[line].code) {
         change(recorder, line, *value ? '1' : '0', recorder->clock_ns);
     }
     return status;
 }
 
-static enum cm_status record_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
+static enum cm_status record_supply(const struct cm_port *port, uint16_t mv)
 {
     struct cm_recorder *recorder = recorder_of(port);
-    enum cm_status status = recorder->inner->clock(recorder->inner, want_hz, real_hz);
+    struct cm_op op = {.kind = CM_OP_SUPPLY, .supply = {mv}};
+    update_clock(recorder);
+    write_time(recorder, recorder->clock_ns);
+    fprintf(recorder->stream, "r%u %c\n", (unsigned)mv, SUPPLY_CODE);
+    return run_inner(recorder, NULL, &op, 1);
+}
+
+static void record_wait_us(const struct cm_port *port, uint32_t us)
+{
+    const struct cm_port *inner = recorder_of(port)->inner;
+    inner->lines->wait_us(inner, us);
+}
+
+static uint32_t record_now_us(const struct cm_port *port)
+{
+    const struct cm_port *inner = recorder_of(port)->inner;
+    return inner->lines->now_us(inner);
+}
+
+static enum cm_status clock_on(const struct cm_port *port, const struct cm_bus *bus,
+                               uint32_t want_hz, uint32_t *real_hz)
+{
+    struct cm_op op = {.kind = CM_OP_CLOCK, .clock = {.want_hz = want_hz}};
+    enum cm_status status = run_inner(recorder_of(port), bus, &op, 1);
+    if (real_hz)
+        *real_hz = op.clock.real_hz;
+    return status;
+}
+
+static enum cm_status record_spi_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
+{
+    struct cm_recorder *recorder = recorder_of(port);
+    enum cm_status status = clock_on(port, &cm_bus_spi, want_hz, real_hz);
     update_clock(recorder);
     change(recorder, CM_LINE_SCK, '0', recorder->clock_ns); // "brings the bus to idle"
     return status;
 }
 
-static enum cm_status record_supply(struct cm_port *port, uint16_t mv)
+static enum cm_status record_cycle_clock(const struct cm_port *port, uint32_t want_hz,
+                                         uint32_t *real_hz)
 {
-    struct cm_recorder *recorder = recorder_of(port);
-    update_clock(recorder);
-    write_time(recorder, recorder->clock_ns);
-    fprintf(recorder->stream, "r%u %c\n", (unsigned)mv, SUPPLY_CODE);
-    return recorder->inner->supply(recorder->inner, mv);
+    return clock_on(port, &cm_bus_parallel, want_hz, real_hz);
 }
 
-static void record_wait_us(struct cm_port *port, uint32_t us)
+static enum cm_status record_i2c_clock(const struct cm_port *port, uint32_t want_hz,
+                                       uint32_t *real_hz)
 {
-    struct cm_recorder *recorder = recorder_of(port);
-    recorder->inner->wait_us(recorder->inner, us);
+    return clock_on(port, &cm_bus_i2c, want_hz, real_hz);
 }
 
-static uint32_t record_now_us(struct cm_port *port)
+static enum cm_status record_release(const struct cm_port *port)
 {
-    return recorder_of(port)->inner->now_us(recorder_of(port)->inner);
+    return clock_on(port, &cm_bus_parallel, 0, NULL);
 }
 
-enum cm_status cm_recorder_begin(struct cm_recorder *recorder, struct cm_port *inner, FILE *stream)
+/* --- setting up ------------------------------------------------------------------------------- */
+
+static const struct cm_lines LINES = {.line = record_line,
+                                      .sense = record_sense,
+                                      .supply = record_supply,
+                                      .wait_us = record_wait_us,
+                                      .now_us = record_now_us};
+static const struct cm_spi SPI = {.clock = record_spi_clock, .shift = record_shift};
+static const struct cm_spi SPI_FRAMES = {.clock = record_spi_clock,
+                                         .shift = record_shift,
+                                         .frames = record_frames,
+                                         .packed = cm_spi_packed,
+                                         .packed_shift = cm_shift_packed};
+static const struct cm_parallel PARALLEL = {.clock = record_cycle_clock,
+                                            .write = record_bus_write,
+                                            .read = record_bus_read,
+                                            .release = record_release};
+static const struct cm_i2c I2C = {.clock = record_i2c_clock, .transfer = record_transfer};
+
+/* Buses that the inner port makes from lines are made from ours: then each edge is seen. A port that
+ * takes batches whole gets small ones, so it need not have the interfaces. */
+static void choose_buses(struct cm_port *port, const struct cm_port *inner)
+{
+    bool any = inner->run != NULL;
+    if (inner->spi == &cm_spi_by_lines)
+        port->spi = inner->spi;
+    else if (inner->spi || any)
+        port->spi = inner->spi && inner->spi->frames ? &SPI_FRAMES : &SPI;
+    if (inner->i2c == &cm_i2c_by_lines)
+        port->i2c = inner->i2c;
+    else if (inner->i2c || any)
+        port->i2c = &I2C;
+    if (inner->parallel || (any && inner->traits.data_lines))
+        port->parallel = &PARALLEL;
+}
+
+enum cm_status cm_recorder_begin(struct cm_recorder *recorder, const struct cm_port *inner,
+                                 FILE *stream)
 {
     memset(recorder, 0, sizeof *recorder);
-    bool by_lines = inner->two_wire == cm_lines_two_wire; // then each edge is seen as a line
-    if (inner->run || (!inner->shift && !inner->bus_read && !by_lines))
-        return CM_PORT_LACKS;
-    bool lines_only = inner->shift == cm_lines_shift; // then the core makes the clock from our lines, and each edge is seen there
     recorder->inner = inner;
     recorder->stream = stream;
-    recorder->last_us = inner->now_us(inner);
-    recorder->port = (struct cm_port){
-        .context = recorder,
-        .traits = inner->traits,
-        .shift = !inner->shift ? NULL
-                 : lines_only  ? cm_lines_shift
-                               : record_shift,
-        .bus_read = inner->bus_read ? record_bus_read : NULL,
-        .bus_write = inner->bus_write ? record_bus_write : NULL,
-        .bus_release = record_bus_release,
-        .two_wire = by_lines ? cm_lines_two_wire : NULL,
-        .clock = by_lines       ? cm_lines_two_wire_clock
-                 : lines_only   ? cm_lines_clock
-                 : inner->clock ? record_clock
-                                : NULL,
-        .line = record_line,
-        .sense = inner->sense ? record_sense : NULL,
-        .supply = inner->supply ? record_supply : NULL,
-        .wait_us = record_wait_us,
-        .now_us = record_now_us,
-    };
+    recorder->last_us = inner->lines->now_us(inner);
+    recorder->port = (struct cm_port){.lines = &LINES,
+                                      .context = recorder,
+                                      .state = &recorder->state,
+                                      .traits = inner->traits};
+    choose_buses(&recorder->port, inner);
     write_header(recorder);
     return CM_OK;
 }

@@ -15,8 +15,9 @@
 
 /** A recording in progress. The caller's; so are the inner port and the stream. */
 struct cm_recorder {
+    struct cm_port_state state;
     struct cm_port port; /**< to be used in place of the inner one */
-    struct cm_port *inner;
+    const struct cm_port *inner;
     FILE *stream;
     uint64_t time_ns;  /**< of the last change written */
     uint64_t clock_ns; /**< now; the inner port's microseconds, unwrapped */
@@ -24,8 +25,8 @@ struct cm_recorder {
     char levels[CM_LINE_COUNT]; /**< '0', '1', 'z', or 0 where nothing has been written yet */
 };
 
-/** Starts recording. CM_PORT_LACKS for a port that takes batches whole: its wires cannot be seen from here. */
-enum cm_status cm_recorder_begin(struct cm_recorder *recorder, struct cm_port *inner, FILE *stream);
+/** Starts recording. A port that takes batches whole gets small ones, and is slower by that. */
+enum cm_status cm_recorder_begin(struct cm_recorder *recorder, const struct cm_port *inner, FILE *stream);
 
 /** Ends it; false where the stream could not take everything. */
 bool cm_recorder_end(struct cm_recorder *recorder);

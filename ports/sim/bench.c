@@ -49,6 +49,7 @@ static const cyaml_schema_field_t PORT_FIELDS[] = {
     CYAML_FIELD_BOOL("raises_a9", CYAML_FLAG_OPTIONAL, struct sim_bench_port, raises_a9),
     CYAML_FIELD_BOOL("raises_vpp", CYAML_FLAG_OPTIONAL, struct sim_bench_port, raises_vpp),
     CYAML_FIELD_UINT("transfer_max", CYAML_FLAG_OPTIONAL, struct sim_bench_port, transfer_max),
+    CYAML_FIELD_BOOL("frames", CYAML_FLAG_OPTIONAL, struct sim_bench_port, frames),
     CYAML_FIELD_UINT("call_us", CYAML_FLAG_OPTIONAL, struct sim_bench_port, call_us),
     CYAML_FIELD_UINT("batch_us", CYAML_FLAG_OPTIONAL, struct sim_bench_port, batch_us),
     CYAML_FIELD_BOOL("only_lines", CYAML_FLAG_OPTIONAL, struct sim_bench_port, only_lines),

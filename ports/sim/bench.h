@@ -40,7 +40,8 @@ struct sim_bench_port {
     bool registers;    /* of a parallel memory: the address lines are outputs of shift registers, and everything else lines */
     bool raises_a9;    /* it can put 12 V on A9 */
     bool raises_vpp;   /* and the programming voltage on its pin */
-    uint32_t transfer_max; /* longest shift that it takes, in bytes; 0: any */
+    bool frames;           /* SPI: whole frames go in one call, and are packed */
+    uint32_t transfer_max; /* most bytes of such a call; 0: any */
     uint16_t call_us;      /* each call takes so much longer: a system call, a USB transfer */
     uint32_t batch_us; /* each batch takes so much longer: a port at the end of a link */
 };

@@ -96,11 +96,11 @@ static uint16_t read_disturbed(struct cm_sim *sim, uint32_t address, uint64_t pe
 
 /* --- cycles ----------------------------------------------------------------------------------- */
 
-enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data,
-                             uint32_t pulse_ns, uint32_t rest_ns)
+enum cm_status sim_bus_write(const struct cm_port *port, uint32_t address, uint16_t data,
+                             const struct cm_pulse *times)
 {
     struct cm_sim *sim = port->context;
-    uint64_t pulse = pulse_ns, whole = pulse + rest_ns,
+    uint64_t pulse = times->low_ns, whole = pulse + times->high_ns,
              period = sim->period_ns > whole ? sim->period_ns : whole;
     bool quiet = sim_wires_rest(sim, 1);
     sim_take_call(sim);
@@ -118,7 +118,8 @@ enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t da
     return sim_save_now_and_then(sim);
 }
 
-enum cm_status sim_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status sim_bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
+                            uint32_t count)
 {
     struct cm_sim *sim = port->context;
     uint64_t period = sim->period_ns;

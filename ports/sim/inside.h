@@ -13,6 +13,7 @@ struct sim_wire {
 
 struct cm_sim {
     struct cm_port port;
+    struct cm_port_state state;
     struct sim_bench *bench;
     const struct sim_kind *kind;
     union sim_model model;
@@ -66,9 +67,10 @@ void sim_take_call(struct cm_sim *sim);
 enum cm_status sim_save_now_and_then(struct cm_sim *sim);
 
 /* buses.c: the port's functions on a parallel bus, and the same by lines; two wires. */
-enum cm_status sim_bus_write(struct cm_port *port, uint32_t address, uint16_t data,
-                             uint32_t pulse_ns, uint32_t rest_ns);
-enum cm_status sim_bus_read(struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count);
+enum cm_status sim_bus_write(const struct cm_port *port, uint32_t address, uint16_t data,
+                             const struct cm_pulse *pulse);
+enum cm_status sim_bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
+                            uint32_t count);
 void sim_drive_parallel(struct cm_sim *sim, enum cm_line line, enum cm_level level);
 uint16_t sim_sense_data(struct cm_sim *sim, enum cm_line line);
 void sim_drive_two_wire(struct cm_sim *sim);

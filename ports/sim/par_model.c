@@ -178,7 +178,7 @@ static void check_period(struct par_model *model, uint64_t period_ns)
 static void check_pulse(struct par_model *model, uint64_t low_ns, uint64_t high_ns)
 {
     const struct cm_par_times *times = model->row->times;
-    if (model->kind != PAR_EPROM && (low_ns < times->pulse_ns || high_ns < times->rest_ns))
+    if (model->kind != PAR_EPROM && (low_ns < times->pulse.low_ns || high_ns < times->pulse.high_ns))
         par_breached(model, PAR_BREACH_PULSE);
 }
 

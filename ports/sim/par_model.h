@@ -6,6 +6,7 @@
 #ifndef CM_SIM_PAR_MODEL_H
 #define CM_SIM_PAR_MODEL_H
 
+#include <coldmint/batch.h>
 #include <coldmint/par.h>
 #include <coldmint/port.h>
 

@@ -110,7 +110,7 @@ bool sim_restarts_now(struct cm_sim *sim)
         sim->lines[i] = CM_RELEASED;
     sim_drive_chip(sim);
     *sim->now_ns += BOOT_NS;
-    sim->port.restarts++;
+    sim->state.restarts++;
     return true;
 }
 
@@ -185,6 +185,8 @@ bool sim_is_undisturbed(const struct cm_sim *sim)
            !faults->restart_every_bytes && !neighbour_talks(sim);
 }
 
+static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level level);
+
 /* --- the port's functions -------------------------------------------------------------------------------------- */
 
 /* Bytes ahead that the chip can be given as wholes: nothing is wrong with a wire, and it is not in
@@ -235,12 +237,9 @@ static bool shift_disturbed(struct cm_sim *sim, uint8_t out, uint8_t *in)
     return true;
 }
 
-static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status shift_bytes(struct cm_sim *sim, const uint8_t *out, uint8_t *in,
+                                  uint32_t bytes)
 {
-    struct cm_sim *sim = port->context;
-    sim_take_call(sim);
-    if (sim->bench->port.transfer_max && bytes > sim->bench->port.transfer_max)
-        return CM_PORT_FAILED;            // longer than it has room for
     if (sim->kind->bus == SIM_PARALLEL) { // into the registers of the address lines
         for (uint32_t i = 0; i < bytes; i++)
             sim->registers = sim->registers << 8 | out[i];
@@ -258,14 +257,41 @@ static enum cm_status sim_shift(struct cm_port *port, const uint8_t *out, uint8_
     return sim_save_now_and_then(sim);
 }
 
-/* --- lines ------------------------------------------------------------------------------------------------------- */
-
-static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_level level)
+static enum cm_status sim_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
     struct cm_sim *sim = port->context;
+    sim_take_call(sim);
+    return shift_bytes(sim, out, in, bytes);
+}
+
+/* All in one call, so with one call's cost. */
+static enum cm_status sim_frames(const struct cm_port *port, const struct cm_frame *frames,
+                                 uint8_t count)
+{
+    struct cm_sim *sim = port->context;
+    uint32_t most = sim->bench->port.transfer_max, bytes = 0;
+    enum cm_status status = CM_OK;
+    sim_take_call(sim);
+    for (uint8_t i = 0; i < count; i++)
+        bytes += frames[i].head_count + frames[i].count;
+    if (most && bytes > most)
+        return CM_PORT_FAILED; // longer than it has room for
+    for (; count && !status; count--, frames++) {
+        drive_line(sim, CM_LINE_SELECT, CM_LOW);
+        status = shift_bytes(sim, frames->head, NULL, frames->head_count);
+        if (!status && frames->count)
+            status = shift_bytes(sim, frames->out, frames->in, frames->count);
+        drive_line(sim, CM_LINE_SELECT, CM_HIGH);
+    }
+    return status;
+}
+
+/* --- lines ------------------------------------------------------------------------------------------------------- */
+
+static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level level)
+{
     bool register_clock = line == CM_LINE_SCK && level == CM_HIGH && sim->lines[line] != CM_HIGH;
     sim->lines[line] = level;
-    sim_take_call(sim);
     if (sim->kind->bus == SIM_PARALLEL) {
         *sim->now_ns += LINE_NS;
         if (register_clock)
@@ -273,7 +299,7 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
         sim_drive_parallel(sim, line, level);
         if (line == CM_LINE_A9_ID || line == CM_LINE_VPP)
             sim->kind->line(&sim->model, line, is_low(sim, line));
-        return CM_OK;
+        return;
     }
     if (line == CM_LINE_SDA || line == CM_LINE_SCL) {
         *sim->now_ns += LINE_NS;
@@ -283,7 +309,7 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
             sim_wires_tick(sim);
         }
         sim_drive_two_wire(sim);
-        return CM_OK;
+        return;
     }
     if (line != CM_LINE_SCK && line != CM_LINE_MOSI) {
         *sim->now_ns += LINE_NS;
@@ -297,10 +323,16 @@ static enum cm_status sim_line(struct cm_port *port, enum cm_line line, enum cm_
         }
         sim_drive_clock(sim);
     }
+}
+
+static enum cm_status sim_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
+{
+    sim_take_call(port->context);
+    drive_line(port->context, line, level);
     return CM_OK;
 }
 
-static enum cm_status sim_sense(struct cm_port *port, enum cm_line line, uint16_t *value)
+static enum cm_status sim_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
 {
     struct cm_sim *sim = port->context;
     bool shared = line == CM_LINE_SCK || line == CM_LINE_MOSI || line == CM_LINE_MISO || line == CM_LINE_SELECT;
@@ -322,7 +354,7 @@ static enum cm_status sim_sense(struct cm_port *port, enum cm_line line, uint16_
     return CM_OK;
 }
 
-static enum cm_status sim_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
+static enum cm_status sim_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
     struct cm_sim *sim = port->context;
     uint32_t most = sim->port.traits.clock_max_hz;
@@ -333,11 +365,11 @@ static enum cm_status sim_clock(struct cm_port *port, uint32_t want_hz, uint32_t
     return CM_OK;
 }
 
-static enum cm_status sim_supply(struct cm_port *port, uint16_t mv)
+static enum cm_status sim_supply(const struct cm_port *port, uint16_t mv)
 {
     struct cm_sim *sim = port->context;
     const struct sim_bench *bench = sim->bench;
-    if (mv && (mv < bench->port.feeds_from_mv || mv > bench->port.feeds_to_mv))
+    if (!bench->port.feeds_to_mv || (mv && (mv < bench->port.feeds_from_mv || mv > bench->port.feeds_to_mv)))
         return CM_PORT_LACKS;
     if (bench->chip.supply_mv && mv)
         return CM_PORT_FAILED; // the board has a supply of its own: never both
@@ -348,14 +380,14 @@ static enum cm_status sim_supply(struct cm_port *port, uint16_t mv)
     return CM_OK;
 }
 
-static void sim_wait_us(struct cm_port *port, uint32_t us)
+static void sim_wait_us(const struct cm_port *port, uint32_t us)
 {
     struct cm_sim *sim = port->context;
     *sim->now_ns += (uint64_t)us * 1000;
     keep_pace(sim);
 }
 
-static uint32_t sim_now_us(struct cm_port *port)
+static uint32_t sim_now_us(const struct cm_port *port)
 {
     return (uint32_t)cm_sim_time_us(port->context);
 }
@@ -404,53 +436,60 @@ static struct cm_traits traits_of(const struct cm_sim *sim)
     return traits;
 }
 
-/* A batch at the end of a link: it takes its time to get there and back, and is expanded on the other side. */
-static enum cm_status run_over_link(struct cm_port *port, struct cm_op *ops, uint32_t count, struct cm_trouble *trouble)
+/* A batch at the end of a link takes its time to get there and back; there it is interpreted. */
+static enum cm_status run_over_link(struct cm_run *run)
 {
-    struct cm_sim *sim = port->context;
+    struct cm_sim *sim = run->port->context;
     *sim->now_ns += (uint64_t)sim->bench->port.batch_us * 1000;
-    port->run = NULL;
-    enum cm_status status = cm_port_run(port, ops, count, trouble);
-    port->run = run_over_link;
-    return status;
+    return cm_interpret(run);
 }
 
-/* The bus as a whole, or by lines, or by lines with registers for the address. */
-static void make_parallel(struct cm_sim *sim)
-{
-    struct cm_port *port = &sim->port;
-    bool registers = sim->bench->port.registers, lines = sim->bench->port.only_lines;
-    port->shift = registers ? sim_shift : NULL;
-    port->clock = sim_clock;
-    port->bus_write = registers ? cm_registers_bus_write : lines ? cm_lines_bus_write : sim_bus_write;
-    port->bus_read = registers ? cm_registers_bus_read : lines ? cm_lines_bus_read : sim_bus_read;
-    port->bus_release = registers || lines ? cm_lines_bus_release : NULL;
-}
+static const struct cm_lines SIM_LINES = {.line = sim_line,
+                                          .sense = sim_sense,
+                                          .supply = sim_supply,
+                                          .wait_us = sim_wait_us,
+                                          .now_us = sim_now_us};
+static const struct cm_spi SIM_SPI_BUS = {.clock = sim_clock, .shift = sim_shift};
+static const struct cm_spi SIM_SPI_FRAMES = {.clock = sim_clock,
+                                             .shift = sim_shift,
+                                             .frames = sim_frames,
+                                             .packed = cm_spi_packed,
+                                             .packed_shift = cm_shift_packed};
+static const struct cm_parallel SIM_PARALLEL_BUS = {
+    .clock = sim_clock, .write = sim_bus_write, .read = sim_bus_read};
 
 static void make_port(struct cm_sim *sim)
 {
-    bool only_lines = sim->bench->port.only_lines;
-    sim->port = (struct cm_port){
-        .context = sim,
-        .traits = traits_of(sim),
-        .run = sim->bench->port.batch_us ? run_over_link : NULL,
-        .shift = only_lines ? cm_lines_shift : sim_shift,
-        .clock = only_lines ? cm_lines_clock : sim_clock,
-        .line = sim_line,
-        .sense = sim_sense,
-        .supply = sim->bench->port.feeds_to_mv ? sim_supply : NULL,
-        .wait_us = sim_wait_us,
-        .now_us = sim_now_us,
-    };
-    if (sim->kind->bus == SIM_PARALLEL)
-        make_parallel(sim);
-    if (sim->kind->bus == SIM_TWO_WIRE) {
-        sim->port.shift = NULL;
-        sim->port.clock = cm_lines_two_wire_clock;
-        sim->port.two_wire = cm_lines_two_wire;
+    const struct sim_bench_port *has = &sim->bench->port;
+    struct cm_port *port = &sim->port;
+    *port = (struct cm_port){.lines = &SIM_LINES,
+                             .context = sim,
+                             .state = &sim->state,
+                             .run = has->batch_us ? run_over_link : NULL,
+                             .traits = traits_of(sim)};
+    if (sim->kind->bus == SIM_SPI)
+        port->spi = has->only_lines ? &cm_spi_by_lines : has->frames ? &SIM_SPI_FRAMES : &SIM_SPI_BUS;
+    if (sim->kind->bus == SIM_TWO_WIRE)
+        port->i2c = &cm_i2c_by_lines;
+    if (sim->kind->bus == SIM_PARALLEL) {
+        port->spi = has->registers ? &SIM_SPI_BUS : NULL;
+        port->parallel = has->registers    ? &cm_parallel_by_registers
+                         : has->only_lines ? &cm_parallel_by_lines
+                                           : &SIM_PARALLEL_BUS;
     }
     for (int i = 0; i < CM_LINE_END; i++)
         sim->lines[i] = CM_RELEASED;
+}
+
+void cm_sim_pack(struct cm_sim *sim)
+{
+    if (sim->port.spi == &SIM_SPI_BUS && sim->kind->bus == SIM_SPI)
+        sim->port.spi = &SIM_SPI_FRAMES;
+}
+
+void cm_sim_link(struct cm_sim *sim)
+{
+    sim->port.run = run_over_link;
 }
 
 static bool make_new_avr(struct cm_sim *sim, const char *bench_path, char *error)

@@ -26,6 +26,12 @@ bool cm_sim_grants(const struct cm_sim *sim);
 /** The port. It belongs to the simulation. */
 struct cm_port *cm_sim_port(struct cm_sim *sim);
 
+/** Makes the port one whose calls are expensive: it packs frames (SPI only). */
+void cm_sim_pack(struct cm_sim *sim);
+
+/** Makes the port one that takes batches whole, at the far end of a link. */
+void cm_sim_link(struct cm_sim *sim);
+
 /** The model, the bench and what is wrong with it now: for tests, and for showing. */
 struct avr_model *cm_sim_model(struct cm_sim *sim); /**< each of these is NULL where the chip is another */
 struct nor_model *cm_sim_memory(struct cm_sim *sim);

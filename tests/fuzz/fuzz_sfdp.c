@@ -34,7 +34,7 @@ static uint8_t answer(const struct chip *chip, uint32_t at)
     return chip->head[0] == 0x05 ? 0x00 : 0xFF;
 }
 
-static enum cm_status shift(struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
 {
     struct chip *chip = port->context;
     for (uint32_t i = 0; i < bytes; i++) {
@@ -46,7 +46,7 @@ static enum cm_status shift(struct cm_port *port, const uint8_t *out, uint8_t *i
     return CM_OK;
 }
 
-static enum cm_status line(struct cm_port *port, enum cm_line which, enum cm_level level)
+static enum cm_status line(const struct cm_port *port, enum cm_line which, enum cm_level level)
 {
     struct chip *chip = port->context;
     if (which != CM_LINE_SELECT)
@@ -59,12 +59,12 @@ static enum cm_status line(struct cm_port *port, enum cm_line which, enum cm_lev
     return CM_OK;
 }
 
-static void wait_us(struct cm_port *port, uint32_t us)
+static void wait_us(const struct cm_port *port, uint32_t us)
 {
     ((struct chip *)port->context)->time_us += us;
 }
 
-static uint32_t now_us(struct cm_port *port)
+static uint32_t now_us(const struct cm_port *port)
 {
     return ((struct chip *)port->context)->time_us++;
 }
@@ -75,12 +75,12 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size)
 {
     static uint8_t workspace[4096], image[300];
     struct chip chip = {.sfdp = data, .bytes = size};
+    static const struct cm_lines lines = {.line = line, .wait_us = wait_us, .now_us = now_us};
+    static const struct cm_spi spi = {.shift = shift};
     struct cm_port port = {.context = &chip,
-                           .traits = {.lines = CM_LINE_BIT(CM_LINE_SELECT)},
-                           .shift = shift,
-                           .line = line,
-                           .wait_us = wait_us,
-                           .now_us = now_us};
+                           .lines = &lines,
+                           .spi = &spi,
+                           .traits = {.lines = CM_LINE_BIT(CM_LINE_SELECT)}};
     struct cm_nor_found found;
     const struct cm_kit kit = {.family = &cm_nor, .found = &found.row.part, .describe = cm_nor_by_sfdp};
     struct cm_session session;

@@ -281,6 +281,7 @@ void campaign_open(struct campaign *campaign, const struct subject *subject)
     campaign->sim = cm_sim_open(path, error);
     if (!campaign->sim)
         fail_msg("%s", error);
+    test_way(campaign->sim);
     find_model(campaign);
     campaign->wanted = malloc(subject->count);
     campaign->wanted_data = malloc(subject->data_count + 1);

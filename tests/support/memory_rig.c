@@ -31,6 +31,7 @@ void memory_rig_open(struct memory_rig *rig, const char *name, const char *more)
     rig->sim = cm_sim_open(rig->path, error);
     if (!rig->sim)
         fail_msg("%s", error);
+    test_way(rig->sim);
     rig->port = cm_sim_port(rig->sim);
     rig->model = cm_sim_memory(rig->sim);
     rig->kits[0] = (struct cm_kit){.family = &cm_nor,

@@ -19,6 +19,7 @@ void rom_rig_open(struct rom_rig *rig, const char *name, const char *more)
     rig->sim = cm_sim_open(rig->path, error);
     if (!rig->sim)
         fail_msg("%s: %s", name, error);
+    test_way(rig->sim);
     rig->port = cm_sim_port(rig->sim);
     const struct cm_kit kits[ROM_KITS] = {{.family = &cm_par,
                                            .parts = cm_par_all_parts,

@@ -65,6 +65,15 @@ char *read_file(const char *path)
     return text;
 }
 
+void test_way(struct cm_sim *sim)
+{
+    const char *way = getenv("TEST_WAY");
+    if (way && strcmp(way, "packed") == 0)
+        cm_sim_pack(sim);
+    if (way && strcmp(way, "whole") == 0)
+        cm_sim_link(sim);
+}
+
 void rig_open(struct rig *rig, const char *part, const char *more)
 {
     static unsigned number;
@@ -79,6 +88,7 @@ void rig_open(struct rig *rig, const char *part, const char *more)
     rig->sim = cm_sim_open(rig->path, error);
     if (!rig->sim)
         fail_msg("%s", error);
+    test_way(rig->sim);
     rig->port = cm_sim_port(rig->sim);
     rig->model = cm_sim_model(rig->sim);
     assert_int_equal(cm_open(&rig->session, rig->port, &test_kit, 1, rig->workspace, sizeof rig->workspace), CM_OK);

@@ -35,6 +35,10 @@ const char *test_folder(void);
 void write_file(char *path, size_t bytes, const char *name, const char *text);
 char *read_file(const char *path); /* to be freed; NULL if there is none */
 
+/* Makes the bench's port one of those that all families are tested on: as it is; with calls that are
+ * packed; or one that takes batches whole. The environment variable TEST_WAY says which. */
+void test_way(struct cm_sim *sim);
+
 /* Sets a factory-new part on a bench; `more` is further YAML. */
 void rig_open(struct rig *rig, const char *part, const char *more);
 void rig_close(struct rig *rig);

@@ -10,9 +10,8 @@ enum {
     AVR_VENDOR = 0x1E /* first byte of every signature */
 };
 enum {
-    AVR_PULSE_US = 600,    /* two cycles of the slowest clock: an oscillator of 32 kHz divided by
-                              eight,    and a fifth more */
-    FLASH_HIGH_BYTE = 0x08 /* bit of the flash opcodes that selects the high byte */
+    AVR_PULSE_US = 600, /* two cycles of the slowest clock: an oscillator of 32 kHz divided by eight,
+                           and a fifth more */
 };
 enum { INSTRUCTION = 4, SIGNATURE_BYTES = 3, READ_SIGNATURE = 0x30 };
 
@@ -24,15 +23,22 @@ static inline const struct cm_avr_part *cm_avr_part_of(const struct cm_session *
     return cm_avr_row(session->part);
 }
 
-/* Adds one instruction of four bytes. */
-struct cm_each *cm_avr_add_instruction(struct cm_session *session, uint8_t first, uint8_t second, uint8_t third, uint8_t fourth);
+/* Adds one instruction of four bytes; of those with data the fourth is the data's. */
+struct cm_exchange *cm_avr_add_instruction(struct cm_session *session, uint8_t first,
+                                           uint8_t second, uint8_t third, uint8_t fourth);
 
-/* Adds an instruction for each of `count` addresses from `first` on: opcode, address (2), data. */
-struct cm_each *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_each_data data, uint32_t first, uint32_t count);
+/* Adds one that reads a byte, or compares one; the address is in its second and third. */
+struct cm_exchange *cm_avr_add_read(struct cm_session *session, uint8_t first, uint8_t second,
+                                    uint8_t third, enum cm_data data, uint8_t *byte);
+
+/* Adds an instruction for each of `count` addresses from `first` on: opcode, address (2), data. Of a
+ * flash opcode there are two, for the low and the high byte of a word. */
+struct cm_exchange *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_data data,
+                                    uint32_t first, const uint8_t *bytes, uint32_t count);
 
 /* Adds a read of each of `count` addresses into `bytes`, or a comparison with them. */
-void cm_avr_add_reads(struct cm_session *session, uint8_t region, enum cm_each_data data,
-                      uint32_t address, uint8_t *bytes, uint32_t count);
+void cm_avr_add_reads(struct cm_session *session, uint8_t region, enum cm_data data,
+                      uint32_t address, const uint8_t *bytes, uint32_t count);
 
 /* Longest time of a write to flash or EEPROM, t_WD. */
 uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t region);

@@ -13,13 +13,11 @@ enum cm_status cm_avr_program_bytes(struct cm_session *session, uint8_t index, u
 {
     bool flash = index == CM_AVR_FLASH;
     cm_batch_begin(session, CM_STEP_PROGRAM, cm_avr_region_names[index], address);
-    struct cm_each *each =
-        cm_avr_add_each(session, flash ? 0x40 : 0xC0, CM_EACH_OUT, address, count);
-    each->toggle = flash ? FLASH_HIGH_BYTE : 0;
-    each->out = bytes;
-    each->pause_us = cm_avr_write_us(session, index);
+    cm_avr_add_each(session, flash ? 0x40 : 0xC0, CM_DATA_OUT, address, bytes, count);
+    session->batch.ops[0].repeat.ops = 2; // and a wait behind each
+    cm_batch_wait(session, cm_avr_write_us(session, index));
     cm_batch_verify(session);
-    cm_avr_add_reads(session, index, CM_EACH_MATCH, address, (uint8_t *)(uintptr_t)bytes, count);
+    cm_avr_add_reads(session, index, CM_DATA_MATCH, address, bytes, count);
     return cm_avr_run(session);
 }
 

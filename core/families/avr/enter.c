@@ -49,39 +49,47 @@ enum { RUNGS = sizeof SCK_LADDER_100_HZ / sizeof SCK_LADDER_100_HZ[0] };
 
 /* --- batches --------------------------------------------------------------------------------------------------- */
 
-static struct cm_each *add_each(struct cm_session *session)
+struct cm_exchange *cm_avr_add_instruction(struct cm_session *session, uint8_t first,
+                                           uint8_t second, uint8_t third, uint8_t fourth)
 {
-    struct cm_op *op = cm_batch_add(session, CM_OP_EACH);
-    struct cm_each *each = &op->each;
-    op->expand = cm_expand_each;
-    each->bytes = INSTRUCTION;
-    each->data_at = INSTRUCTION - 1;
-    each->echo = session->echoes;
-    each->count = 1;
-    return each;
+    struct cm_exchange *exchange = &cm_batch_add(session, CM_OP_EXCHANGE)->exchange;
+    exchange->head_count = INSTRUCTION;
+    exchange->data = session->echoes ? CM_ECHO : CM_DATA_NONE;
+    exchange->head[0] = first;
+    exchange->head[1] = second;
+    exchange->head[2] = third;
+    exchange->head[3] = fourth;
+    return exchange;
 }
 
-struct cm_each *cm_avr_add_instruction(struct cm_session *session, uint8_t first, uint8_t second, uint8_t third, uint8_t fourth)
+struct cm_exchange *cm_avr_add_read(struct cm_session *session, uint8_t first, uint8_t second,
+                                    uint8_t third, enum cm_data data, uint8_t *byte)
 {
-    struct cm_each *each = add_each(session);
-    each->code[0] = first;
-    each->code[1] = second;
-    each->code[2] = third;
-    each->code[3] = fourth;
-    return each;
+    struct cm_exchange *exchange = cm_avr_add_instruction(session, first, second, third, 0);
+    exchange->head_count = INSTRUCTION - 1;
+    exchange->data |= (uint8_t)data;
+    exchange->in = byte;
+    return exchange;
 }
 
-struct cm_each *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_each_data data, uint32_t first, uint32_t count)
+/* Flash opcodes with bit 3 are for the high byte of a word: the address's lowest bit goes there. */
+struct cm_exchange *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_data data,
+                                    uint32_t first, const uint8_t *bytes, uint32_t count)
 {
-    struct cm_each *each = add_each(session);
-    each->code[0] = opcode;
-    each->data = data;
-    each->address_at = 1;
-    each->address_bytes = 2;
-    each->address_mask = 0xFFFF;
-    each->first = first;
-    each->count = count;
-    return each;
+    enum { NO_FLASH = 0x98, HIGH_BYTE = 0x08, BIT_0_TO_3 = 32 - 3 };
+    struct cm_repeat *repeat = &cm_batch_add(session, CM_OP_REPEAT)->repeat;
+    repeat->first = first;
+    repeat->count = count;
+    repeat->chunk = repeat->ops = 1;
+    struct cm_exchange *exchange =
+        cm_avr_add_read(session, opcode, 0, 0, data, (uint8_t *)(uintptr_t)bytes);
+    exchange->address_bytes = 2;
+    if (!(opcode & NO_FLASH)) {
+        exchange->address_turn = 1;
+        exchange->fold_turn = BIT_0_TO_3;
+        exchange->fold_mask = HIGH_BYTE;
+    }
+    return exchange;
 }
 
 void cm_avr_add_ready(struct cm_session *session, uint32_t t_wd_us)
@@ -90,30 +98,21 @@ void cm_avr_add_ready(struct cm_session *session, uint32_t t_wd_us)
         cm_batch_wait(session, t_wd_us);
         return;
     }
-    struct cm_op *op = cm_batch_add(session, CM_OP_POLL);
-    op->expand = cm_expand_poll;
-    op->poll.code[0] = 0xF0; // Poll RDY/BSY: bit 0 of the fourth byte is 1 while busy
-    op->poll.bytes = INSTRUCTION;
-    op->poll.at = INSTRUCTION - 1;
-    op->poll.mask = 0x01;
-    op->poll.echo = session->echoes;
-    op->poll.timeout_us = TIMEOUT_FACTOR * t_wd_us;
+    cm_batch_add(session, CM_OP_POLL)->poll.timeout_us = TIMEOUT_FACTOR * t_wd_us;
+    cm_avr_add_instruction(session, 0xF0, 0, 0, 0)->mask = 0x01; // 1 in the fourth byte while busy
 }
 
 /* Byte by byte, each an operation of its own: the echo of one is looked at before the next goes
  * out. */
-static void add_signature(struct cm_session *session, enum cm_each_data data, uint8_t *id)
+static void add_signature(struct cm_session *session, enum cm_data data, uint8_t *id)
 {
-    for (uint8_t i = 0; i < SIGNATURE_BYTES; i++) {
-        struct cm_each *each = cm_avr_add_each(session, READ_SIGNATURE, data, i, 1);
-        each->in = id + i;
-        each->out = id + i;
-    }
+    for (uint8_t i = 0; i < SIGNATURE_BYTES; i++)
+        cm_avr_add_read(session, READ_SIGNATURE, 0, i, data, id + i);
 }
 
 void cm_avr_add_proof(struct cm_session *session)
 {
-    add_signature(session, CM_EACH_MATCH, session->id);
+    add_signature(session, CM_DATA_MATCH, session->id);
 }
 
 /*
@@ -123,9 +122,9 @@ void cm_avr_add_proof(struct cm_session *session)
 static enum cm_status run_batch(struct cm_session *session)
 {
     uint8_t doubts = session->doubts;
-    uint32_t restarts = session->port->restarts;
+    uint32_t restarts = cm_restarts(session);
     enum cm_status status = cm_batch_run(session);
-    if (session->port->restarts != restarts)
+    if (cm_restarts(session) != restarts)
         session->doubts = doubts;
     return status;
 }
@@ -172,10 +171,11 @@ static uint32_t told_clock(const struct cm_session *session)
 enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer)
 {
     static const uint8_t PROGRAMMING_ENABLE[INSTRUCTION] = {0xAC, 0x53, 0x00, 0x00};
-    struct cm_op *op = cm_batch_add(session, CM_OP_SHIFT);
-    op->shift.out = PROGRAMMING_ENABLE;
-    op->shift.in = answer;
-    op->shift.bytes = INSTRUCTION;
+    memcpy(answer, PROGRAMMING_ENABLE, INSTRUCTION);
+    struct cm_exchange *exchange = &cm_batch_add(session, CM_OP_EXCHANGE)->exchange;
+    exchange->data = CM_DATA_BOTH;
+    exchange->count = INSTRUCTION;
+    exchange->in = answer;
     enum cm_status status = cm_avr_run(session);
     if (session->batch.ops[0].kind == CM_OP_CLOCK)
         session->clock_hz = session->batch.ops[0].clock.real_hz;
@@ -201,7 +201,7 @@ enum cm_status cm_avr_ask(struct cm_session *session)
         return CM_NO_CHIP;
     // 53 alone, or nothing at all: a part that does not echo, or no part. Its signature tells.
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    add_signature(session, CM_EACH_IN, id);
+    add_signature(session, CM_DATA_IN, id);
     status = cm_batch_run(session);
     if (!status && (id[0] != AVR_VENDOR || (!is_in_step && id[1] != AT90S1200_ID)))
         status = CM_NO_CHIP;
@@ -274,7 +274,7 @@ enum cm_status cm_avr_identify(struct cm_session *session)
         uint8_t doubts = session->doubts;
         cm_batch_begin(session, CM_STEP_IDENTIFY, "signature", 0);
         if (!session->part)
-            add_signature(session, CM_EACH_IN, session->id);
+            add_signature(session, CM_DATA_IN, session->id);
         cm_avr_add_proof(session);
         enum cm_status status = run_batch(session);
         bool is_dead = !status && id[0] == id[1] &&

@@ -99,11 +99,8 @@ static enum cm_status read_setting(struct cm_session *session, uint8_t index, ui
     const uint8_t *code = index == CM_AVR_LOCK ? READ_LOCK : READ_FUSE[address];
     cm_batch_begin(session, CM_STEP_SETTINGS, cm_avr_region_names[index], address);
     cm_batch_proof(session);
-    for (uint8_t i = CM_EACH_IN; i <= CM_EACH_MATCH; i++) { // read, and read again: nothing else tells a wrong bit
-        struct cm_each *each = cm_avr_add_instruction(session, code[0], code[1], 0x00, 0x00);
-        each->data = (enum cm_each_data)i;
-        each->out = each->in = byte;
-    }
+    cm_avr_add_read(session, code[0], code[1], 0x00, CM_DATA_IN, byte);
+    cm_avr_add_read(session, code[0], code[1], 0x00, CM_DATA_MATCH, byte); // nothing else tells a wrong bit
     if (!session->echoes)
         cm_avr_add_proof(session);
     enum cm_status status = cm_avr_run(session);
@@ -157,18 +154,16 @@ static enum cm_status access_settings(struct cm_session *session, enum cm_access
 
 /* --- reading and comparing ------------------------------------------------------------------------------------- */
 
-void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_each_data data,
-                      uint32_t address, uint8_t *bytes, uint32_t count)
+void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_data data,
+                      uint32_t address, const uint8_t *bytes, uint32_t count)
 {
-    struct cm_each *each = cm_avr_add_each(session, READ_OPCODE[index], data, address, count);
-    each->toggle = index == CM_AVR_FLASH ? FLASH_HIGH_BYTE : 0;
-    each->out = each->in = bytes;
+    cm_avr_add_each(session, READ_OPCODE[index], data, address, bytes, count);
 }
 
 static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
                            uint32_t count)
 {
-    static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS};
+    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     enum cm_status status = CM_OK;
     for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
         part = WORDS_64K - address % WORDS_64K;
@@ -177,7 +172,7 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
                        cm_avr_region_names[index], address);
         if (index == CM_AVR_FLASH)
             add_segment(session, address);
-        cm_avr_add_reads(session, index, (enum cm_each_data)DATA[kind], address, bytes, part);
+        cm_avr_add_reads(session, index, (enum cm_data)DATA[kind], address, bytes, part);
         cm_batch_proof(session);
         if (!session->echoes)
             cm_avr_add_proof(session); // FF from a loose wire looks like a blank chip: ask who is there
@@ -204,15 +199,14 @@ static enum cm_status program_page(struct cm_session *session, uint8_t index, ui
     cm_batch_begin(session, CM_STEP_PROGRAM, cm_avr_region_names[index], address);
     if (flash)
         add_segment(session, page);
-    struct cm_each *each =
-        cm_avr_add_each(session, flash ? 0x40 : 0xC1, CM_EACH_OUT, address, count);
-    each->toggle = flash ? FLASH_HIGH_BYTE : 0;
-    each->address_mask = (flash ? page_bytes / 2 : page_bytes) - 1; // word or byte within the page
-    each->out = bytes;
+    struct cm_exchange *load =
+        cm_avr_add_each(session, flash ? 0x40 : 0xC1, CM_DATA_OUT, address, bytes, count);
+    load->address_bytes = 1; // word or byte within the page
+    load->address_less = (uint8_t)-(flash ? page_bytes / 2 : page_bytes);
     cm_avr_add_instruction(session, flash ? 0x4C : 0xC2, (uint8_t)(at >> 8), (uint8_t)at, 0x00);
     cm_avr_add_ready(session, cm_avr_write_us(session, index));
     cm_batch_verify(session);
-    cm_avr_add_reads(session, index, CM_EACH_MATCH, address, (uint8_t *)(uintptr_t)bytes, count);
+    cm_avr_add_reads(session, index, CM_DATA_MATCH, address, bytes, count);
     return cm_avr_run(session);
 }
 
@@ -304,6 +298,7 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
 
 const struct cm_family cm_avr = {
     .name = "avr",
+    .bus = &cm_bus_shift,
     .lines = CM_LINE_BIT(CM_LINE_RESET),
     .enter = cm_avr_enter,
     .identify = cm_avr_identify,

@@ -21,42 +21,35 @@ enum {
     MOST_PAGE = 256
 };
 
-static void add_latch(struct cm_session *session, uint8_t opcode, struct cm_poll *poll, bool up)
+static void add_latch(struct cm_session *session, uint8_t opcode, uint8_t want)
 {
-    cm_nor_set_enabled(poll);
-    poll->want = up ? STATUS_ENABLED : 0;
-    struct cm_frames *frames = cm_nor_add_frames(session, 0);
-    frames->enable = opcode;
-    frames->enabled = poll;
+    cm_nor_add(session, opcode);
+    cm_nor_add_latch(session, want);
 }
 
 /* The latch up, down, and up and down again. */
 static enum cm_status try_latch(struct cm_session *session)
 {
-    struct cm_poll up, down;
     uint8_t answer = 0;
+    session->batch.unanswered = CM_NO_CHIP;
     for (uint8_t i = 0; i < 2; i++) {
-        add_latch(session, CMD_WRITE_ENABLE, &up, true);
-        add_latch(session, CMD_WRITE_DISABLE, &down, false);
+        add_latch(session, CMD_WRITE_ENABLE, STATUS_ENABLED);
+        add_latch(session, CMD_WRITE_DISABLE, 0);
     }
-    struct cm_frames *frames = cm_nor_add_frames(session, CMD_READ_STATUS);
-    frames->data = CM_EACH_IN;
-    frames->in = &answer;
-    frames->count = 1;
+    cm_batch_exchange(session, CMD_READ_STATUS, 1, CM_DATA_IN, &answer)->count = 1;
     enum cm_status status = cm_batch_run(session);
-    if (status == CM_DIFFERS)
+    if (status == CM_NO_CHIP)
         memset(session->failure.answer, session->failure.found, sizeof session->failure.answer);
-    return status == CM_DIFFERS ? CM_NO_CHIP : status;
+    return status;
 }
 
 static enum cm_status knock(struct cm_session *session, uint32_t hz)
 {
-    struct cm_poll ready = {.code = {CMD_READ_STATUS}, .at = 1, .mask = STATUS_BUSY, .timeout_us = BUSY_WAIT_US};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_nor_add_lines(session, hz);
-    cm_nor_add_frames(session, CMD_WAKE); // some have a deep power-down
+    cm_nor_add(session, CMD_WAKE); // some have a deep power-down
     cm_batch_wait(session, T_WAKE_US);
-    cm_nor_add_frames(session, 0)->ready = &ready; // a write may still be under way
+    cm_nor_add_idle(session, BUSY_WAIT_US); // a write may still be under way
     session->tries++;
     enum cm_status status = cm_batch_run(session);
     if (status && status != CM_TIMED_OUT)
@@ -162,6 +155,7 @@ static const struct cm_memory_rules MEMORY = {.settle = settle,
 
 const struct cm_family cm_ee25 = {
     .name = "ee25",
+    .bus = &cm_bus_spi,
     .lines = CM_LINE_BIT(CM_LINE_SELECT),
     .enter = enter,
     .identify = cm_identify_by_name,

@@ -1,5 +1,5 @@
 /*
- * Serial EEPROMs on a two-wire bus: the way in, the memory, and the family's table of functions. The transfers are core/bus/two_wire_memory.c.
+ * Serial EEPROMs on a two-wire bus: the way in, the memory, and the family's table of functions. The transfers are core/bus/i2c.c.
  *
  *     device address   1 0 1 0 | pins or block bits        small parts have address bits 8 to 10 there, large ones 16 and 17
  *
@@ -19,19 +19,40 @@ static const struct cm_i2c24_part *part_of(const struct cm_session *session)
     return cm_i2c24_row(session->part);
 }
 
-/* Without `count` the device is asked to acknowledge. */
-static struct cm_two_wire *add(struct cm_session *session, uint32_t first, uint32_t count)
+/* Bits of a device address that are bits of the memory's address: its base has them low. */
+static uint8_t block_bits(const struct cm_session *session)
 {
-    struct cm_op *op = cm_batch_add(session, CM_OP_TWO_WIRE);
-    op->expand = cm_expand_two_wire;
-    op->two.device = session->id_way;
-    op->two.first = first;
-    op->two.count = count;
-    if (session->part) {
-        op->two.address_bytes = part_of(session)->address_bytes;
-        op->two.block_shift = part_of(session)->block_shift;
+    const struct cm_part *any = cm_likely_part(session);
+    const struct cm_i2c24_part *part = any ? cm_i2c24_row(any) : NULL;
+    if (!part)
+        return 0;
+    uint32_t blocks = (part->bytes - 1) >> 8 * part->address_bytes;
+    return (uint8_t)(blocks << part->block_shift);
+}
+
+/* Adds a transfer at the chunk's address. */
+static struct cm_exchange *add(struct cm_session *session, enum cm_data data, const uint8_t *bytes)
+{
+    const struct cm_i2c24_part *part = part_of(session);
+    struct cm_exchange *exchange = cm_batch_exchange(session, session->id_way, 1, data, bytes);
+    exchange->address_bytes = part->address_bytes;
+    exchange->head_count = (uint8_t)(1 + part->address_bytes);
+    exchange->fold_turn = (uint8_t)(8 * part->address_bytes - part->block_shift);
+    exchange->fold_mask = block_bits(session);
+    return exchange;
+}
+
+/* Adds asking the device to acknowledge its address, for so long. It does not while it writes. */
+static void add_ask(struct cm_session *session, uint32_t timeout_us)
+{
+    cm_batch_add(session, CM_OP_POLL)->poll.timeout_us = timeout_us;
+    if (!session->part) {
+        cm_batch_exchange(session, session->id_way, 1, CM_DATA_NONE, NULL);
+        return;
     }
-    return &op->two;
+    struct cm_exchange *exchange = add(session, CM_DATA_NONE, NULL);
+    exchange->address_bytes = 0;
+    exchange->head_count = 1;
 }
 
 static void add_lines(struct cm_session *session, uint32_t hz, enum cm_level level)
@@ -43,18 +64,7 @@ static void add_lines(struct cm_session *session, uint32_t hz, enum cm_level lev
         return;
     struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
     op->line.line = CM_LINE_WP;
-    op->line.level = level;
-}
-
-/* Bits of a device address that are bits of the memory's address: its base has them low. */
-static uint8_t block_bits(const struct cm_session *session)
-{
-    const struct cm_part *any = cm_likely_part(session);
-    const struct cm_i2c24_part *part = any ? cm_i2c24_row(any) : NULL;
-    if (!part)
-        return 0;
-    uint32_t blocks = (part->bytes - 1) >> 8 * part->address_bytes;
-    return (uint8_t)(blocks << part->block_shift);
+    op->line.level = (uint8_t)level;
 }
 
 /* Asks one device after the other, each for so long. CM_TIMED_OUT where none answers. */
@@ -67,7 +77,7 @@ static enum cm_status search(struct cm_session *session, uint8_t first, uint8_t 
             continue;
         session->id_way = device;
         cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-        add(session, 0, 0)->timeout_us = timeout_us;
+        add_ask(session, timeout_us);
         session->tries++;
         status = cm_batch_run(session);
     }
@@ -119,9 +129,7 @@ static enum cm_status settle(struct cm_session *session)
     uint8_t byte;
     cm_batch_begin(session, CM_STEP_IDENTIFY, NAME, 0);
     add_lines(session, part_of(session)->clock_hz, CM_LOW);
-    struct cm_two_wire *two = add(session, 0, 1); // at that clock, once
-    two->data = CM_EACH_IN;
-    two->in = &byte;
+    add(session, CM_DATA_IN, &byte)->count = 1; // at that clock, once
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
     return status == CM_CONTACT_LOST ? cm_refine(session, CM_NO_CHIP) : status;
@@ -154,14 +162,14 @@ static uint32_t block_of(const struct cm_i2c24_part *part)
 static enum cm_status write_pages(struct cm_session *session, uint32_t address,
                                   const uint8_t *bytes, uint32_t count)
 {
+    enum { OPS = 4, HEAD = 2 };
     const struct cm_i2c24_part *part = part_of(session);
     cm_batch_begin(session, CM_STEP_PROGRAM, NAME, address);
+    cm_batch_repeat(session, address, count, cm_batch_chunk(session, part->page_bytes, HEAD), OPS);
+    add(session, CM_DATA_OUT, bytes);
+    add_ask(session, MARGIN * (uint32_t)part->write_us);
     cm_batch_verify(session);
-    struct cm_two_wire *two = add(session, address, count);
-    two->out = bytes;
-    two->piece = part->page_bytes;
-    two->verify = true;
-    two->timeout_us = MARGIN * (uint32_t)part->write_us;
+    add(session, CM_DATA_MATCH, bytes);
     return cm_batch_run(session);
 }
 
@@ -169,7 +177,7 @@ static enum cm_status write_pages(struct cm_session *session, uint32_t address,
 static bool acknowledges(struct cm_session *session)
 {
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-    add(session, 0, 0);
+    add_ask(session, 0);
     return cm_batch_try(session) == CM_OK;
 }
 
@@ -178,7 +186,9 @@ static bool acknowledges(struct cm_session *session)
 static bool writes_nothing(struct cm_session *session, uint32_t address, const uint8_t *byte)
 {
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-    add(session, address, 1)->out = byte; // and 0 us for the write
+    cm_batch_repeat(session, address, 1, 0, 3);
+    add(session, CM_DATA_OUT, byte);
+    add_ask(session, 0);
     return cm_batch_try(session) == CM_OK;
 }
 
@@ -211,15 +221,11 @@ static enum cm_status program(struct cm_session *session, uint32_t address, cons
 static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count,
                            uint32_t piece, uint8_t sample)
 {
-    static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS};
+    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
-    struct cm_two_wire *two = add(session, address, count);
-    two->data = (enum cm_each_data)DATA[kind];
-    two->in = bytes;
-    two->out = bytes;
-    two->piece = piece;
-    two->sample = sample;
-    add(session, 0, 0);
+    cm_batch_repeat(session, address, count, piece, 1);
+    add(session, (enum cm_data)DATA[kind], bytes)->count = sample;
+    add_ask(session, 0);
     enum cm_status status = cm_batch_run(session);
     return status == CM_TIMED_OUT ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
@@ -257,6 +263,7 @@ static const struct cm_memory_rules MEMORY = {.settle = settle,
 
 const struct cm_family cm_i2c24 = {
     .name = "i2c24",
+    .bus = &cm_bus_i2c,
     .lines = CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_BIT(CM_LINE_SCL),
     .enter = enter,
     .identify = cm_identify_by_name,

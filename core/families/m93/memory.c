@@ -10,6 +10,7 @@
 #include <coldmint/m93.h>
 
 enum { READY_US = 20000, FIRST_HZ = 250000 };
+enum { OP_SPECIAL = 0, OP_WRITE = 1, OP_READ = 2, SPECIAL_DISABLE = 0, SPECIAL_ENABLE = 3 };
 static const char NAME[] = "eeprom";
 
 static const struct cm_m93_part *part_of(const struct cm_session *session)
@@ -17,16 +18,48 @@ static const struct cm_m93_part *part_of(const struct cm_session *session)
     return cm_m93_row(session->part);
 }
 
-static struct cm_three_wire *add(struct cm_session *session, enum cm_each_data data, uint32_t first, uint32_t count)
+/*
+ * Adds an instruction: start bit, two bits of opcode, the word's address, and so many bits more, which
+ * are 0 or the word. All of it but the word is the head, filled up in front to two bytes.
+ */
+static struct cm_exchange *add(struct cm_session *session, uint8_t opcode, uint8_t bits_behind,
+                               enum cm_data data, const uint8_t *bytes)
 {
-    struct cm_op *op = cm_batch_add(session, CM_OP_THREE_WIRE);
-    op->expand = cm_expand_three_wire;
-    op->three = (struct cm_three_wire){.data = data, .first = first, .count = count, .timeout_us = READY_US, .word_bytes = 1};
-    if (session->part) {
-        op->three.address_bits = part_of(session)->address_bits;
-        op->three.word_bytes = part_of(session)->word_bytes;
-    }
-    return &op->three;
+    enum { START = 4, HEAD = 2 };
+    const struct cm_m93_part *part = part_of(session);
+    uint8_t shift = (uint8_t)(part->address_bits + bits_behind), halved = part->word_bytes == 2;
+    uint16_t head = (uint16_t)((START | opcode) << shift);
+    struct cm_exchange *exchange =
+        cm_batch_exchange(session, (uint8_t)(head >> 8), HEAD, data, bytes);
+    exchange->head[1] = (uint8_t)head;
+    exchange->address_bytes = HEAD;
+    exchange->address_turn = (uint8_t)(32 + halved - bits_behind);
+    return exchange;
+}
+
+/* The last bit of the head is the 0 that the part puts before its data; a pulled-up wire shows 1. */
+static void add_read(struct cm_session *session, enum cm_data data, const uint8_t *bytes)
+{
+    add(session, OP_READ, 1, data, bytes)->mask = 0x01;
+}
+
+/* Write enable or disable, with the two highest address bits; the rest of the address is 0. */
+static void add_special(struct cm_session *session, uint8_t which)
+{
+    struct cm_exchange *exchange = add(session, OP_SPECIAL, 0, CM_DATA_NONE, NULL);
+    uint16_t bits = (uint16_t)(which << (part_of(session)->address_bits - 2));
+    exchange->address_bytes = 0;
+    exchange->head[0] |= (uint8_t)(bits >> 8);
+    exchange->head[1] |= (uint8_t)bits;
+}
+
+/* Selected again, MISO is low until a write is done. */
+static void add_ready(struct cm_session *session)
+{
+    cm_batch_add(session, CM_OP_POLL)->poll.timeout_us = READY_US;
+    struct cm_exchange *exchange = cm_batch_exchange(session, 0, 0, CM_DATA_NONE, NULL);
+    exchange->dummies = 1;
+    exchange->mask = exchange->want = 0x01;
 }
 
 static struct cm_op *add_clock(struct cm_session *session, uint32_t hz)
@@ -55,7 +88,7 @@ static enum cm_status enter(struct cm_session *session)
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     struct cm_op *clock = add_clock(session, FIRST_HZ);
     cm_batch_add(session, CM_OP_LINE)->line.line = CM_LINE_SELECT; // to CM_LOW, which is 0
-    add(session, CM_EACH_IN, 0, 0);
+    add_ready(session);
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = clock->clock.real_hz;
     if (!status)
@@ -70,7 +103,8 @@ static enum cm_status settle(struct cm_session *session)
     uint8_t word[2];
     cm_batch_begin(session, CM_STEP_IDENTIFY, NAME, 0);
     struct cm_op *clock = add_clock(session, part_of(session)->clock_hz);
-    add(session, CM_EACH_IN, 0, part_of(session)->word_bytes)->in = word;
+    cm_batch_repeat(session, 0, part_of(session)->word_bytes, 0, 1);
+    add_read(session, CM_DATA_IN, word);
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = clock->clock.real_hz;
     return status == CM_CONTACT_LOST ? cm_refine(session, CM_NO_CHIP) : status;
@@ -85,17 +119,38 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
     return true;
 }
 
+/* Words are enabled, written, waited for and read back; then writing is disabled again, whatever came
+ * of it. */
+static enum cm_status program_words(struct cm_session *session, uint32_t address,
+                                    const uint8_t *bytes, uint32_t count)
+{
+    enum { OPS = 4 };
+    uint8_t word_bytes = part_of(session)->word_bytes;
+    cm_batch_begin(session, CM_STEP_PROGRAM, NAME, address);
+    add_special(session, SPECIAL_ENABLE);
+    cm_batch_repeat(session, address, count, word_bytes, OPS);
+    add(session, OP_WRITE, 0, CM_DATA_OUT, bytes);
+    add_ready(session);
+    cm_batch_verify(session);
+    add_read(session, CM_DATA_MATCH, bytes);
+    enum cm_status status = cm_batch_run(session);
+    cm_batch_begin(session, CM_STEP_PROGRAM, NULL, 0);
+    add_special(session, SPECIAL_DISABLE);
+    if (!status)
+        return cm_batch_run(session);
+    cm_ignore(cm_batch_try(session));
+    return status;
+}
+
 static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
                                    uint32_t count)
 {
-    static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS, CM_EACH_OUT};
-    static const uint8_t STEPS[] = {CM_STEP_READ, CM_STEP_COMPARE, CM_STEP_COMPARE, CM_STEP_PROGRAM};
-    cm_batch_begin(session, (enum cm_step)STEPS[kind], NAME, address);
+    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     if (kind == CM_ACCESS_PROGRAM)
-        cm_batch_verify(session);
-    struct cm_three_wire *three = add(session, (enum cm_each_data)DATA[kind], address, count);
-    three->in = bytes;
-    three->out = bytes;
+        return program_words(session, address, bytes, count);
+    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
+    cm_batch_repeat(session, address, count, part_of(session)->word_bytes, 1);
+    add_read(session, (enum cm_data)DATA[kind], bytes);
     return cm_batch_run(session);
 }
 
@@ -136,6 +191,7 @@ static const struct cm_memory_rules MEMORY = {.settle = settle,
 
 const struct cm_family cm_m93 = {
     .name = "m93",
+    .bus = &cm_bus_three_wire,
     .lines = CM_LINE_BIT(CM_LINE_SELECT),
     .enter = enter,
     .identify = cm_identify_by_name,

@@ -26,13 +26,10 @@ static enum cm_status read_sfdp(void *context, uint32_t address, uint8_t *bytes,
 {
     struct cm_session *session = context;
     cm_batch_begin(session, CM_STEP_IDENTIFY, "sfdp", address);
-    struct cm_frames *frames = cm_nor_add_frames(session, CMD_READ_SFDP);
-    frames->address_bytes = 3;
-    frames->dummies = 1;
-    frames->data = CM_EACH_IN;
-    frames->in = bytes;
-    frames->first = address;
-    frames->count = count;
+    cm_batch_repeat(session, address, count, 0, 1);
+    struct cm_exchange *exchange = cm_batch_exchange(session, CMD_READ_SFDP, 4, CM_DATA_IN, bytes);
+    exchange->address_bytes = 3;
+    exchange->dummies = 1;
     return cm_batch_run(session);
 }
 

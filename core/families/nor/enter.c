@@ -37,34 +37,32 @@ enum { WAY_COUNT = sizeof WAYS / sizeof WAYS[0] };
 
 /* --- batches ---------------------------------------------------------------------------------------------------- */
 
-struct cm_frames *cm_nor_add_frames(struct cm_session *session, uint8_t opcode)
+void cm_nor_add(struct cm_session *session, uint8_t opcode)
 {
-    struct cm_op *op = cm_batch_add(session, CM_OP_FRAMES);
-    op->expand = cm_expand_frames;
-    op->frames.opcode = opcode;
-    return &op->frames;
+    cm_batch_exchange(session, opcode, 1, CM_DATA_NONE, NULL);
 }
 
-struct cm_frames *cm_nor_add_at(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t first, uint32_t count)
+struct cm_exchange *cm_nor_add_at(struct cm_session *session, uint8_t opcode, uint8_t wide,
+                                  enum cm_data data, const uint8_t *bytes)
 {
+    enum { BIT_8_TO_3 = 8 - 3, BIT_3 = 0x08 };
     const struct cm_nor_part *part = cm_nor_part_of(session);
     bool own_opcode = part->wide == CM_NOR_OPCODES_4 && wide;
-    struct cm_frames *frames = cm_nor_add_frames(session, own_opcode ? wide : opcode);
-    frames->address_bytes = own_opcode || session->wide ? 4 : part->address_bytes;
-    frames->toggle = part->high_in_opcode ? 0x08 : 0;
-    frames->first = first;
-    frames->count = count;
-    return frames;
+    struct cm_exchange *exchange =
+        cm_batch_exchange(session, own_opcode ? wide : opcode, 1, data, bytes);
+    exchange->address_bytes = own_opcode || session->wide ? 4 : part->address_bytes;
+    exchange->head_count = (uint8_t)(1 + exchange->address_bytes);
+    exchange->fold_turn = BIT_8_TO_3;
+    exchange->fold_mask = part->high_in_opcode ? BIT_3 : 0;
+    return exchange;
 }
 
-static struct cm_frames *add_id(struct cm_session *session, enum cm_each_data data, uint8_t *id, uint8_t bytes)
+static void add_id(struct cm_session *session, enum cm_data data, uint8_t *id, uint8_t bytes)
 {
-    struct cm_frames *frames = cm_nor_add_frames(session, WAYS[session->id_way].opcode);
-    frames->dummies = WAYS[session->id_way].skip;
-    frames->data = data;
-    frames->out = frames->in = id;
-    frames->count = bytes;
-    return frames;
+    struct cm_exchange *exchange =
+        cm_batch_exchange(session, WAYS[session->id_way].opcode, 1, data, id);
+    exchange->dummies = WAYS[session->id_way].skip;
+    exchange->count = bytes;
 }
 
 void cm_nor_add_proof(struct cm_session *session)
@@ -72,30 +70,54 @@ void cm_nor_add_proof(struct cm_session *session)
     bool has_tag = session->id_way > 0;
     uint8_t bytes = WAYS[session->id_way].bytes;
     if (session->id[0])
-        add_id(session, CM_EACH_MATCH, session->id + has_tag, bytes < ID_PROOF_BYTES ? bytes : ID_PROOF_BYTES);
+        add_id(session, CM_DATA_MATCH, session->id + has_tag, bytes < ID_PROOF_BYTES ? bytes : ID_PROOF_BYTES);
 }
 
-void cm_nor_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t typical_us, uint32_t timeout_us)
+static struct cm_exchange *add_status(struct cm_session *session, uint8_t opcode, uint8_t mask,
+                                      uint8_t want)
 {
-    bool by_flags = cm_nor_part_of(session)->status->flag_status;
-    memset(poll, 0, sizeof *poll);
-    poll->code[0] = by_flags ? 0x70 : CMD_READ_STATUS;
-    poll->at = 1;
-    poll->mask = by_flags ? 0x80 : STATUS_BUSY;
-    poll->want = by_flags ? 0x80 : 0;
-    // busy, enabled and everything protected cannot be at once, with most
-    poll->never = cm_nor_part_of(session)->status->ones_while_busy ? 0 : 0xFF;
-    poll->pause_us = (typical_us + POLLS - 1) / POLLS; // late by half of that on average
+    struct cm_exchange *exchange = cm_batch_exchange(session, opcode, 1, CM_DATA_NONE, NULL);
+    exchange->dummies = 1;
+    exchange->mask = mask;
+    exchange->want = want;
+    return exchange;
+}
+
+struct cm_poll *cm_nor_add_idle(struct cm_session *session, uint32_t timeout_us)
+{
+    struct cm_poll *poll = &cm_batch_add(session, CM_OP_POLL)->poll;
     poll->timeout_us = timeout_us;
+    add_status(session, CMD_READ_STATUS, STATUS_BUSY, 0);
+    return poll;
 }
 
-void cm_nor_set_enabled(struct cm_poll *poll)
+struct cm_poll *cm_nor_add_ready(struct cm_session *session, uint32_t typical_us,
+                                 uint32_t timeout_us)
 {
-    memset(poll, 0, sizeof *poll);
-    poll->code[0] = CMD_READ_STATUS;
-    poll->at = 1;
-    poll->mask = STATUS_ENABLED | STATUS_BUSY;
-    poll->want = STATUS_ENABLED;
+    enum { CMD_READ_FLAGS = 0x70, FLAG_READY = 0x80 };
+    const struct cm_nor_status *registers = cm_nor_part_of(session)->status;
+    struct cm_poll *poll = &cm_batch_add(session, CM_OP_POLL)->poll;
+    poll->interval_us = (typical_us + POLLS - 1) / POLLS; // late by half of that on average
+    poll->timeout_us = timeout_us;
+    // busy, enabled and everything protected cannot be at once, with most
+    poll->floating = registers->ones_while_busy ? 0 : 0xFF;
+    if (registers->flag_status)
+        add_status(session, CMD_READ_FLAGS, FLAG_READY, FLAG_READY);
+    else
+        add_status(session, CMD_READ_STATUS, STATUS_BUSY, 0);
+    return poll;
+}
+
+struct cm_exchange *cm_nor_add_latch(struct cm_session *session, uint8_t want)
+{
+    return add_status(session, CMD_READ_STATUS, STATUS_ENABLED | STATUS_BUSY, want);
+}
+
+/* A chip that is not enabled ignores the instruction behind it, so the latch may be judged late. */
+void cm_nor_add_enable(struct cm_session *session)
+{
+    cm_nor_add(session, CMD_WRITE_ENABLE);
+    cm_nor_add_latch(session, STATUS_ENABLED)->data = CM_LATE;
 }
 
 static bool is_still_there(struct cm_session *session)
@@ -105,16 +127,15 @@ static bool is_still_there(struct cm_session *session)
     return cm_batch_try(session) == CM_OK;
 }
 
-enum cm_status cm_nor_run(struct cm_session *session)
+enum cm_status cm_nor_judge(struct cm_session *session, enum cm_status status)
 {
-    enum cm_status status = cm_batch_run(session);
     bool doubtful = status == CM_DIFFERS || status == CM_WRITE_FAILED || status == CM_TIMED_OUT;
     if (!doubtful || !session->part || !session->id[0])
         return status;
     uint8_t clear = cm_nor_part_of(session)->status->clear;
     if (status == CM_TIMED_OUT && clear) { // an error flag holds such parts busy
         cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-        cm_nor_add_frames(session, clear);
+        cm_nor_add(session, clear);
         cm_ignore(cm_batch_try(session));
     }
     uint8_t last =
@@ -123,6 +144,17 @@ enum cm_status cm_nor_run(struct cm_session *session)
     if (status == CM_TIMED_OUT && session->failure.has_bytes && last != 0x00 && last != 0xFF)
         return status;
     return is_still_there(session) ? status : cm_refine(session, CM_CONTACT_LOST);
+}
+
+enum cm_status cm_nor_run(struct cm_session *session)
+{
+    return cm_nor_judge(session, cm_batch_run(session));
+}
+
+enum cm_status cm_nor_run_write(struct cm_session *session)
+{
+    session->batch.unanswered = CM_WRITE_FAILED;
+    return cm_nor_run(session);
 }
 
 /* FF from a loose wire looks like a blank chip: each reading ends with the id. */
@@ -153,9 +185,9 @@ static enum cm_status wake(struct cm_session *session, uint32_t hz)
 {
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_nor_add_lines(session, hz);
-    cm_nor_add_frames(session, CMD_WRITE_DISABLE); // ends word programming, which hears little
+    cm_nor_add(session, CMD_WRITE_DISABLE); // ends word programming, which hears little
                                                    // else; and nothing that is misread writes now
-    cm_nor_add_frames(session, CMD_WAKE);
+    cm_nor_add(session, CMD_WAKE);
     cm_batch_wait(session, T_WAKE_US);
     return cm_batch_run(session);
 }
@@ -164,11 +196,11 @@ static enum cm_status wake(struct cm_session *session, uint32_t hz)
 static enum cm_status reset(struct cm_session *session)
 {
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    cm_nor_add_frames(session, CMD_NO_MODE);
-    cm_nor_add_frames(session, CMD_RESET_ENABLE);
-    cm_nor_add_frames(session, CMD_RESET);
+    cm_nor_add(session, CMD_NO_MODE);
+    cm_nor_add(session, CMD_RESET_ENABLE);
+    cm_nor_add(session, CMD_RESET);
     cm_batch_wait(session, T_RESET_US);
-    cm_nor_add_frames(session, CMD_WAKE);
+    cm_nor_add(session, CMD_WAKE);
     cm_batch_wait(session, T_WAKE_US);
     return cm_batch_run(session);
 }
@@ -197,8 +229,8 @@ static enum cm_status ask(struct cm_session *session, uint8_t way)
     session->id_way = way;
     session->tries++;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    add_id(session, CM_EACH_IN, id + 1, bytes);
-    add_id(session, CM_EACH_MATCH, id + 1, bytes < ID_PROOF_BYTES ? bytes : ID_PROOF_BYTES);
+    add_id(session, CM_DATA_IN, id + 1, bytes);
+    add_id(session, CM_DATA_MATCH, id + 1, bytes < ID_PROOF_BYTES ? bytes : ID_PROOF_BYTES);
     enum cm_status status = cm_batch_run(session);
     if (way == 0)
         memcpy(session->failure.answer, id + 1, sizeof session->failure.answer);
@@ -212,9 +244,8 @@ static enum cm_status ask(struct cm_session *session, uint8_t way)
 /* A chip in the midst of an erase answers its status and nothing else. */
 static enum cm_status wait_while_busy(struct cm_session *session)
 {
-    struct cm_poll poll = {.code = {CMD_READ_STATUS}, .at = 1, .mask = STATUS_BUSY, .never = 0xFF, .timeout_us = BUSY_WAIT_US};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    cm_nor_add_frames(session, 0)->ready = &poll;
+    cm_nor_add_idle(session, BUSY_WAIT_US)->floating = 0xFF;
     return cm_batch_try(session);
 }
 
@@ -294,9 +325,12 @@ static enum cm_status raise_clock(struct cm_session *session)
 static enum cm_status switch_addresses(struct cm_session *session, uint8_t opcode)
 {
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
-    cm_nor_add_frames(session, opcode)->enable = cm_nor_part_of(session)->wide == CM_NOR_WREN_B7 ? CMD_WRITE_ENABLE : 0;
-    if (cm_nor_part_of(session)->wide == CM_NOR_WREN_B7)
-        cm_nor_add_frames(session, CMD_WRITE_DISABLE);
+    bool enables = cm_nor_part_of(session)->wide == CM_NOR_WREN_B7;
+    if (enables)
+        cm_nor_add(session, CMD_WRITE_ENABLE);
+    cm_nor_add(session, opcode);
+    if (enables)
+        cm_nor_add(session, CMD_WRITE_DISABLE);
     return cm_batch_run(session);
 }
 

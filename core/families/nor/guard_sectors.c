@@ -19,9 +19,8 @@ static enum cm_status read_locks(struct cm_session *session, struct cm_guard *gu
     for (uint32_t at = 0; !status && at < cm_nor_part_of(session)->bytes; at += SECTOR_BYTES) {
         uint8_t lock = 0;
         cm_batch_begin(session, CM_STEP_SETTINGS, "locks", at);
-        struct cm_frames *frames = cm_nor_add_at(session, CMD_READ_LOCK, 0, at, 1);
-        frames->data = CM_EACH_IN;
-        frames->in = &lock;
+        cm_batch_repeat(session, at, 1, 0, 1);
+        cm_nor_add_at(session, CMD_READ_LOCK, 0, CM_DATA_IN, &lock);
         cm_nor_add_proof(session);
         status = cm_nor_run(session);
         uint32_t sector = at / SECTOR_BYTES;
@@ -82,7 +81,9 @@ static enum cm_status restore_sectors(struct cm_session *session, const struct c
         if (!(guard->locks[sector / 8] >> sector % 8 & 1))
             continue;
         cm_batch_begin(session, CM_STEP_SETTINGS, "locks", sector * SECTOR_BYTES);
-        cm_nor_add_at(session, CMD_LOCK_SECTOR, 0, sector * SECTOR_BYTES, 1)->enable = CMD_WRITE_ENABLE;
+        cm_nor_add(session, CMD_WRITE_ENABLE);
+        cm_batch_repeat(session, sector * SECTOR_BYTES, 1, 0, 1);
+        cm_nor_add_at(session, CMD_LOCK_SECTOR, 0, CM_DATA_NONE, NULL);
         status = cm_nor_run(session);
     }
     if (!status && lock)

@@ -75,64 +75,48 @@ static const char *name_of(const struct cm_session *session)
 
 static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS};
+    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, name_of(session), address);
-    struct cm_frames *frames = cm_nor_add_at(session, CMD_READ, CMD_READ_4, address, count);
-    frames->data = (enum cm_each_data)DATA[kind];
-    frames->in = bytes;
-    frames->out = bytes;
+    cm_batch_repeat(session, address, count, 0, 1);
+    cm_nor_add_at(session, CMD_READ, CMD_READ_4, (enum cm_data)DATA[kind], bytes);
     return cm_nor_run_read(session);
 }
 
 enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
 {
     cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);
-    struct cm_frames *frames = cm_nor_add_at(session, CMD_READ, CMD_READ_4, address, count);
-    frames->data = CM_EACH_IN;
-    frames->piece = piece;
-    frames->sample = 1;
-    frames->in = bytes;
+    cm_batch_repeat(session, address, count, piece, 1);
+    cm_nor_add_at(session, CMD_READ, CMD_READ_4, CM_DATA_IN, bytes)->count = 1;
     return cm_nor_run_read(session);
 }
 
 /* --- programming ------------------------------------------------------------------------------------------------ */
 
-/* A write enable that does not come up is a write that failed. */
-static enum cm_status run_write(struct cm_session *session)
+void cm_nor_begin_program(struct cm_session *session, uint32_t address)
 {
-    enum cm_status status = cm_nor_run(session);
-    return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
+    cm_batch_begin(session, CM_STEP_PROGRAM, name_of(session), address);
 }
 
-struct cm_frames *cm_nor_add_program(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t address, uint8_t *bytes,
-                                     uint32_t count, const struct cm_poll *polls)
+enum cm_status cm_nor_program_pages(struct cm_session *session, uint32_t address,
+                                    const uint8_t *bytes, uint32_t count, uint32_t page_bytes)
 {
-    struct cm_frames *frames = cm_nor_add_at(session, opcode, wide, address, count);
-    frames->enable = CMD_WRITE_ENABLE;
-    frames->enabled = &polls[0];
-    frames->ready = &polls[1];
-    frames->data = CM_EACH_OUT;
-    frames->out = bytes;
-    return frames;
+    enum { OPS = 6, HEAD = 5 };
+    const struct cm_nor_times *times = cm_nor_part_of(session)->times;
+    cm_nor_begin_program(session, address);
+    cm_batch_repeat(session, address, count, cm_batch_chunk(session, page_bytes, HEAD), OPS);
+    cm_nor_add_enable(session);
+    cm_nor_add_at(session, CMD_PROGRAM, CMD_PROGRAM_4, CM_DATA_OUT, bytes);
+    cm_nor_add_ready(session, times->program_us, times->program_max_us);
+    cm_batch_verify(session);
+    cm_nor_add_at(session, CMD_READ, CMD_READ_4, CM_DATA_MATCH, bytes);
+    return cm_nor_run_write(session);
 }
 
-/* A run of pages, each enabled, waited for and read back. */
 static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
-    struct cm_poll polls[2];
-    cm_nor_set_enabled(&polls[0]);
-    cm_nor_set_ready(session, &polls[1], part->times->program_us, part->times->program_max_us);
-    cm_batch_begin(session, CM_STEP_PROGRAM, name_of(session), address);
-    if (part->times->add_program) {
-        part->times->add_program(session, address, bytes, count, polls);
-    } else {
-        cm_batch_verify(session);
-        struct cm_frames *frames = cm_nor_add_program(session, CMD_PROGRAM, CMD_PROGRAM_4, address, bytes, count, polls);
-        frames->piece = part->page_bytes;
-        frames->verify = frames->opcode == CMD_PROGRAM_4 ? CMD_READ_4 : CMD_READ;
-    }
-    return run_write(session);
+    return part->times->program ? part->times->program(session, address, bytes, count)
+                                : cm_nor_program_pages(session, address, bytes, count, part->page_bytes);
 }
 
 enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
@@ -181,21 +165,19 @@ bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct c
 
 enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes)
 {
+    enum { OPS = 5 };
     struct cm_nor_erase unit;
-    struct cm_poll enabled, ready;
     if (!find_unit(cm_nor_part_of(session), index, &unit))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
-    cm_nor_set_enabled(&enabled);
-    cm_nor_set_ready(session, &ready, unit.us, unit.max_us);
     cm_batch_begin(session, CM_STEP_ERASE, name_of(session), address);
-    struct cm_frames *frames = unit.opcode_4 == WHOLE_CHIP ? cm_nor_add_frames(session, unit.opcode)
-                                                           : cm_nor_add_at(session, unit.opcode, unit.opcode_4, address, bytes);
-    frames->piece = unit.bytes;
-    frames->data = CM_EACH_OUT; // without bytes
-    frames->enable = CMD_WRITE_ENABLE;
-    frames->enabled = &enabled;
-    frames->ready = &ready;
-    return run_write(session);
+    cm_batch_repeat(session, address, bytes, unit.bytes, OPS);
+    cm_nor_add_enable(session);
+    if (unit.opcode_4 == WHOLE_CHIP)
+        cm_nor_add(session, unit.opcode);
+    else
+        cm_nor_add_at(session, unit.opcode, unit.opcode_4, CM_DATA_NONE, NULL);
+    cm_nor_add_ready(session, unit.us, unit.max_us);
+    return cm_nor_run_write(session);
 }
 
 /* --- the rest --------------------------------------------------------------------------------------------------- */
@@ -226,6 +208,7 @@ static const struct cm_memory_rules MEMORY = {.settle = cm_nor_settle,
 
 const struct cm_family cm_nor = {
     .name = "nor",
+    .bus = &cm_bus_spi,
     .lines = CM_LINE_BIT(CM_LINE_SELECT),
     .enter = cm_nor_enter,
     .identify = cm_nor_identify,

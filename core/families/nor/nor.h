@@ -25,11 +25,13 @@ static inline const struct cm_nor_part *cm_nor_part_of(const struct cm_session *
     return cm_nor_row(session->part);
 }
 
-/* Adds frames of one opcode, or a frame that is an opcode alone. */
-struct cm_frames *cm_nor_add_frames(struct cm_session *session, uint8_t opcode);
+/* Adds an instruction alone. */
+void cm_nor_add(struct cm_session *session, uint8_t opcode);
 
-/* The same with addresses: `wide` is the opcode with four address bytes always, for parts that have one. */
-struct cm_frames *cm_nor_add_at(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t first, uint32_t count);
+/* Adds an instruction at the chunk's address: `wide` is the opcode with four address bytes always,
+ * for parts that have one. */
+struct cm_exchange *cm_nor_add_at(struct cm_session *session, uint8_t opcode, uint8_t wide,
+                                  enum cm_data data, const uint8_t *bytes);
 
 /* Adds a comparison of the id: who answers is still who answered before. */
 void cm_nor_add_proof(struct cm_session *session);
@@ -40,13 +42,32 @@ CM_MUST_CHECK enum cm_status cm_nor_run(struct cm_session *session);
 /* The same with the id behind it. */
 CM_MUST_CHECK enum cm_status cm_nor_run_read(struct cm_session *session);
 
-/* Polls: the chip is ready; the write enable latch is set. */
-void cm_nor_set_ready(const struct cm_session *session, struct cm_poll *poll, uint32_t typical_us, uint32_t timeout_us);
-void cm_nor_set_enabled(struct cm_poll *poll);
+/* The same for a write: a write enable that does not come up is a write that failed. */
+CM_MUST_CHECK enum cm_status cm_nor_run_write(struct cm_session *session);
 
-/* Adds program instructions; polls[0] is that the enable came up, polls[1] that the chip is ready. */
-struct cm_frames *cm_nor_add_program(struct cm_session *session, uint8_t opcode, uint8_t wide, uint32_t address, uint8_t *bytes,
-                                     uint32_t count, const struct cm_poll *polls);
+/* What a failure of a batch means: asks whether the chip is still there. */
+CM_MUST_CHECK enum cm_status cm_nor_judge(struct cm_session *session, enum cm_status status);
+
+/* Adds write enable, and that its latch is set. */
+void cm_nor_add_enable(struct cm_session *session);
+
+/* Adds a reading of the status that must show the write enable latch as `want`, and no write. */
+struct cm_exchange *cm_nor_add_latch(struct cm_session *session, uint8_t want);
+
+/* Adds a poll until the chip is ready. */
+struct cm_poll *cm_nor_add_ready(struct cm_session *session, uint32_t typical_us,
+                                 uint32_t timeout_us);
+
+/* Adds a poll of the status alone, which any such chip has. */
+struct cm_poll *cm_nor_add_idle(struct cm_session *session, uint32_t timeout_us);
+
+/* Programs a run in pages of so many bytes, each enabled, waited for and read back. */
+CM_MUST_CHECK enum cm_status cm_nor_program_pages(struct cm_session *session, uint32_t address,
+                                                  const uint8_t *bytes, uint32_t count,
+                                                  uint32_t page_bytes);
+
+/* Begins a batch that programs. */
+void cm_nor_begin_program(struct cm_session *session, uint32_t address);
 
 /* A bus clock, but not above what the caller said, nor what went well before. */
 uint32_t cm_nor_allowed_hz(const struct cm_session *session, uint32_t hz);

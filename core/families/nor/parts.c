@@ -22,9 +22,9 @@ static const struct cm_nor_times TIMES_M25P = {.program_us = 800, .program_max_u
 static const struct cm_nor_times TIMES_MICRON = {.program_us = 500, .program_max_us = 5000, .status_max_us = 8000};
 static const struct cm_nor_times TIMES_SLOW = {.program_us = 1400, .program_max_us = 5000, .status_max_us = 40000};
 static const struct cm_nor_times TIMES_SPANSION = {.program_us = 340, .program_max_us = 2000, .status_max_us = 500000};
-static const struct cm_nor_times TIMES_SST = {.program_us = 10, .program_max_us = 25, .status_max_us = 10000, .add_program = cm_nor_add_words};
+static const struct cm_nor_times TIMES_SST = {.program_us = 10, .program_max_us = 25, .status_max_us = 10000, .program = cm_nor_program_words};
 static const struct cm_nor_times TIMES_SST_OLD = {.program_us = 20, .program_max_us = 60, .status_max_us = 10000};
-static const struct cm_nor_times TIMES_SST_WF = {.program_us = 25, .program_max_us = 60, .status_max_us = 10000, .add_program = cm_nor_add_words};
+static const struct cm_nor_times TIMES_SST_WF = {.program_us = 25, .program_max_us = 60, .status_max_us = 10000, .program = cm_nor_program_words};
 static const struct cm_nor_times TIMES_USUAL = {.program_us = 700, .program_max_us = 5000, .status_max_us = 40000};
 static const struct cm_nor_status STATUS_AT25DF = {.count = 1, .enable = 0x06, .read = {0x05}, .write = {0x01}, .kept = {0x8C}};
 static const struct cm_nor_status STATUS_GD25Q = {.count = 2, .enable = 0x06, .read = {0x05, 0x35}, .write = {0x01, 0x01}, .kept = {0xFC, 0x7B}};

@@ -25,10 +25,9 @@ static enum cm_status read_raw(struct cm_session *session, uint8_t *bytes)
     cm_batch_begin(session, CM_STEP_SETTINGS, "status", 0);
     for (uint8_t i = 0; i < 2 * registers->count; i++) {
         uint8_t at = i % registers->count;
-        struct cm_frames *frames = cm_nor_add_frames(session, registers->read[at]);
-        frames->data = i < registers->count ? CM_EACH_IN : CM_EACH_MATCH;
-        frames->out = frames->in = bytes + at;
-        frames->count = 1;
+        cm_batch_exchange(session, registers->read[at], 1,
+                          i < registers->count ? CM_DATA_IN : CM_DATA_MATCH, bytes + at)
+            ->count = 1;
     }
     enum cm_status status = cm_nor_run_read(session);
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
@@ -50,16 +49,12 @@ enum cm_status cm_nor_read_status(struct cm_session *session, uint8_t *bytes)
 
 enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode, const uint8_t *bytes, uint8_t count)
 {
-    struct cm_poll ready;
-    cm_nor_set_ready(session, &ready, 0, cm_nor_part_of(session)->times->status_max_us);
-    ready.never = 0; // with all its bits set a register reads FF while it is written
     cm_batch_begin(session, CM_STEP_SETTINGS, "status", 0);
-    struct cm_frames *frames = cm_nor_add_frames(session, opcode);
-    frames->enable = registers_of(session)->enable;
-    frames->data = CM_EACH_OUT;
-    frames->out = bytes;
-    frames->count = count;
-    frames->ready = &ready;
+    cm_nor_add(session, registers_of(session)->enable);
+    cm_batch_exchange(session, opcode, 1, CM_DATA_OUT, bytes)->count = count;
+    struct cm_poll *poll =
+        cm_nor_add_ready(session, 0, cm_nor_part_of(session)->times->status_max_us);
+    poll->floating = 0; // with all its bits set a register reads FF while it is written
     return cm_nor_run(session);
 }
 

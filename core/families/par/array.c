@@ -60,12 +60,9 @@ enum cm_status cm_par_by_units(struct cm_session *session, cm_par_access_fn *acc
 
 enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    static const uint8_t DATA[] = {CM_EACH_IN, CM_EACH_MATCH, CM_EACH_FITS};
+    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, name_of(session), address);
-    struct cm_cycles *cycles = cm_par_add(session, address, count, NULL, 0);
-    cycles->data = (enum cm_each_data)DATA[kind];
-    cycles->in = bytes;
-    cycles->out = bytes;
+    cm_par_add_read(session, (enum cm_data)DATA[kind], address, bytes, count);
     return run_read(session);
 }
 
@@ -74,10 +71,8 @@ enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint3
     enum cm_status status = CM_OK;
     if (!cm_par_has(session, CM_PAR_WIDE)) {
         cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);
-        struct cm_cycles *cycles = cm_par_add(session, address, count, NULL, 0);
-        cycles->piece = piece;
-        cycles->sample = 1;
-        cycles->in = bytes;
+        cm_batch_repeat(session, address, count, piece, 1);
+        cm_par_exchange(session, CM_DATA_IN, bytes, NULL, 0)->count = 1;
         return run_read(session);
     }
     for (uint32_t at = address, end = address + count; !status && at < end; at = (at & ~(piece - 1)) + piece) {
@@ -90,10 +85,11 @@ enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint3
 
 uint32_t cm_par_piece(const struct cm_session *session)
 {
-    enum { SLOW_CALL_US = 100 };
+    enum { SLOW_CYCLE_US = 100 };
     const struct cm_par_part *part = cm_par_part_of(session);
-    return part->page_bytes > 1 && session->port->traits.call_us > SLOW_CALL_US ? 1
-                                                                                : part->page_bytes;
+    uint32_t cycle_us = session->clock_hz ? 1000000 / session->clock_hz : 0;
+    bool slow = session->port->traits.call_us + cycle_us > SLOW_CYCLE_US;
+    return part->page_bytes > 1 && slow ? 1 : part->page_bytes;
 }
 
 /* 4096 bytes at most fit the reckoning. */

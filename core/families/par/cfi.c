@@ -45,10 +45,10 @@ static enum cm_status read_table(struct cm_session *session, const struct cm_cyc
     static const struct cm_cycle END[] = {{0, 0xF0}};
     uint8_t wide[2 * QUERY_BYTES] = {0}, unit = cm_par_unit(session);
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
-    cm_par_add(session, 0, 0, ask, ask_count);
+    cm_par_command(session, ask, ask_count);
     cm_batch_wait(session, T_ID_US);
-    cm_par_add(session, (uint32_t)QUERY * unit, (uint32_t)QUERY_BYTES * unit, NULL, 0)->in = wide;
-    cm_par_add(session, 0, 0, END, 1);
+    cm_par_add_read(session, CM_DATA_IN, (uint32_t)QUERY * unit, wide, (uint32_t)QUERY_BYTES * unit);
+    cm_par_command(session, END, 1);
     cm_batch_wait(session, T_ID_US);
     enum cm_status status = cm_batch_run(session);
     for (uint8_t i = 0; i < QUERY_BYTES; i++)
@@ -110,8 +110,7 @@ static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_
     found->times = (struct cm_par_times){.program_us = power(table[PROGRAM]),
                                          .program_max_us =
                                              power((uint8_t)(table[PROGRAM] + table[PROGRAM_MOST])),
-                                         .pulse_ns = PULSE_NS,
-                                         .rest_ns = PULSE_NS,
+                                         .pulse = {PULSE_NS, PULSE_NS},
                                          .id_us = T_ID_US,
                                          .by_words = is_wide ? cm_par_by_words : NULL};
     found->erases = (struct cm_par_erases){.units = {{sector, (erase_ms < MOST_MS ? erase_ms : MOST_MS) * MS,

@@ -60,6 +60,7 @@ static const struct cm_memory_rules MEMORY = {.settle = cm_ee28_settle,
 
 const struct cm_family cm_ee28 = {
     .name = "ee28",
+    .bus = &cm_bus_parallel,
     .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),
     .enter = cm_ee28_enter,
     .identify = cm_identify_by_name,

@@ -16,8 +16,6 @@ enum {
     CMD_ID = 0x90,
     CMD_RESET = 0xF0,
     FIRST_NS = 250,
-    SAFE_PULSE_NS = 100, // of any part,
-    SAFE_REST_NS = 150,  // and behind it
     SLOWEST_NS = 16000,
     SLOWER = 8,
     T_MODE_MOST_US = 10000,
@@ -33,21 +31,37 @@ enum {
 static const struct cm_cycle ID_MODE[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, CMD_ID}};
 static const struct cm_cycle READ_MODE[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, CMD_RESET}};
 
-struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_t count, const struct cm_cycle *before,
-                             uint8_t before_count)
+struct cm_exchange *cm_par_exchange(struct cm_session *session, enum cm_data data,
+                                    const uint8_t *bytes, const struct cm_cycle *cycles,
+                                    uint8_t cycle_count)
 {
+    static const struct cm_pulse SAFE = {.low_ns = 100, .high_ns = 150}; // of any part
     const struct cm_part *part = cm_likely_part(session);
-    struct cm_op *op = cm_batch_add(session, CM_OP_CYCLES);
-    op->expand = cm_expand_cycles;
-    op->cycles.before = before;
-    op->cycles.before_count = before_count;
-    op->cycles.wide = session->port->traits.data_lines == 16;
-    op->cycles.first = first;
-    op->cycles.count = count;
-    op->cycles.data = CM_EACH_IN;
-    op->cycles.pulse_ns = part ? cm_par_row(part)->times->pulse_ns : SAFE_PULSE_NS;
-    op->cycles.rest_ns = part ? cm_par_row(part)->times->rest_ns : SAFE_REST_NS;
-    return &op->cycles;
+    struct cm_exchange *exchange = cm_batch_exchange(session, 0, cycle_count, data, bytes);
+    exchange->cycles = cycles;
+    exchange->pulse = part ? &cm_par_row(part)->times->pulse : &SAFE;
+    return exchange;
+}
+
+void cm_par_command(struct cm_session *session, const struct cm_cycle *cycles, uint8_t count)
+{
+    cm_par_exchange(session, CM_DATA_NONE, NULL, cycles, count);
+}
+
+void cm_par_add_read(struct cm_session *session, enum cm_data data, uint32_t first,
+                     const uint8_t *bytes, uint32_t count)
+{
+    cm_batch_repeat(session, first, count, 0, 1);
+    cm_par_exchange(session, data, bytes, NULL, 0);
+}
+
+struct cm_poll *cm_par_add_done(struct cm_session *session, const uint8_t *bytes,
+                                uint32_t timeout_us)
+{
+    struct cm_poll *poll = &cm_batch_add(session, CM_OP_POLL)->poll;
+    poll->timeout_us = timeout_us;
+    cm_par_exchange(session, CM_DATA_DONE, bytes, NULL, 0);
+    return poll;
 }
 
 void cm_par_add_lines(struct cm_session *session, uint32_t cycle_ns)
@@ -58,7 +72,7 @@ void cm_par_add_lines(struct cm_session *session, uint32_t cycle_ns)
         if (!(session->port->traits.lines & CM_LINE_BIT(LINES[i])))
             continue;
         struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
-        op->line.line = (enum cm_line)LINES[i];
+        op->line.line = LINES[i];
         op->line.level = LINES[i] <= CM_LINE_WE ? CM_HIGH : CM_LOW;
     }
 }
@@ -70,21 +84,20 @@ static uint32_t mode_us(const struct cm_session *session)
 
 void cm_par_add_id_mode(struct cm_session *session)
 {
-    cm_par_add(session, 0, 0, ID_MODE, 3);
+    cm_par_command(session, ID_MODE, 3);
     cm_batch_wait(session, mode_us(session));
 }
 
 void cm_par_add_read_mode(struct cm_session *session)
 {
-    cm_par_add(session, 0, 0, READ_MODE, 3);
+    cm_par_command(session, READ_MODE, 3);
     cm_batch_wait(session, mode_us(session));
 }
 
 void cm_par_add_device(struct cm_session *session)
 {
-    struct cm_cycles *cycles = cm_par_add(session, cm_par_unit(session), cm_par_unit(session), NULL, 0);
-    cycles->data = CM_EACH_MATCH;
-    cycles->out = session->id + 1;
+    uint8_t unit = cm_par_unit(session);
+    cm_par_add_read(session, CM_DATA_MATCH, unit, session->id + 1, unit);
 }
 
 /* A write cycle that is no command begins a page in such a part: then it is data. */
@@ -98,11 +111,11 @@ static bool may_load_pages(const struct cm_session *session)
  * A chip that got A0 and lost what came behind takes the next write cycle for the data. FF programs
  * nothing. But it would begin a page, where pages are loaded; so an unknown part does not get it.
  */
-void cm_par_add_nothing(struct cm_session *session, uint32_t address)
+void cm_par_add_nothing(struct cm_session *session)
 {
     static const struct cm_cycle NOTHING[] = {{0, 0xFFFF}};
     if (!may_load_pages(session))
-        cm_par_add(session, address, 0, NOTHING, 1);
+        cm_par_command(session, NOTHING, 1);
 }
 
 static void add_proof(struct cm_session *session)
@@ -124,7 +137,7 @@ bool cm_par_is_there(struct cm_session *session)
         return true;
     struct cm_failure record = session->failure;
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-    cm_par_add_nothing(session, 0);
+    cm_par_add_nothing(session);
     cm_par_add_read_mode(session); // a proof may have been cut off
     add_proof(session);
     bool there = cm_batch_try(session) == CM_OK;
@@ -140,9 +153,9 @@ static enum cm_status ask(struct cm_session *session)
     session->tries++;
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
     cm_par_add_id_mode(session);
-    cm_par_add(session, 0, (uint32_t)UNITS * unit, NULL, 0)->in = shown;
+    cm_par_add_read(session, CM_DATA_IN, 0, shown, (uint32_t)UNITS * unit);
     cm_par_add_read_mode(session);
-    cm_par_add(session, 0, (uint32_t)UNITS * unit, NULL, 0)->in = array;
+    cm_par_add_read(session, CM_DATA_IN, 0, array, (uint32_t)UNITS * unit);
     enum cm_status status = cm_batch_run(session);
     if (status)
         return status;
@@ -168,10 +181,10 @@ enum cm_status cm_par_wait_while_busy(struct cm_session *session)
     for (uint16_t i = 0; !status; i++) {
         cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
         if (i == GAVE_UP_ASKS && (now[0] & GAVE_UP) && !may_load_pages(session))
-            cm_par_add(session, 0, 0, RESET, 1);
+            cm_par_command(session, RESET, 1);
         cm_batch_wait(session, i ? BUSY_PAUSE_US : 0);
-        cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = now;
-        cm_par_add(session, 0, cm_par_unit(session), NULL, 0)->in = then;
+        cm_par_add_read(session, CM_DATA_IN, 0, now, cm_par_unit(session));
+        cm_par_add_read(session, CM_DATA_IN, 0, then, cm_par_unit(session));
         status = cm_batch_run(session);
         if (status || !((now[0] ^ then[0]) & TOGGLES))
             break;
@@ -185,7 +198,7 @@ static enum cm_status knock(struct cm_session *session, uint32_t cycle_ns)
 {
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_par_add_lines(session, cycle_ns);
-    cm_par_add_nothing(session, 0); // whoever was here before may have been cut off
+    cm_par_add_nothing(session); // whoever was here before may have been cut off
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
     if (!status)
@@ -272,6 +285,6 @@ void cm_par_leave(struct cm_session *session)
     session->entered = false;
     cm_batch_release(session, LINES, sizeof LINES);
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // by itself: should the first fail, it must not keep this one
-    cm_par_add(session, 0, 0, NULL, 0);              // lets go of the bus
+    cm_batch_add(session, CM_OP_CLOCK);              // 0 Hz: releases the bus
     cm_ignore(cm_batch_try(session));
 }

@@ -10,15 +10,15 @@
 #include "par.h"
 #include <coldmint/job.h>
 
-enum { T_A9_US = 10, T_VPP_US = 1000, PULSE_NS = 100000, PULSES = 25 };
+enum { T_A9_US = 10, T_VPP_US = 1000, PULSES = 25 };
 static const char NAME[] = "eprom";
 
 static void add_line(struct cm_session *session, enum cm_line line, enum cm_level level,
                      uint32_t wait_us)
 {
     struct cm_op *op = cm_batch_add(session, CM_OP_LINE);
-    op->line.line = line;
-    op->line.level = level;
+    op->line.line = (uint8_t)line;
+    op->line.level = (uint8_t)level;
     cm_batch_wait(session, wait_us);
 }
 
@@ -33,7 +33,7 @@ static enum cm_status settle(struct cm_session *session)
         return status;
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
     add_line(session, CM_LINE_A9_ID, CM_HIGH, T_A9_US);
-    cm_par_add(session, 0, 2u * unit, NULL, 0)->in = shown;
+    cm_par_add_read(session, CM_DATA_IN, 0, shown, 2u * unit);
     add_line(session, CM_LINE_A9_ID, CM_LOW, T_A9_US);
     status = cm_batch_run(session);
     session->id[0] = shown[0];
@@ -73,14 +73,11 @@ static enum cm_status end(struct cm_session *session, enum cm_status status)
 static enum cm_status pulse(struct cm_session *session, uint32_t address, const uint8_t *bytes,
                             uint32_t count)
 {
+    static const struct cm_pulse PROGRAM = {.low_ns = 100000, .high_ns = 2000};
     cm_batch_begin(session, CM_STEP_PROGRAM, NAME, address);
     add_line(session, CM_LINE_VPP, CM_HIGH, T_VPP_US);
-    struct cm_cycles *cycles = cm_par_add(session, address, count, NULL, 0);
-    cycles->data = CM_EACH_OUT;
-    cycles->out = bytes;
-    cycles->piece = cm_par_unit(session);
-    cycles->sparing = true;
-    cycles->pulse_ns = PULSE_NS;
+    cm_batch_repeat(session, address, count, cm_par_unit(session), 1);
+    cm_par_exchange(session, CM_DATA_OUT | CM_SPARE, bytes, NULL, 0)->pulse = &PROGRAM;
     add_line(session, CM_LINE_VPP, CM_LOW, T_VPP_US);
     return cm_batch_run(session);
 }
@@ -163,6 +160,7 @@ static const struct cm_memory_rules MEMORY = {.settle = settle,
 
 const struct cm_family cm_eprom = {
     .name = "eprom",
+    .bus = &cm_bus_parallel,
     .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE),
     .enter = cm_ee28_enter,
     .identify = cm_identify_by_name,

@@ -37,8 +37,8 @@ static enum cm_status settle_write(struct cm_session *session, enum cm_status st
         return status;
     struct cm_failure record = session->failure;
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-    cm_par_add_nothing(session, record.address);
-    cm_par_add(session, 0, 0, RESET, 1);
+    cm_par_add_nothing(session);
+    cm_par_command(session, RESET, 1);
     cm_batch_wait(session, cm_par_part_of(session)->times->id_us);
     cm_ignore(cm_batch_try(session));
     bool is_busy = status == CM_TIMED_OUT && cm_par_wait_while_busy(session) == CM_TIMED_OUT;
@@ -53,17 +53,15 @@ static enum cm_status settle_write(struct cm_session *session, enum cm_status st
 
 static enum cm_status write_units(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
 {
+    enum { OPS = 3 };
     static const struct cm_cycle PROGRAM[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0xA0}};
     const struct cm_par_times *times = cm_par_part_of(session)->times;
     cm_batch_begin(session, CM_STEP_PROGRAM, "flash", address);
-    cm_batch_verify(session);
-    struct cm_cycles *cycles = cm_par_add(session, address, count, PROGRAM, 3);
-    cycles->data = CM_EACH_OUT;
-    cycles->out = bytes;
-    cycles->piece = cm_par_unit(session);
-    cycles->sparing = cycles->verify = true;
-    cycles->early_us = times->program_us - times->program_us / 8;
-    cycles->timeout_us = MARGIN * times->program_max_us;
+    cm_batch_verify(session); // from the first operation on: spared units are compared in it
+    cm_batch_repeat(session, address, count, cm_par_unit(session), OPS);
+    cm_par_exchange(session, CM_DATA_OUT | CM_SPARE | CM_COMPARE, bytes, PROGRAM, 3);
+    cm_par_add_done(session, bytes, MARGIN * times->program_max_us)->early_us =
+        times->program_us - times->program_us / 8;
     return settle_write(session, cm_batch_run(session));
 }
 
@@ -116,19 +114,20 @@ static bool erase_unit(const struct cm_session *session, uint8_t index, struct c
 static enum cm_status erase_area(struct cm_session *session, const struct cm_par_erase *unit,
                                  uint32_t address, uint32_t bytes)
 {
-    enum { POLLS_AN_ERASE = 256 };
+    enum { POLLS_AN_ERASE = 256, OPS = 3 };
     static const struct cm_cycle ERASE[] = {
         {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x80}, {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}};
     uint32_t bytes_a_unit = cm_par_unit(session);
     bool whole = unit->bytes == cm_par_part_of(session)->bytes;
     cm_batch_begin(session, CM_STEP_ERASE, "flash", address);
-    struct cm_cycles *cycles = whole ? cm_par_add(session, UNLOCK_1 * bytes_a_unit, bytes_a_unit, ERASE, 5)
-                                     : cm_par_add(session, address, bytes, ERASE, 5);
-    cycles->data = CM_EACH_OUT;
-    cycles->fill = unit->opcode;
-    cycles->early_us = unit->us / 2;
-    cycles->pause_us = unit->us / POLLS_AN_ERASE;
-    cycles->timeout_us = MARGIN * unit->max_us;
+    if (whole)
+        cm_batch_repeat(session, UNLOCK_1 * bytes_a_unit, bytes_a_unit, 0, OPS);
+    else
+        cm_batch_repeat(session, address, bytes, 0, OPS);
+    cm_par_exchange(session, CM_DATA_OUT, NULL, ERASE, 5)->want = unit->opcode;
+    struct cm_poll *poll = cm_par_add_done(session, NULL, MARGIN * unit->max_us);
+    poll->early_us = unit->us / 2;
+    poll->interval_us = unit->us / POLLS_AN_ERASE;
     enum cm_status status = cm_batch_run(session);
     return settle_write(session, status);
 }
@@ -166,6 +165,7 @@ static const struct cm_memory_rules MEMORY = {.settle = cm_par_settle,
 
 const struct cm_family cm_par = {
     .name = "par",
+    .bus = &cm_bus_parallel,
     .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),
     .enter = cm_par_enter,
     .identify = cm_par_identify,

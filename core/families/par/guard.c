@@ -17,7 +17,7 @@ static enum cm_status read_lock(struct cm_session *session, uint32_t address, bo
     uint8_t shown[2] = {0};
     cm_batch_begin(session, CM_STEP_SETTINGS, "flash", address);
     cm_par_add_id_mode(session);
-    cm_par_add(session, address, cm_par_unit(session), NULL, 0)->in = shown;
+    cm_par_add_read(session, CM_DATA_IN, address, shown, cm_par_unit(session));
     cm_par_add_device(session); // a bus that nobody drives would read as locked
     cm_par_add_read_mode(session);
     enum cm_status status = cm_batch_run(session);

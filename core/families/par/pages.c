@@ -30,6 +30,7 @@ static const struct cm_cycle END[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOC
 
 static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_t address, const uint8_t *bytes, uint32_t count)
 {
+    enum { OPS = 3 };
     const struct cm_par_part *part = cm_par_part_of(session);
     uint32_t piece = cm_par_piece(session);
     struct cm_region region;
@@ -38,15 +39,15 @@ static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_PROGRAM);
     session->family->region(session->part, CM_REGION_MAIN, &region);
     cm_batch_begin(session, CM_STEP_PROGRAM, region.name, address);
+    bool is_page = piece > cm_par_unit(session); // a unit is compared when it is done
+    cm_batch_repeat(session, address, count, piece, (uint8_t)(OPS + is_page));
+    cm_par_exchange(session, CM_DATA_OUT, bytes, UNLOCK, way == CM_PAR_UNLOCKED ? 3 : 0);
     cm_batch_verify(session);
-    struct cm_cycles *cycles = cm_par_add(session, address, count, UNLOCK, way == CM_PAR_UNLOCKED ? 3 : 0);
-    cycles->data = CM_EACH_OUT;
-    cycles->out = bytes;
-    cycles->piece = piece;
-    cycles->early_us = part->times->program_us / 2;
-    cycles->pause_us = part->times->program_us / 128;
-    cycles->timeout_us = MARGIN * part->times->program_max_us;
-    cycles->verify = true;
+    struct cm_poll *poll = cm_par_add_done(session, bytes, MARGIN * part->times->program_max_us);
+    poll->early_us = part->times->program_us / 2;
+    poll->interval_us = part->times->program_us / 128;
+    if (is_page)
+        cm_par_exchange(session, CM_DATA_MATCH, bytes, NULL, 0);
     return cm_batch_run(session);
 }
 
@@ -58,7 +59,7 @@ static enum cm_status write_later(struct cm_session *session, uint8_t way, uint3
     uint8_t any[AT_ONCE];
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
     for (uint8_t i = 0; i < READINGS; i++)
-        cm_par_add(session, 0, AT_ONCE, NULL, 0)->in = any;
+        cm_par_exchange(session, CM_DATA_IN, any, NULL, 0)->count = AT_ONCE;
     enum cm_status status = cm_batch_run(session);
     return status ? status : write_way(session, way, address, bytes, count);
 }
@@ -140,7 +141,7 @@ static enum cm_status end_id_mode(struct cm_session *session)
         cm_batch_begin(session, CM_STEP_READ, NULL, 0);
         if (i > 0)
             cm_par_add_read_mode(session);
-        cm_par_add(session, 0, sizeof first, NULL, 0)->in = first;
+        cm_par_add_read(session, CM_DATA_IN, 0, first, sizeof first);
         status = cm_batch_run(session);
         if (status || memcmp(first, session->id, sizeof first) != 0) {
             session->doubts |= i > 0 ? CM_DOUBT_CONTACT : 0;
@@ -199,7 +200,7 @@ static enum cm_status command(struct cm_session *session, const struct cm_cycle 
     if (!session->part || !cm_par_has(session, CM_PAR_SDP))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
     cm_batch_begin(session, CM_STEP_SETTINGS, NULL, 0);
-    cm_par_add(session, 0, 0, cycles, count);
+    cm_par_command(session, cycles, count);
     cm_batch_wait(session, T_BYTE_LOAD_US + MARGIN * cm_par_part_of(session)->times->program_max_us);
     return cm_batch_run(session);
 }

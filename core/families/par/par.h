@@ -29,9 +29,21 @@ static inline uint8_t cm_par_unit(const struct cm_session *session)
     return session->port->traits.data_lines == 16 ? 2 : 1;
 }
 
-/* Adds cycles on an area; or command cycles alone where `count` is 0. */
-struct cm_cycles *cm_par_add(struct cm_session *session, uint32_t first, uint32_t count,
-                             const struct cm_cycle *before, uint8_t before_count);
+/* Adds command cycles alone. */
+void cm_par_command(struct cm_session *session, const struct cm_cycle *cycles, uint8_t count);
+
+/* Adds an exchange: command cycles, or none, and data; the address is the chunk's. */
+struct cm_exchange *cm_par_exchange(struct cm_session *session, enum cm_data data,
+                                    const uint8_t *bytes, const struct cm_cycle *cycles,
+                                    uint8_t cycle_count);
+
+/* Adds a reading of an area, or a comparison of it. */
+void cm_par_add_read(struct cm_session *session, enum cm_data data, uint32_t first,
+                     const uint8_t *bytes, uint32_t count);
+
+/* Adds what waits until the chunk's last unit is written, or its first erased. */
+struct cm_poll *cm_par_add_done(struct cm_session *session, const uint8_t *bytes,
+                                uint32_t timeout_us);
 
 /* Adds clock and resting levels of all lines. */
 void cm_par_add_lines(struct cm_session *session, uint32_t cycle_ns);
@@ -54,7 +66,7 @@ void cm_par_add_read_mode(struct cm_session *session);
 
 /* Adds a write cycle that no chip takes for anything, not even one that waits for data to be
  * programmed; nothing at all where the part may load pages. */
-void cm_par_add_nothing(struct cm_session *session, uint32_t address);
+void cm_par_add_nothing(struct cm_session *session);
 
 /* In id mode: adds a comparison of the device's code. */
 void cm_par_add_device(struct cm_session *session);

@@ -13,45 +13,45 @@ static const struct cm_par_erases ERASES_AM64_BOTTOM = {.units = {{65536, 100000
 static const struct cm_par_erases ERASES_WHOLE = {.chip_us = 3000000, .chip_max_us = 10000000};
 static const struct cm_par_erases ERASES_W49 = {.chip_us = 100000, .chip_max_us = 200000};
 static const struct cm_par_times TIMES_SST = {
-    .program_us = 14, .program_max_us = 20, .id_us = 1, .pulse_ns = 40, .rest_ns = 30};
+    .program_us = 14, .program_max_us = 20, .id_us = 1, .pulse = {40, 30}};
 static const struct cm_par_times TIMES_SST_WIDE = {
-    .program_us = 14, .program_max_us = 20, .id_us = 1, .pulse_ns = 40, .rest_ns = 30,
+    .program_us = 14, .program_max_us = 20, .id_us = 1, .pulse = {40, 30},
     .by_words = cm_par_by_words};
 static const struct cm_par_times TIMES_SST_FAST = {
-    .program_us = 7, .program_max_us = 10, .id_us = 1, .pulse_ns = 40, .rest_ns = 30,
+    .program_us = 7, .program_max_us = 10, .id_us = 1, .pulse = {40, 30},
     .by_words = cm_par_by_words};
 static const struct cm_par_times TIMES_AM = {
-    .program_us = 7, .program_max_us = 300, .id_us = 1, .pulse_ns = 50, .rest_ns = 30};
+    .program_us = 7, .program_max_us = 300, .id_us = 1, .pulse = {50, 30}};
 static const struct cm_par_times TIMES_AM_WIDE = {
-    .program_us = 11, .program_max_us = 500, .id_us = 1, .pulse_ns = 50, .rest_ns = 30,
+    .program_us = 11, .program_max_us = 500, .id_us = 1, .pulse = {50, 30},
     .by_words = cm_par_by_words};
 static const struct cm_par_times TIMES_PM39 = {
-    .program_us = 20, .program_max_us = 40, .id_us = 1, .pulse_ns = 50, .rest_ns = 40};
+    .program_us = 20, .program_max_us = 40, .id_us = 1, .pulse = {50, 40}};
 static const struct cm_par_times TIMES_W39 = {
-    .program_us = 35, .program_max_us = 50, .id_us = 10, .pulse_ns = 100, .rest_ns = 100};
+    .program_us = 35, .program_max_us = 50, .id_us = 10, .pulse = {100, 100}};
 static const struct cm_par_times TIMES_AT49 = {
-    .program_us = 30, .program_max_us = 50, .id_us = 1, .pulse_ns = 90, .rest_ns = 90};
+    .program_us = 30, .program_max_us = 50, .id_us = 1, .pulse = {90, 90}};
 static const struct cm_par_times TIMES_W49 = {
-    .program_us = 35, .program_max_us = 50, .id_us = 10, .pulse_ns = 100, .rest_ns = 100};
+    .program_us = 35, .program_max_us = 50, .id_us = 10, .pulse = {100, 100}};
 static const struct cm_par_times TIMES_AT29 = {
-    .program_us = 10000, .program_max_us = 10000, .id_us = 10000, .pulse_ns = 90, .rest_ns = 100,
+    .program_us = 10000, .program_max_us = 10000, .id_us = 10000, .pulse = {90, 100},
     .write_pages = cm_par_write_pages};
 static const struct cm_par_times TIMES_W29 = {
-    .program_us = 5000, .program_max_us = 10000, .id_us = 10, .pulse_ns = 70, .rest_ns = 150,
+    .program_us = 5000, .program_max_us = 10000, .id_us = 10, .pulse = {70, 150},
     .write_pages = cm_par_write_pages};
 static const struct cm_par_times TIMES_EE = {
-    .program_us = 5000, .program_max_us = 10000, .id_us = 10, .pulse_ns = 100, .rest_ns = 50,
+    .program_us = 5000, .program_max_us = 10000, .id_us = 10, .pulse = {100, 50},
     .write_pages = cm_par_write_pages};
 static const struct cm_par_times TIMES_EE_SLOW = {
-    .program_us = 10000, .program_max_us = 10000, .id_us = 10, .pulse_ns = 100, .rest_ns = 50,
+    .program_us = 10000, .program_max_us = 10000, .id_us = 10, .pulse = {100, 50},
     .write_pages = cm_par_write_pages};
 static const struct cm_par_times TIMES_EE_BYTE = {
-    .program_us = 1000, .program_max_us = 2000, .id_us = 10, .pulse_ns = 100, .rest_ns = 50,
+    .program_us = 1000, .program_max_us = 2000, .id_us = 10, .pulse = {100, 50},
     .write_pages = cm_par_write_pages};
 static const struct cm_par_times TIMES_EPROM = {
-    .program_us = 100, .program_max_us = 105, .id_us = 10, .pulse_ns = 0, .rest_ns = 0};
+    .program_us = 100, .program_max_us = 105, .id_us = 10, .pulse = {0, 0}};
 static const struct cm_par_times TIMES_EPROM_WIDE = {
-    .program_us = 100, .program_max_us = 105, .id_us = 10, .pulse_ns = 0, .rest_ns = 0,
+    .program_us = 100, .program_max_us = 105, .id_us = 10, .pulse = {0, 0},
     .by_words = cm_par_by_words};
 
 /* SST, 5 V */

@@ -7,7 +7,7 @@
  * A device may hold SCL low to gain time. One that was cut off in the middle of a byte may hold SDA low for ever: nine clocks at most make it let go, and a STOP brings it to its
  * senses (section 3.1.16, "Bus clear").
  */
-#include "compare.h"
+#include "run.h"
 
 enum {
     STRETCH_US = 25000,
@@ -16,63 +16,63 @@ enum {
     SETUP_US = 1, // t_SU;DAT is 250 ns, at 400 kHz 100 ns
 };
 
-enum cm_status cm_lines_two_wire_clock(struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
+static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
     uint32_t hz = want_hz < MOST_HZ ? want_hz : MOST_HZ;
     enum { CALLS_A_BIT = 5 }; // SDA, SCL up, both sensed, SCL down
-    port->half_bit_us = (500000 + hz - 1) / hz;
-    enum cm_status status = port->line(port, CM_LINE_SDA, CM_RELEASED);
+    port->state->half_bit_us = (500000 + hz - 1) / hz;
+    enum cm_status status = port->lines->line(port, CM_LINE_SDA, CM_RELEASED);
     *real_hz = cm_lines_real_hz(port, CM_LINE_SDA, CM_RELEASED, CALLS_A_BIT);
     return status;
 }
 
-static enum cm_status low(struct cm_port *port, enum cm_line line)
+static enum cm_status low(const struct cm_port *port, enum cm_line line)
 {
-    enum cm_status status = port->line(port, line, CM_LOW);
-    port->wait_us(port, port->half_bit_us);
+    enum cm_status status = port->lines->line(port, line, CM_LOW);
+    port->lines->wait_us(port, port->state->half_bit_us);
     return status;
 }
 
 /* Lets SCL go, and waits until the device does. */
-static enum cm_status clock_high(struct cm_port *port)
+static enum cm_status clock_high(const struct cm_port *port)
 {
     uint16_t level = 0;
     struct cm_deadline deadline = cm_deadline_begin(port);
-    enum cm_status status = port->line(port, CM_LINE_SCL, CM_RELEASED);
+    enum cm_status status = port->lines->line(port, CM_LINE_SCL, CM_RELEASED);
     for (bool late = false; !status; late = cm_deadline_is_over(port, &deadline, STRETCH_US)) {
-        status = port->sense(port, CM_LINE_SCL, &level);
+        status = port->lines->sense(port, CM_LINE_SCL, &level);
         if (status || level || late)
             break;
-        port->wait_us(port, 1);
+        port->lines->wait_us(port, 1);
     }
-    port->wait_us(port, port->half_bit_us);
+    port->lines->wait_us(port, port->state->half_bit_us);
     return status ? status : level ? CM_OK : CM_CONTACT_LOST;
 }
 
 /* SCL falls. The rest of its low half comes behind the change of SDA, before it rises. */
-static enum cm_status clock_low(struct cm_port *port)
+static enum cm_status clock_low(const struct cm_port *port)
 {
-    enum cm_status status = port->line(port, CM_LINE_SCL, CM_LOW);
-    if (port->half_bit_us > SETUP_US)
-        port->wait_us(port, port->half_bit_us - SETUP_US);
+    enum cm_status status = port->lines->line(port, CM_LINE_SCL, CM_LOW);
+    if (port->state->half_bit_us > SETUP_US)
+        port->lines->wait_us(port, port->state->half_bit_us - SETUP_US);
     return status;
 }
 
 /* One bit out and in; the line is let go for a 1. */
-static enum cm_status bit(struct cm_port *port, bool out, uint16_t *in)
+static enum cm_status bit(const struct cm_port *port, bool out, uint16_t *in)
 {
-    enum cm_status status = port->line(port, CM_LINE_SDA, out ? CM_RELEASED : CM_LOW);
-    port->wait_us(port, SETUP_US);
+    enum cm_status status = port->lines->line(port, CM_LINE_SDA, out ? CM_RELEASED : CM_LOW);
+    port->lines->wait_us(port, SETUP_US);
     if (!status)
         status = clock_high(port);
     if (!status)
-        status = port->sense(port, CM_LINE_SDA, in);
+        status = port->lines->sense(port, CM_LINE_SDA, in);
     enum cm_status fallen = clock_low(port);
     return status ? status : fallen;
 }
 
 /* Nine bits; `ack` is sent with a byte that comes in, and comes with one that goes out. */
-static enum cm_status byte(struct cm_port *port, uint8_t out, uint8_t *in, bool *ack)
+static enum cm_status byte(const struct cm_port *port, uint8_t out, uint8_t *in, bool *ack)
 {
     enum cm_status status = CM_OK;
     uint16_t level = 0;
@@ -86,14 +86,14 @@ static enum cm_status byte(struct cm_port *port, uint8_t out, uint8_t *in, bool 
     return status;
 }
 
-static enum cm_status stop(struct cm_port *port)
+static enum cm_status stop(const struct cm_port *port)
 {
-    enum cm_status status = port->line(port, CM_LINE_SDA, CM_LOW);
-    port->wait_us(port, SETUP_US);
+    enum cm_status status = port->lines->line(port, CM_LINE_SDA, CM_LOW);
+    port->lines->wait_us(port, SETUP_US);
     if (!status)
         status = clock_high(port);
-    enum cm_status released = port->line(port, CM_LINE_SDA, CM_RELEASED);
-    port->wait_us(port, port->half_bit_us);
+    enum cm_status released = port->lines->line(port, CM_LINE_SDA, CM_RELEASED);
+    port->lines->wait_us(port, port->state->half_bit_us);
     return status ? status : released;
 }
 
@@ -102,21 +102,21 @@ static enum cm_status stop(struct cm_port *port)
  * The START comes at once then, while SCL is still high: one more clock, and the device may hold
  * SDA again for its next bit.
  */
-static enum cm_status start(struct cm_port *port)
+static enum cm_status start(const struct cm_port *port)
 {
     uint16_t level = 0;
-    enum cm_status status = port->line(port, CM_LINE_SDA, CM_RELEASED);
-    port->wait_us(port, SETUP_US);
+    enum cm_status status = port->lines->line(port, CM_LINE_SDA, CM_RELEASED);
+    port->lines->wait_us(port, SETUP_US);
     if (!status)
         status = clock_high(port);
     if (!status)
-        status = port->sense(port, CM_LINE_SDA, &level);
+        status = port->lines->sense(port, CM_LINE_SDA, &level);
     for (uint8_t i = 0; i < CLEAR_CLOCKS && !status && !level; i++) {
         status = low(port, CM_LINE_SCL);
         if (!status)
             status = clock_high(port);
         if (!status)
-            status = port->sense(port, CM_LINE_SDA, &level);
+            status = port->lines->sense(port, CM_LINE_SDA, &level);
     }
     if (!status && !level)
         status = CM_CONTACT_LOST;
@@ -125,17 +125,17 @@ static enum cm_status start(struct cm_port *port)
     return status ? status : clock_low(port);
 }
 
-static enum cm_status call(struct cm_port *port, uint8_t device, bool reads)
+static enum cm_status call(const struct cm_port *port, uint8_t device, bool reads)
 {
     uint8_t unused = 0;
     bool ack = false;
     enum cm_status status = start(port);
     if (!status)
         status = byte(port, (uint8_t)(device << 1 | reads), &unused, &ack);
-    return status ? status : ack ? CM_OK : CM_NO_CHIP;
+    return status ? status : ack ? CM_OK : CM_NACK;
 }
 
-static enum cm_status send(struct cm_port *port, const uint8_t *bytes, uint32_t count)
+static enum cm_status send(const struct cm_port *port, const uint8_t *bytes, uint32_t count)
 {
     enum cm_status status = CM_OK;
     for (uint32_t i = 0; i < count && !status; i++) {
@@ -149,7 +149,7 @@ static enum cm_status send(struct cm_port *port, const uint8_t *bytes, uint32_t 
 }
 
 /* The last byte is not acknowledged: then the device lets go of SDA. */
-static enum cm_status receive(struct cm_port *port, uint8_t *bytes, uint32_t count)
+static enum cm_status receive(const struct cm_port *port, uint8_t *bytes, uint32_t count)
 {
     enum cm_status status = CM_OK;
     for (uint32_t i = 0; i < count && !status; i++) {
@@ -159,24 +159,26 @@ static enum cm_status receive(struct cm_port *port, uint8_t *bytes, uint32_t cou
     return status;
 }
 
-enum cm_status cm_lines_two_wire(struct cm_port *port, const struct cm_transfer *transfer)
+static enum cm_status transfer(const struct cm_port *port, const struct cm_transfer *wanted)
 {
-    if (!port->sense)
+    if (!port->lines->sense)
         return CM_PORT_LACKS; // neither acknowledgements nor data could be seen
-    bool reads = transfer->in_count != 0, writes = transfer->head_count || transfer->out_count || !reads;
+    bool reads = wanted->in_count != 0, writes = wanted->head_count || wanted->out_count || !reads;
     enum cm_status status = CM_OK;
     if (writes) {
-        status = call(port, transfer->device, false);
+        status = call(port, wanted->device, false);
         if (!status)
-            status = send(port, transfer->head, transfer->head_count);
+            status = send(port, wanted->head, wanted->head_count);
         if (!status)
-            status = send(port, transfer->out, transfer->out_count);
+            status = send(port, wanted->out, wanted->out_count);
     }
     if (!status && reads) {
-        status = call(port, transfer->device, true);
+        status = call(port, wanted->device, true);
         if (!status)
-            status = receive(port, transfer->in, transfer->in_count);
+            status = receive(port, wanted->in, wanted->in_count);
     }
     enum cm_status stopped = stop(port);
     return status ? status : stopped;
 }
+
+const struct cm_i2c cm_i2c_by_lines = {.clock = set_clock, .transfer = transfer};
