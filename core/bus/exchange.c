@@ -5,10 +5,10 @@
 #include "run.h"
 #include <string.h>
 
-/* Bits that leave at the right come in at the left. */
+/* Bits that leave at the right come in at the left; by 31 at most. */
 static uint32_t rotate(uint32_t value, uint8_t right)
 {
-    return value >> (right & 31) | value << (-right & 31);
+    return value >> right | value << (-right & 31);
 }
 
 uint8_t cm_run_head(const struct cm_run *run, uint8_t *head)

@@ -41,7 +41,7 @@ static enum cm_status read_at(struct cm_run *run, uint32_t at, uint8_t *bytes, u
     return status;
 }
 
-static enum cm_status exchange(struct cm_run *run)
+static enum cm_status i2c_exchange(struct cm_run *run)
 {
     uint8_t group[GROUP_BYTES], data = cm_data_of(run->exchange);
     if (data == CM_DATA_IN)
@@ -59,4 +59,4 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
     return want_hz && port->i2c->clock ? port->i2c->clock(port, want_hz, real_hz) : CM_OK;
 }
 
-const struct cm_bus cm_bus_i2c = {.id = CM_BUS_I2C, .clock = set_clock, .exchange = exchange};
+const struct cm_bus cm_bus_i2c = {.id = CM_BUS_I2C, .clock = set_clock, .exchange = i2c_exchange};

@@ -159,7 +159,7 @@ static enum cm_status receive(const struct cm_port *port, uint8_t *bytes, uint32
     return status;
 }
 
-static enum cm_status transfer(const struct cm_port *port, const struct cm_transfer *wanted)
+static enum cm_status transfer_by_lines(const struct cm_port *port, const struct cm_transfer *wanted)
 {
     if (!port->lines->sense)
         return CM_PORT_LACKS; // neither acknowledgements nor data could be seen
@@ -181,4 +181,4 @@ static enum cm_status transfer(const struct cm_port *port, const struct cm_trans
     return status ? status : stopped;
 }
 
-const struct cm_i2c cm_i2c_by_lines = {.clock = set_clock, .transfer = transfer};
+const struct cm_i2c cm_i2c_by_lines = {.clock = set_clock, .transfer = transfer_by_lines};

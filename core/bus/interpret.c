@@ -14,29 +14,24 @@
 static enum cm_status run_exchange(struct cm_run *run, const struct cm_poll *poll)
 {
     const struct cm_port *port = run->port;
-    struct cm_deadline deadline = {0, 0, 0};
-    uint32_t pause_us = 0;
-    if (poll) {
-        deadline = cm_deadline_begin(port);
-        pause_us = poll->early_us;
-    }
+    cm_run_load(run);
+    if (!poll)
+        return run->bus->exchange(run);
+    struct cm_deadline deadline = cm_deadline_begin(port);
+    uint32_t pause_us = poll->early_us;
     for (bool late = false;;) {
         if (pause_us)
             port->lines->wait_us(port, pause_us);
-        run->found = 0;
-        cm_run_load(run);
+        pause_us = poll->interval_us;
         enum cm_status status = run->bus->exchange(run);
-        bool again = status == CM_BAD_ANSWER || status == CM_NACK;
-        if (!poll || (status && !again))
-            return status;
-        if (poll->floating && run->found == poll->floating)
+        if (poll->floating && run->found == poll->floating && (!status || status == CM_BAD_ANSWER))
             return CM_CONTACT_LOST;
-        if (!again)
-            return CM_OK;
+        if (status != CM_BAD_ANSWER && status != CM_NACK)
+            return status;
         if (late)
             return CM_TIMED_OUT;
-        pause_us = poll->interval_us;
-        late = cm_deadline_is_over(port, &deadline, poll->timeout_us);
+        if (cm_deadline_is_over(port, &deadline, poll->timeout_us))
+            late = true;
     }
 }
 
@@ -64,17 +59,17 @@ static enum cm_status run_plain(struct cm_run *run, struct cm_op *op)
     }
 }
 
-/* The chunk behind the one at hand; false behind the last. */
+/* The chunk behind the one at hand; false behind the last. The mask of chunk 0 is all ones: then
+ * there is room for all. */
 static bool next_chunk(struct cm_run *run)
 {
     const struct cm_repeat *repeat = run->repeat;
     run->index++;
     run->at += run->chunk;
-    uint32_t left = repeat->count - run->at, room = left;
     run->address = repeat->first + run->at;
-    if (repeat->chunk)
-        room = repeat->chunk - (run->address & (repeat->chunk - 1));
-    run->chunk = room < left ? room : left;
+    uint32_t left = repeat->count - run->at, mask = repeat->chunk - 1,
+             room = mask - (run->address & mask);
+    run->chunk = (room < left - 1 ? room : left - 1) + 1;
     return left != 0;
 }
 
@@ -90,11 +85,14 @@ static void begin(struct cm_run *run, const struct cm_repeat *repeat, uint32_t e
 
 enum cm_status cm_interpret(struct cm_run *run)
 {
+    const struct cm_poll *poll = NULL; // of the next exchange
     uint32_t body = 0;
     run->op = run->end = 0;
     run->repeat = NULL;
     for (;;) {
         if (run->op == run->end) {
+            if (poll)
+                return CM_BAD_ARGUMENT;
             if (run->repeat && next_chunk(run))
                 run->op = body;
             else if (run->op == run->op_count)
@@ -104,20 +102,23 @@ enum cm_status cm_interpret(struct cm_run *run)
             continue;
         }
         struct cm_op *op = &run->ops[run->op];
-        uint32_t left = run->end - run->op - 1;
-        if (op->kind == CM_OP_REPEAT && !run->repeat && op->repeat.ops <= left) {
+        enum cm_status status = CM_OK;
+        if (op->kind == CM_OP_EXCHANGE) {
+            status = run_exchange(run, poll);
+            poll = NULL;
+        } else if (poll) {
+            return CM_BAD_ARGUMENT;
+        } else if (op->kind == CM_OP_POLL) {
+            poll = &op->poll;
+        } else if (op->kind == CM_OP_REPEAT) {
+            if (run->repeat || op->repeat.ops >= run->end - run->op)
+                return CM_BAD_ARGUMENT;
             body = run->op + 1;
-            run->op = body + op->repeat.ops;
-            begin(run, &op->repeat, run->op);
-            continue;
+            run->op += op->repeat.ops;
+            begin(run, &op->repeat, run->op + 1);
+        } else {
+            status = run_plain(run, op);
         }
-        const struct cm_poll *poll = NULL;
-        if (op->kind == CM_OP_POLL && left && op[1].kind == CM_OP_EXCHANGE) {
-            poll = &op++->poll;
-            run->op++;
-        }
-        enum cm_status status =
-            op->kind == CM_OP_EXCHANGE ? run_exchange(run, poll) : run_plain(run, op);
         if (status == CM_SPARED)
             run->op = run->end;
         else if (status)

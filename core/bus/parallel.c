@@ -67,13 +67,11 @@ static enum cm_status compare(struct cm_run *run)
     return cm_run_compare(run, read_units, group, room);
 }
 
-/* The unit that was written last, read twice, and compared once it is done. */
-static enum cm_status check_done(struct cm_run *run)
+/* A unit, read twice, and compared once it is done. */
+static enum cm_status check_unit(struct cm_run *run, uint32_t at, uint8_t unit)
 {
-    uint8_t first[MOST_UNIT] = {0}, now[MOST_UNIT] = {0}, unit = (uint8_t)(1u << unit_shift(run));
-    uint32_t chunk = run->address, at = run->bytes ? run->count - unit : 0;
-    if (!run->bytes)
-        run->bytes = (uint8_t *)(uintptr_t)BLANK; // judged, not written to
+    uint8_t first[MOST_UNIT] = {0}, now[MOST_UNIT] = {0};
+    uint32_t chunk = run->address;
     enum cm_status status = read_units(run, at, first, unit);
     if (!status)
         status = read_units(run, at, now, unit);
@@ -92,6 +90,18 @@ static enum cm_status check_done(struct cm_run *run)
     return status ? status : cm_run_judge(run, at, now, unit);
 }
 
+/* The unit that was written last; of an erase, the first. */
+static enum cm_status check_done(struct cm_run *run)
+{
+    uint8_t unit = (uint8_t)(1u << unit_shift(run));
+    if (run->bytes)
+        return check_unit(run, run->count - unit, unit);
+    run->bytes = (uint8_t *)(uintptr_t)BLANK; // judged, not written to
+    enum cm_status status = check_unit(run, 0, unit);
+    run->bytes = NULL;
+    return status;
+}
+
 /* Makes the chunk as long as the run of FF that it begins with; false where there is none. */
 static bool find_blank(struct cm_run *run)
 {
@@ -104,7 +114,7 @@ static bool find_blank(struct cm_run *run)
     return blank;
 }
 
-static enum cm_status exchange(struct cm_run *run)
+static enum cm_status parallel_exchange(struct cm_run *run)
 {
     const struct cm_exchange *exchange = run->exchange;
     uint8_t data = cm_data_of(exchange);
@@ -139,4 +149,4 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
 }
 
 const struct cm_bus cm_bus_parallel = {
-    .id = CM_BUS_PARALLEL, .clock = set_clock, .exchange = exchange};
+    .id = CM_BUS_PARALLEL, .clock = set_clock, .exchange = parallel_exchange};

@@ -95,11 +95,12 @@ static inline struct cm_deadline cm_deadline_begin(const struct cm_port *port)
 static inline bool cm_deadline_is_over(const struct cm_port *port, struct cm_deadline *deadline,
                                        uint32_t timeout_us)
 {
-    enum { MOST_ASKS = 65536 }; /* in a tick of 10 ms the fastest cycles make fewer */
+    enum { MOST_ASKS_BITS = 16 }; /* in a tick of 10 ms the fastest cycles make fewer */
     uint32_t now = port->lines->now_us(port);
-    deadline->asks = now == deadline->seen ? deadline->asks + 1 : 0;
+    if (now != deadline->seen)
+        deadline->asks = 0;
     deadline->seen = now;
-    return now - deadline->start > timeout_us || deadline->asks > MOST_ASKS;
+    return now - deadline->start > timeout_us || ++deadline->asks >> MOST_ASKS_BITS;
 }
 
 /* What a call of `line` takes, in sixteenths of a microsecond: a line is driven to where it is. */

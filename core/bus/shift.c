@@ -8,7 +8,7 @@
  */
 #include "shift.h"
 
-static enum cm_status exchange(struct cm_run *run)
+static enum cm_status shift_exchange(struct cm_run *run)
 {
     uint8_t out[CM_SHIFT_BYTES], in[CM_SHIFT_BYTES];
     const struct cm_spi *spi = run->port->spi;
@@ -22,4 +22,4 @@ static enum cm_status exchange(struct cm_run *run)
 }
 
 const struct cm_bus cm_bus_shift = {
-    .id = CM_BUS_SHIFT, .clock = cm_spi_clock, .exchange = exchange};
+    .id = CM_BUS_SHIFT, .clock = cm_spi_clock, .exchange = shift_exchange};

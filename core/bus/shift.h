@@ -14,15 +14,6 @@ static inline uint8_t cm_shift_fill(const struct cm_run *run, uint8_t *out)
     return (uint8_t)(bytes + (data != CM_DATA_NONE));
 }
 
-/* The byte that was found does not do. */
-static inline enum cm_status cm_shift_fail(struct cm_run *run, enum cm_status status,
-                                           uint8_t expected, uint8_t found)
-{
-    run->expected = expected;
-    run->found = found;
-    return status;
-}
-
 /* Each answer but the first and the last is the byte that went out before it; the last one is what
  * was asked for. */
 static inline enum cm_status cm_shift_judge(struct cm_run *run, const uint8_t *out,
@@ -31,8 +22,10 @@ static inline enum cm_status cm_shift_judge(struct cm_run *run, const uint8_t *o
     const struct cm_exchange *exchange = run->exchange;
     uint8_t data = cm_data_of(exchange), last = in[bytes - 1];
     for (uint8_t i = 1; exchange->data & CM_ECHO && i < bytes - 1; i++) {
-        if (in[i] != out[i - 1])
-            return cm_shift_fail(run, CM_CONTACT_LOST, out[i - 1], in[i]);
+        run->expected = out[i - 1];
+        run->found = in[i];
+        if (run->expected != run->found)
+            return CM_CONTACT_LOST;
     }
     run->expected = exchange->want;
     run->found = last;
@@ -42,8 +35,10 @@ static inline enum cm_status cm_shift_judge(struct cm_run *run, const uint8_t *o
         *run->bytes = last;
     if (data < CM_DATA_MATCH)
         return CM_OK;
-    uint8_t wanted = *run->bytes, matter = data == CM_DATA_FITS ? wanted : 0xFF;
-    return (last & matter) == wanted ? CM_OK : cm_shift_fail(run, CM_DIFFERS, wanted, last);
+    uint8_t wanted = run->expected = *run->bytes;
+    if (data == CM_DATA_FITS)
+        last &= wanted; // only bits that must be 1
+    return last == wanted ? CM_OK : CM_DIFFERS;
 }
 
 #endif

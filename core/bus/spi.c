@@ -70,9 +70,9 @@ enum cm_status cm_spi_plain(struct cm_run *run)
     return deselect_chip(port, status);
 }
 
-static enum cm_status exchange(struct cm_run *run)
+static enum cm_status spi_exchange(struct cm_run *run)
 {
     return run->port->spi->packed ? run->port->spi->packed(run) : cm_spi_plain(run);
 }
 
-const struct cm_bus cm_bus_spi = {.id = CM_BUS_SPI, .clock = cm_spi_clock, .exchange = exchange};
+const struct cm_bus cm_bus_spi = {.id = CM_BUS_SPI, .clock = cm_spi_clock, .exchange = spi_exchange};

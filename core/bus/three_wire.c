@@ -47,7 +47,7 @@ static enum cm_status move_head(struct cm_run *run)
     return status || !run->exchange->mask ? status : cm_run_check(run, in[bytes - 1]);
 }
 
-static enum cm_status exchange(struct cm_run *run)
+static enum cm_status three_wire_exchange(struct cm_run *run)
 {
     const struct cm_port *port = run->port;
     enum cm_status status = port->lines->line(port, CM_LINE_SELECT, CM_HIGH);
@@ -61,4 +61,4 @@ static enum cm_status exchange(struct cm_run *run)
 }
 
 const struct cm_bus cm_bus_three_wire = {
-    .id = CM_BUS_THREE_WIRE, .clock = cm_spi_clock, .exchange = exchange};
+    .id = CM_BUS_THREE_WIRE, .clock = cm_spi_clock, .exchange = three_wire_exchange};

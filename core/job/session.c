@@ -22,8 +22,8 @@ enum cm_status cm_open(struct cm_session *session, const struct cm_port *port, c
     if (workspace_bytes == 0 || kit_count == 0)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
     session->family = kits->family; // until one is found
-    bool has_time = port->lines && port->lines->now_us; // the rest goes with what each family wants
-    return has_time ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
+    bool has_all = port->lines && port->lines->now_us && port->state; // the rest goes with each family
+    return has_all ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
 }
 
 const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name)

@@ -2,6 +2,7 @@
 #ifndef CM_JOB_SESSION_H
 #define CM_JOB_SESSION_H
 
+#include "../bus/run.h"
 #include <coldmint/session.h>
 
 /*
@@ -46,7 +47,7 @@ uint32_t cm_now_us(const struct cm_session *session);
 /* Times that the port's hardware has restarted. */
 static inline uint32_t cm_restarts(const struct cm_session *session)
 {
-    return session->port->state ? session->port->state->restarts : 0;
+    return session->port->state->restarts;
 }
 
 /* The part that is there; before it has been found, the one that was asserted; NULL: unknown. */
@@ -55,10 +56,17 @@ static inline const struct cm_part *cm_likely_part(const struct cm_session *sess
     return session->part ? session->part : session->asserted;
 }
 
-/* What so many calls of the port's small functions cost, for predictions. */
+/* What so many calls of the port cost, for predictions; */
 static inline uint32_t cm_calls_us(const struct cm_session *session, uint32_t calls)
 {
     return calls * session->port->traits.call_us;
+}
+
+/* and where exchanges may travel together: single calls, or packed ones. */
+static inline uint32_t cm_packed_us(const struct cm_session *session, uint32_t single,
+                                   uint32_t packed)
+{
+    return cm_calls_us(session, session->port->traits.packs ? packed : single);
 }
 
 /* Microseconds that bits take on the wire, 0 where the clock is not known; 4096 bytes of them at
@@ -72,8 +80,7 @@ static inline uint32_t cm_bits_us(const struct cm_session *session, uint32_t bit
 /* Calls that a comparison of so many bytes takes, where calls cost (core/bus/compare.h). */
 static inline uint32_t cm_compare_calls(uint32_t bytes)
 {
-    enum { GROUP = 1024 };
-    return bytes / GROUP + 1;
+    return bytes / CM_GROUP_BYTES + 1;
 }
 
 /* Are two texts the same? The core has no strcmp. */

@@ -60,7 +60,7 @@ struct cm_cycle {
  *                 and IN data
  *     parallel    the head is write cycles; OUT data are write cycles, others are read
  *
- * The address: rotated right by `address_turn` of 32 bits, without the bits of `address_less`, it is
+ * The address: rotated right by `address_turn` (0 to 31) of 32 bits, without the bits of `address_less`, it is
  * ORed into the last `address_bytes` of the head, most significant byte first. Address bits that
  * belong elsewhere: the address rotated right by `fold_turn`, ANDed with `fold_mask`, is ORed into
  * head[0].

@@ -174,6 +174,7 @@ struct cm_traits {
     uint8_t data_lines; /**< of a parallel bus: 8 or 16; 0: there is none */
     uint8_t address_lines;
     uint16_t call_us;      /**< cost of one call beside its work, in microseconds */
+    bool packs;            /**< exchanges travel together in one call: by `packed`, or by `run` */
     uint32_t transfer_max; /**< most bytes of one call of `frames` or `transfer`; 0: any */
 };
 

@@ -469,6 +469,7 @@ static void make_port(struct cm_sim *sim)
                              .traits = traits_of(sim)};
     if (sim->kind->bus == SIM_SPI)
         port->spi = has->only_lines ? &cm_spi_by_lines : has->frames ? &SIM_SPI_FRAMES : &SIM_SPI_BUS;
+    port->traits.packs = port->spi == &SIM_SPI_FRAMES;
     if (sim->kind->bus == SIM_TWO_WIRE)
         port->i2c = &cm_i2c_by_lines;
     if (sim->kind->bus == SIM_PARALLEL) {
@@ -485,6 +486,7 @@ void cm_sim_pack(struct cm_sim *sim)
 {
     if (sim->port.spi == &SIM_SPI_BUS && sim->kind->bus == SIM_SPI)
         sim->port.spi = &SIM_SPI_FRAMES;
+    sim->port.traits.packs = sim->port.spi == &SIM_SPI_FRAMES;
 }
 
 void cm_sim_link(struct cm_sim *sim)

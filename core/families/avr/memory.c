@@ -280,7 +280,7 @@ static enum cm_status protection(struct cm_session *session, struct cm_protectio
 
 static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
 {
-    enum { GROUP = 8 }; // instructions in one call, more or less
+    enum { CALLS_PACKED = 6 }; // of a page: load, write and poll, read back
     const struct cm_avr_part *part = cm_avr_part_of(session);
     uint32_t instructions = bytes, writes = 0;
     if (cost == CM_COST_ERASE)
@@ -293,7 +293,7 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     uint32_t sixteenths = session->clock_hz ? 512000000u / session->clock_hz
                                             : 0; // of a microsecond, for one instruction
     return writes * cm_avr_write_us(session, index) + (instructions * sixteenths >> 4) +
-           cm_calls_us(session, instructions / GROUP);
+           cm_packed_us(session, instructions, CALLS_PACKED * (writes + 1));
 }
 
 const struct cm_family cm_avr = {

@@ -33,7 +33,7 @@ static struct cm_exchange *add(struct cm_session *session, uint8_t opcode, uint8
         cm_batch_exchange(session, (uint8_t)(head >> 8), HEAD, data, bytes);
     exchange->head[1] = (uint8_t)head;
     exchange->address_bytes = HEAD;
-    exchange->address_turn = (uint8_t)(32 + halved - bits_behind);
+    exchange->address_turn = (uint8_t)((halved - bits_behind) & 31);
     return exchange;
 }
 

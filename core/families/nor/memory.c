@@ -186,18 +186,17 @@ uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
     (void)index;
-    enum {
-        CALLS_A_PAGE = 20,
-        CALLS_A_WORD = 11
-    }; // frames to enable, ask, program, ask twice and read back: SELECT twice and the shifts
+    // frames to enable, ask, program, ask twice and read back: SELECT twice and the shifts; packed,
+    // all of them up to the first poll are one call
+    enum { CALLS_A_PAGE = 20, CALLS_A_WORD = 11, CALLS_PACKED = 4 };
     if (cost == CM_COST_READ)
         return cm_bits_us(session, 8 * bytes) + cm_calls_us(session, cm_compare_calls(bytes));
     bool by_words = part->page_bytes < 8;
     uint32_t writes = (bytes + part->page_bytes - 1) / part->page_bytes;
     uint32_t own_bits = by_words ? 40 : OVERHEAD_BITS;
-    uint32_t calls = writes * (by_words ? CALLS_A_WORD : CALLS_A_PAGE);
+    uint32_t calls = by_words ? CALLS_A_WORD : CALLS_A_PAGE;
     return writes * part->times->program_us + cm_bits_us(session, 16 * bytes + writes * own_bits) +
-           cm_calls_us(session, calls);
+           cm_packed_us(session, writes * calls, writes * CALLS_PACKED);
 }
 
 static const struct cm_memory_rules MEMORY = {.settle = cm_nor_settle,
