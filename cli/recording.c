@@ -18,11 +18,7 @@ enum exit_code recording_begin(struct tool *tool)
         free(file);
         return code;
     }
-    if (cm_recorder_begin(&tool->recorder, tool->port, file->stream) != CM_OK) {
-        new_file_drop(file);
-        free(file);
-        return tool_fail_as(tool, EXIT_NO_PORT, "this port's wires cannot be recorded from here", tool->via, "leave --record out");
-    }
+    cm_recorder_begin(&tool->recorder, tool->port, file->stream);
     tool->recording = file;
     tool->port = &tool->recorder.port;
     return EXIT_GOOD;

@@ -104,8 +104,7 @@ bool is_spi_memory(const struct cm_part *part)
 
 bool is_parallel(const struct cm_part *part)
 {
-    const struct cm_family *family = kit_of(part)->family;
-    return family == &cm_par || family == &cm_ee28 || family == &cm_eprom;
+    return kit_of(part)->family->bus == &cm_bus_parallel;
 }
 
 const char *kind_words(const struct cm_family *family)

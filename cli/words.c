@@ -160,7 +160,7 @@ static void explain_silent_flash(const struct tool *tool, const struct cm_failur
 /* Two and three wires. */
 static void explain_silent_wires(const struct tool *tool, const struct cm_failure *failure, struct words *words)
 {
-    bool two = tool->session.family == &cm_i2c24;
+    bool two = tool->session.family->bus == &cm_bus_i2c;
     if (two)
         snprintf(words->evidence, sizeof words->evidence,
                  "no device acknowledges %s; asked twice, with the time of a write between",
@@ -186,7 +186,8 @@ static void explain_silent_memory(const struct tool *tool, const struct cm_failu
         explain_silent_flash(tool, failure, words);
         return;
     }
-    if (tool->session.family == &cm_i2c24 || tool->session.family == &cm_m93) {
+    const struct cm_bus *bus = tool->session.family->bus;
+    if (bus == &cm_bus_i2c || bus == &cm_bus_three_wire) {
         explain_silent_wires(tool, failure, words);
         return;
     }
@@ -386,6 +387,14 @@ static void explain_unknown(const struct tool *tool, struct words *words)
                  "'coldmint raw'");
 }
 
+static const char *const BUS_MISSING[] = {
+    [CM_BUS_SHIFT] = "it has no RESET line, or no SPI",
+    [CM_BUS_SPI] = "it has no SELECT line, or no SPI",
+    [CM_BUS_THREE_WIRE] = "it has no SELECT line, or no SPI",
+    [CM_BUS_I2C] = "it has no I2C bus (SDA, SCL)",
+    [CM_BUS_PARALLEL] = "it has no parallel bus (CE, OE, WE, address and data lines)",
+};
+
 /* What exactly the port is missing. */
 static void explain_port(const struct tool *tool, const struct cm_failure *failure, struct words *words)
 {
@@ -410,9 +419,7 @@ static void explain_port(const struct tool *tool, const struct cm_failure *failu
         snprintf(words->try, sizeof words->try, "use a socket, or an adapter, for this part");
     } else {
         snprintf(words->evidence, sizeof words->evidence, "%s",
-                 kit_of(part)->family == &cm_i2c24 ? "it has no two-wire bus (SDA, SCL)"
-                 : is_parallel(part)               ? "it has no parallel bus (CE, OE, WE, address and data lines)"
-                                                   : "it has no SELECT line, or no SPI");
+                 BUS_MISSING[kit_of(part)->family->bus->id]);
         snprintf(words->try, sizeof words->try, "use a port that has it; 'coldmint wires %s' shows what goes where", part->name);
     }
 }

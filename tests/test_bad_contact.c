@@ -473,12 +473,12 @@ static void the_second_reading_goes_in_other_portions(void **state)
     struct cm_parallel disturbed = *good;
     true_bus_read = disturbed.read;
     disturbed.read = disturbed_read;
-    rig.port->run = begin_rhythm;
-    rig.port->parallel = &disturbed;
+    cm_sim_port(rig.sim)->run = begin_rhythm;
+    cm_sim_port(rig.sim)->parallel = &disturbed;
     assert_int_not_equal(
         cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report), CM_OK);
-    rig.port->run = true_run;
-    rig.port->parallel = good;
+    cm_sim_port(rig.sim)->run = true_run;
+    cm_sim_port(rig.sim)->parallel = good;
     assert_int_equal(cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report),
                      CM_OK);
     rom_rig_close(&rig);

@@ -171,7 +171,7 @@ static struct cm_op cycles(uint8_t data, const uint8_t *bytes, uint8_t unlock_co
 {
     struct cm_op op = {.kind = CM_OP_EXCHANGE, .exchange = {.data = data}};
     op.exchange.out = bytes;
-    op.exchange.cycles = UNLOCK;
+    op.exchange.cycles.list = UNLOCK;
     op.exchange.head_count = unlock_count;
     return op;
 }
@@ -305,7 +305,7 @@ static void erases_samples_and_bare_commands(void **state)
     assert_int_equal(samples[1], 7);
     assert_int_equal(run_ops(&cm_bus_parallel, command, 1), CM_OK);
     assert_string_equal(recorder.text, "5555=AA 2AAA=55 ");
-    pulse[1].exchange.pulse = &PULSE;
+    pulse[1].exchange.cycles.pulse = &PULSE;
     assert_int_equal(run_ops(&cm_bus_parallel, pulse, 2), CM_OK);
     assert_string_equal(recorder.text, "P1=7 ");
 }

@@ -10,6 +10,9 @@ struct cm_sim *measured_bench(const char *path, const char *part, unsigned suppl
 /* SPI memories: measure-memory.c */
 void measure_memories(const char *folder);
 
+/* What calls of a port cost: measure-calls.c */
+void measure_calls(const char *folder);
+
 /* Memories in sockets and on two wires, and the work on files: measure-rom.c */
 void measure_roms(const char *folder);
 

@@ -36,16 +36,16 @@ static enum cm_status write_unit(const struct cm_run *run, uint32_t at, const ui
     uint8_t wide = unit_shift(run);
     uint16_t data = (uint16_t)(wide ? bytes[0] | (unsigned)bytes[1] << 8 : bytes[0]);
     return run->port->parallel->write(run->port, (run->address + at) >> wide, data,
-                                      run->exchange->pulse);
+                                      run->exchange->cycles.pulse);
 }
 
 static enum cm_status write_head(const struct cm_run *run)
 {
-    const struct cm_cycle *cycle = run->exchange->cycles;
+    const struct cm_cycle *cycle = run->exchange->cycles.list;
     enum cm_status status = CM_OK;
     for (uint8_t i = run->exchange->head_count; !status && i; i--, cycle++)
         status = run->port->parallel->write(run->port, cycle->address, cycle->data,
-                                            run->exchange->pulse);
+                                            run->exchange->cycles.pulse);
     return status;
 }
 

@@ -49,6 +49,12 @@ struct cm_cycle {
     uint16_t data;
 };
 
+/** The head of an exchange on a parallel bus: write cycles, and the pulse of all it writes. */
+struct cm_cycles {
+    const struct cm_cycle *list;
+    const struct cm_pulse *pulse;
+};
+
 /**
  * One transaction. What goes out first is the *head*: fixed bytes, into which the chunk's address is
  * put. How the head and the data go over the wires is the bus's:
@@ -82,10 +88,7 @@ struct cm_exchange {
     };
     union {
         uint8_t head[8];
-        struct { /* parallel */
-            const struct cm_cycle *cycles;
-            const struct cm_pulse *pulse;
-        };
+        struct cm_cycles cycles;
     };
     uint8_t head_count;    /**< bytes of `head`, or cycles */
     uint8_t address_bytes; /**< 0: the head is fixed */

@@ -130,9 +130,9 @@ static enum cm_status record_shift(const struct cm_port *port, const uint8_t *ou
         update_clock(recorder);
         uint64_t begin_ns = recorder->clock_ns;
         enum cm_status status = shift_inner(recorder, out ? sent : NULL, came, part);
+        update_clock(recorder); // and restarts, which a failure may be
         if (status)
             return status;
-        update_clock(recorder);
         uint64_t bit_ns = (recorder->clock_ns - begin_ns) / (part * 8);
         write_bytes(recorder, out ? sent : NULL, came, part, begin_ns, bit_ns);
         change(recorder, CM_LINE_SCK, '0', recorder->clock_ns);
@@ -200,8 +200,7 @@ static enum cm_status record_bus_write(const struct cm_port *port, uint32_t addr
     const struct cm_port *inner = recorder->inner;
     const struct cm_cycle cycle = {address, data};
     struct cm_op op = {.kind = CM_OP_EXCHANGE, .exchange = {.head_count = 1}};
-    op.exchange.cycles = &cycle;
-    op.exchange.pulse = pulse;
+    op.exchange.cycles = (struct cm_cycles){&cycle, pulse};
     update_clock(recorder);
     uint64_t begin_ns = recorder->clock_ns;
     enum cm_status status = inner->parallel ? inner->parallel->write(inner, address, data, pulse)
@@ -442,8 +441,7 @@ static void choose_buses(struct cm_port *port, const struct cm_port *inner)
         port->parallel = &PARALLEL;
 }
 
-enum cm_status cm_recorder_begin(struct cm_recorder *recorder, const struct cm_port *inner,
-                                 FILE *stream)
+void cm_recorder_begin(struct cm_recorder *recorder, const struct cm_port *inner, FILE *stream)
 {
     memset(recorder, 0, sizeof *recorder);
     recorder->inner = inner;
@@ -455,7 +453,6 @@ enum cm_status cm_recorder_begin(struct cm_recorder *recorder, const struct cm_p
                                       .traits = inner->traits};
     choose_buses(&recorder->port, inner);
     write_header(recorder);
-    return CM_OK;
 }
 
 bool cm_recorder_end(struct cm_recorder *recorder)

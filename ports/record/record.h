@@ -26,7 +26,7 @@ struct cm_recorder {
 };
 
 /** Starts recording. A port that takes batches whole gets small ones, and is slower by that. */
-enum cm_status cm_recorder_begin(struct cm_recorder *recorder, const struct cm_port *inner, FILE *stream);
+void cm_recorder_begin(struct cm_recorder *recorder, const struct cm_port *inner, FILE *stream);
 
 /** Ends it; false where the stream could not take everything. */
 bool cm_recorder_end(struct cm_recorder *recorder);

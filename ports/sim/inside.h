@@ -25,7 +25,7 @@ struct cm_sim {
     char *folder;
     int lock; /* on it; -1: none */
     uint32_t noise, calls;
-    uint64_t bytes, fault_bytes;
+    uint64_t bytes, fault_bytes, port_calls;
     uint64_t fault_clocks; /* of the bus, since the faults were set */
     struct sim_wire wires[SIM_WIRE_FAULTS];
     uint16_t fed_mv;              /* the supply at the near end of its wire */

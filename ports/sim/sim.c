@@ -174,6 +174,7 @@ static void give_back(struct cm_sim *sim, uint64_t bytes)
 
 void sim_take_call(struct cm_sim *sim)
 {
+    sim->port_calls++;
     *sim->now_ns += sim->bench->port.call_us * 1000ull;
 }
 
@@ -684,6 +685,11 @@ bool cm_sim_grants(const struct cm_sim *sim)
 uint64_t cm_sim_bytes(const struct cm_sim *sim)
 {
     return sim->bytes;
+}
+
+uint64_t cm_sim_calls(const struct cm_sim *sim)
+{
+    return sim->port_calls;
 }
 
 uint64_t cm_sim_clocks(const struct cm_sim *sim)

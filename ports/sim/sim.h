@@ -49,6 +49,9 @@ struct sim_faults *cm_sim_faults(struct cm_sim *sim);
 uint64_t cm_sim_bytes(const struct cm_sim *sim);
 uint64_t cm_sim_time_us(const struct cm_sim *sim);
 
+/** Calls of the port's functions since the bench was set up; of waiting and of the time not. */
+uint64_t cm_sim_calls(const struct cm_sim *sim);
+
 /** Clocks of the bus, or cycles of a parallel one, since the faults were set. */
 uint64_t cm_sim_clocks(const struct cm_sim *sim);
 

@@ -9,7 +9,7 @@ enum { RIG_WORKSPACE = 400 * 1024 };
 struct memory_rig {
     char path[200];
     struct cm_sim *sim;
-    struct cm_port *port;
+    const struct cm_port *port;
     struct nor_model *model;
     struct cm_session session;
     struct cm_nor_found found;

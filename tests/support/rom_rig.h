@@ -9,7 +9,7 @@ enum { ROM_WORKSPACE = 256 * 1024, ROM_KITS = 6 };
 struct rom_rig {
     char path[200];
     struct cm_sim *sim;
-    struct cm_port *port;
+    const struct cm_port *port;
     struct cm_session session;
     struct cm_par_found found;
     struct cm_kit kits[ROM_KITS];

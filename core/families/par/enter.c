@@ -38,8 +38,8 @@ struct cm_exchange *cm_par_exchange(struct cm_session *session, enum cm_data dat
     static const struct cm_pulse SAFE = {.low_ns = 100, .high_ns = 150}; // of any part
     const struct cm_part *part = cm_likely_part(session);
     struct cm_exchange *exchange = cm_batch_exchange(session, 0, cycle_count, data, bytes);
-    exchange->cycles = cycles;
-    exchange->pulse = part ? &cm_par_row(part)->times->pulse : &SAFE;
+    exchange->cycles.list = cycles;
+    exchange->cycles.pulse = part ? &cm_par_row(part)->times->pulse : &SAFE;
     return exchange;
 }
 

@@ -77,7 +77,7 @@ static enum cm_status pulse(struct cm_session *session, uint32_t address, const 
     cm_batch_begin(session, CM_STEP_PROGRAM, NAME, address);
     add_line(session, CM_LINE_VPP, CM_HIGH, T_VPP_US);
     cm_batch_repeat(session, address, count, cm_par_unit(session), 1);
-    cm_par_exchange(session, CM_DATA_OUT | CM_SPARE, bytes, NULL, 0)->pulse = &PROGRAM;
+    cm_par_exchange(session, CM_DATA_OUT | CM_SPARE, bytes, NULL, 0)->cycles.pulse = &PROGRAM;
     add_line(session, CM_LINE_VPP, CM_LOW, T_VPP_US);
     return cm_batch_run(session);
 }
