@@ -218,32 +218,33 @@ static enum exit_code prepare_feed(struct tool *tool)
     return EXIT_GOOD;
 }
 
-static enum exit_code open_sim(struct tool *tool, const char *path)
-{
-    char error[SIM_ERROR_BYTES], what[400];
-    tool->sim = cm_sim_open(path, error);
-    if (tool->sim && !cm_sim_grants(tool->sim) && tool->verb != &verb_bench) {
-        snprintf(what, sizeof what, "no right to use the port %.300s", path);
-        return tool_fail_as(tool, EXIT_NO_PORT, what, "the system refuses access: permission denied",
-                            "the programmer is there: give your user the right to it (group, or rule), then plug it in again");
-    }
-    if (tool->sim) {
-        tool->port = cm_sim_port(tool->sim);
-        return EXIT_GOOD;
-    }
-    snprintf(what, sizeof what, "the bench %.300s cannot be set up", path);
-    return tool_fail_as(tool, EXIT_NO_PORT, what, error, "'coldmint bench make FILE --chip NAME' writes a bench to begin with");
-}
-
 enum exit_code tool_open_port(struct tool *tool)
 {
+    char error[PORT_ERROR_BYTES] = "", what[400], forms[200] = "this build has";
+    const char *place;
     if (!tool->via)
         return tool_fail_as(tool, EXIT_NO_PORT, "no port is named",
                             "neither --via, nor COLDMINT_VIA, nor the configuration file says one",
                             "--via sim:BENCH.yaml takes a simulated bench");
-    if (strncmp(tool->via, "sim:", 4) == 0)
-        return open_sim(tool, tool->via + 4);
-    return tool_fail_as(tool, EXIT_NO_PORT, "no such kind of port", tool->via, "this build has sim:BENCH.yaml");
+    const struct port_kind *kind = port_kind_of(tool->via, &place);
+    for (const struct port_kind *const *known = port_kinds; !kind && *known; known++)
+        snprintf(forms + strlen(forms), sizeof forms - strlen(forms), "%s %s",
+                 known == port_kinds ? "" : ",", (*known)->form);
+    if (!kind)
+        return tool_fail_as(tool, EXIT_NO_PORT, "no such kind of port", tool->via, forms);
+    enum port_opening opening = kind->open(place, &tool->opened, error);
+    tool->port = tool->opened.port;
+    if (kind == &port_kind_sim)
+        tool->sim = tool->opened.hardware;
+    if (opening == PORT_DENIED && tool->verb != &verb_bench) {
+        snprintf(what, sizeof what, "no right to use the port %.300s", place);
+        return tool_fail_as(tool, EXIT_NO_PORT, what, "the system refuses access: permission denied",
+                            "the programmer is there: give your user the right to it (group, or rule), then plug it in again");
+    }
+    if (opening != PORT_FAILED)
+        return EXIT_GOOD;
+    snprintf(what, sizeof what, "the %s %.300s cannot be set up", kind->what, place);
+    return tool_fail_as(tool, EXIT_NO_PORT, what, error, kind->hint);
 }
 
 /* "plain-4M": SPI flash of this size, with the instructions that nearly all have; any id will do. */
@@ -333,7 +334,7 @@ const char *tool_port_key(const struct tool *tool, char *text)
 
 uint32_t tool_restarts(const struct tool *tool)
 {
-    return tool->sim ? cm_sim_port(tool->sim)->state->restarts : 0; // of the port behind a recorder, too
+    return tool->opened.kind ? tool->opened.port->state->restarts : 0; // also behind a recorder
 }
 
 enum exit_code tool_open_session(struct tool *tool)
@@ -482,7 +483,8 @@ void tool_close(struct tool *tool)
         cm_close(&tool->session);
     tool->open = false;
     recording_end(tool);
-    if (tool->sim && !cm_sim_close(tool->sim) && !tool->words.code)
+    const struct port_kind *kind = tool->opened.kind;
+    if (kind && !kind->close(&tool->opened) && !tool->words.code)
         tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be saved", strerror(errno),
                      disk_advice(errno));
     tool->sim = NULL;

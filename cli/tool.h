@@ -9,6 +9,7 @@
 
 #include <coldmint/coldmint.h>
 #include <jansson.h>
+#include <kinds.h>
 #include <popt.h>
 #include <record/record.h>
 #include <signal.h>
@@ -54,7 +55,8 @@ struct tool {
     char lifted_path[4096];   /* registers, while they are lifted */
     enum exit_code hook_code; /* why a hook of the job ended it: told already */
     /* what is behind the port */
-    struct cm_sim *sim;
+    struct open_port opened;
+    struct cm_sim *sim; /* where that is a bench */
     const struct cm_port *port;
     struct cm_recorder recorder;
     struct new_file *recording; /* NULL: none */
