@@ -522,7 +522,8 @@ static void a_rich_port_gets_a_page_in_one_batch(void **state)
 {
     struct rig rig;
     static const struct cm_lines CLOCK = {.now_us = inner_now};
-    struct cm_port rich = {.run = run_whole, .lines = &CLOCK};
+    struct cm_port_state made = {0};
+    struct cm_port rich = {.run = run_whole, .lines = &CLOCK, .state = &made};
     (void)state;
     rig_ready(&rig, "attiny84a", "");
     inner_port = rig.port;

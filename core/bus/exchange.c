@@ -14,7 +14,8 @@ static uint32_t rotate(uint32_t value, uint8_t right)
 uint8_t cm_run_head(const struct cm_run *run, uint8_t *head)
 {
     const struct cm_exchange *exchange = run->exchange;
-    uint32_t address = rotate(run->address, exchange->address_turn) & ~(uint32_t)exchange->address_less;
+    uint32_t address =
+        rotate(run->address, exchange->address_turn) & ~(uint32_t)exchange->address_less;
     uint8_t at = exchange->head_count;
     memcpy(head, exchange->head, sizeof exchange->head);
     head[0] |= (uint8_t)(rotate(run->address, exchange->fold_turn) & exchange->fold_mask);
@@ -31,8 +32,7 @@ enum cm_status cm_run_check(struct cm_run *run, uint8_t answer)
     return (answer & exchange->mask) == exchange->want ? CM_OK : CM_BAD_ANSWER;
 }
 
-enum cm_status cm_run_judge(struct cm_run *run, uint32_t at, const uint8_t *found,
-                            uint32_t count)
+enum cm_status cm_run_judge(struct cm_run *run, uint32_t at, const uint8_t *found, uint32_t count)
 {
     bool fits = cm_data_of(run->exchange) == CM_DATA_FITS;
     const uint8_t *wanted = run->bytes + at;
@@ -55,8 +55,9 @@ enum cm_status cm_run_compare(struct cm_run *run, cm_read_fn *read, uint8_t *gro
 {
     enum { FIRST_BYTES = 4, BYTES_A_US = 2 };
     const struct cm_traits *traits = &run->port->traits;
-    uint32_t most = traits->transfer_max && traits->transfer_max < group_bytes ? traits->transfer_max
-                                                                              : group_bytes;
+    uint32_t most = traits->transfer_max && traits->transfer_max < group_bytes
+                        ? traits->transfer_max
+                        : group_bytes;
     bool is_proof = run->repeat && run->repeat->ops > 1;
     uint32_t part = is_proof ? most : FIRST_BYTES + BYTES_A_US * (uint32_t)traits->call_us;
     enum cm_status status = CM_OK;

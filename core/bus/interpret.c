@@ -88,6 +88,7 @@ enum cm_status cm_interpret(struct cm_run *run)
     const struct cm_poll *poll = NULL; // of the next exchange
     uint32_t body = 0;
     run->op = run->end = 0;
+    run->expected = run->found = 0;
     run->repeat = NULL;
     for (;;) {
         if (run->op == run->end) {

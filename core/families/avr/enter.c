@@ -170,8 +170,10 @@ static uint32_t told_clock(const struct cm_session *session)
 /* Runs a batch that ends with Programming Enable, and keeps what came back. */
 enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer)
 {
-    static const uint8_t PROGRAMMING_ENABLE[INSTRUCTION] = {0xAC, 0x53, 0x00, 0x00};
-    memcpy(answer, PROGRAMMING_ENABLE, INSTRUCTION);
+    enum { ENABLE_1 = 0xAC, ENABLE_2 = 0x53 }; // Programming Enable, and two bytes of 0
+    answer[0] = ENABLE_1;
+    answer[1] = ENABLE_2;
+    answer[2] = answer[3] = 0;
     struct cm_exchange *exchange = &cm_batch_add(session, CM_OP_EXCHANGE)->exchange;
     exchange->data = CM_DATA_BOTH;
     exchange->count = INSTRUCTION;
@@ -180,8 +182,7 @@ enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer)
     if (session->batch.ops[0].kind == CM_OP_CLOCK)
         session->clock_hz = session->batch.ops[0].clock.real_hz;
     memcpy(session->failure.answer, answer, INSTRUCTION);
-    session->echoes =
-        !status && answer[1] == PROGRAMMING_ENABLE[0] && answer[2] == PROGRAMMING_ENABLE[1];
+    session->echoes = !status && answer[1] == ENABLE_1 && answer[2] == ENABLE_2;
     return status;
 }
 
