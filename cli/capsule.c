@@ -1,5 +1,6 @@
 /*
- * Capsules as files: read where they lie, and written while the chip is read, so that a capsule of any size takes the same memory.
+ * Capsules as files: read where they lie, and written while the chip is read, so that a capsule of
+ * any size takes the same memory.
  */
 #include "capsule.h"
 #include "repeats.h"
@@ -12,7 +13,7 @@
 
 enum { KEEP_BYTES = 131072 };
 
-/* --- reading ------------------------------------------------------------------------------------------------------ */
+/* --- reading ----------------------------------------------------------------------------- */
 
 bool capsule_is_one(const char *path)
 {
@@ -43,9 +44,11 @@ enum exit_code capsule_load(struct tool *tool, const char *path, struct capsule_
     if (cm_capsule_open(&file->capsule, &input) == CM_OK)
         return EXIT_GOOD;
     snprintf(what, sizeof what, "%.300s: is not a whole capsule", path);
-    snprintf(evidence, sizeof evidence, "%s, near byte %u of %u", cm_capsule_fault_word(file->capsule.fault),
-             (unsigned)file->capsule.fault_offset, (unsigned)bytes);
-    return tool_fail_as(tool, EXIT_BAD_FILE, what, evidence, "nothing was changed; copy the file again, or take another backup");
+    snprintf(evidence, sizeof evidence, "%s, near byte %u of %u",
+             cm_capsule_fault_word(file->capsule.fault), (unsigned)file->capsule.fault_offset,
+             (unsigned)bytes);
+    return tool_fail_as(tool, EXIT_BAD_FILE, what, evidence,
+                        "nothing was changed; copy the file again, or take another backup");
 }
 
 void capsule_free(struct capsule_file *file)
@@ -62,8 +65,8 @@ void capsule_say(struct tool *tool, const struct capsule_file *file)
     struct tm parts;
     if (!gmtime_r(&seconds, &parts) || !strftime(when, sizeof when, "%Y-%m-%d %H:%M UTC", &parts))
         snprintf(when, sizeof when, "no time");
-    say(tool, "file", "%s, capsule of %s, %s, by %s%s%s", file->path, facts->chip, when, facts->tool, facts->notes[0] ? ": " : "",
-        facts->notes);
+    say(tool, "file", "%s, capsule of %s, %s, by %s%s%s", file->path, facts->chip, when,
+        facts->tool, facts->notes[0] ? ": " : "", facts->notes);
     set_json(tool, "capsule",
              json_pack("{s:o, s:o, s:I, s:o, s:o}", "path", json_text(file->path), "chip",
                        json_text(facts->chip), "time", (json_int_t)facts->time, "tool",
@@ -77,15 +80,19 @@ enum exit_code capsule_check_chip(struct tool *tool, const struct capsule_file *
     struct cm_region region;
     char evidence[300];
     bool named = strcmp(facts->chip, part->name) == 0; // all there is of a part without an id
-    bool same = (part->id_bytes || named) && facts->id_bytes == part->id_bytes && memcmp(facts->id, part->id, part->id_bytes) == 0;
+    bool same = (part->id_bytes || named) && facts->id_bytes == part->id_bytes &&
+                memcmp(facts->id, part->id, part->id_bytes) == 0;
     for (uint8_t i = 0; same && i < file->capsule.region_count; i++) {
         int index = cm_region_by_name(&tool->session, file->capsule.regions[i].name);
-        same = index >= 0 && cm_region(&tool->session, (uint8_t)index, &region) && region.bytes == file->capsule.regions[i].bytes;
+        same = index >= 0 && cm_region(&tool->session, (uint8_t)index, &region) &&
+               region.bytes == file->capsule.regions[i].bytes;
     }
     if (same)
         return EXIT_GOOD;
-    snprintf(evidence, sizeof evidence, "it is of %s, id %02X %02X %02X; the chip is %s, id %02X %02X %02X", facts->chip,
-             facts->id[0], facts->id[1], facts->id[2], chip_name(tool), part->id[0], part->id[1], part->id[2]);
+    snprintf(evidence, sizeof evidence,
+             "it is of %s, id %02X %02X %02X; the chip is %s, id %02X %02X %02X", facts->chip,
+             facts->id[0], facts->id[1], facts->id[2], chip_name(tool), part->id[0], part->id[1],
+             part->id[2]);
     return tool_fail_as(tool, EXIT_WRONG_CHIP, "the capsule is of another kind of chip", evidence,
                         "connect a chip of its kind, or take another capsule");
 }
@@ -95,10 +102,13 @@ bool capsule_settings(const struct tool *tool, struct capsule_file *file, uint8_
     struct cm_setting_byte byte;
     struct cm_region region;
     for (uint8_t i = 0; words_of(tool->session.part)->byte(tool->session.part, i, &byte); i++) {
-        int index = cm_region(&tool->session, byte.region, &region) ? cm_capsule_region(&file->capsule, region.name) : -1;
+        int index = cm_region(&tool->session, byte.region, &region)
+                        ? cm_capsule_region(&file->capsule, region.name)
+                        : -1;
         if (index < 0)
             continue;
-        struct cm_source source = cm_capsule_source(&file->capsule, (uint8_t)index, &file->places[index]);
+        struct cm_source source =
+            cm_capsule_source(&file->capsule, (uint8_t)index, &file->places[index]);
         if (source.read(source.context, byte.address, &bytes[i], 1) != CM_OK)
             return false;
     }
@@ -110,20 +120,21 @@ bool capsule_equal(struct capsule_file *one, struct capsule_file *other)
     uint8_t mine[4096], its[4096];
     bool same = one->capsule.region_count == other->capsule.region_count;
     for (uint8_t i = 0; same && i < one->capsule.region_count; i++) {
-        const struct cm_capsule_region *region = &one->capsule.regions[i], *its_region = &other->capsule.regions[i];
+        const struct cm_capsule_region *region = &one->capsule.regions[i],
+                                       *its_region = &other->capsule.regions[i];
         same = strcmp(region->name, its_region->name) == 0 && region->bytes == its_region->bytes;
         struct cm_source a = cm_capsule_source(&one->capsule, i, &one->places[i]);
         struct cm_source b = cm_capsule_source(&other->capsule, i, &other->places[i]);
         for (uint32_t at = 0, part; same && at < region->bytes; at += part) {
             part = region->bytes - at < sizeof mine ? region->bytes - at : (uint32_t)sizeof mine;
-            same = a.read(a.context, at, mine, part) == CM_OK && b.read(b.context, at, its, part) == CM_OK &&
-                   memcmp(mine, its, part) == 0;
+            same = a.read(a.context, at, mine, part) == CM_OK &&
+                   b.read(b.context, at, its, part) == CM_OK && memcmp(mine, its, part) == 0;
         }
     }
     return same;
 }
 
-/* --- writing ------------------------------------------------------------------------------------------------------ */
+/* --- writing ----------------------------------------------------------------------------- */
 
 static void describe_chip(struct tool *tool, const char *notes, struct cm_capsule_facts *facts)
 {
@@ -150,7 +161,8 @@ struct keeping {
     struct repeats repeats;
 };
 
-static enum cm_status take(struct keeping *keeping, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status take(struct keeping *keeping, uint32_t address, const uint8_t *bytes,
+                           uint32_t count)
 {
     repeats_take(&keeping->repeats, address, bytes, count);
     for (uint32_t i = 0; i < count && keeping->facts->blank; i++)
@@ -158,12 +170,15 @@ static enum cm_status take(struct keeping *keeping, uint32_t address, const uint
     return cm_capsule_write(&keeping->writer, keeping->regions, keeping->at, address, bytes, count);
 }
 
-/* A memory, chunk by chunk, each read twice. Not cm_keep: this runs in the midst of a put, whose findings are in the session's workspace. */
-static enum cm_status keep_memory(struct keeping *keeping, uint8_t index, const struct cm_region *region)
+/* A memory, chunk by chunk, each read twice. Not cm_keep: this runs in the midst of a put, whose
+ * findings are in the session's workspace. */
+static enum cm_status keep_memory(struct keeping *keeping, uint8_t index,
+                                  const struct cm_region *region)
 {
     struct tool *tool = keeping->tool;
     enum cm_status status = CM_OK;
-    uint32_t most = tool->session.clock_hz / 256 < KEEP_BYTES ? tool->session.clock_hz / 256 : KEEP_BYTES;
+    uint32_t most =
+        tool->session.clock_hz / 256 < KEEP_BYTES ? tool->session.clock_hz / 256 : KEEP_BYTES;
     most = most < 1024 ? 1024 : most;
     uint8_t *chunk = malloc(KEEP_BYTES);
     repeats_begin(&keeping->repeats, tool->session.part,
@@ -191,8 +206,10 @@ static enum cm_status choose_regions(struct keeping *keeping, bool memories)
     struct cm_region region;
     enum cm_status status = cm_protection(session, &protection);
     keeping->facts->locked = !status && protection.bars_reading;
-    for (uint8_t i = 0; !status && cm_region(session, i, &region) && keeping->count < CM_CAPSULE_REGIONS; i++) {
-        bool is_readable = (region.traits & CM_REGION_SETTINGS) || (memories && !keeping->facts->locked);
+    for (uint8_t i = 0;
+         !status && cm_region(session, i, &region) && keeping->count < CM_CAPSULE_REGIONS; i++) {
+        bool is_readable =
+            (region.traits & CM_REGION_SETTINGS) || (memories && !keeping->facts->locked);
         if (!region.bytes || !is_readable)
             continue;
         struct cm_capsule_region *kept = &keeping->regions[keeping->count];
@@ -205,19 +222,24 @@ static enum cm_status choose_regions(struct keeping *keeping, bool memories)
     return status;
 }
 
-/* Settings are few: they are read at once, and taken as the caller knew them before, where it did. */
+/* Settings are few: they are read at once, and taken as the caller knew them before, where it did.
+ */
 static enum cm_status keep_settings(struct keeping *keeping, uint8_t index, uint32_t count)
 {
     struct tool *tool = keeping->tool;
     const struct cm_words *words = words_of(tool->session.part);
     struct cm_setting_byte byte;
     uint8_t bytes[16];
-    enum cm_status status = count <= sizeof bytes ? cm_read_twice(&tool->session, index, 0, bytes, count) : CM_NO_ROOM;
-    for (uint8_t i = 0; !status && keeping->settings && words->byte(tool->session.part, i, &byte); i++) {
+    enum cm_status status =
+        count <= sizeof bytes ? cm_read_twice(&tool->session, index, 0, bytes, count) : CM_NO_ROOM;
+    for (uint8_t i = 0; !status && keeping->settings && words->byte(tool->session.part, i, &byte);
+         i++) {
         if (byte.region == index)
             bytes[byte.address] = keeping->settings[i];
     }
-    return status ? status : cm_capsule_write(&keeping->writer, keeping->regions, keeping->at, 0, bytes, count);
+    return status
+               ? status
+               : cm_capsule_write(&keeping->writer, keeping->regions, keeping->at, 0, bytes, count);
 }
 
 static enum cm_status keep_regions(struct keeping *keeping)
@@ -236,8 +258,9 @@ static enum cm_status keep_regions(struct keeping *keeping)
     return status;
 }
 
-enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories, const uint8_t *settings, const char *notes,
-                            struct new_file *file, struct kept_facts *kept)
+enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories,
+                            const uint8_t *settings, const char *notes, struct new_file *file,
+                            struct kept_facts *kept)
 {
     struct keeping keeping = {.tool = tool, .settings = settings, .facts = kept};
     struct cm_capsule_facts facts;
@@ -250,8 +273,8 @@ enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories, 
     if (code)
         return code;
     uint32_t begun = tool->port->lines->now_us(tool->port);
-    bool wrote =
-        cm_capsule_write_begin(&keeping.writer, &facts, keeping.regions, keeping.count, new_file_text, file->stream) == CM_OK;
+    bool wrote = cm_capsule_write_begin(&keeping.writer, &facts, keeping.regions, keeping.count,
+                                        new_file_text, file->stream) == CM_OK;
     status = wrote ? keep_regions(&keeping) : CM_BAD_IMAGE;
     tool_progress_end(tool);
     if (!status)
@@ -266,7 +289,9 @@ enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories, 
         return tool_fail_as(tool, EXIT_BAD_FILE, "the capsule cannot be written", strerror(error),
                             disk_advice(error));
     code = tool_fail(tool, status);
-    return status != CM_DIFFERS ? code
-                                : tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence,
-                                               "nothing was changed; seat the clip again and repeat");
+    return status != CM_DIFFERS
+               ? code
+               : tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree",
+                              tool->words.evidence,
+                              "nothing was changed; seat the clip again and repeat");
 }

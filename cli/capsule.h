@@ -33,17 +33,19 @@ bool capsule_settings(const struct tool *tool, struct capsule_file *file, uint8_
 /* What was kept. */
 struct kept_facts {
     uint32_t bytes, took_us;
-    bool blank;  /* every memory is */
+    bool blank;             /* every memory is */
     uint32_t repeats_every; /* bytes after which the first memory comes again; 0: it does not */
-    bool locked; /* lock bits bar reading the memories, so those are not among them */
+    bool locked;            /* lock bits bar reading the memories, so those are not among them */
 };
 
 /*
- * Writes all that the chip holds, read twice, into a new capsule; without `memories` the settings only. `settings` are those from before this command, or NULL: as they are.
- * EXIT_GOOD: the file is whole, and the caller commits or drops it; else the failure is told, and there is no file.
+ * Writes all that the chip holds, read twice, into a new capsule; without `memories` the settings
+ * only. `settings` are those from before this command, or NULL: as they are. EXIT_GOOD: the file is
+ * whole, and the caller commits or drops it; else the failure is told, and there is no file.
  */
-enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories, const uint8_t *settings, const char *notes,
-                            struct new_file *file, struct kept_facts *facts);
+enum exit_code capsule_keep(struct tool *tool, const char *path, bool memories,
+                            const uint8_t *settings, const char *notes, struct new_file *file,
+                            struct kept_facts *facts);
 
 /* Do two capsules hold the same? */
 bool capsule_equal(struct capsule_file *one, struct capsule_file *other);

@@ -1,8 +1,10 @@
 /*
- * The catalogue: which recipes and capsules of a folder fit the chip that is found, by board and version, newest first.
+ * The catalogue: which recipes and capsules of a folder fit the chip that is found, by board and
+ * version, newest first.
  *
- * A recipe may say how its board is known: `marker: eeprom 0x1F0 NODE-C` is a text at a place of the chip. Where the place holds another recipe's text, this is another board, and the recipe is refused. Where it is blank
- * the board is not known, and the recipe writes its own.
+ * A recipe may say how its board is known: `marker: eeprom 0x1F0 NODE-C` is a text at a place of
+ * the chip. Where the place holds another recipe's text, this is another board, and the recipe is
+ * refused. Where it is blank the board is not known, and the recipe writes its own.
  */
 #include "catalogue.h"
 #include "capsule.h"
@@ -32,7 +34,7 @@ struct catalogue {
     char board[60]; /* known by a marker; "" not */
 };
 
-/* --- markers ------------------------------------------------------------------------------------------------------------- */
+/* --- markers ----------------------------------------------------------------------------- */
 
 /* What stands at the marker's place. False: it is blank, or cannot be read. */
 static bool read_marker(struct tool *tool, const struct recipe *recipe, char *text, size_t room)
@@ -42,7 +44,8 @@ static bool read_marker(struct tool *tool, const struct recipe *recipe, char *te
     bool blank = true;
     text[0] = '\0';
     if (region < 0 || length >= room ||
-        cm_read(&tool->session, (uint8_t)region, recipe->marker_at, (uint8_t *)text, (uint32_t)length) != CM_OK)
+        cm_read(&tool->session, (uint8_t)region, recipe->marker_at, (uint8_t *)text,
+                (uint32_t)length) != CM_OK)
         return false;
     text[length] = '\0';
     for (size_t i = 0; i < length; i++) {
@@ -56,17 +59,22 @@ static bool read_marker(struct tool *tool, const struct recipe *recipe, char *te
 enum exit_code catalogue_check_marker(struct tool *tool, const struct recipe *recipe)
 {
     char text[MARKER_BYTES + 1], evidence[300];
-    if (!recipe->marker.text || !read_marker(tool, recipe, text, sizeof text) || strcmp(text, recipe->marker_text) == 0)
+    if (!recipe->marker.text || !read_marker(tool, recipe, text, sizeof text) ||
+        strcmp(text, recipe->marker_text) == 0)
         return EXIT_GOOD;
-    snprintf(evidence, sizeof evidence, "%s at 0x%X reads \"%s\"; line %u of the recipe wants \"%s\"%s%s", recipe->marker_region,
-             (unsigned)recipe->marker_at, text, recipe->marker.line, recipe->marker_text, recipe->board.text ? ", board " : "",
+    snprintf(evidence, sizeof evidence,
+             "%s at 0x%X reads \"%s\"; line %u of the recipe wants \"%s\"%s%s",
+             recipe->marker_region, (unsigned)recipe->marker_at, text, recipe->marker.line,
+             recipe->marker_text, recipe->board.text ? ", board " : "",
              recipe->board.text ? recipe->board.text : "");
-    return tool_fail_as(tool, EXIT_WRONG_CHIP, "this is another board than the recipe is for", evidence,
-                        "nothing was changed; 'mint --from FOLDER' lists what is for this board. If the marker is wrong, write it "
+    return tool_fail_as(tool, EXIT_WRONG_CHIP, "this is another board than the recipe is for",
+                        evidence,
+                        "nothing was changed; 'mint --from FOLDER' lists what is for this board. "
+                        "If the marker is wrong, write it "
                         "anew with 'put --region'");
 }
 
-/* --- reading the folder ---------------------------------------------------------------------------------------------------- */
+/* --- reading the folder ------------------------------------------------------------------ */
 
 static bool has_ending(const char *name, const char *ending)
 {
@@ -82,12 +90,14 @@ static void take_recipe(struct catalogue *catalogue, struct entry *entry)
     if (recipe && recipe_load(tool, entry->path, recipe) == EXIT_GOOD) {
         entry->recipe = recipe;
         snprintf(entry->title, sizeof entry->title, "%s", recipe->title.text);
-        snprintf(entry->version, sizeof entry->version, "%s", recipe->version.text ? recipe->version.text : "");
+        snprintf(entry->version, sizeof entry->version, "%s",
+                 recipe->version.text ? recipe->version.text : "");
         snprintf(entry->chip, sizeof entry->chip, "%s", recipe->chip.text);
         catalogue->count++;
         return;
     }
-    say(tool, "note", "%s is left out: %s; %s", entry->path, tool->words.what, tool->words.evidence);
+    say(tool, "note", "%s is left out: %s; %s", entry->path, tool->words.what,
+        tool->words.evidence);
     tool->words = words; // the folder is worth listing all the same
     catalogue->unreadable++;
     if (recipe)
@@ -104,7 +114,8 @@ static void take_capsule(struct catalogue *catalogue, struct entry *entry)
         const struct cm_capsule_facts *facts = &file->capsule.facts;
         time_t when = (time_t)facts->time;
         struct tm parts;
-        snprintf(entry->title, sizeof entry->title, "%.119s", facts->notes[0] ? facts->notes : "a capsule");
+        snprintf(entry->title, sizeof entry->title, "%.119s",
+                 facts->notes[0] ? facts->notes : "a capsule");
         strftime(entry->version, sizeof entry->version, "%Y-%m-%d", gmtime_r(&when, &parts));
         snprintf(entry->chip, sizeof entry->chip, "%.19s", facts->chip);
         catalogue->count++;
@@ -122,8 +133,8 @@ static enum exit_code read_folder(struct catalogue *catalogue, const char *folde
 {
     DIR *list = opendir(folder);
     if (!list)
-        return tool_fail_as(catalogue->tool, EXIT_BAD_FILE, "this is no folder that can be read", folder,
-                            "--from FOLDER: with recipes (.yaml) and capsules (.mint)");
+        return tool_fail_as(catalogue->tool, EXIT_BAD_FILE, "this is no folder that can be read",
+                            folder, "--from FOLDER: with recipes (.yaml) and capsules (.mint)");
     for (struct dirent *item; (item = readdir(list)) != NULL && catalogue->count < MOST_ENTRIES;) {
         struct entry *entry = &catalogue->entries[catalogue->count];
         memset(entry, 0, sizeof *entry);
@@ -139,7 +150,7 @@ static enum exit_code read_folder(struct catalogue *catalogue, const char *folde
     return EXIT_GOOD;
 }
 
-/* --- order ----------------------------------------------------------------------------------------------------------------- */
+/* --- order ------------------------------------------------------------------------------- */
 
 /* 1.10 is newer than 1.9: digits are compared as numbers. */
 static int compare_versions(const char *a, const char *b)
@@ -181,7 +192,7 @@ static int compare_entries(const void *one, const void *other)
     return order ? order : -compare_versions(a->version, b->version);
 }
 
-/* --- the chip and the board ----------------------------------------------------------------------------------------------- */
+/* --- the chip and the board -------------------------------------------------------------- */
 
 static bool is_chip(const struct tool *tool, const char *name)
 {
@@ -218,7 +229,8 @@ static void learn_board(struct catalogue *catalogue)
     if (catalogue->board[0])
         say(catalogue->tool, "board", "%s, as its marker says", catalogue->board);
     else
-        say(catalogue->tool, "board", marked ? "its marker is in no recipe here" : "not known: no marker on the chip");
+        say(catalogue->tool, "board",
+            marked ? "its marker is in no recipe here" : "not known: no marker on the chip");
     set_json(catalogue->tool, "board", json_text(catalogue->board));
 }
 
@@ -251,17 +263,21 @@ static void list(struct catalogue *catalogue)
     }
     set_json(tool, "catalogue", rows);
     if (shown)
-        say_last(tool, "%u of %u fit this chip; nothing was changed. To mint the newest: coldmint mint --from FOLDER TITLE", shown,
-                 catalogue->count);
+        say_last(tool,
+                 "%u of %u fit this chip; nothing was changed. To mint the newest: coldmint mint "
+                 "--from FOLDER TITLE",
+                 shown, catalogue->count);
     else
         say_last(tool, "none of %u fits this chip; nothing was changed", catalogue->count);
 }
 
-/* --- choosing --------------------------------------------------------------------------------------------------------------- */
+/* --- choosing ---------------------------------------------------------------------------- */
 
 static bool is_meant(const struct catalogue *catalogue, const struct entry *entry, const char *name)
 {
-    const char *board = catalogue_board ? catalogue_board : catalogue->board[0] ? catalogue->board : NULL;
+    const char *board = catalogue_board       ? catalogue_board
+                        : catalogue->board[0] ? catalogue->board
+                                              : NULL;
     return entry->fits && entry->recipe && strcasecmp(entry->title, name) == 0 &&
            (!catalogue_version || strcmp(catalogue_version, entry->version) == 0) &&
            (!board || !board_of(entry)[0] || strcmp(board, board_of(entry)) == 0);
@@ -275,8 +291,10 @@ static enum exit_code choose(struct catalogue *catalogue, const char *name, char
     for (unsigned i = 0; i < catalogue->count; i++) {
         const struct entry *entry = &catalogue->entries[i];
         if (strcasecmp(entry->title, name) == 0 && entry->recipe)
-            snprintf(evidence + strlen(evidence), sizeof evidence - strlen(evidence), "%s%s for %s%s%s", evidence[0] ? "; " : "",
-                     entry->version, board_of(entry)[0] ? "board " : "", board_of(entry)[0] ? board_of(entry) : entry->chip,
+            snprintf(evidence + strlen(evidence), sizeof evidence - strlen(evidence),
+                     "%s%s for %s%s%s", evidence[0] ? "; " : "", entry->version,
+                     board_of(entry)[0] ? "board " : "",
+                     board_of(entry)[0] ? board_of(entry) : entry->chip,
                      entry->fits ? "" : " (another chip)");
         if (!is_meant(catalogue, entry, name))
             continue;
@@ -288,8 +306,10 @@ static enum exit_code choose(struct catalogue *catalogue, const char *name, char
     }
     if (!chosen)
         return tool_fail_as(tool, evidence[0] && catalogue->board[0] ? EXIT_WRONG_CHIP : EXIT_USAGE,
-                            evidence[0] ? "there is no such recipe for this chip and board" : "no recipe has this title",
-                            evidence[0] ? evidence : name, "'coldmint mint --from FOLDER' lists what fits");
+                            evidence[0] ? "there is no such recipe for this chip and board"
+                                        : "no recipe has this title",
+                            evidence[0] ? evidence : name,
+                            "'coldmint mint --from FOLDER' lists what fits");
     snprintf(path, PATH_BYTES, "%s", chosen->path);
     return EXIT_GOOD;
 }
@@ -306,11 +326,13 @@ static void free_all(struct catalogue *catalogue)
 
 enum exit_code catalogue_choose(struct tool *tool, const char *folder, const char *name, char *path)
 {
-    struct catalogue catalogue = {.tool = tool, .entries = calloc(MOST_ENTRIES + 1, sizeof(struct entry))};
+    struct catalogue catalogue = {.tool = tool,
+                                  .entries = calloc(MOST_ENTRIES + 1, sizeof(struct entry))};
     path[0] = '\0';
     enum exit_code code = catalogue.entries
                               ? read_folder(&catalogue, folder)
-                              : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+                              : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                                             "close other programs");
     if (!code)
         code = tool_begin(tool);
     if (!code) {

@@ -1,5 +1,6 @@
 /*
- * What options do not say: COLDMINT_VIA, then coldmint/config.yaml in the user's configuration folder (XDG base directories):
+ * What options do not say: COLDMINT_VIA, then coldmint/config.yaml in the user's configuration
+ * folder (XDG base directories):
  *
  *     via: sim:/home/ada/benches/node.yaml
  *     clock: 8MHz
@@ -18,11 +19,14 @@ struct config {
 };
 
 static const cyaml_schema_field_t FIELDS[] = {
-    CYAML_FIELD_STRING_PTR("via", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct config, via, 1, 4096),
-    CYAML_FIELD_STRING_PTR("clock", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct config, clock, 1, 40),
+    CYAML_FIELD_STRING_PTR("via", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct config, via, 1,
+                           4096),
+    CYAML_FIELD_STRING_PTR("clock", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct config, clock,
+                           1, 40),
     CYAML_FIELD_END,
 };
-static const cyaml_schema_value_t CONFIG = {CYAML_VALUE_MAPPING(CYAML_FLAG_POINTER, struct config, FIELDS)};
+static const cyaml_schema_value_t CONFIG = {
+    CYAML_VALUE_MAPPING(CYAML_FLAG_POINTER, struct config, FIELDS)};
 static const cyaml_config_t SETTINGS = {
     .log_fn = NULL, .mem_fn = cyaml_mem, .flags = CYAML_CFG_NO_ALIAS};
 
@@ -59,7 +63,8 @@ static void apply_file(struct tool *tool, const char *path)
 
 void config_apply(struct tool *tool)
 {
-    const char *folder = getenv("XDG_CONFIG_HOME"), *home = getenv("HOME"), *via = getenv("COLDMINT_VIA");
+    const char *folder = getenv("XDG_CONFIG_HOME"), *home = getenv("HOME"),
+               *via = getenv("COLDMINT_VIA");
     char path[4096];
     if (!tool->via && via && *via)
         tool->via = copy(via);

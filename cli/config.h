@@ -4,7 +4,8 @@
 
 struct tool;
 
-/* Fills in `via` and `clock` where no option did. A broken configuration file is told on stderr and passed over. */
+/* Fills in `via` and `clock` where no option did. A broken configuration file is told on stderr and
+ * passed over. */
 void config_apply(struct tool *tool);
 
 #endif

@@ -17,14 +17,15 @@
 
 enum { MOST_FILE_BYTES = 256 << 20 };
 
-static enum exit_code fail_file(struct tool *tool, const char *path, const char *what, const char *evidence, const char *advice)
+static enum exit_code fail_file(struct tool *tool, const char *path, const char *what,
+                                const char *evidence, const char *advice)
 {
     char text[400];
     snprintf(text, sizeof text, "%.300s: %s", path, what);
     return tool_fail_as(tool, EXIT_BAD_FILE, text, evidence, advice);
 }
 
-/* --- folders -------------------------------------------------------------------------------------------------- */
+/* --- folders ----------------------------------------------------------------------------- */
 
 const char *stamp_text(char *text)
 {
@@ -113,7 +114,7 @@ const char *disk_advice(int error)
                    : "check the folder and its rights";
 }
 
-/* --- names and formats ----------------------------------------------------------------------------------------- */
+/* --- names and formats ------------------------------------------------------------------- */
 
 static const struct file_format FORMATS[] = {
     {"hex", {".hex", ".ihx", ".ihex", ".eep"}, CM_RECORDS_INTEL},
@@ -155,7 +156,7 @@ const struct file_format *format_by_extension(const char *path)
     return NULL;
 }
 
-/* --- reading --------------------------------------------------------------------------------------------------- */
+/* --- reading ----------------------------------------------------------------------------- */
 
 enum exit_code file_read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes)
 {
@@ -190,7 +191,8 @@ enum exit_code file_read_whole(struct tool *tool, const char *path, char **conte
     free(*contents);
     *contents = NULL;
     return fail_file(tool, path, failed ? "cannot be read whole" : "is empty",
-                     failed ? "more than 256 MiB, or a read error" : "0 bytes", "build or copy the file again");
+                     failed ? "more than 256 MiB, or a read error" : "0 bytes",
+                     "build or copy the file again");
 }
 
 static bool is_text(const char *contents, size_t bytes)
@@ -206,29 +208,33 @@ static bool is_text(const char *contents, size_t bytes)
 static bool begins_as_records(const char *contents, size_t bytes)
 {
     size_t i = 0;
-    while (i < bytes && (contents[i] == ' ' || contents[i] == '\t' || contents[i] == '\r' || contents[i] == '\n'))
+    while (i < bytes && (contents[i] == ' ' || contents[i] == '\t' || contents[i] == '\r' ||
+                         contents[i] == '\n'))
         i++;
-    bool is_motorola =
-        i + 1 < bytes && (contents[i] == 'S' || contents[i] == 's') && contents[i + 1] >= '0' && contents[i + 1] <= '9';
+    bool is_motorola = i + 1 < bytes && (contents[i] == 'S' || contents[i] == 's') &&
+                       contents[i + 1] >= '0' && contents[i + 1] <= '9';
     return is_motorola || (i < bytes && contents[i] == ':');
 }
 
-static void explain_records(const struct cm_record_reader *reader, const struct cm_image *image, char *evidence, size_t bytes)
+static void explain_records(const struct cm_record_reader *reader, const struct cm_image *image,
+                            char *evidence, size_t bytes)
 {
-    int used = snprintf(evidence, bytes, "line %u, column %u: %s", (unsigned)reader->line, (unsigned)reader->column,
-                        cm_record_fault_word(reader->fault));
+    int used = snprintf(evidence, bytes, "line %u, column %u: %s", (unsigned)reader->line,
+                        (unsigned)reader->column, cm_record_fault_word(reader->fault));
     if (used < 0 || (size_t)used >= bytes)
         return;
     if (reader->fault == CM_RECORD_CHECKSUM)
-        snprintf(evidence + used, bytes - (size_t)used, ": it says %02X, its bytes need %02X", reader->found, reader->expected);
+        snprintf(evidence + used, bytes - (size_t)used, ": it says %02X, its bytes need %02X",
+                 reader->found, reader->expected);
     else if (reader->fault == CM_RECORD_SINK && reader->sink_status == CM_BAD_IMAGE)
-        snprintf(evidence + used, bytes - (size_t)used, ": address 0x%04X is set twice; before that by the bytes from line %u on",
+        snprintf(evidence + used, bytes - (size_t)used,
+                 ": address 0x%04X is set twice; before that by the bytes from line %u on",
                  (unsigned)image->clash_address, (unsigned)image->clash_line);
 }
 
 /* Reads the text into an image of so many blocks. CM_NO_ROOM asks for more. */
-static enum cm_status try_records(struct image_file *file, const char *text, size_t bytes, size_t blocks,
-                                  struct cm_record_reader *reader)
+static enum cm_status try_records(struct image_file *file, const char *text, size_t bytes,
+                                  size_t blocks, struct cm_record_reader *reader)
 {
     free(file->memory);
     file->memory = malloc(CM_IMAGE_MEMORY(blocks));
@@ -242,7 +248,8 @@ static enum cm_status try_records(struct image_file *file, const char *text, siz
     return reader->fault == CM_RECORD_SINK ? reader->sink_status : CM_BAD_IMAGE;
 }
 
-static enum exit_code load_records(struct tool *tool, struct image_file *file, const char *text, size_t bytes)
+static enum exit_code load_records(struct tool *tool, struct image_file *file, const char *text,
+                                   size_t bytes)
 {
     struct cm_record_reader reader;
     char evidence[400];
@@ -254,11 +261,12 @@ static enum exit_code load_records(struct tool *tool, struct image_file *file, c
         return fail_file(tool, file->path, "does not fit into memory", "", "close other programs");
     if (status) {
         explain_records(&reader, &file->image, evidence, sizeof evidence);
-        return fail_file(tool, file->path, "is not a whole file of Intel HEX or S-records", evidence,
-                         "nothing was changed; build or copy the file again");
+        return fail_file(tool, file->path, "is not a whole file of Intel HEX or S-records",
+                         evidence, "nothing was changed; build or copy the file again");
     }
     if (file->image.byte_count == 0)
-        return fail_file(tool, file->path, "holds no data", "records, but no bytes", "build the file again");
+        return fail_file(tool, file->path, "holds no data", "records, but no bytes",
+                         "build the file again");
     file->format = reader.format == CM_RECORDS_MOTOROLA ? "S-records" : "Intel HEX";
     file->source = cm_image_source(&file->image);
     file->has_entry = reader.has_start;
@@ -275,9 +283,9 @@ static bool load_raw(struct image_file *file, const char *path, bool named_raw, 
     file->reader = file_reader_open(path);
     uint32_t bytes = file->reader ? file_reader_bytes(file->reader) : 0,
              count = bytes < sizeof head ? bytes : (uint32_t)sizeof head;
-    bool raw = count && file_reader_read(file->reader, 0, (uint8_t *)head, count) == CM_OK && !named_records &&
-               !(count >= 4 && memcmp(head, "\177ELF", 4) == 0) && !begins_as_records(head, count) &&
-               (named_raw || !is_text(head, count));
+    bool raw = count && file_reader_read(file->reader, 0, (uint8_t *)head, count) == CM_OK &&
+               !named_records && !(count >= 4 && memcmp(head, "\177ELF", 4) == 0) &&
+               !begins_as_records(head, count) && (named_raw || !is_text(head, count));
     if (!raw) {
         file_reader_close(file->reader);
         file->reader = NULL;
@@ -290,14 +298,16 @@ static bool load_raw(struct image_file *file, const char *path, bool named_raw, 
     return true;
 }
 
-enum exit_code image_file_load(struct tool *tool, const char *path, const char *region, struct image_file *file)
+enum exit_code image_file_load(struct tool *tool, const char *path, const char *region,
+                               struct image_file *file)
 {
     char *contents = NULL;
     size_t bytes = 0;
     memset(file, 0, sizeof *file);
     file->path = path;
     const struct file_format *format = format_by_extension(path);
-    bool named_raw = format && format->records == CM_RECORDS_UNKNOWN, named_records = format && !named_raw;
+    bool named_raw = format && format->records == CM_RECORDS_UNKNOWN,
+         named_records = format && !named_raw;
     if (load_raw(file, path, named_raw, named_records))
         return EXIT_GOOD;
     enum exit_code code = file_read_whole(tool, path, &contents, &bytes);
@@ -308,7 +318,8 @@ enum exit_code image_file_load(struct tool *tool, const char *path, const char *
     else if (begins_as_records(contents, bytes) || named_records)
         code = load_records(tool, file, contents, bytes);
     else
-        code = fail_file(tool, path, "is text, but neither Intel HEX nor S-records", "its first character is neither ':' nor S",
+        code = fail_file(tool, path, "is text, but neither Intel HEX nor S-records",
+                         "its first character is neither ':' nor S",
                          "if these really are the raw bytes, name the file with .bin");
     free(contents);
     return code;
@@ -322,7 +333,7 @@ void image_file_free(struct image_file *file)
     file->reader = NULL;
 }
 
-/* --- writing --------------------------------------------------------------------------------------------------- */
+/* --- writing ----------------------------------------------------------------------------- */
 
 static const char UNFINISHED[] = ".new-";
 
@@ -347,7 +358,8 @@ void remove_left_over(const char *folder, const char *begin)
     paths_free(&paths);
 }
 
-/* A command that was killed leaves its unfinished file behind: where its process is gone, nobody needs it. */
+/* A command that was killed leaves its unfinished file behind: where its process is gone, nobody
+ * needs it. */
 static void remove_stale(const char *path)
 {
     char folder[4200];
@@ -376,7 +388,8 @@ enum exit_code new_file_open(struct tool *tool, const char *path, struct new_fil
     int descriptor = open(file->temporary, O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
     file->stream = descriptor >= 0 ? fdopen(descriptor, "wb") : NULL;
     return file->stream ? EXIT_GOOD
-                        : fail_file(tool, path, "cannot be written", strerror(errno), "check the folder and its rights");
+                        : fail_file(tool, path, "cannot be written", strerror(errno),
+                                    "check the folder and its rights");
 }
 
 enum cm_status new_file_text(void *stream, const char *text, size_t bytes)

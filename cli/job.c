@@ -1,8 +1,9 @@
 /*
- * A job on one chip, from images and wanted settings to the words about it: what put and mint share.
+ * A job on one chip, from images and wanted settings to the words about it: what put and mint
+ * share.
  *
- * Before a change that would lose something the chip is kept: in the hook where cm_put tells its plan, which a recipe reaches at the chip's
- * new, faster clock.
+ * Before a change that would lose something the chip is kept: in the hook where cm_put tells its
+ * plan, which a recipe reaches at the chip's new, faster clock.
  */
 #include "job.h"
 #include "guard.h"
@@ -11,7 +12,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* --- images ------------------------------------------------------------------------------------------------------- */
+/* --- images ------------------------------------------------------------------------------ */
 
 enum exit_code job_check_options(struct tool *tool)
 {
@@ -40,8 +41,8 @@ enum exit_code job_add_file(struct job *job, const char *path, uint8_t index, js
     job->file_count++;
     job->want_names[job->want_count] = path;
     job->wants[job->want_count++] = (struct cm_want){index, file->source};
-    say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, for %s", path, file->format, (unsigned)file->bytes,
-        (unsigned)file->first, (unsigned)file->last, region.name);
+    say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, for %s", path, file->format,
+        (unsigned)file->bytes, (unsigned)file->first, (unsigned)file->last, region.name);
     json_array_append_new(list, json_pack("{s:o, s:s, s:s, s:I, s:I, s:I}", "path", json_text(path),
                                           "format", file->format, "region", region.name, "bytes",
                                           (json_int_t)file->bytes, "first", (json_int_t)file->first,
@@ -50,7 +51,8 @@ enum exit_code job_add_file(struct job *job, const char *path, uint8_t index, js
 }
 
 /* First byte that both sources have; false where there is none. */
-static bool find_overlap(const struct cm_source *one, const struct cm_source *two, uint32_t *address)
+static bool find_overlap(const struct cm_source *one, const struct cm_source *two,
+                         uint32_t *address)
 {
     uint32_t start, bytes, other, other_bytes;
     for (uint32_t at = 0; one->extent(one->context, at, &start, &bytes); at = start + bytes) {
@@ -73,8 +75,8 @@ enum exit_code job_check_overlap(struct job *job)
             if (job->wants[a].region != job->wants[b].region ||
                 !find_overlap(&job->wants[a].source, &job->wants[b].source, &address))
                 continue;
-            snprintf(evidence, sizeof evidence, "%.150s and %.150s both have bytes at 0x%04X", job->want_names[b],
-                     job->want_names[a], (unsigned)address);
+            snprintf(evidence, sizeof evidence, "%.150s and %.150s both have bytes at 0x%04X",
+                     job->want_names[b], job->want_names[a], (unsigned)address);
             return tool_fail_as(job->tool, EXIT_BAD_FILE, "two files want the same bytes", evidence,
                                 "put them one after the other, or join them first");
         }
@@ -87,10 +89,12 @@ void job_names(const struct job *job, char *names, size_t bytes)
     size_t used = 0;
     names[0] = '\0';
     for (uint8_t i = 0; i < job->want_count && used < bytes; i++) {
-        if (!job->want_names[i] || (i > 0 && job->want_names[i - 1] && strcmp(job->want_names[i], job->want_names[i - 1]) == 0))
+        if (!job->want_names[i] || (i > 0 && job->want_names[i - 1] &&
+                                    strcmp(job->want_names[i], job->want_names[i - 1]) == 0))
             continue; // an ELF file for two memories, or a kept loader
         const char *slash = strrchr(job->want_names[i], '/');
-        used += (size_t)snprintf(names + used, bytes - used, "%s%s", used ? " and " : "", slash ? slash + 1 : job->want_names[i]);
+        used += (size_t)snprintf(names + used, bytes - used, "%s%s", used ? " and " : "",
+                                 slash ? slash + 1 : job->want_names[i]);
     }
 }
 
@@ -102,14 +106,15 @@ void job_free(struct job *job)
     free((void *)(uintptr_t)job->kept_boot.bytes);
 }
 
-/* --- the boot loader ---------------------------------------------------------------------------------------------- */
+/* --- the boot loader --------------------------------------------------------------------- */
 
 static bool files_have_boot(const struct job *job)
 {
     uint32_t start, bytes;
     for (uint8_t i = 0; i < job->want_count; i++) {
         const struct cm_source *source = &job->wants[i].source;
-        if (job->wants[i].region == CM_REGION_MAIN && source->extent(source->context, job->boot.start, &start, &bytes))
+        if (job->wants[i].region == CM_REGION_MAIN &&
+            source->extent(source->context, job->boot.start, &start, &bytes))
             return true;
     }
     return false;
@@ -123,30 +128,39 @@ static enum exit_code keep_boot(struct job *job)
     if (!boot->in_use)
         return EXIT_GOOD;
     if (!boot->readable)
-        return tool_fail_as(tool, EXIT_PROTECTED, "the boot loader cannot be kept", "lock bits bar reading it",
+        return tool_fail_as(tool, EXIT_PROTECTED, "the boot loader cannot be kept",
+                            "lock bits bar reading it",
                             "nothing was changed; --lose-boot gives it up");
     if (files_have_boot(job))
-        return tool_fail_as(tool, EXIT_BAD_FILE, "the file holds a boot section, and --keep-boot keeps the chip's",
-                            "both want the end of the flash", "leave --keep-boot out, or take a file without it");
+        return tool_fail_as(
+            tool, EXIT_BAD_FILE, "the file holds a boot section, and --keep-boot keeps the chip's",
+            "both want the end of the flash", "leave --keep-boot out, or take a file without it");
     uint8_t *bytes = malloc(boot->bytes);
     if (!bytes)
-        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
-    enum cm_status status = cm_read_twice(&tool->session, CM_REGION_MAIN, boot->start, bytes, boot->bytes);
+        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                            "close other programs");
+    enum cm_status status =
+        cm_read_twice(&tool->session, CM_REGION_MAIN, boot->start, bytes, boot->bytes);
     job->kept_boot = (struct cm_memory){bytes, boot->bytes, boot->start};
     if (status)
         return tool_fail(tool, status);
-    job->wants[job->want_count++] = (struct cm_want){CM_REGION_MAIN, cm_memory_source(&job->kept_boot)};
-    say(tool, "loader", "%u bytes at 0x%04X, read twice, kept", (unsigned)boot->bytes, (unsigned)boot->start);
+    job->wants[job->want_count++] =
+        (struct cm_want){CM_REGION_MAIN, cm_memory_source(&job->kept_boot)};
+    say(tool, "loader", "%u bytes at 0x%04X, read twice, kept", (unsigned)boot->bytes,
+        (unsigned)boot->start);
     return EXIT_GOOD;
 }
 
 static enum exit_code refuse_losing_boot(struct job *job)
 {
     char evidence[200];
-    snprintf(evidence, sizeof evidence, "the boot-reset fuse points to 0x%04X, and %s there; the pages need a chip erase",
-             (unsigned)job->boot.start, job->boot.readable ? "there is code" : "lock bits hide what is");
-    return tool_fail_as(job->tool, EXIT_REFUSED, "refused: it would erase a boot loader in use", evidence,
-                        "nothing was changed; --keep-boot carries it over, --lose-boot gives it up");
+    snprintf(evidence, sizeof evidence,
+             "the boot-reset fuse points to 0x%04X, and %s there; the pages need a chip erase",
+             (unsigned)job->boot.start,
+             job->boot.readable ? "there is code" : "lock bits hide what is");
+    return tool_fail_as(
+        job->tool, EXIT_REFUSED, "refused: it would erase a boot loader in use", evidence,
+        "nothing was changed; --keep-boot carries it over, --lose-boot gives it up");
 }
 
 static enum exit_code guard_boot(struct job *job)
@@ -156,19 +170,21 @@ static enum exit_code guard_boot(struct job *job)
     return refuse_losing_boot(job);
 }
 
-/* --- plan and report ---------------------------------------------------------------------------------------------- */
+/* --- plan and report --------------------------------------------------------------------- */
 
 static const char *erased_text(const struct tool *tool, const struct cm_report *report, char *text)
 {
     struct cm_region region;
-    bool all = cm_region(&tool->session, CM_REGION_MAIN, &region) && report->erases == 1 && report->erased_bytes == region.bytes;
+    bool all = cm_region(&tool->session, CM_REGION_MAIN, &region) && report->erases == 1 &&
+               report->erased_bytes == region.bytes;
     if (report->erases == 0)
         snprintf(text, SHORT_TEXT, "nothing to erase");
     else if (all)
         snprintf(text, SHORT_TEXT, "chip erase");
     else
-        snprintf(text, SHORT_TEXT, "%u erase%s of %u KiB%s", (unsigned)report->erases, report->erases == 1 ? "" : "s",
-                 (unsigned)(report->erased_bytes >> 10), report->erases == 1 ? "" : " in all");
+        snprintf(text, SHORT_TEXT, "%u erase%s of %u KiB%s", (unsigned)report->erases,
+                 report->erases == 1 ? "" : "s", (unsigned)(report->erased_bytes >> 10),
+                 report->erases == 1 ? "" : " in all");
     return text;
 }
 
@@ -209,7 +225,8 @@ static void say_plan(struct tool *tool, const struct cm_report *report)
             report->carried ? ", eeprom carried over" : "", time);
 }
 
-/* Would data be overwritten, beyond filling what is blank? Reads no more than the bytes that are wanted there. */
+/* Would data be overwritten, beyond filling what is blank? Reads no more than the bytes that are
+ * wanted there. */
 static enum cm_status would_overwrite_data(struct job *job, bool *overwrites)
 {
     enum cm_status status = CM_OK;
@@ -218,9 +235,11 @@ static enum cm_status would_overwrite_data(struct job *job, bool *overwrites)
     struct cm_region region;
     for (uint8_t i = 0; i < job->want_count && !status && !*overwrites; i++) {
         const struct cm_source *source = &job->wants[i].source;
-        if (job->wants[i].region != CM_REGION_DATA || !cm_region(&job->tool->session, CM_REGION_DATA, &region))
+        if (job->wants[i].region != CM_REGION_DATA ||
+            !cm_region(&job->tool->session, CM_REGION_DATA, &region))
             continue;
-        for (uint32_t at = 0; !status && source->extent(source->context, at, &start, &count); at = start + count) {
+        for (uint32_t at = 0; !status && source->extent(source->context, at, &start, &count);
+             at = start + count) {
             count = count < sizeof found ? count : (uint32_t)sizeof found;
             status = source->read(source->context, start, wanted, count);
             if (!status)
@@ -240,9 +259,11 @@ static bool on_plan(void *context, const struct cm_report *report)
     if (report->erase)
         job->code = guard_boot(job);
     struct cm_region main;
-    bool rewrites = cm_region(&job->tool->session, CM_REGION_MAIN, &main) && (main.traits & CM_REGION_REWRITES);
+    bool rewrites =
+        cm_region(&job->tool->session, CM_REGION_MAIN, &main) && (main.traits & CM_REGION_REWRITES);
     bool loses = report->erase || (rewrites && report->pages_written);
-    enum cm_status status = report->pages_written && !loses ? would_overwrite_data(job, &loses) : CM_OK;
+    enum cm_status status =
+        report->pages_written && !loses ? would_overwrite_data(job, &loses) : CM_OK;
     if (status)
         job->code = tool_fail(job->tool, status);
     if (!job->code && loses && !job->backed_up) {
@@ -265,14 +286,17 @@ static void say_steps(const struct job *job)
     if (steps->unlocks)
         say(tool, "steps", "%d. chip erase, to open the lock bits", step++);
     if (steps->changes_early)
-        say(tool, step == 1 ? "steps" : "", "%d. settings%s%s", step, steps->reenters ? ", then anew at " : "",
+        say(tool, step == 1 ? "steps" : "", "%d. settings%s%s", step,
+            steps->reenters ? ", then anew at " : "",
             steps->reenters ? clock_text(steps->cpu_hz_then, clock, sizeof clock) : "");
     step += steps->changes_early;
     if (job->want_count)
-        say(tool, step == 1 ? "steps" : "", "%d. contents: erase if need be, write what differs, read back", step);
+        say(tool, step == 1 ? "steps" : "",
+            "%d. contents: erase if need be, write what differs, read back", step);
     step += job->want_count != 0;
     if (steps->changes_late)
-        say(tool, step == 1 ? "steps" : "", "%d. the settings that lock, slow or close the chip", step);
+        say(tool, step == 1 ? "steps" : "", "%d. the settings that lock, slow or close the chip",
+            step);
 }
 
 static void say_done(struct tool *tool, const struct cm_report *report)
@@ -281,16 +305,21 @@ static void say_done(struct tool *tool, const struct cm_report *report)
     char erased[SHORT_TEXT];
     bool memory = is_memory(tool->session.part);
     if (memory && report->carried_bytes)
-        say(tool, "carried", "%u bytes beside the image, read twice before the erase and written back",
+        say(tool, "carried",
+            "%u bytes beside the image, read twice before the erase and written back",
             (unsigned)report->carried_bytes);
     if (memory && (report->pages_written || report->erases))
-        say(tool, "done", "%s; %u pages, %u bytes written and read back in %s (%s expected)%s", erased_text(tool, report, erased),
-            (unsigned)report->pages_written, (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
-            seconds_text(report->predicted_us, expected, sizeof expected), report->relocked ? "; protection put back" : "");
+        say(tool, "done", "%s; %u pages, %u bytes written and read back in %s (%s expected)%s",
+            erased_text(tool, report, erased), (unsigned)report->pages_written,
+            (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
+            seconds_text(report->predicted_us, expected, sizeof expected),
+            report->relocked ? "; protection put back" : "");
     else if (report->pages_written)
-        say(tool, "done", "%s%u pages, %u bytes written and read back in %s (%s expected)%s", report->erase ? "erased; " : "",
-            (unsigned)report->pages_written, (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
-            seconds_text(report->predicted_us, expected, sizeof expected), report->relocked ? "; lock byte put back" : "");
+        say(tool, "done", "%s%u pages, %u bytes written and read back in %s (%s expected)%s",
+            report->erase ? "erased; " : "", (unsigned)report->pages_written,
+            (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
+            seconds_text(report->predicted_us, expected, sizeof expected),
+            report->relocked ? "; lock byte put back" : "");
     unsigned times = tool->session.recoveries;
     if (times == 1)
         say(tool, "note", "contact was lost once, and found again");
@@ -304,9 +333,11 @@ static void tell_lifted_lock(struct tool *tool, const struct cm_report *report)
     size_t used = strlen(tool->words.try);
     if (report->unlocked && is_memory(tool->session.part))
         snprintf(tool->words.try + used, sizeof tool->words.try - used,
-                 ". Its protection is lifted and not back: coldmint guard --restore %.250s", tool->lifted_path);
+                 ". Its protection is lifted and not back: coldmint guard --restore %.250s",
+                 tool->lifted_path);
     else if (report->unlocked)
-        snprintf(tool->words.try + used, sizeof tool->words.try - used, ". The lock byte was 0x%02X and is not back", report->lock);
+        snprintf(tool->words.try + used, sizeof tool->words.try - used,
+                 ". The lock byte was 0x%02X and is not back", report->lock);
 }
 
 /* Waits for the clip to be seated again, as long as the person allows. */
@@ -317,33 +348,36 @@ static bool wait_for_contact(void *context, const struct cm_failure *failure)
     uint32_t now_us = tool->port->lines->now_us(tool->port);
     if (!tool->waiting) {
         tool_progress_end(tool);
-        fprintf(stderr, "contact lost while %s %s at 0x%04X; waiting up to %d s for it\n", step_words(failure->step),
-                failure->region ? failure->region : "the chip", (unsigned)failure->address, tool->wait_seconds);
+        fprintf(stderr, "contact lost while %s %s at 0x%04X; waiting up to %d s for it\n",
+                step_words(failure->step), failure->region ? failure->region : "the chip",
+                (unsigned)failure->address, tool->wait_seconds);
         tool->waiting = true;
         tool->waiting_since_us = now_us;
     }
     tool->port->lines->wait_us(tool->port, PAUSE_US);
-    return !tool_interrupted && now_us - tool->waiting_since_us < (uint32_t)tool->wait_seconds * 1000000u;
+    return !tool_interrupted &&
+           now_us - tool->waiting_since_us < (uint32_t)tool->wait_seconds * 1000000u;
 }
 
-/* --- the job ------------------------------------------------------------------------------------------------------ */
+/* --- the job ----------------------------------------------------------------------------- */
 
 static void describe(struct job *job, uint8_t *carry, uint32_t carry_bytes, struct cm_mint *mint)
 {
     struct tool *tool = job->tool;
-    *mint = (struct cm_mint){.put = {.wants = job->wants,
-                                     .want_count = job->want_count,
-                                     .unprotect = tool->unprotect,
-                                     .lose_data = tool->lose_data,
-                                     .carry = {.bytes = carry, .size = carry_bytes, .saved = carry_save, .context = job},
-                                     .progress = tool_progress,
-                                     .progress_context = tool,
-                                     .planned = on_plan,
-                                     .planned_context = job,
-                                     .lifting = guard_save,
-                                     .lifting_context = tool},
-                             .settings = job->has_settings ? job->settings : NULL,
-                             .board_hz = job->board_hz};
+    *mint = (struct cm_mint){
+        .put = {.wants = job->wants,
+                .want_count = job->want_count,
+                .unprotect = tool->unprotect,
+                .lose_data = tool->lose_data,
+                .carry = {.bytes = carry, .size = carry_bytes, .saved = carry_save, .context = job},
+                .progress = tool_progress,
+                .progress_context = tool,
+                .planned = on_plan,
+                .planned_context = job,
+                .lifting = guard_save,
+                .lifting_context = tool},
+        .settings = job->has_settings ? job->settings : NULL,
+        .board_hz = job->board_hz};
     if (tool->wait_seconds > 0) {
         tool->session.on_lost = wait_for_contact;
         tool->session.lost_context = tool;
@@ -364,8 +398,8 @@ static enum exit_code prepare(struct job *job, const struct cm_mint *mint)
     struct tool *tool = job->tool;
     enum cm_status status = cm_find_boot(&tool->session, &job->boot);
     if (!status)
-        status =
-            job->has_settings ? cm_mint_steps(&tool->session, mint, &job->steps) : cm_read_settings(&tool->session, job->steps.now);
+        status = job->has_settings ? cm_mint_steps(&tool->session, mint, &job->steps)
+                                   : cm_read_settings(&tool->session, job->steps.now);
     if (status)
         return tool_fail(tool, status);
     if (job->has_settings)
@@ -381,13 +415,15 @@ static enum exit_code prepare(struct job *job, const struct cm_mint *mint)
     return code;
 }
 
-static enum cm_status act(struct job *job, const struct cm_mint *mint, struct cm_mint_report *report)
+static enum cm_status act(struct job *job, const struct cm_mint *mint,
+                          struct cm_mint_report *report)
 {
     struct cm_session *session = &job->tool->session;
     uint32_t predicted_us;
     memset(report, 0, sizeof *report);
     if (!job->tool->only_plan)
-        return job->has_settings ? cm_mint(session, mint, report) : cm_put(session, &mint->put, &report->put);
+        return job->has_settings ? cm_mint(session, mint, report)
+                                 : cm_put(session, &mint->put, &report->put);
     if (!job->has_settings)
         return cm_plan(session, &mint->put, &report->put);
     enum cm_status status = cm_mint_plan(session, mint, report, &predicted_us);
@@ -395,7 +431,8 @@ static enum cm_status act(struct job *job, const struct cm_mint *mint, struct cm
     return status;
 }
 
-static enum exit_code tell_failure(struct job *job, enum cm_status status, const struct cm_mint_report *report)
+static enum exit_code tell_failure(struct job *job, enum cm_status status,
+                                   const struct cm_mint_report *report)
 {
     struct tool *tool = job->tool;
     if (job->code)
@@ -404,8 +441,10 @@ static enum exit_code tell_failure(struct job *job, enum cm_status status, const
         return tool->hook_code;
     enum exit_code code = tool_fail(tool, status);
     if (status == CM_NO_CHIP && report->settings_written)
-        tool_fail_as(tool, code, "the settings are written, and the chip no longer answers", tool->words.evidence,
-                     "its new clock does not run: put that clock or crystal on the board, and run the same command again");
+        tool_fail_as(tool, code, "the settings are written, and the chip no longer answers",
+                     tool->words.evidence,
+                     "its new clock does not run: put that clock or crystal on the board, and run "
+                     "the same command again");
     tell_lifted_lock(tool, &report->put);
     char pages[SHORT_TEXT];
     if (tool->planned_work)
@@ -451,8 +490,9 @@ enum exit_code job_run(struct job *job)
     if (tool->planned_work && !tool->only_plan)
         say_done(tool, &report.put);
     if (report.settings_written)
-        say(tool, "settings", "%u byte%s written and read back; %s in all", (unsigned)report.settings_written,
-            report.settings_written == 1 ? "" : "s", seconds_text(report.actual_us, took, sizeof took));
+        say(tool, "settings", "%u byte%s written and read back; %s in all",
+            (unsigned)report.settings_written, report.settings_written == 1 ? "" : "s",
+            seconds_text(report.actual_us, took, sizeof took));
     tool->planned_work |= report.settings_written > 0;
     return EXIT_GOOD;
 }

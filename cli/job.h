@@ -1,4 +1,5 @@
-/* A job on one chip: images and wanted settings, gathered, checked, done and told. put and mint share it. */
+/* A job on one chip: images and wanted settings, gathered, checked, done and told. put and mint
+ * share it. */
 #ifndef CM_CLI_JOB_H
 #define CM_CLI_JOB_H
 
@@ -29,7 +30,8 @@ struct job {
     bool backed_up;
 };
 
-/* Loads a file for a region and adds it to the job; an ELF file may hold nothing for it. `list` gets it for --json. */
+/* Loads a file for a region and adds it to the job; an ELF file may hold nothing for it. `list`
+ * gets it for --json. */
 enum exit_code job_add_file(struct job *job, const char *path, uint8_t region, json_t *list);
 
 /* Options of jobs that make no sense, or not together. */
@@ -38,7 +40,8 @@ enum exit_code job_check_options(struct tool *tool);
 /* Two files for the same bytes are a mistake. */
 enum exit_code job_check_overlap(struct job *job);
 
-/* Does it, or plans it with --plan. The last line is the caller's. EXIT_GOOD, or the failure is told. */
+/* Does it, or plans it with --plan. The last line is the caller's. EXIT_GOOD, or the failure is
+ * told. */
 enum exit_code job_run(struct job *job);
 void job_free(struct job *job);
 
@@ -49,9 +52,13 @@ enum cm_status job_settle_doubt(struct job *job, const struct cm_report *report)
 /* "strike-node.hex and bell-7.hex" */
 void job_names(const struct job *job, char *names, size_t bytes);
 
-/* The EEPROM carried over an erase: saved to a file before, and the file removed after. A struct cm_carry's `saved`. */
-enum cm_status carry_save(void *job, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
-enum exit_code carry_save_lock(struct job *job, const uint8_t *settings); /* the same for a lock byte that an erase will lift */
+/* The EEPROM carried over an erase: saved to a file before, and the file removed after. A struct
+ * cm_carry's `saved`. */
+enum cm_status carry_save(void *job, uint8_t region, uint32_t address, const uint8_t *bytes,
+                          uint32_t count);
+enum exit_code
+carry_save_lock(struct job *job,
+                const uint8_t *settings); /* the same for a lock byte that an erase will lift */
 void carry_end(struct job *job, enum cm_status status);
 void carry_tell_left_behind(struct tool *tool);
 

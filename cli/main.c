@@ -1,5 +1,6 @@
 /*
- * The command-line tool: finds the verb, reads its options, runs it, and ends with one plain line and an exit code.
+ * The command-line tool: finds the verb, reads its options, runs it, and ends with one plain line
+ * and an exit code.
  */
 #include "tool.h"
 #include "config.h"
@@ -75,14 +76,17 @@ static void print_options(const struct poptOption *options)
 
 static void print_help(void)
 {
-    printf("coldmint %s: programs chips in place\n\nusage: coldmint VERB [options] [things]\n\n", CM_VERSION);
+    printf("coldmint %s: programs chips in place\n\nusage: coldmint VERB [options] [things]\n\n",
+           CM_VERSION);
     for (int i = 0; i < VERB_COUNT; i++)
         printf("  %-18s %s\n", VERBS[i]->name, VERBS[i]->summary);
     printf("\noptions of most verbs:\n");
     for (int i = 0; i < COMMON_COUNT; i++)
         print_options(COMMON[i].options);
-    printf("\nexit codes: 0 good, 1 chip and file differ, 2 usage, 3 no port, 4 no chip, 5 wrong chip, 6 protected,\n"
-           "7 failed to write or verify, 8 contact lost, 9 bad file, 10 refused for safety, 130 interrupted\n\n"
+    printf("\nexit codes: 0 good, 1 chip and file differ, 2 usage, 3 no port, 4 no chip, 5 wrong "
+           "chip, 6 protected,\n"
+           "7 failed to write or verify, 8 contact lost, 9 bad file, 10 refused for safety, 130 "
+           "interrupted\n\n"
            "'coldmint VERB --help' tells more. Begin with: coldmint look --via sim:BENCH.yaml\n");
 }
 
@@ -107,11 +111,13 @@ static const struct verb *find_verb(const char *name)
 }
 
 /* A text behind a label, broken between words where the terminal's line ends. */
-static void print_wrapped(const char *colour_code, const char *label, const char *off, const char *text)
+static void print_wrapped(const char *colour_code, const char *label, const char *off,
+                          const char *text)
 {
     enum { INDENT = 10, LEAST = 40, MOST_LINE = 600 };
     struct winsize size = {0};
-    bool terminal = isatty(STDERR_FILENO) && ioctl(STDERR_FILENO, TIOCGWINSZ, &size) == 0 && size.ws_col >= INDENT + LEAST;
+    bool terminal = isatty(STDERR_FILENO) && ioctl(STDERR_FILENO, TIOCGWINSZ, &size) == 0 &&
+                    size.ws_col >= INDENT + LEAST;
     size_t room = terminal ? (size_t)(size.ws_col - INDENT) : SIZE_MAX;
     room = terminal && room >= MOST_LINE ? MOST_LINE - 1 : room;
     fprintf(stderr, "%s%s%s%*s", colour_code, label, off, INDENT - (int)strlen(label), "");
@@ -134,7 +140,8 @@ static void print_words(const struct tool *tool)
     fflush(stdout); // what was said before comes first, in a file too
     const struct words *words = &tool->words;
     bool plain = !isatty(STDERR_FILENO) || (getenv("NO_COLOR") && *getenv("NO_COLOR"));
-    const char *red = plain ? "" : "\033[1;31m", *dim = plain ? "" : "\033[2m", *off = plain ? "" : "\033[0m";
+    const char *red = plain ? "" : "\033[1;31m", *dim = plain ? "" : "\033[2m",
+               *off = plain ? "" : "\033[0m";
     fprintf(stderr, "%sfailed%s    %s: ", red, off, tool->verb->name);
     print_shown(stderr, words->what);
     fprintf(stderr, "\n");
@@ -247,7 +254,8 @@ static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
         code = tool_fail_as(tool, EXIT_USAGE, "an option is given twice", twice, "give it once");
     } else if (result < -1) {
         char what[200];
-        snprintf(what, sizeof what, "%.80s: %s", poptBadOption(context, POPT_BADOPTION_NOALIAS), poptStrerror(result));
+        snprintf(what, sizeof what, "%.80s: %s", poptBadOption(context, POPT_BADOPTION_NOALIAS),
+                 poptStrerror(result));
         code = tool_fail_as(tool, EXIT_USAGE, what, "", "'coldmint VERB --help' lists the options");
     } else if (wants_help) {
         print_verb_help(tool->verb);
@@ -296,7 +304,8 @@ static void on_no_room(int signal_number)
 int main(int argc, const char **argv)
 {
     open_standard_streams();
-    if (argc < 2 || strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 || strcmp(argv[1], "help") == 0) {
+    if (argc < 2 || strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 ||
+        strcmp(argv[1], "help") == 0) {
         print_help();
         return end_of_help(argc < 2 ? EXIT_USAGE : EXIT_GOOD);
     }
@@ -318,7 +327,7 @@ int main(int argc, const char **argv)
     sigaction(SIGHUP, &action, NULL);
     signal(SIGXFSZ, SIG_IGN);   // a file that may not grow is an error of its own
     signal(SIGBUS, on_no_room); // a mapped file that cannot: nothing is driven but a bench
-    signal(SIGPIPE, SIG_IGN); // whoever reads our output may go; the target must still be let go
+    signal(SIGPIPE, SIG_IGN);   // whoever reads our output may go; the target must still be let go
     argv[1] = argv[0];
     int code = (int)run_verb(&the_tool, argc - 1, argv + 1);
     free(the_tool.via);

@@ -1,9 +1,11 @@
 /*
  * The map's cells, and the map in the terminal.
  *
- *     0x000000  ████████████████····················································   a sign is 1 KiB
+ *     0x000000  ████████████████····················································
+ *         a sign is 1 KiB
  *
- * Signs differ in shape, so that they are told apart without colour; where the terminal's characters are not UTF-8, ASCII stands in.
+ * Signs differ in shape, so that they are told apart without colour; where the terminal's
+ * characters are not UTF-8, ASCII stands in.
  */
 #include "map.h"
 #include "image/image.h"
@@ -41,7 +43,8 @@ static uint32_t count_blank(const uint8_t *bytes, uint32_t count, uint8_t erased
     return blank;
 }
 
-void map_add(struct map *map, uint32_t address, const uint8_t *bytes, uint32_t count, uint8_t erased)
+void map_add(struct map *map, uint32_t address, const uint8_t *bytes, uint32_t count,
+             uint8_t erased)
 {
     for (uint32_t part; count; count -= part, bytes += part, address += part) {
         uint8_t *cell = cell_at(map, address);
@@ -83,10 +86,12 @@ enum exit_code map_begin_chip(struct tool *tool, struct map *map, uint8_t index)
     if (memory && memory->erase_unit(&tool->session, 0, &unit))
         map->sector_bytes = unit.bytes;
     snprintf(map->title, sizeof map->title, "%s, %s", chip_name(tool), region.name);
-    enum cm_status status = memory && index == CM_REGION_MAIN ? cm_guard_look(&tool->session, &guard) : CM_OK;
+    enum cm_status status =
+        memory && index == CM_REGION_MAIN ? cm_guard_look(&tool->session, &guard) : CM_OK;
     if (status)
         return tool_fail(tool, status);
-    for (uint32_t cell = 0; memory && index == CM_REGION_MAIN && guard.bytes && cell < map->cells; cell++) {
+    for (uint32_t cell = 0; memory && index == CM_REGION_MAIN && guard.bytes && cell < map->cells;
+         cell++) {
         if (cm_guard_covers(&guard, cell * map->cell_bytes, map->cell_bytes))
             map_protect(map, cell * map->cell_bytes, map->cell_bytes);
     }
@@ -97,14 +102,14 @@ enum exit_code map_banks(struct tool *tool, struct map *map)
 {
     if (!map_bank_size)
         return EXIT_GOOD;
-    bool good = parse_number(map_bank_size, &map->bank_bytes) && map->bank_bytes >= map->cell_bytes &&
-                map->bank_bytes % map->cell_bytes == 0;
+    bool good = parse_number(map_bank_size, &map->bank_bytes) &&
+                map->bank_bytes >= map->cell_bytes && map->bank_bytes % map->cell_bytes == 0;
     return good ? EXIT_GOOD
-                : tool_fail_as(tool, EXIT_USAGE, "this is no size of a bank that could be shown", map_bank_size,
-                               "a power of two, not too small for the map: 64K");
+                : tool_fail_as(tool, EXIT_USAGE, "this is no size of a bank that could be shown",
+                               map_bank_size, "a power of two, not too small for the map: 64K");
 }
 
-/* --- in the terminal --------------------------------------------------------------------------------------------------- */
+/* --- in the terminal --------------------------------------------------------------------- */
 
 static bool speaks_utf8(void)
 {
@@ -112,7 +117,8 @@ static bool speaks_utf8(void)
     for (int i = 0; i < 3; i++) {
         const char *value = getenv(names[i]);
         if (value && *value)
-            return strstr(value, "UTF-8") || strstr(value, "utf8") || strstr(value, "utf-8") || strstr(value, "UTF8");
+            return strstr(value, "UTF-8") || strstr(value, "utf8") || strstr(value, "utf-8") ||
+                   strstr(value, "UTF8");
     }
     return false;
 }
@@ -153,7 +159,8 @@ static void print_row(const struct map *map, uint32_t row, bool utf8)
 /* Rows that are all blank, one after the other, are told and not shown. */
 static bool is_dull(const struct map *map, uint32_t row)
 {
-    for (uint32_t cell = row * MAP_COLUMNS; cell < (row + 1) * MAP_COLUMNS && cell < map->cells; cell++) {
+    for (uint32_t cell = row * MAP_COLUMNS; cell < (row + 1) * MAP_COLUMNS && cell < map->cells;
+         cell++) {
         if (map->states[cell] != map->states[row * MAP_COLUMNS])
             return false;
     }
@@ -162,7 +169,8 @@ static bool is_dull(const struct map *map, uint32_t row)
 
 static void print_legend(const struct map *map, bool utf8)
 {
-    static const uint8_t STATES[] = {MAP_USED, MAP_BLANK, MAP_DIFFERS, MAP_USED | MAP_PROTECTED, MAP_BLANK | MAP_PROTECTED};
+    static const uint8_t STATES[] = {MAP_USED, MAP_BLANK, MAP_DIFFERS, MAP_USED | MAP_PROTECTED,
+                                     MAP_BLANK | MAP_PROTECTED};
     char text[SHORT_TEXT];
     printf("  a sign is %s:", amount_text(map->cell_bytes, text));
     for (size_t i = 0; i < sizeof STATES; i++) {
@@ -184,7 +192,8 @@ static void print_map(const struct map *map)
     printf("\n");
     for (uint32_t row = 0; row < rows; row++) {
         uint32_t alike = 1;
-        while (!map->bank_bytes && row + alike < rows && is_dull(map, row) && is_dull(map, row + alike) &&
+        while (!map->bank_bytes && row + alike < rows && is_dull(map, row) &&
+               is_dull(map, row + alike) &&
                map->states[row * MAP_COLUMNS] == map->states[(row + alike) * MAP_COLUMNS])
             alike++;
         print_row(map, row, utf8);
@@ -197,15 +206,16 @@ static void print_map(const struct map *map)
     printf("\n");
 }
 
-/* --- all ---------------------------------------------------------------------------------------------------------------- */
+/* --- all --------------------------------------------------------------------------------- */
 
 enum exit_code map_draw(struct tool *tool, const struct map *map)
 {
     char path[4096];
     set_json(tool, "map",
-             json_pack("{s:I, s:I, s:I, s:I, s:I, s:I}", "first", (json_int_t)map->first, "bytes", (json_int_t)map->bytes,
-                       "cell_bytes", (json_int_t)map->cell_bytes, "blank_bytes", (json_int_t)map->blank, "used_bytes",
-                       (json_int_t)map->used, "differing_bytes", (json_int_t)map->differs));
+             json_pack("{s:I, s:I, s:I, s:I, s:I, s:I}", "first", (json_int_t)map->first, "bytes",
+                       (json_int_t)map->bytes, "cell_bytes", (json_int_t)map->cell_bytes,
+                       "blank_bytes", (json_int_t)map->blank, "used_bytes", (json_int_t)map->used,
+                       "differing_bytes", (json_int_t)map->differs));
     if (strcmp(map_path, "-") == 0) {
         if (!tool->json)
             print_map(map);

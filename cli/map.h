@@ -1,5 +1,6 @@
 /*
- * A map: an address space as a grid of cells, each blank, used, different, absent; and protected or not. Drawn to paper, or in the terminal by block characters.
+ * A map: an address space as a grid of cells, each blank, used, different, absent; and protected or
+ * not. Drawn to paper, or in the terminal by block characters.
  */
 #ifndef CM_CLI_MAP_H
 #define CM_CLI_MAP_H
@@ -31,11 +32,13 @@ struct map {
 void map_begin(struct map *map, uint32_t first, uint32_t bytes);
 
 /* Takes bytes that are there. They need not come in order. */
-void map_add(struct map *map, uint32_t address, const uint8_t *bytes, uint32_t count, uint8_t erased);
+void map_add(struct map *map, uint32_t address, const uint8_t *bytes, uint32_t count,
+             uint8_t erased);
 void map_differs(struct map *map, uint32_t address);
 void map_protect(struct map *map, uint32_t first, uint32_t bytes);
 
-/* Begins the map of a region of the chip at hand: its size, its sectors, what of it is protected. */
+/* Begins the map of a region of the chip at hand: its size, its sectors, what of it is protected.
+ */
 enum exit_code map_begin_chip(struct tool *tool, struct map *map, uint8_t region);
 
 /* --bank-size, where it was given: checked. */
@@ -46,10 +49,12 @@ enum exit_code map_draw(struct tool *tool, const struct map *map);
 
 /* The option of all verbs that have it. */
 extern char *map_path, *map_bank_size;
-#define MAP_OPTIONS                                                                                                                \
-    {"map", 0, POPT_ARG_STRING, &map_path, 0, "draw the address space into a file .svg or .png; - draws it here", "FILE"},         \
-    {                                                                                                                              \
-        "bank-size", 0, POPT_ARG_STRING, &map_bank_size, 0, "the size of a bank: 64K", "SIZE"                                      \
+#define MAP_OPTIONS                                                                                \
+    {"map",     0, POPT_ARG_STRING,                                                                \
+     &map_path, 0, "draw the address space into a file .svg or .png; - draws it here",             \
+     "FILE"},                                                                                      \
+    {                                                                                              \
+        "bank-size", 0, POPT_ARG_STRING, &map_bank_size, 0, "the size of a bank: 64K", "SIZE"      \
     }
 
 #endif

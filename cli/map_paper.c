@@ -1,12 +1,14 @@
 /*
- * The map on paper, 1280 by 800: a grid of cells with addresses at its left and banks at its right, and a legend with amounts below.
+ * The map on paper, 1280 by 800: a grid of cells with addresses at its left and banks at its right,
+ * and a legend with amounts below.
  *
  *     blank      an empty frame
  *     used       filled
  *     differs    filled in another colour, with a cross
  *     protected  beside these: a bar along the lower edge
  *
- * Each is told by its pattern; colour comes on top of that. Lines part sectors where cells are as small as they, and banks.
+ * Each is told by its pattern; colour comes on top of that. Lines part sectors where cells are as
+ * small as they, and banks.
  */
 #include "map_paper.h"
 #include "paper.h"
@@ -15,8 +17,9 @@
 
 enum { GRID_X = 130, GRID_Y = 120, GRID_WIDTH = 1020, GRID_HEIGHT = 560, LEGEND_Y = 742 };
 
-static const struct rgb USED = {0.13, 0.42, 0.52}, DIFFERS = {0.85, 0.33, 0.08}, PROTECTED = {0.42, 0.18, 0.58},
-                        FRAME = {0.78, 0.79, 0.82}, BANK = {0.12, 0.12, 0.14};
+static const struct rgb USED = {0.13, 0.42, 0.52}, DIFFERS = {0.85, 0.33, 0.08},
+                        PROTECTED = {0.42, 0.18, 0.58}, FRAME = {0.78, 0.79, 0.82},
+                        BANK = {0.12, 0.12, 0.14};
 
 struct grid {
     const struct map *map;
@@ -65,14 +68,16 @@ static void draw_row(cairo_t *cr, const struct grid *grid, uint32_t row)
     double y = GRID_Y + row * grid->height;
     uint32_t every = grid->rows > 16 ? 2 : 1;
     if (row % every == 0) {
-        snprintf(text, sizeof text, "%06X", (unsigned)(map->first + row * MAP_COLUMNS * map->cell_bytes));
+        snprintf(text, sizeof text, "%06X",
+                 (unsigned)(map->first + row * MAP_COLUMNS * map->cell_bytes));
         paper_ink(cr, PAPER_PALE);
         paper_mono(cr, GRID_X - 14, y + grid->height / 2, 13, RIGHT, text);
     }
     for (uint32_t column = 0; column < MAP_COLUMNS; column++) {
         uint32_t cell = row * MAP_COLUMNS + column;
         if (cell < map->cells)
-            draw_cell(cr, GRID_X + column * grid->width, y, grid->width, grid->height, map->states[cell]);
+            draw_cell(cr, GRID_X + column * grid->width, y, grid->width, grid->height,
+                      map->states[cell]);
     }
 }
 
@@ -116,7 +121,8 @@ static void draw_sectors(cairo_t *cr, const struct grid *grid)
 static const char *about_text(uint64_t bytes, char *text)
 {
     if (bytes >= 1 << 20)
-        snprintf(text, SHORT_TEXT, bytes % (1 << 20) ? "%.2f MiB" : "%.0f MiB", (double)bytes / (1 << 20));
+        snprintf(text, SHORT_TEXT, bytes % (1 << 20) ? "%.2f MiB" : "%.0f MiB",
+                 (double)bytes / (1 << 20));
     else if (bytes >= 1024)
         snprintf(text, SHORT_TEXT, bytes % 1024 ? "%.1f KiB" : "%.0f KiB", (double)bytes / 1024);
     else
@@ -150,22 +156,25 @@ static void draw_legend(cairo_t *cr, const struct map *map)
             continue;
         draw_cell(cr, x, LEGEND_Y - 11, 22, 22, ENTRIES[i].shown);
         paper_ink(cr, PAPER_INK);
-        snprintf(text, sizeof text, bytes[i] ? "%s  %s" : "%s", ENTRIES[i].word, about_text(bytes[i], number));
+        snprintf(text, sizeof text, bytes[i] ? "%s  %s" : "%s", ENTRIES[i].word,
+                 about_text(bytes[i], number));
         paper_text(cr, x + 32, LEGEND_Y, 15, false, LEFT, text);
         x += 210;
     }
     paper_ink(cr, PAPER_PALE);
     snprintf(text, sizeof text, "a cell is %s", about_text(map->cell_bytes, number));
     if (map->sector_bytes)
-        snprintf(text + strlen(text), sizeof text - strlen(text), "; a sector %s", about_text(map->sector_bytes, sector));
+        snprintf(text + strlen(text), sizeof text - strlen(text), "; a sector %s",
+                 about_text(map->sector_bytes, sector));
     paper_text(cr, GRID_X + GRID_WIDTH, LEGEND_Y, 14, false, RIGHT, text);
 }
 
 static void draw(cairo_t *cr, const void *context)
 {
     const struct map *map = context;
-    struct grid grid = {
-        .map = map, .rows = (map->cells + MAP_COLUMNS - 1) / MAP_COLUMNS, .width = (double)GRID_WIDTH / MAP_COLUMNS};
+    struct grid grid = {.map = map,
+                        .rows = (map->cells + MAP_COLUMNS - 1) / MAP_COLUMNS,
+                        .width = (double)GRID_WIDTH / MAP_COLUMNS};
     grid.height = (double)GRID_HEIGHT / (grid.rows < 8 ? 8 : grid.rows);
     paper_ink(cr, PAPER_INK);
     paper_text(cr, GRID_X, 48, 26, true, LEFT, map->title);

@@ -1,4 +1,5 @@
-/* Drawing on paper of 1280 by 800, into SVG or PNG by the file's extension: text, ink, and the file. */
+/* Drawing on paper of 1280 by 800, into SVG or PNG by the file's extension: text, ink, and the
+ * file. */
 #ifndef CM_CLI_PAPER_H
 #define CM_CLI_PAPER_H
 
@@ -10,12 +11,14 @@ enum { PAPER_WIDTH = 1280, PAPER_HEIGHT = 800 };
 struct rgb {
     double r, g, b;
 };
-static const struct rgb PAPER_INK = {0.12, 0.12, 0.14}, PAPER_PALE = {0.45, 0.45, 0.48}, PAPER_WHITE = {1, 1, 1};
+static const struct rgb PAPER_INK = {0.12, 0.12, 0.14}, PAPER_PALE = {0.45, 0.45, 0.48},
+                        PAPER_WHITE = {1, 1, 1};
 
 enum align { LEFT, MIDDLE, RIGHT };
 
 void paper_ink(cairo_t *cr, struct rgb colour);
-void paper_text(cairo_t *cr, double x, double y, double size, bool bold, enum align align, const char *text);
+void paper_text(cairo_t *cr, double x, double y, double size, bool bold, enum align align,
+                const char *text);
 void paper_mono(cairo_t *cr, double x, double y, double size, enum align align, const char *text);
 double paper_text_width(cairo_t *cr, const char *text); /* in the font that was set last */
 

@@ -1,6 +1,6 @@
 /*
- * Progress on stderr, where that is a terminal: a bar, the rate, the time left, by the person's own clock. Nothing for what is
- * over at once.
+ * Progress on stderr, where that is a terminal: a bar, the rate, the time left, by the person's own
+ * clock. Nothing for what is over at once.
  */
 #include "tool.h"
 #include <stdio.h>
@@ -34,9 +34,11 @@ static void show(struct tool *tool, const struct cm_progress *progress, uint64_t
     uint32_t missing = progress->total > progress->done ? progress->total - progress->done : 0;
     if (rate > 0)
         seconds_text((uint32_t)(missing / rate * 1e6), left, sizeof left);
-    fprintf(stderr, "\r\033[K%-*s [%s] %3u %%  %s  %u of %u bytes, %.1f KB/s, %s left", STEP_WIDTH, step_words(progress->step), bar,
-            progress->total ? (unsigned)((uint64_t)progress->done * 100 / progress->total) : 100, progress->region,
-            (unsigned)progress->done, (unsigned)progress->total, rate / 1000, left);
+    fprintf(stderr, "\r\033[K%-*s [%s] %3u %%  %s  %u of %u bytes, %.1f KB/s, %s left", STEP_WIDTH,
+            step_words(progress->step), bar,
+            progress->total ? (unsigned)((uint64_t)progress->done * 100 / progress->total) : 100,
+            progress->region, (unsigned)progress->done, (unsigned)progress->total, rate / 1000,
+            left);
     fflush(stderr);
     tool->progress_shown = true;
 }
@@ -51,7 +53,8 @@ bool tool_progress(void *context, const struct cm_progress *progress)
         tool->progress_region = progress->region;
         tool->begun_us = now_us;
     }
-    if (isatty(STDERR_FILENO) && progress->step != CM_STEP_ERASE && now_us - tool->begun_us > SHOW_AFTER_US)
+    if (isatty(STDERR_FILENO) && progress->step != CM_STEP_ERASE &&
+        now_us - tool->begun_us > SHOW_AFTER_US)
         show(tool, progress, now_us - tool->begun_us);
     return !tool_interrupted;
 }

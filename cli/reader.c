@@ -1,5 +1,6 @@
 /*
- * A file read where it lies, through a small cache: images and capsules of any size take the same memory.
+ * A file read where it lies, through a small cache: images and capsules of any size take the same
+ * memory.
  */
 #include "tool.h"
 #include <stdlib.h>
@@ -23,7 +24,8 @@ struct file_reader *file_reader_open(const char *path)
     if (!reader)
         return NULL;
     reader->file = file_open(path);
-    if (reader->file >= 0 && fstat(reader->file, &facts) == 0 && S_ISREG(facts.st_mode) && facts.st_size <= INT32_MAX) {
+    if (reader->file >= 0 && fstat(reader->file, &facts) == 0 && S_ISREG(facts.st_mode) &&
+        facts.st_size <= INT32_MAX) {
         reader->bytes = (uint32_t)facts.st_size;
         return reader;
     }

@@ -1,6 +1,7 @@
 /*
- * Recipes. The YAML is read with libyaml's document interface, not through a schema: every node knows its line, keys of `settings` are the
- * part's own, and an error shall name line, key and choices exactly.
+ * Recipes. The YAML is read with libyaml's document interface, not through a schema: every node
+ * knows its line, keys of `settings` are the part's own, and an error shall name line, key and
+ * choices exactly.
  */
 #include "recipe.h"
 #include "settings.h"
@@ -18,12 +19,13 @@ struct reading {
     yaml_document_t document;
 };
 
-static enum exit_code fail(const struct reading *reading, const yaml_node_t *node, const char *what, const char *evidence,
-                           const char *advice)
+static enum exit_code fail(const struct reading *reading, const yaml_node_t *node, const char *what,
+                           const char *evidence, const char *advice)
 {
     char where[500], text[300];
     snprintf(text, sizeof text, "%.180s: %s", reading->recipe->path, what);
-    snprintf(where, sizeof where, "line %u: %s", node ? (unsigned)node->start_mark.line + 1 : 1, evidence);
+    snprintf(where, sizeof where, "line %u: %s", node ? (unsigned)node->start_mark.line + 1 : 1,
+             evidence);
     return tool_fail_as(reading->tool, EXIT_BAD_FILE, text, where, advice);
 }
 
@@ -32,33 +34,37 @@ static const char *scalar(const yaml_node_t *node)
     return node && node->type == YAML_SCALAR_NODE ? (const char *)node->data.scalar.value : NULL;
 }
 
-/* --- values ------------------------------------------------------------------------------------------------------- */
+/* --- values ------------------------------------------------------------------------------ */
 
-static enum exit_code take_text(struct reading *reading, const char *key, const yaml_node_t *node, struct recipe_text *out)
+static enum exit_code take_text(struct reading *reading, const char *key, const yaml_node_t *node,
+                                struct recipe_text *out)
 {
     const char *text = scalar(node);
     char evidence[120];
     snprintf(evidence, sizeof evidence, "key '%.60s'", key);
     if (!text || !*text || strlen(text) > 1000)
-        return fail(reading, node, "a plain value is needed here", evidence, "for example chip: attiny84a");
+        return fail(reading, node, "a plain value is needed here", evidence,
+                    "for example chip: attiny84a");
     out->text = strdup(text);
     out->line = (unsigned)node->start_mark.line + 1;
     return EXIT_GOOD;
 }
 
 /* One text, or a list of them. */
-static enum exit_code take_texts(struct reading *reading, const char *key, const yaml_node_t *node, struct recipe_text *list,
-                                 uint8_t *count)
+static enum exit_code take_texts(struct reading *reading, const char *key, const yaml_node_t *node,
+                                 struct recipe_text *list, uint8_t *count)
 {
     if (node->type != YAML_SEQUENCE_NODE) {
         enum exit_code code = take_text(reading, key, node, list);
         *count = !code;
         return code;
     }
-    for (yaml_node_item_t *item = node->data.sequence.items.start; item < node->data.sequence.items.top; item++) {
+    for (yaml_node_item_t *item = node->data.sequence.items.start;
+         item < node->data.sequence.items.top; item++) {
         if (*count == MOST_RECIPE_FILES)
             return fail(reading, node, "too many in this list", key, "six at most");
-        enum exit_code code = take_text(reading, key, yaml_document_get_node(&reading->document, *item), &list[*count]);
+        enum exit_code code = take_text(
+            reading, key, yaml_document_get_node(&reading->document, *item), &list[*count]);
         if (code)
             return code;
         ++*count;
@@ -67,22 +73,28 @@ static enum exit_code take_texts(struct reading *reading, const char *key, const
 }
 
 /* A mapping of setting names to words. */
-static enum exit_code take_choices(struct reading *reading, const char *key, const yaml_node_t *node)
+static enum exit_code take_choices(struct reading *reading, const char *key,
+                                   const yaml_node_t *node)
 {
     struct recipe *recipe = reading->recipe;
     if (node->type != YAML_MAPPING_NODE)
-        return fail(reading, node, "names and words are needed here", key, "one a line, for example  clock: internal-8MHz");
-    for (yaml_node_pair_t *pair = node->data.mapping.pairs.start; pair < node->data.mapping.pairs.top; pair++) {
+        return fail(reading, node, "names and words are needed here", key,
+                    "one a line, for example  clock: internal-8MHz");
+    for (yaml_node_pair_t *pair = node->data.mapping.pairs.start;
+         pair < node->data.mapping.pairs.top; pair++) {
         if (recipe->choice_count == MOST_CHOICES)
             return fail(reading, node, "too many settings", key, "forty at most");
         struct recipe_choice *choice = &recipe->choices[recipe->choice_count++];
-        enum exit_code code = take_text(reading, key, yaml_document_get_node(&reading->document, pair->key), &choice->name);
+        enum exit_code code = take_text(
+            reading, key, yaml_document_get_node(&reading->document, pair->key), &choice->name);
         if (!code)
-            code = take_text(reading, choice->name.text, yaml_document_get_node(&reading->document, pair->value), &choice->word);
+            code =
+                take_text(reading, choice->name.text,
+                          yaml_document_get_node(&reading->document, pair->value), &choice->word);
         for (uint8_t i = 0; !code && i + 1 < recipe->choice_count; i++) {
             if (strcmp(recipe->choices[i].name.text, choice->name.text) == 0)
-                code = fail(reading, yaml_document_get_node(&reading->document, pair->key), "a setting is named twice",
-                            choice->name.text, "keep one of them");
+                code = fail(reading, yaml_document_get_node(&reading->document, pair->key),
+                            "a setting is named twice", choice->name.text, "keep one of them");
         }
         if (code)
             return code;
@@ -90,7 +102,7 @@ static enum exit_code take_choices(struct reading *reading, const char *key, con
     return EXIT_GOOD;
 }
 
-/* --- keys --------------------------------------------------------------------------------------------------------- */
+/* --- keys -------------------------------------------------------------------------------- */
 
 enum kind { TEXT, TEXTS, CHOICES };
 
@@ -111,7 +123,8 @@ static const struct key {
     {"settings", CHOICES, false, 0, 0},
     {"flash", TEXTS, false, offsetof(struct recipe, flash), offsetof(struct recipe, flash_count)},
     {"enter", TEXT, false, offsetof(struct recipe, enter), 0},
-    {"eeprom", TEXTS, false, offsetof(struct recipe, eeprom), offsetof(struct recipe, eeprom_count)},
+    {"eeprom", TEXTS, false, offsetof(struct recipe, eeprom),
+     offsetof(struct recipe, eeprom_count)},
     {"lock", CHOICES, false, 0, 0},
     {"allow", TEXTS, false, offsetof(struct recipe, allow), offsetof(struct recipe, allow_count)},
 };
@@ -124,7 +137,8 @@ static void list_keys(char *text, size_t bytes)
         used += (size_t)snprintf(text + used, bytes - used, "%s%s", i ? ", " : "", KEYS[i].name);
 }
 
-static enum exit_code take_key(struct reading *reading, const yaml_node_t *name, const yaml_node_t *value, bool *seen)
+static enum exit_code take_key(struct reading *reading, const yaml_node_t *name,
+                               const yaml_node_t *value, bool *seen)
 {
     const char *key = scalar(name);
     char evidence[200], known[300];
@@ -154,24 +168,28 @@ static enum exit_code take_document(struct reading *reading)
     char evidence[100];
     if (!root || root->type != YAML_MAPPING_NODE)
         return fail(reading, root, "is not a recipe", "it has no keys", "see docs/recipe.md");
-    for (yaml_node_pair_t *pair = root->data.mapping.pairs.start; pair < root->data.mapping.pairs.top; pair++) {
-        enum exit_code code = take_key(reading, yaml_document_get_node(&reading->document, pair->key),
-                                       yaml_document_get_node(&reading->document, pair->value), seen);
+    for (yaml_node_pair_t *pair = root->data.mapping.pairs.start;
+         pair < root->data.mapping.pairs.top; pair++) {
+        enum exit_code code =
+            take_key(reading, yaml_document_get_node(&reading->document, pair->key),
+                     yaml_document_get_node(&reading->document, pair->value), seen);
         if (code)
             return code;
     }
     for (int i = 0; i < KEY_COUNT; i++) {
         snprintf(evidence, sizeof evidence, "key '%s' is missing", KEYS[i].name);
         if (KEYS[i].required && !seen[i])
-            return fail(reading, root, "is not a whole recipe", evidence, "add it; see docs/recipe.md");
+            return fail(reading, root, "is not a whole recipe", evidence,
+                        "add it; see docs/recipe.md");
     }
     return EXIT_GOOD;
 }
 
-/* --- meanings ----------------------------------------------------------------------------------------------------- */
+/* --- meanings ---------------------------------------------------------------------------- */
 
-static enum exit_code fail_text(struct tool *tool, const struct recipe *recipe, const struct recipe_text *text, const char *key,
-                                const char *what, const char *advice)
+static enum exit_code fail_text(struct tool *tool, const struct recipe *recipe,
+                                const struct recipe_text *text, const char *key, const char *what,
+                                const char *advice)
 {
     char whole[300], evidence[400];
     snprintf(whole, sizeof whole, "%.180s: %s", recipe->path, what);
@@ -184,7 +202,8 @@ static bool parse_supply(const char *text, uint16_t *from, uint16_t *to)
 {
     char first[20];
     const char *middle = strstr(text, " to ");
-    snprintf(first, sizeof first, "%.*s", middle && middle - text < 19 ? (int)(middle - text) : 19, text);
+    snprintf(first, sizeof first, "%.*s", middle && middle - text < 19 ? (int)(middle - text) : 19,
+             text);
     *from = parse_volts(first);
     *to = middle ? parse_volts(middle + 4) : *from;
     if (!middle) { // a tenth to either side
@@ -195,7 +214,8 @@ static bool parse_supply(const char *text, uint16_t *from, uint16_t *to)
 }
 
 /* One choice; the line makes an error easy to find. */
-static enum exit_code choose(struct tool *tool, const struct recipe *recipe, const struct recipe_choice *choice, uint8_t *bytes)
+static enum exit_code choose(struct tool *tool, const struct recipe *recipe,
+                             const struct recipe_choice *choice, uint8_t *bytes)
 {
     char text[200], where[300];
     snprintf(text, sizeof text, "%.90s=%.90s", choice->name.text, choice->word.text);
@@ -221,9 +241,10 @@ static enum exit_code check_choices(struct tool *tool, const struct recipe *reci
     uint8_t bytes[CM_SETTING_BYTES];
     settings_as_delivered(recipe->part, bytes);
     for (uint8_t i = 0; i < recipe->allow_count; i++) {
-        if (!cm_setting_by_name(words_of(recipe->part), recipe->part, bytes, recipe->allow[i].text, &setting))
-            return fail_text(tool, recipe, &recipe->allow[i], "allow", "this part has no such setting",
-                             "'coldmint tune' lists them");
+        if (!cm_setting_by_name(words_of(recipe->part), recipe->part, bytes, recipe->allow[i].text,
+                                &setting))
+            return fail_text(tool, recipe, &recipe->allow[i], "allow",
+                             "this part has no such setting", "'coldmint tune' lists them");
     }
     return recipe_choose(tool, recipe, bytes);
 }
@@ -241,7 +262,8 @@ static bool parse_marker(struct recipe *recipe)
     if (length == 0 || length > MARKER_BYTES || at > UINT32_MAX - MARKER_BYTES)
         return false;
     memcpy(recipe->marker_text, text + begin, length + 1);
-    return strcmp(recipe->marker_region, "flash") == 0 || strcmp(recipe->marker_region, "eeprom") == 0;
+    return strcmp(recipe->marker_region, "flash") == 0 ||
+           strcmp(recipe->marker_region, "eeprom") == 0;
 }
 
 static enum exit_code check(struct tool *tool, struct recipe *recipe)
@@ -251,17 +273,23 @@ static enum exit_code check(struct tool *tool, struct recipe *recipe)
         return fail_text(tool, recipe, &recipe->chip, "chip", "no such chip is known",
                          "'coldmint chips' lists them; write the whole name");
     if (recipe->marker.text && !parse_marker(recipe))
-        return fail_text(tool, recipe, &recipe->marker, "marker", "is not a memory, a place and a text",
+        return fail_text(tool, recipe, &recipe->marker, "marker",
+                         "is not a memory, a place and a text",
                          "for example  marker: eeprom 0x1F0 NODE-C");
-    if (recipe->supply.text && !parse_supply(recipe->supply.text, &recipe->supply_from_mv, &recipe->supply_to_mv))
-        return fail_text(tool, recipe, &recipe->supply, "supply", "this is no supply", "for example 5V, or 4.5V to 5.5V");
+    if (recipe->supply.text &&
+        !parse_supply(recipe->supply.text, &recipe->supply_from_mv, &recipe->supply_to_mv))
+        return fail_text(tool, recipe, &recipe->supply, "supply", "this is no supply",
+                         "for example 5V, or 4.5V to 5.5V");
     recipe->board_hz = recipe->board_clock.text ? parse_clock(recipe->board_clock.text) : 0;
     if (recipe->board_clock.text && !recipe->board_hz)
-        return fail_text(tool, recipe, &recipe->board_clock, "board-clock", "this is no frequency", "for example 16MHz");
+        return fail_text(tool, recipe, &recipe->board_clock, "board-clock", "this is no frequency",
+                         "for example 16MHz");
     if (recipe->enter.text && strcmp(recipe->enter.text, "reset-vector") != 0)
-        return fail_text(tool, recipe, &recipe->enter, "enter", "no such way into a loader", "one of: reset-vector");
+        return fail_text(tool, recipe, &recipe->enter, "enter", "no such way into a loader",
+                         "one of: reset-vector");
     if (recipe->enter.text && recipe->flash_count < 2)
-        return fail_text(tool, recipe, &recipe->enter, "enter", "this needs a loader and an application",
+        return fail_text(tool, recipe, &recipe->enter, "enter",
+                         "this needs a loader and an application",
                          "name both under flash, the loader first");
     return check_choices(tool, recipe);
 }
@@ -272,7 +300,8 @@ static enum exit_code parse(struct reading *reading, const char *contents, size_
     char evidence[200];
     struct tool *tool = reading->tool;
     if (!yaml_parser_initialize(&parser))
-        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                            "close other programs");
     yaml_parser_set_input_string(&parser, (const unsigned char *)contents, bytes);
     enum exit_code code;
     if (yaml_parser_load(&parser, &reading->document)) {
@@ -281,9 +310,11 @@ static enum exit_code parse(struct reading *reading, const char *contents, size_
     } else {
         char what[300];
         snprintf(what, sizeof what, "%.180s: is not YAML", reading->recipe->path);
-        snprintf(evidence, sizeof evidence, "line %u, column %u: %.120s", (unsigned)parser.problem_mark.line + 1,
-                 (unsigned)parser.problem_mark.column + 1, parser.problem ? parser.problem : "it ends too early");
-        code = tool_fail_as(tool, EXIT_BAD_FILE, what, evidence, "mend that line; docs/recipe.md has an example");
+        snprintf(evidence, sizeof evidence, "line %u, column %u: %.120s",
+                 (unsigned)parser.problem_mark.line + 1, (unsigned)parser.problem_mark.column + 1,
+                 parser.problem ? parser.problem : "it ends too early");
+        code = tool_fail_as(tool, EXIT_BAD_FILE, what, evidence,
+                            "mend that line; docs/recipe.md has an example");
     }
     yaml_parser_delete(&parser);
     return code;
@@ -316,8 +347,9 @@ static void free_texts(struct recipe_text *texts, uint8_t count)
 
 void recipe_free(struct recipe *recipe)
 {
-    struct recipe_text *const singles[] = {&recipe->title,  &recipe->chip,        &recipe->board, &recipe->version,
-                                           &recipe->supply, &recipe->board_clock, &recipe->enter, &recipe->marker};
+    struct recipe_text *const singles[] = {&recipe->title,   &recipe->chip,   &recipe->board,
+                                           &recipe->version, &recipe->supply, &recipe->board_clock,
+                                           &recipe->enter,   &recipe->marker};
     for (size_t i = 0; i < sizeof singles / sizeof singles[0]; i++)
         free(singles[i]->text);
     for (uint8_t i = 0; i < recipe->choice_count; i++) {
@@ -329,9 +361,11 @@ void recipe_free(struct recipe *recipe)
     free_texts(recipe->allow, recipe->allow_count);
 }
 
-void recipe_file(const struct recipe *recipe, const struct recipe_text *file, char *path, size_t bytes)
+void recipe_file(const struct recipe *recipe, const struct recipe_text *file, char *path,
+                 size_t bytes)
 {
     const char *slash = strrchr(recipe->path, '/');
     bool is_beside = slash && file->text[0] != '/';
-    snprintf(path, bytes, "%.*s%s", is_beside ? (int)(slash - recipe->path + 1) : 0, recipe->path, file->text);
+    snprintf(path, bytes, "%.*s%s", is_beside ? (int)(slash - recipe->path + 1) : 0, recipe->path,
+             file->text);
 }

@@ -1,4 +1,5 @@
-/* A recipe: the wanted state of a unit, in words, from a YAML file. docs/recipe.md lists its keys. */
+/* A recipe: the wanted state of a unit, in words, from a YAML file. docs/recipe.md lists its keys.
+ */
 #ifndef CM_CLI_RECIPE_H
 #define CM_CLI_RECIPE_H
 
@@ -21,7 +22,8 @@ struct recipe {
     const char *path;
     struct recipe_text title, chip, board, version, supply, board_clock, enter, marker;
     struct recipe_choice choices[MOST_CHOICES]; /* of settings and lock */
-    struct recipe_text flash[MOST_RECIPE_FILES], eeprom[MOST_RECIPE_FILES], allow[MOST_RECIPE_FILES];
+    struct recipe_text flash[MOST_RECIPE_FILES], eeprom[MOST_RECIPE_FILES],
+        allow[MOST_RECIPE_FILES];
     uint8_t choice_count, lock_from, flash_count, eeprom_count, allow_count;
     const struct cm_part *part;
     uint16_t supply_from_mv, supply_to_mv; /* 0: any that the part allows */
@@ -31,7 +33,8 @@ struct recipe {
     uint32_t marker_at;
 };
 
-/* Reads and checks a recipe, as far as that goes without a chip. EXIT_GOOD, or the failure is told with line, key and choices. */
+/* Reads and checks a recipe, as far as that goes without a chip. EXIT_GOOD, or the failure is told
+ * with line, key and choices. */
 enum exit_code recipe_load(struct tool *tool, const char *path, struct recipe *recipe);
 void recipe_free(struct recipe *recipe);
 
@@ -39,6 +42,7 @@ void recipe_free(struct recipe *recipe);
 enum exit_code recipe_choose(struct tool *tool, const struct recipe *recipe, uint8_t *bytes);
 
 /* A file's path, relative to the recipe. */
-void recipe_file(const struct recipe *recipe, const struct recipe_text *file, char *path, size_t bytes);
+void recipe_file(const struct recipe *recipe, const struct recipe_text *file, char *path,
+                 size_t bytes);
 
 #endif

@@ -1,5 +1,6 @@
 /*
- * --record FILE: what crosses the wires, as a VCD file that comes into being whole when the verb ends, also after a failure.
+ * --record FILE: what crosses the wires, as a VCD file that comes into being whole when the verb
+ * ends, also after a failure.
  */
 #include "tool.h"
 #include <stdlib.h>
@@ -12,7 +13,8 @@ enum exit_code recording_begin(struct tool *tool)
     name_with_extension(path, sizeof path, tool->record, ".vcd");
     struct new_file *file = malloc(sizeof *file);
     if (!file)
-        return tool_fail_as(tool, EXIT_BAD_FILE, "not enough memory to record", path, "close other programs");
+        return tool_fail_as(tool, EXIT_BAD_FILE, "not enough memory to record", path,
+                            "close other programs");
     enum exit_code code = new_file_open(tool, path, file);
     if (code) {
         free(file);
@@ -30,7 +32,8 @@ void recording_end(struct tool *tool)
         return;
     bool whole = cm_recorder_end(&tool->recorder);
     if (!whole && !tool->words.code)
-        tool_fail_as(tool, EXIT_BAD_FILE, "the recording cannot be written", tool->recording->path, "make room on the disk");
+        tool_fail_as(tool, EXIT_BAD_FILE, "the recording cannot be written", tool->recording->path,
+                     "make room on the disk");
     if (whole) {
         struct words words = tool->words; // a failure of the verb itself comes first
         if (new_file_commit(tool, tool->recording) == EXIT_GOOD || words.code)

@@ -1,4 +1,5 @@
-/* For builds with the sanitizers only: the font library under cairo keeps its tables to the end of the process. */
+/* For builds with the sanitizers only: the font library under cairo keeps its tables to the end of
+ * the process. */
 const char *__lsan_default_suppressions(void);
 
 const char *__lsan_default_suppressions(void)

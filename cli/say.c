@@ -1,5 +1,6 @@
 /*
- * Saying things: aligned lines for people on stdout, progress on stderr, one JSON object for machines.
+ * Saying things: aligned lines for people on stdout, progress on stderr, one JSON object for
+ * machines.
  */
 #include "tool.h"
 #include <stdarg.h>
@@ -78,7 +79,8 @@ void candidate_names(const struct cm_session *session, char *names, size_t bytes
     bool found = session->part && !cm_candidate(session, 0); // by its own tables, or by name
     snprintf(names, bytes, "%s", found ? session->part->name : "in no table");
     for (uint16_t i = 0; cm_candidate(session, i) && used < bytes; i++)
-        used += (size_t)snprintf(names + used, bytes - used, "%s%s", i ? " or " : "", cm_candidate(session, i)->name);
+        used += (size_t)snprintf(names + used, bytes - used, "%s%s", i ? " or " : "",
+                                 cm_candidate(session, i)->name);
 }
 
 const char *chip_name(const struct tool *tool)
@@ -92,8 +94,11 @@ const char *chip_name(const struct tool *tool)
 
 const char *id_text(const struct cm_part *part, char *text)
 {
-    bool tagged = part->id_bytes && (part->id[0] == 0x90 || part->id[0] == 0xAB); // an older id instruction, and what it brings
-    snprintf(text, 40, part->id_bytes ? tagged ? "id by %02X:" : "id" : "without an id", part->id[0]);
+    bool tagged =
+        part->id_bytes &&
+        (part->id[0] == 0x90 || part->id[0] == 0xAB); // an older id instruction, and what it brings
+    snprintf(text, 40, part->id_bytes ? tagged ? "id by %02X:" : "id" : "without an id",
+             part->id[0]);
     for (uint8_t i = tagged; i < part->id_bytes; i++)
         snprintf(text + strlen(text), 40 - strlen(text), " %02X", part->id[i]);
     return text;
@@ -119,8 +124,9 @@ void say_chip(struct tool *tool)
     for (uint8_t i = 0; i < part->id_bytes && i < 5; i++)
         snprintf(id + 2 * i, 3, "%02X", part->id[i]);
     set_json(tool, "chip",
-             json_pack("{s:s, s:s, s:o, s:b, s:I}", "name", part->name, "id", id, "candidates", shared, "asserted",
-                       tool->chip != NULL, "bus_clock_hz", (json_int_t)session->clock_hz));
+             json_pack("{s:s, s:s, s:o, s:b, s:I}", "name", part->name, "id", id, "candidates",
+                       shared, "asserted", tool->chip != NULL, "bus_clock_hz",
+                       (json_int_t)session->clock_hz));
 }
 
 const char *amount_text(uint32_t bytes, char *text)

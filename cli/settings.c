@@ -1,6 +1,6 @@
 /*
- * Settings as people see them: each field by its name, with the data sheet's name of its bits beside it, what it stands at in words,
- * and the consequence where there is one.
+ * Settings as people see them: each field by its name, with the data sheet's name of its bits
+ * beside it, what it stands at in words, and the consequence where there is one.
  */
 #include "settings.h"
 #include <stdio.h>
@@ -28,13 +28,15 @@ void settings_as_delivered(const struct cm_part *part, uint8_t *bytes)
     memcpy(bytes, row->fuse_default, row->fuse_bytes);
 }
 
-static void bytes_text(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes, char *text, size_t room)
+static void bytes_text(const struct cm_words *words, const struct cm_part *part,
+                       const uint8_t *bytes, char *text, size_t room)
 {
     struct cm_setting_byte byte;
     size_t used = 0;
     text[0] = '\0';
     for (uint8_t i = 0; words->byte(part, i, &byte) && used < room; i++)
-        used += (size_t)snprintf(text + used, room - used, "%s%s 0x%02X", i ? ", " : "", byte.name, bytes[i]);
+        used += (size_t)snprintf(text + used, room - used, "%s%s 0x%02X", i ? ", " : "", byte.name,
+                                 bytes[i]);
 }
 
 void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t *bytes)
@@ -59,7 +61,8 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
     struct cm_setting_byte byte;
     for (uint8_t i = 0; words->byte(part, i, &byte); i++)
         json_object_set_new(raw, byte.name, json_integer(bytes[i]));
-    const uint32_t any_board_hz = 8; // to see whether the clock comes from there; eight, since it may be divided
+    const uint32_t any_board_hz =
+        8; // to see whether the clock comes from there; eight, since it may be divided
     uint32_t hz = words->cpu_hz(part, bytes, 0);
     set_json(tool, "settings", in_words);
     set_json(tool, "setting_bytes", raw);
@@ -70,12 +73,15 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
         say(tool, "bytes", "%s", text);
     else if (text[0])
         say(tool, "bytes", "%s; the CPU starts at %s%s", text,
-            is_known ? clock_text(hz, clock, sizeof clock) : "a clock that is in no table here", hz || !is_known ? "" : " clock");
+            is_known ? clock_text(hz, clock, sizeof clock) : "a clock that is in no table here",
+            hz || !is_known ? "" : " clock");
     else if (!is_memory(part))
-        say(tool, "settings", "this part's fuses and lock bits differ from sheet to sheet, and are not offered");
+        say(tool, "settings",
+            "this part's fuses and lock bits differ from sheet to sheet, and are not offered");
 }
 
-void settings_show_change(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after)
+void settings_show_change(struct tool *tool, const struct cm_part *part, const uint8_t *before,
+                          const uint8_t *after)
 {
     const struct cm_words *words = words_of(part);
     struct cm_setting old, now;
@@ -83,7 +89,8 @@ void settings_show_change(struct tool *tool, const struct cm_part *part, const u
     char from[CM_WORD_BYTES], to[CM_WORD_BYTES], text[100];
     bool first = true;
     json_t *changes = json_array();
-    for (uint8_t i = 0; words->setting(part, before, i, &old) && words->setting(part, after, i, &now); i++) {
+    for (uint8_t i = 0;
+         words->setting(part, before, i, &old) && words->setting(part, after, i, &now); i++) {
         uint8_t was = cm_setting_value(&old, before), is = cm_setting_value(&now, after);
         cm_setting_word(&old, was, from);
         cm_setting_word(&now, is, to);
@@ -93,22 +100,25 @@ void settings_show_change(struct tool *tool, const struct cm_part *part, const u
         snprintf(text, sizeof text, "%s -> %s", from, to);
         say(tool, first ? "change" : "", "%-*s %-*s %s%s%s", NAME_WIDTH, now.name, CHANGE_WIDTH,
             text, colour("2"), choice && choice->means ? choice->means : "", colour("0"));
-        json_array_append_new(changes, json_pack("{s:s, s:s, s:s}", "setting", now.name, "from", from, "to", to));
+        json_array_append_new(
+            changes, json_pack("{s:s, s:s, s:s}", "setting", now.name, "from", from, "to", to));
         first = false;
     }
     first = true;
     for (uint8_t i = 0; words->byte(part, i, &byte); i++) {
         if (before[i] == after[i])
             continue;
-        say(tool, first ? "bytes" : "", "%-*s 0x%02X -> 0x%02X", NAME_WIDTH, byte.name, before[i], after[i]);
+        say(tool, first ? "bytes" : "", "%-*s 0x%02X -> 0x%02X", NAME_WIDTH, byte.name, before[i],
+            after[i]);
         first = false;
     }
     set_json(tool, "changes", changes);
 }
 
-/* --- choosing ----------------------------------------------------------------------------------------------------- */
+/* --- choosing ---------------------------------------------------------------------------- */
 
-static void list_names(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes, char *text, size_t room)
+static void list_names(const struct cm_words *words, const struct cm_part *part,
+                       const uint8_t *bytes, char *text, size_t room)
 {
     struct cm_setting setting;
     size_t used = 0;
@@ -122,22 +132,24 @@ static void list_words(const struct cm_setting *setting, char *text, size_t room
     text[0] = '\0';
     for (const struct cm_choice *const *table = setting->choices; table && *table; table++) {
         for (const struct cm_choice *choice = *table; choice->word && used < room; choice++)
-            used += (size_t)snprintf(text + used, room - used, "%s%s", used ? ", " : "", choice->word);
+            used +=
+                (size_t)snprintf(text + used, room - used, "%s%s", used ? ", " : "", choice->word);
     }
 }
 
 /* There is no such setting, or no such choice of it: tells what there is. */
-static enum exit_code fail_choice(struct tool *tool, enum exit_code code, const char *what, const char *where, const char *choice,
-                                  const char *known)
+static enum exit_code fail_choice(struct tool *tool, enum exit_code code, const char *what,
+                                  const char *where, const char *choice, const char *known)
 {
     char evidence[300], advice[400];
     snprintf(evidence, sizeof evidence, "%s%.200s", where, choice);
-    snprintf(advice, sizeof advice, "one of: %s", known[0] ? known : "none: this part's settings are not offered");
+    snprintf(advice, sizeof advice, "one of: %s",
+             known[0] ? known : "none: this part's settings are not offered");
     return tool_fail_as(tool, code, what, evidence, advice);
 }
 
-static enum exit_code fail_name(struct tool *tool, enum exit_code code, const struct cm_part *part, const uint8_t *bytes,
-                                const char *where, const char *choice)
+static enum exit_code fail_name(struct tool *tool, enum exit_code code, const struct cm_part *part,
+                                const uint8_t *bytes, const char *where, const char *choice)
 {
     char what[200], known[360] = "";
     snprintf(what, sizeof what, "%s has no setting of this name", part->name);
@@ -145,8 +157,8 @@ static enum exit_code fail_name(struct tool *tool, enum exit_code code, const st
     return fail_choice(tool, code, what, where, choice, known);
 }
 
-enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, uint8_t *bytes, const char *choice, const char *where,
-                               enum exit_code code)
+enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, uint8_t *bytes,
+                               const char *choice, const char *where, enum exit_code code)
 {
     const struct cm_words *words = words_of(part);
     struct cm_setting setting;
@@ -154,7 +166,8 @@ enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, ui
     const char *equals = strchr(choice, '=');
     if (!equals) {
         snprintf(evidence, sizeof evidence, "%s'%.100s' has no '='", where, choice);
-        return tool_fail_as(tool, code, "not a choice", evidence, "write NAME=WORD, for example clock-divide=by-1");
+        return tool_fail_as(tool, code, "not a choice", evidence,
+                            "write NAME=WORD, for example clock-divide=by-1");
     }
     snprintf(name, sizeof name, "%.*s", (int)(equals - choice), choice);
     enum cm_status status = cm_choose(words, part, bytes, name, equals + 1);
@@ -179,7 +192,8 @@ uint8_t settings_rank(const struct cm_part *part, const uint8_t *bytes, const ch
     return RANKS - 1;
 }
 
-enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *part, const uint8_t *bytes, const char *name)
+enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *part,
+                                     const uint8_t *bytes, const char *name)
 {
     const struct cm_words *words = words_of(part);
     struct cm_setting setting;
@@ -193,15 +207,15 @@ enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *pa
             say(tool, first ? setting.name : "", "%s %-*s %s%s%s", choice->value == now ? "*" : " ",
                 WORD_WIDTH, choice->word, colour("2"), choice->means ? choice->means : "",
                 colour("0"));
-            json_array_append_new(
-                list, json_pack("{s:s, s:i, s:b}", "word", choice->word, "value", (int)choice->value, "now", choice->value == now));
+            json_array_append_new(list, json_pack("{s:s, s:i, s:b}", "word", choice->word, "value",
+                                                  (int)choice->value, "now", choice->value == now));
         }
     }
     set_json(tool, "choices", list);
     return EXIT_GOOD;
 }
 
-/* --- fences ------------------------------------------------------------------------------------------------------- */
+/* --- fences ------------------------------------------------------------------------------ */
 
 static const char *const REASONS[CM_FENCE_COUNT] = {
     [CM_FENCE_ENDS_ACCESS] = "it would end programming over these pins",
@@ -227,40 +241,48 @@ static enum exit_code refuse(struct tool *tool, const struct cm_fence *fence)
     char what[300], evidence[300], advice[200], word[CM_WORD_BYTES];
     cm_setting_word(&fence->setting, fence->value, word);
     snprintf(what, sizeof what, "refused: %s", REASONS[fence->kind]);
-    snprintf(evidence, sizeof evidence, "%s=%s%s%s", fence->setting.name, word, choice && choice->means ? ": " : "",
-             choice && choice->means ? choice->means : "");
+    snprintf(evidence, sizeof evidence, "%s=%s%s%s", fence->setting.name, word,
+             choice && choice->means ? ": " : "", choice && choice->means ? choice->means : "");
     if (fence->kind == CM_FENCE_OPENS)
         snprintf(advice, sizeof advice,
                  "nothing was changed; 'erase' erases the chip and opens it, 'keep' first");
     else if (fence->kind == CM_FENCE_NOT_HERE)
         snprintf(advice, sizeof advice, "nothing was changed; leave it as it is");
     else
-        snprintf(advice, sizeof advice, "nothing was changed; if you mean it, add --allow %s", fence->setting.name);
+        snprintf(advice, sizeof advice, "nothing was changed; if you mean it, add --allow %s",
+                 fence->setting.name);
     return tool_fail_as(tool, EXIT_REFUSED, what, evidence, advice);
 }
 
 /* A level above the supply would hold the chip in reset from now on. */
-static enum exit_code check_brown_out(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
+static enum exit_code check_brown_out(struct tool *tool, const struct cm_part *part,
+                                      const uint8_t *before, const uint8_t *after,
                                       const char *const *allowed, uint16_t supply_mv)
 {
     const struct cm_words *words = words_of(part);
     uint16_t level = words->brown_out_mv(part, after);
     char evidence[200];
-    if (supply_mv == 0 || level <= supply_mv || level == words->brown_out_mv(part, before) || is_allowed(allowed, "brown-out"))
+    if (supply_mv == 0 || level <= supply_mv || level == words->brown_out_mv(part, before) ||
+        is_allowed(allowed, "brown-out"))
         return EXIT_GOOD;
-    snprintf(evidence, sizeof evidence, "the level would be %.1f V; the supply is %.2f V", level / 1000.0, supply_mv / 1000.0);
-    return tool_fail_as(tool, EXIT_REFUSED, "refused: the brown-out detector would hold the chip in reset", evidence,
-                        "nothing was changed; choose a level below the supply, or add --allow brown-out");
+    snprintf(evidence, sizeof evidence, "the level would be %.1f V; the supply is %.2f V",
+             level / 1000.0, supply_mv / 1000.0);
+    return tool_fail_as(
+        tool, EXIT_REFUSED, "refused: the brown-out detector would hold the chip in reset",
+        evidence, "nothing was changed; choose a level below the supply, or add --allow brown-out");
 }
 
-enum exit_code settings_check_fences(struct tool *tool, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
+enum exit_code settings_check_fences(struct tool *tool, const struct cm_part *part,
+                                     const uint8_t *before, const uint8_t *after,
                                      const char *const *allowed, uint16_t supply_mv, unsigned kinds)
 {
     const struct cm_words *words = words_of(part);
     struct cm_fence fence;
-    for (uint8_t i = 0; cm_next_fence(words, part, before, after, i, &fence); i = (uint8_t)(fence.index + 1)) {
+    for (uint8_t i = 0; cm_next_fence(words, part, before, after, i, &fence);
+         i = (uint8_t)(fence.index + 1)) {
         bool can_be_allowed = fence.kind != CM_FENCE_NOT_HERE && fence.kind != CM_FENCE_OPENS;
-        if ((kinds >> fence.kind & 1) && (!can_be_allowed || !is_allowed(allowed, fence.setting.name)))
+        if ((kinds >> fence.kind & 1) &&
+            (!can_be_allowed || !is_allowed(allowed, fence.setting.name)))
             return refuse(tool, &fence);
     }
     return check_brown_out(tool, part, before, after, allowed, supply_mv);
@@ -272,7 +294,8 @@ enum exit_code settings_check_allowed(struct tool *tool, const struct cm_part *p
     struct cm_setting setting;
     for (char **name = tool->allow; name && *name; name++) {
         if (!cm_setting_by_name(words_of(part), part, any, *name, &setting))
-            return tool_fail_as(tool, EXIT_USAGE, "--allow names no setting of this part", *name, "'coldmint tune' lists them");
+            return tool_fail_as(tool, EXIT_USAGE, "--allow names no setting of this part", *name,
+                                "'coldmint tune' lists them");
     }
     return EXIT_GOOD;
 }

@@ -9,7 +9,9 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { WORKSPACE_BYTES = 1 << 20 }; // the largest sector there is, and the map of the largest memory
+enum {
+    WORKSPACE_BYTES = 1 << 20
+}; // the largest sector there is, and the map of the largest memory
 
 static struct cm_nor_found found_part; // a chip that tells of itself
 static struct cm_par_found found_parallel;
@@ -137,7 +139,8 @@ enum exit_code tool_fail(struct tool *tool, enum cm_status status)
 {
     words_for_failure(tool, status, &tool->words);
     const struct cm_failure *failure = &tool->session.failure;
-    json_t *record = json_pack("{s:s, s:s}", "status", cm_status_word(status), "step", step_words(failure->step));
+    json_t *record = json_pack("{s:s, s:s}", "status", cm_status_word(status), "step",
+                               step_words(failure->step));
     if (failure->region)
         json_object_set_new(record, "region", json_text(failure->region));
     if (failure->has_address)
@@ -150,7 +153,8 @@ enum exit_code tool_fail(struct tool *tool, enum cm_status status)
     return tool->words.code;
 }
 
-enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *what, const char *evidence, const char *advice)
+enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *what,
+                            const char *evidence, const char *advice)
 {
     struct words *words = &tool->words;
     words->code = code;
@@ -173,7 +177,8 @@ uint32_t parse_clock(const char *text)
     else if (*end == 'M' || *end == 'm')
         factor = 1e6;
     const char *rest = factor > 1 ? end + 1 : end;
-    bool unit = *rest == '\0' || strcmp(rest, "Hz") == 0 || strcmp(rest, "hz") == 0 || strcmp(rest, "HZ") == 0;
+    bool unit = *rest == '\0' || strcmp(rest, "Hz") == 0 || strcmp(rest, "hz") == 0 ||
+                strcmp(rest, "HZ") == 0;
     double hz = value * factor;
     return end != text && unit && hz >= 1000 && hz <= 133e6 ? (uint32_t)hz : 0;
 }
@@ -197,21 +202,25 @@ static enum exit_code prepare_feed(struct tool *tool)
     const struct cm_traits *traits = &tool->port->traits;
     tool->searches = strcmp(tool->feed, "search") == 0;
     if (tool->searches && !tool->chip)
-        return tool_fail_as(tool, EXIT_USAGE, "--feed search needs --chip",
-                            "the search begins at the part's highest supply, and never goes above it",
-                            "read the name off the package, and give it with --chip");
+        return tool_fail_as(
+            tool, EXIT_USAGE, "--feed search needs --chip",
+            "the search begins at the part's highest supply, and never goes above it",
+            "read the name off the package, and give it with --chip");
     mv = tool->searches ? traits->supply_max_mv : parse_volts(tool->feed);
     if (mv == 0 && !tool->searches)
-        return tool_fail_as(tool, EXIT_USAGE, "--feed is not a voltage", tool->feed, "1.5 to 6 V, for example --feed 3.3");
+        return tool_fail_as(tool, EXIT_USAGE, "--feed is not a voltage", tool->feed,
+                            "1.5 to 6 V, for example --feed 3.3");
     if (mv < traits->supply_min_mv || mv > traits->supply_max_mv || mv == 0) {
-        snprintf(evidence, sizeof evidence, "%.2f V wanted; it can feed %.2f to %.2f V", mv / 1000.0,
-                 traits->supply_min_mv / 1000.0, traits->supply_max_mv / 1000.0);
+        snprintf(evidence, sizeof evidence, "%.2f V wanted; it can feed %.2f to %.2f V",
+                 mv / 1000.0, traits->supply_min_mv / 1000.0, traits->supply_max_mv / 1000.0);
         return tool_fail_as(tool, EXIT_NO_PORT, "this port cannot feed the target so", evidence,
                             "feed the board from its own supply");
     }
     if (cm_supply_mv(&tool->session, &found) == CM_OK && found > 500) {
-        snprintf(evidence, sizeof evidence, "%.2f V measured before anything was switched on", found / 1000.0);
-        return tool_fail_as(tool, EXIT_REFUSED, "refused: the target has a supply of its own", evidence,
+        snprintf(evidence, sizeof evidence, "%.2f V measured before anything was switched on",
+                 found / 1000.0);
+        return tool_fail_as(tool, EXIT_REFUSED, "refused: the target has a supply of its own",
+                            evidence,
                             "leave --feed out; two supplies against each other harm both");
     }
     tool->feed_mv = tool->searches ? 0 : mv;
@@ -238,8 +247,10 @@ enum exit_code tool_open_port(struct tool *tool)
         tool->sim = tool->opened.hardware;
     if (opening == PORT_DENIED && tool->verb != &verb_bench) {
         snprintf(what, sizeof what, "no right to use the port %.300s", place);
-        return tool_fail_as(tool, EXIT_NO_PORT, what, "the system refuses access: permission denied",
-                            "the programmer is there: give your user the right to it (group, or rule), then plug it in again");
+        return tool_fail_as(tool, EXIT_NO_PORT, what,
+                            "the system refuses access: permission denied",
+                            "the programmer is there: give your user the right to it (group, or "
+                            "rule), then plug it in again");
     }
     if (opening != PORT_FAILED)
         return EXIT_GOOD;
@@ -247,15 +258,18 @@ enum exit_code tool_open_port(struct tool *tool)
     return tool_fail_as(tool, EXIT_NO_PORT, what, error, kind->hint);
 }
 
-/* "plain-4M": SPI flash of this size, with the instructions that nearly all have; any id will do. */
+/* "plain-4M": SPI flash of this size, with the instructions that nearly all have; any id will do.
+ */
 static void describe_plain(const char *name)
 {
     char *end;
     if (strncmp(name, "plain-", 6) != 0)
         return;
-    unsigned long size = strtoul(name + 6, &end, 10), shift = *end == 'k' ? 10 : *end == 'm' ? 20 : 0;
-    bool good =
-        shift && end[1] == '\0' && size && (size & (size - 1)) == 0 && size <= 0x10000000ul >> shift && size << shift >= 65536;
+    unsigned long size = strtoul(name + 6, &end, 10), shift = *end == 'k'   ? 10
+                                                              : *end == 'm' ? 20
+                                                                            : 0;
+    bool good = shift && end[1] == '\0' && size && (size & (size - 1)) == 0 &&
+                size <= 0x10000000ul >> shift && size << shift >= 65536;
     if (!good)
         return;
     cm_nor_describe_plain(&plain_part, (uint32_t)(size << shift));
@@ -277,8 +291,8 @@ enum exit_code tool_check_options(struct tool *tool)
             tool->device = (uint8_t)strtoul(at + 1, NULL, 16);
             *at = '\0';
             if (tool->device < CM_SCAN_FIRST || tool->device > CM_SCAN_LAST)
-                return tool_fail_as(tool, EXIT_USAGE, "this is no address of a two-wire bus", at + 1,
-                                    "for example --chip 24c02@52");
+                return tool_fail_as(tool, EXIT_USAGE, "this is no address of a two-wire bus",
+                                    at + 1, "for example --chip 24c02@52");
         }
         if (strcmp(tool->chip, "any-flash") == 0) {
             tool->any_flash = true;
@@ -289,9 +303,9 @@ enum exit_code tool_check_options(struct tool *tool)
         describe_plain(tool->chip);
         if (!tool_part(tool->chip)) {
             snprintf(evidence, sizeof evidence, "'%.100s' is in no table", tool->chip);
-            return tool_fail_as(
-                tool, EXIT_USAGE, "no such chip is known", evidence,
-                "'coldmint chips' lists them; write the whole name. SPI flash in no table: plain-4M, with its size");
+            return tool_fail_as(tool, EXIT_USAGE, "no such chip is known", evidence,
+                                "'coldmint chips' lists them; write the whole name. SPI flash in "
+                                "no table: plain-4M, with its size");
         }
     }
     return EXIT_GOOD;
@@ -303,9 +317,12 @@ static void say_findings(struct tool *tool)
     const struct cm_session *session = &tool->session;
     uint32_t told_hz = tool->clock ? parse_clock(tool->clock) : 0;
     if (tool->reset_held)
-        say(tool, "note", "RESET is held low by something on the board: the chip answers, but its program cannot run");
+        say(tool, "note",
+            "RESET is held low by something on the board: the chip answers, but its program cannot "
+            "run");
     if (told_hz && !is_memory(session->part) && session->clock_hz < told_hz / 8)
-        say(tool, "note", "the chip answers at %.1f kHz only, so its own clock is slower than --clock %s says",
+        say(tool, "note",
+            "the chip answers at %.1f kHz only, so its own clock is slower than --clock %s says",
             session->clock_hz / 1e3, tool->clock);
     if (session->doubts)
         say(tool, "note",
@@ -345,7 +362,8 @@ enum exit_code tool_open_session(struct tool *tool)
     if (code)
         return code;
     tool->workspace = malloc(WORKSPACE_BYTES);
-    enum cm_status status = cm_open(&tool->session, tool->port, tool_kits, TOOL_KITS, tool->workspace, WORKSPACE_BYTES);
+    enum cm_status status =
+        cm_open(&tool->session, tool->port, tool_kits, TOOL_KITS, tool->workspace, WORKSPACE_BYTES);
     if (status)
         return tool_fail(tool, status);
     tool->open = true;
@@ -360,19 +378,22 @@ static void on_supply_try(void *context, const struct cm_supply_try *tried)
     json_t *list = json_object_get(tool->answer, "supply_tries");
     if (!list)
         set_json(tool, "supply_tries", list = json_array());
-    say(tool, json_array_size(list) ? "" : "supply", "%.1f V: the id came right %u of %u times", tried->mv / 1000.0, tried->good,
-        CM_SUPPLY_ASKS);
-    json_array_append_new(list, json_pack("{s:i, s:i}", "mv", (int)tried->mv, "good", (int)tried->good));
+    say(tool, json_array_size(list) ? "" : "supply", "%.1f V: the id came right %u of %u times",
+        tried->mv / 1000.0, tried->good, CM_SUPPLY_ASKS);
+    json_array_append_new(list,
+                          json_pack("{s:i, s:i}", "mv", (int)tried->mv, "good", (int)tried->good));
 }
 
 /* Something else on the same wires, before we drive any: in circuit, the rest of the board. */
 static void listen(struct tool *tool)
 {
-    uint32_t changes = tool->port->traits.lines & CM_LINE_BIT(CM_LINE_SELECT) ? cm_listen(&tool->session) : 0;
+    uint32_t changes =
+        tool->port->traits.lines & CM_LINE_BIT(CM_LINE_SELECT) ? cm_listen(&tool->session) : 0;
     set_json(tool, "other_traffic", json_integer(changes));
     if (changes)
         say(tool, "note",
-            "something else talks on these wires: they changed %u times while nobody here drove them. Hold the board's processor "
+            "something else talks on these wires: they changed %u times while nobody here drove "
+            "them. Hold the board's processor "
             "in reset, or "
             "feed the board less: --feed search finds out how much",
             (unsigned)changes);
@@ -413,23 +434,26 @@ static enum exit_code scan_bus(struct tool *tool)
     for (unsigned device = CM_SCAN_FIRST; device <= CM_SCAN_LAST; device++) {
         if (!(answers[device / 8] >> device % 8 & 1))
             continue;
-        snprintf(list + strlen(list), sizeof list - strlen(list), "%s%02X", count++ ? ", " : "", device);
+        snprintf(list + strlen(list), sizeof list - strlen(list), "%s%02X", count++ ? ", " : "",
+                 device);
         memories += device >= CM_I2C24_DEVICE && device < CM_I2C24_DEVICE + 8;
         json_array_append_new(found, json_integer((json_int_t)device));
     }
     set_json(tool, "addresses", found);
     snprintf(evidence, sizeof evidence, "addresses that answer: %s", count ? list : "none");
     if (!count)
-        return tool_fail_as(tool, EXIT_NO_CHIP, "nothing answers on the two-wire bus", evidence,
-                            "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip power?");
+        return tool_fail_as(
+            tool, EXIT_NO_CHIP, "nothing answers on the two-wire bus", evidence,
+            "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip power?");
     return tool_fail_as(
         tool, EXIT_WRONG_CHIP,
         memories ? "a serial EEPROM answers, or something like it; it has no id to tell which"
                  : "something answers, but not where EEPROMs do",
         evidence,
-        memories == 8
-            ? "one that answers at all eight from 50 on is mostly a 24c16; read the name off the package, and give it with --chip"
-            : "read the name off the package, and give it with --chip; of several on one bus: --chip 24c02@51");
+        memories == 8 ? "one that answers at all eight from 50 on is mostly a 24c16; read the name "
+                        "off the package, and give it with --chip"
+                      : "read the name off the package, and give it with --chip; of several on one "
+                        "bus: --chip 24c02@51");
 }
 
 /* Buses on which a chip cannot be asked who it is without harm, or at all. */
@@ -438,7 +462,8 @@ static enum exit_code refuse_to_guess(struct tool *tool)
     if (tool->port->traits.lines & CM_LINE_BIT(CM_LINE_SDA))
         return scan_bus(tool);
     if (tool->port->traits.data_lines == 0) {
-        tool->session.kit_count = TOOL_KITS - 1; // the last, three wires, takes any quiet bus for one of its own
+        tool->session.kit_count =
+            TOOL_KITS - 1; // the last, three wires, takes any quiet bus for one of its own
         return EXIT_GOOD;
     }
     if (tool->any_flash) { // nothing but flash is looked for then
@@ -446,9 +471,12 @@ static enum exit_code refuse_to_guess(struct tool *tool)
         tool->session.kit_count = 1;
         return EXIT_GOOD;
     }
-    return tool_fail_as(tool, EXIT_USAGE, "what is in the socket? A parallel chip is not asked without a name",
-                        "a flash tells its id when it is written to; an EEPROM of the 28 series takes that for data, and changes",
-                        "read the name off the package, and give it with --chip; if there can be no EEPROM in the socket, --chip "
+    return tool_fail_as(tool, EXIT_USAGE,
+                        "what is in the socket? A parallel chip is not asked without a name",
+                        "a flash tells its id when it is written to; an EEPROM of the 28 series "
+                        "takes that for data, and changes",
+                        "read the name off the package, and give it with --chip; if there can be "
+                        "no EEPROM in the socket, --chip "
                         "any-flash asks which "
                         "flash it is");
 }
@@ -478,7 +506,8 @@ void tool_close(struct tool *tool)
     if (tool_restarts(tool))
         set_json(tool, "restarts", json_integer(tool_restarts(tool)));
     if (tool_restarts(tool) && !tool->words.code)
-        say(tool, "note", "the programmer restarted %u times in the middle, and the job went on", (unsigned)tool_restarts(tool));
+        say(tool, "note", "the programmer restarted %u times in the middle, and the job went on",
+            (unsigned)tool_restarts(tool));
     if (tool->open)
         cm_close(&tool->session);
     tool->open = false;

@@ -1,8 +1,10 @@
 /*
- * What the verbs share: the command's options, the port and session behind it, and the answer in the making.
+ * What the verbs share: the command's options, the port and session behind it, and the answer in
+ * the making.
  *
- * A verb is one file with one struct verb. It opens what it needs with tool_begin, says what it finds with say and json_set,
- * and ends with a status; main.c turns that into the last line, the exit code, and the failure's three parts.
+ * A verb is one file with one struct verb. It opens what it needs with tool_begin, says what it
+ * finds with say and json_set, and ends with a status; main.c turns that into the last line, the
+ * exit code, and the failure's three parts.
  */
 #ifndef CM_CLI_TOOL_H
 #define CM_CLI_TOOL_H
@@ -49,7 +51,8 @@ struct tool {
     char *region, *format, *bytes, *notes, *package, *output;
     char **allow; /* settings whose fences are open; ended by NULL */
     int even_blank;
-    int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup, settings_too;
+    int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup,
+        settings_too;
     uint8_t device;           /* of a two-wire bus: --chip NAME@52 */
     uint32_t board_hz;        /* a recipe's word for the board's clock; 0: none */
     char lifted_path[4096];   /* registers, while they are lifted */
@@ -105,22 +108,25 @@ extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_erase,
     verb_tune, verb_raw, verb_mint, verb_wires, verb_chips, verb_bench, verb_image;
 enum { TOOL_KITS = 9, PLAIN_KIT = 2, FLASH_KIT = 4 };
 extern struct cm_kit tool_kits[TOOL_KITS];
-const struct cm_part *tool_part(const char *name);           /* a part of any family by name, or NULL */
-const struct cm_kit *kit_of(const struct cm_part *part);     /* the kit that has it */
+const struct cm_part *tool_part(const char *name);       /* a part of any family by name, or NULL */
+const struct cm_kit *kit_of(const struct cm_part *part); /* the kit that has it */
 const struct cm_words *words_of(const struct cm_part *part); /* its settings in words */
 bool is_memory(const struct cm_part *part);
-bool is_spi_memory(const struct cm_part *part); /* with status registers: SPI flash, and EEPROMs of the 25 series */
+bool is_spi_memory(const struct cm_part
+                       *part); /* with status registers: SPI flash, and EEPROMs of the 25 series */
 bool is_parallel(const struct cm_part *part);
 const char *kind_words(const struct cm_family *family); /* "parallel flash" */
-const char *main_region(const struct tool *tool); /* "flash" or "eeprom": what a file without REGION= is for */
+const char *
+main_region(const struct tool *tool); /* "flash" or "eeprom": what a file without REGION= is for */
 
-/* --- begin and end of a verb --- */
+/* --- begin and end of a verb ------------------------------------------------------------- */
 
-/* Opens the port that --via names and identifies the chip, as asserted by --chip. EXIT_GOOD, or the failure is told. */
+/* Opens the port that --via names and identifies the chip, as asserted by --chip. EXIT_GOOD, or the
+ * failure is told. */
 enum exit_code tool_begin(struct tool *tool);
 enum exit_code tool_open_port(struct tool *tool);
-enum exit_code
-tool_open_session(struct tool *tool); /* the port with a session on it, and the supply of --feed; no chip is asked for */
+enum exit_code tool_open_session(struct tool *tool);  /* the port with a session on it, and the
+                                                         supply of --feed; no chip is asked for */
 enum exit_code tool_check_options(struct tool *tool); /* --clock and --chip make sense */
 uint32_t parse_clock(const char *text);               /* "8MHz" in Hz; 0 where it is none */
 uint16_t parse_volts(const char *text);               /* "3.3V" in mV; 0 where it is none */
@@ -129,8 +135,9 @@ uint16_t parse_volts(const char *text);               /* "3.3V" in mV; 0 where i
 enum exit_code recording_begin(struct tool *tool);
 void recording_end(struct tool *tool);
 void tool_close(struct tool *tool);
-enum cm_status tool_feed(struct tool *tool);     /* switches on what --feed asks for */
-uint16_t tool_supply_mv(struct tool *tool);      /* measured at the target; 0: this port cannot, or no port is open */
+enum cm_status tool_feed(struct tool *tool); /* switches on what --feed asks for */
+uint16_t tool_supply_mv(
+    struct tool *tool); /* measured at the target; 0: this port cannot, or no port is open */
 uint32_t tool_restarts(const struct tool *tool); /* times that the programmer restarted */
 
 /* What tells this port from others, in file names: eight hexadecimal digits. `text` has SHORT_TEXT.
@@ -140,17 +147,21 @@ const char *tool_port_key(const struct tool *tool, char *text);
 /* Leaves the session's failure as the verb's. */
 enum exit_code tool_fail(struct tool *tool, enum cm_status status);
 
-/* Leaves a failure of the tool's own. The three parts are printf-like, separated by calls: what, evidence, try. */
-enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *what, const char *evidence, const char *advice);
+/* Leaves a failure of the tool's own. The three parts are printf-like, separated by calls: what,
+ * evidence, try. */
+enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *what,
+                            const char *evidence, const char *advice);
 
-/* --- saying --- */
+/* --- saying ------------------------------------------------------------------------------ */
 
 /* A line "label  text" for people; silent with --json. */
-void say(const struct tool *tool, const char *label, const char *format, ...) __attribute__((format(printf, 3, 4)));
+void say(const struct tool *tool, const char *label, const char *format, ...)
+    __attribute__((format(printf, 3, 4)));
 void say_last(struct tool *tool, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void say_chip(struct tool *tool);
-void candidate_names(const struct cm_session *session, char *names, size_t bytes); /* "attiny84 or attiny84a" */
-const char *id_text(const struct cm_part *part, char *text);                       /* "id EF 40 16"; text has 40 bytes */
+void candidate_names(const struct cm_session *session, char *names,
+                     size_t bytes);                          /* "attiny84 or attiny84a" */
+const char *id_text(const struct cm_part *part, char *text); /* "id EF 40 16"; text has 40 bytes */
 const char *chip_name(const struct tool *tool); /* the one asked for, or all that share the id */
 void set_json(struct tool *tool, const char *key, json_t *value);
 json_t *json_report(const struct cm_report *report);
@@ -163,24 +174,26 @@ bool tool_progress(void *tool, const struct cm_progress *progress);
 void tool_progress_end(struct tool *tool);
 extern volatile sig_atomic_t tool_interrupted;
 
-/* --- failures in words --- */
+/* --- failures in words ------------------------------------------------------------------- */
 void words_for_failure(struct tool *tool, enum cm_status status, struct words *words);
 enum exit_code exit_code_for(enum cm_status status);
 const char *step_words(enum cm_step step);
 
-/* --- backups --- */
+/* --- backups ----------------------------------------------------------------------------- */
 
 /*
- * Keeps what the chip holds in a capsule of the user's backup folder, unless it is blank or --no-backup was given. Without
- * `memories` the settings only. settings: as they were before this command; NULL: as they are now. EXIT_GOOD, or the failure is told.
+ * Keeps what the chip holds in a capsule of the user's backup folder, unless it is blank or
+ * --no-backup was given. Without `memories` the settings only. settings: as they were before this
+ * command; NULL: as they are now. EXIT_GOOD, or the failure is told.
  */
 enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *settings);
-#define NO_BACKUP_OPTION                                                                                                           \
-    {                                                                                                                              \
-        "no-backup", 0, POPT_ARG_NONE, &the_tool.no_backup, 0, "change the chip without a backup of what it holds", NULL           \
+#define NO_BACKUP_OPTION                                                                           \
+    {                                                                                              \
+        "no-backup", 0, POPT_ARG_NONE, &the_tool.no_backup, 0,                                     \
+            "change the chip without a backup of what it holds", NULL                              \
     }
 
-/* --- files --- */
+/* --- files ------------------------------------------------------------------------------- */
 
 /* The time now as file names have it: 20261123-101500. Returns `text` (SHORT_TEXT). */
 const char *stamp_text(char *text);
@@ -219,7 +232,8 @@ bool file_is_in_use(const char *path);
 /* The whole of a file, to be freed. */
 enum exit_code file_read_whole(struct tool *tool, const char *path, char **contents, size_t *bytes);
 
-/* A file read where it lies, of up to 2 GiB. NULL: it cannot be opened. Its `read` is that of sources and of capsules. */
+/* A file read where it lies, of up to 2 GiB. NULL: it cannot be opened. Its `read` is that of
+ * sources and of capsules. */
 struct file_reader;
 struct file_reader *file_reader_open(const char *path);
 void file_reader_close(struct file_reader *reader); /* NULL will do */
@@ -234,8 +248,9 @@ struct file_format {
     const char *extensions[MOST_EXTENSIONS];
     enum cm_record_format records; /* CM_RECORDS_UNKNOWN: the raw bytes */
 };
-const struct file_format *format_by_name(const char *name);      /* NULL: none is called so */
-const struct file_format *format_by_extension(const char *path); /* NULL: no extension, or of no format */
+const struct file_format *format_by_name(const char *name); /* NULL: none is called so */
+const struct file_format *
+format_by_extension(const char *path); /* NULL: no extension, or of no format */
 
 /* The name as asked, with this extension if it has none. */
 void name_with_extension(char *path, size_t bytes, const char *asked, const char *extension);
@@ -253,11 +268,13 @@ struct image_file {
 };
 
 /*
- * Reads a file, its format found out from its content; of an ELF file the part that is for this region, which may be empty. EXIT_GOOD, or
- * the failure is told.
+ * Reads a file, its format found out from its content; of an ELF file the part that is for this
+ * region, which may be empty. EXIT_GOOD, or the failure is told.
  */
-enum exit_code image_file_load(struct tool *tool, const char *path, const char *region, struct image_file *file);
-enum exit_code elf_load(struct tool *tool, struct image_file *file, char *contents, size_t bytes, const char *region);
+enum exit_code image_file_load(struct tool *tool, const char *path, const char *region,
+                               struct image_file *file);
+enum exit_code elf_load(struct tool *tool, struct image_file *file, char *contents, size_t bytes,
+                        const char *region);
 void image_file_free(struct image_file *file);
 
 /* A file that comes into being whole or not at all. */
@@ -271,6 +288,7 @@ enum exit_code new_file_commit(struct tool *tool, struct new_file *file);
 enum exit_code new_file_commit_as(struct tool *tool, struct new_file *file, const char *stem,
                                   const char *extension); /* the first free of STEM, STEM-2, ... */
 void new_file_drop(struct new_file *file);
-enum cm_status new_file_text(void *stream, const char *text, size_t bytes); /* a cm_text_fn on the file's stream */
+enum cm_status new_file_text(void *stream, const char *text,
+                             size_t bytes); /* a cm_text_fn on the file's stream */
 
 #endif

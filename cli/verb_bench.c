@@ -13,9 +13,9 @@ struct fault {
     size_t offset;
 };
 
-#define FAULT(name, meaning, member)                                                                                               \
-    {                                                                                                                              \
-        name, meaning, offsetof(struct sim_faults, member)                                                                         \
+#define FAULT(name, meaning, member)                                                               \
+    {                                                                                              \
+        name, meaning, offsetof(struct sim_faults, member)                                         \
     }
 static const struct fault FAULTS[] = {
     FAULT("lost", "contact lost after so many bytes on the wire", contact_lost_after_bytes),
@@ -68,7 +68,7 @@ static const char *explain_wire(const struct sim_wire_fault *fault, char *text, 
     return text;
 }
 
-/* --- show ------------------------------------------------------------------------------------------------------ */
+/* --- show -------------------------------------------------------------------------------- */
 
 static void say_faults(struct tool *tool, struct sim_faults *faults)
 {
@@ -76,7 +76,8 @@ static void say_faults(struct tool *tool, struct sim_faults *faults)
     for (int i = 0; i < FAULT_COUNT; i++) {
         uint32_t value = *fault_value(faults, &FAULTS[i]);
         if (value)
-            say(tool, shown++ ? "" : "faults", "%s=%u  %s", FAULTS[i].name, (unsigned)value, FAULTS[i].meaning);
+            say(tool, shown++ ? "" : "faults", "%s=%u  %s", FAULTS[i].name, (unsigned)value,
+                FAULTS[i].meaning);
     }
     for (uint8_t i = 0; i < faults->wire_count; i++) {
         char text[SIM_WIRE_TEXT], meaning[160];
@@ -108,16 +109,20 @@ static void say_model(struct tool *tool, const struct avr_model *model)
     uint32_t used;
     char fuses[40] = "";
     for (uint8_t i = 0; i < model->row->fuse_bytes; i++)
-        snprintf(fuses + strlen(fuses), sizeof fuses - strlen(fuses), "%s0x%02X", i ? " " : "", model->fuses[i]);
+        snprintf(fuses + strlen(fuses), sizeof fuses - strlen(fuses), "%s0x%02X", i ? " " : "",
+                 model->fuses[i]);
     say(tool, "chip", "%s%s%s  fuses %s  lock 0x%02X  CPU at %.3f MHz", colour("1"),
         model->row->part.name, colour("0"), fuses[0] ? fuses : "-", model->lock,
         model->cpu_hz / 1e6);
     count_used(model->flash, model->row->flash_bytes, &used);
-    say(tool, "flash", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->flash_bytes);
+    say(tool, "flash", "%u of %u bytes are not blank", (unsigned)used,
+        (unsigned)model->row->flash_bytes);
     count_used(model->eeprom, model->row->eeprom_bytes, &used);
-    say(tool, "eeprom", "%u of %u bytes are not blank", (unsigned)used, (unsigned)model->row->eeprom_bytes);
-    say(tool, "wear", "erases %u, pages written %u, eeprom writes %u, settings written %u", (unsigned)model->erases,
-        (unsigned)model->page_writes, (unsigned)model->eeprom_writes, (unsigned)model->setting_writes);
+    say(tool, "eeprom", "%u of %u bytes are not blank", (unsigned)used,
+        (unsigned)model->row->eeprom_bytes);
+    say(tool, "wear", "erases %u, pages written %u, eeprom writes %u, settings written %u",
+        (unsigned)model->erases, (unsigned)model->page_writes, (unsigned)model->eeprom_writes,
+        (unsigned)model->setting_writes);
 }
 
 /* What a memory has been through, by its kind. */
@@ -140,8 +145,8 @@ static void say_memory(struct tool *tool)
     uint32_t used = 0, bytes = sim_memory_bytes(part, cm_sim_kind(tool->sim)), erases, programs;
     char registers[60] = "";
     for (uint8_t i = 0; nor && i < nor->row->status->count; i++)
-        snprintf(registers + strlen(registers), sizeof registers - strlen(registers), "%s0x%02X", i ? " " : "  status ",
-                 nor->registers[i]);
+        snprintf(registers + strlen(registers), sizeof registers - strlen(registers), "%s0x%02X",
+                 i ? " " : "  status ", nor->registers[i]);
     say(tool, "chip", "%s%s%s%s", colour("1"), part->name, colour("0"), registers);
     for (uint32_t i = 0; i < bytes; i++)
         used += cm_sim_at(tool->sim, i) != 0xFF;
@@ -150,7 +155,8 @@ static void say_memory(struct tool *tool)
     say(tool, "wear", "erases %u, program instructions %u", (unsigned)erases, (unsigned)programs);
 }
 
-static void say_breaches(struct tool *tool, const uint32_t *counts, const char *const *words, int count)
+static void say_breaches(struct tool *tool, const uint32_t *counts, const char *const *words,
+                         int count)
 {
     json_t *breaches = json_object();
     unsigned kinds = 0;
@@ -181,10 +187,10 @@ static enum exit_code show(struct tool *tool, const char *path)
     if (bench->chip.supply_mv)
         say(tool, "supply", "%.2f V from the board", bench->chip.supply_mv / 1000.0);
     else
-        say(tool, "supply", "none of its own; the port feeds %.1f to %.1f V", bench->port.feeds_from_mv / 1000.0,
-            bench->port.feeds_to_mv / 1000.0);
-    say(tool, "time", "%.3f s simulated, %llu bytes on the wires", (double)cm_sim_time_us(tool->sim) / 1e6,
-        (unsigned long long)cm_sim_bytes(tool->sim));
+        say(tool, "supply", "none of its own; the port feeds %.1f to %.1f V",
+            bench->port.feeds_from_mv / 1000.0, bench->port.feeds_to_mv / 1000.0);
+    say(tool, "time", "%.3f s simulated, %llu bytes on the wires",
+        (double)cm_sim_time_us(tool->sim) / 1e6, (unsigned long long)cm_sim_bytes(tool->sim));
     say_faults(tool, cm_sim_faults(tool->sim));
     say_breaches(tool, cm_sim_breaches(tool->sim), kind->breach_words, kind->breach_count);
     set_json(tool, "bench",
@@ -198,7 +204,7 @@ static enum exit_code show(struct tool *tool, const char *path)
     return EXIT_GOOD;
 }
 
-/* --- break and mend -------------------------------------------------------------------------------------------- */
+/* --- break and mend ---------------------------------------------------------------------- */
 
 /* "power=off" and its like: sets the flag where the setting is one of the two words. */
 static bool set_flag(bool *flag, const char *setting, const char *on, const char *off)
@@ -254,8 +260,8 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
     for (int i = 0; i < FAULT_COUNT; i++) {
         size_t length = strlen(FAULTS[i].name);
         char *end;
-        if (strncmp(setting, FAULTS[i].name, length) != 0 || setting[length] != '=' || setting[length + 1] < '0' ||
-            setting[length + 1] > '9')
+        if (strncmp(setting, FAULTS[i].name, length) != 0 || setting[length] != '=' ||
+            setting[length + 1] < '0' || setting[length + 1] > '9')
             continue;
         unsigned long value = strtoul(setting + length + 1, &end, 10);
         *fault_value(faults, &FAULTS[i]) = (uint32_t)value;
@@ -296,7 +302,7 @@ static enum exit_code mend(struct tool *tool)
     return EXIT_GOOD;
 }
 
-/* --- make and renew -------------------------------------------------------------------------------------------- */
+/* --- make and renew ---------------------------------------------------------------------- */
 
 static enum exit_code make(struct tool *tool, const char *asked)
 {
@@ -304,7 +310,8 @@ static enum exit_code make(struct tool *tool, const char *asked)
     char path[4096];
     if (!tool->chip || !tool_part(tool->chip))
         return tool_fail_as(tool, EXIT_USAGE, "which chip shall stand on the bench?",
-                            tool->chip ? tool->chip : "--chip is not given", "--chip NAME, with a name from 'coldmint chips'");
+                            tool->chip ? tool->chip : "--chip is not given",
+                            "--chip NAME, with a name from 'coldmint chips'");
     name_with_extension(path, sizeof path, asked, ".yaml");
     enum exit_code code = new_file_open(tool, path, &file);
     if (code)
@@ -329,8 +336,8 @@ static enum exit_code make(struct tool *tool, const char *asked)
 static enum exit_code renew(struct tool *tool, const char *path)
 {
     if (!cm_sim_renew(path))
-        return tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be removed", strerror(errno),
-                            "check the folder's rights");
+        return tool_fail_as(tool, EXIT_NO_PORT, "the bench's state cannot be removed",
+                            strerror(errno), "check the folder's rights");
     say_last(tool, "the chip on %s is factory-new, or as its file says", path);
     return EXIT_GOOD;
 }
@@ -346,10 +353,13 @@ static const char *bench_path(const struct tool *tool, const char *thing)
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     const char *act = things[0] ? things[0] : "show";
-    const char *path = bench_path(tool, things[0] && things[1] && !strchr(things[1], '=') ? things[1] : NULL);
-    const char *const *rest = things[0] && things[1] ? things + (strchr(things[1], '=') ? 1 : 2) : things + (things[0] != NULL);
+    const char *path =
+        bench_path(tool, things[0] && things[1] && !strchr(things[1], '=') ? things[1] : NULL);
+    const char *const *rest = things[0] && things[1] ? things + (strchr(things[1], '=') ? 1 : 2)
+                                                     : things + (things[0] != NULL);
     if (!path)
-        return tool_fail_as(tool, EXIT_USAGE, "no bench is named", "neither behind the act nor with --via",
+        return tool_fail_as(tool, EXIT_USAGE, "no bench is named",
+                            "neither behind the act nor with --via",
                             "coldmint bench show node.yaml");
     if (rest[0] && strcmp(act, "break") != 0)
         return tool_fail_as(tool, EXIT_USAGE, "this is not understood", rest[0],
@@ -360,7 +370,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return renew(tool, path);
     bool known = strcmp(act, "show") == 0 || strcmp(act, "break") == 0 || strcmp(act, "mend") == 0;
     if (!known)
-        return tool_fail_as(tool, EXIT_USAGE, "bench does not do that", act, "make, show, break, mend or renew");
+        return tool_fail_as(tool, EXIT_USAGE, "bench does not do that", act,
+                            "make, show, break, mend or renew");
     char via[4200];
     snprintf(via, sizeof via, "sim:%s", path);
     free(tool->via); // which `path` may lie in
@@ -369,7 +380,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     enum exit_code code = tool_open_port(tool);
     if (code)
         return code;
-    return strcmp(act, "show") == 0 ? show(tool, path) : strcmp(act, "break") == 0 ? break_bench(tool, rest) : mend(tool);
+    return strcmp(act, "show") == 0    ? show(tool, path)
+           : strcmp(act, "break") == 0 ? break_bench(tool, rest)
+                                       : mend(tool);
 }
 
 const struct verb verb_bench = {

@@ -1,5 +1,6 @@
 /*
- * guard: which area of a memory is protected, by which bits, and what holds them; lift it, set it, put it back.
+ * guard: which area of a memory is protected, by which bits, and what holds them; lift it, set it,
+ * put it back.
  */
 #include "capsule.h"
 #include "guard.h"
@@ -12,9 +13,10 @@
 static int wants_lift;
 static char *wanted_area, *restore_from;
 
-/* --- showing ------------------------------------------------------------------------------------------------------ */
+/* --- showing ----------------------------------------------------------------------------- */
 
-const char *guard_area_text(const struct cm_guard *guard, uint32_t chip_bytes, char *text, size_t room)
+const char *guard_area_text(const struct cm_guard *guard, uint32_t chip_bytes, char *text,
+                            size_t room)
 {
     char amount[SHORT_TEXT];
     if (guard->bytes == 0)
@@ -24,8 +26,9 @@ const char *guard_area_text(const struct cm_guard *guard, uint32_t chip_bytes, c
     else if (guard->bytes == chip_bytes)
         snprintf(text, room, "all of it, 0x%06X to 0x%06X", 0, (unsigned)chip_bytes - 1);
     else
-        snprintf(text, room, "%s at the %s end, 0x%06X to 0x%06X", amount_text(guard->bytes, amount),
-                 guard->first ? "upper" : "lower", (unsigned)guard->first, (unsigned)(guard->first + guard->bytes - 1));
+        snprintf(text, room, "%s at the %s end, 0x%06X to 0x%06X",
+                 amount_text(guard->bytes, amount), guard->first ? "upper" : "lower",
+                 (unsigned)guard->first, (unsigned)(guard->first + guard->bytes - 1));
     return text;
 }
 
@@ -41,21 +44,24 @@ static void say_bar(const struct tool *tool, const struct cm_guard *guard, uint3
     }
     bool seen_part = false;
     for (uint32_t i = 0; i < signs; i++) {
-        bool begins = cm_guard_covers(guard, i * part, 1), ends = cm_guard_covers(guard, (i + 1) * part - 1, 1);
+        bool begins = cm_guard_covers(guard, i * part, 1),
+             ends = cm_guard_covers(guard, (i + 1) * part - 1, 1);
         bar[i] = begins && ends ? '#' : cm_guard_covers(guard, i * part, part) ? '+' : '.';
         seen_part |= bar[i] == '+';
     }
     say(tool, "", "0x%06X  [%s]  0x%06X", 0, bar, (unsigned)chip_bytes - 1);
-    say(tool, "", "a sign is %s: # protected, . open%s", amount_text(part, amount), seen_part ? ", + in part" : "");
+    say(tool, "", "a sign is %s: # protected, . open%s", amount_text(part, amount),
+        seen_part ? ", + in part" : "");
 }
 
 static const char *hold_text(uint8_t hold)
 {
-    return hold == CM_GUARD_BY_VOLTAGE ? "nothing that can be changed here: it takes 12 V on pins of the chip, or is for ever"
+    return hold == CM_GUARD_BY_VOLTAGE ? "nothing that can be changed here: it takes 12 V on pins "
+                                         "of the chip, or is for ever"
            : hold == CM_GUARD_BY_PIN   ? "the registers cannot be written while the WP pin is low"
-           : hold == CM_GUARD_UNTIL_POWER_OFF
-               ? "the registers are locked until the supply has been off (with some parts and orders: for ever)"
-               : "nothing: the registers can be written";
+           : hold == CM_GUARD_UNTIL_POWER_OFF ? "the registers are locked until the supply has "
+                                                "been off (with some parts and orders: for ever)"
+                                              : "nothing: the registers can be written";
 }
 
 void guard_say(struct tool *tool, const struct cm_guard *guard)
@@ -65,7 +71,8 @@ void guard_say(struct tool *tool, const struct cm_guard *guard)
     uint16_t level;
     cm_region(&tool->session, CM_REGION_MAIN, &region);
     for (uint8_t i = 0; i < guard->count; i++)
-        snprintf(bytes + strlen(bytes), sizeof bytes - strlen(bytes), "%s0x%02X", i ? " " : "", guard->registers[i]);
+        snprintf(bytes + strlen(bytes), sizeof bytes - strlen(bytes), "%s0x%02X", i ? " " : "",
+                 guard->registers[i]);
     guard_area_text(guard, region.bytes, area, sizeof area);
     if (guard->count)
         snprintf(status, sizeof status, "  (status %s)", bytes);
@@ -75,12 +82,15 @@ void guard_say(struct tool *tool, const struct cm_guard *guard)
         : guard->hold == CM_GUARD_BY_VOLTAGE ? ""
                                              : "; this part has no registers for it");
     if (guard->unreadable)
-        say(tool, "", "software data protection, if it is on, does not show: a write that does nothing tells");
+        say(tool, "",
+            "software data protection, if it is on, does not show: a write that does nothing "
+            "tells");
     if (guard->count || guard->bytes)
         say_bar(tool, guard, region.bytes);
     if (guard->by_sector && guard->bytes)
         say(tool, "", "each sector has a lock of its own here");
-    bool senses = (tool->port->traits.senses & CM_LINE_BIT(CM_LINE_WP)) && cm_sense(&tool->session, CM_LINE_WP, &level) == CM_OK;
+    bool senses = (tool->port->traits.senses & CM_LINE_BIT(CM_LINE_WP)) &&
+                  cm_sense(&tool->session, CM_LINE_WP, &level) == CM_OK;
     if (guard->count || guard->bytes)
         say(tool, "held by", "%s%s", hold_text(guard->hold),
             guard->hold != CM_GUARD_BY_PIN ? ""
@@ -91,11 +101,12 @@ void guard_say(struct tool *tool, const struct cm_guard *guard)
     for (uint8_t i = 0; i < guard->count; i++)
         json_array_append_new(registers, json_integer(guard->registers[i]));
     set_json(tool, "guard",
-             json_pack("{s:o, s:I, s:I, s:i, s:b, s:b}", "registers", registers, "first", (json_int_t)guard->first, "bytes",
-                       (json_int_t)guard->bytes, "hold", (int)guard->hold, "by_sector", guard->by_sector, "vague", guard->vague));
+             json_pack("{s:o, s:I, s:I, s:i, s:b, s:b}", "registers", registers, "first",
+                       (json_int_t)guard->first, "bytes", (json_int_t)guard->bytes, "hold",
+                       (int)guard->hold, "by_sector", guard->by_sector, "vague", guard->vague));
 }
 
-/* --- areas in words ------------------------------------------------------------------------------------------------ */
+/* --- areas in words ---------------------------------------------------------------------- */
 
 static bool parse_amount(const char *text, uint32_t chip_bytes, uint32_t *bytes)
 {
@@ -113,7 +124,9 @@ static bool parse_amount(const char *text, uint32_t chip_bytes, uint32_t *bytes)
         *bytes = parts ? (uint32_t)((uint64_t)chip_bytes * number / parts) : 0;
         return parts && *end == '\0' && number <= parts;
     }
-    unsigned shift = toupper((unsigned char)*end) == 'K' ? 10 : toupper((unsigned char)*end) == 'M' ? 20 : 0;
+    unsigned shift = toupper((unsigned char)*end) == 'K'   ? 10
+                     : toupper((unsigned char)*end) == 'M' ? 20
+                                                           : 0;
     *bytes = (uint32_t)(number << shift);
     end += shift ? 1 : 0;
     return (*end == '\0' || strcmp(end, "iB") == 0) && ((uint64_t)number << shift) <= chip_bytes;
@@ -143,21 +156,24 @@ static bool parse_area(const char *text, uint32_t chip_bytes, uint32_t *first, u
     return *end == '\0' && from <= to && to < chip_bytes;
 }
 
-/* --- changing ------------------------------------------------------------------------------------------------------ */
+/* --- changing ---------------------------------------------------------------------------- */
 
 enum exit_code guard_fail_held(struct tool *tool, const struct cm_guard *guard)
 {
     char evidence[300];
-    snprintf(evidence, sizeof evidence, "status 0x%02X after it was written, as before: %s", tool->session.failure.found,
-             hold_text(guard->hold));
+    snprintf(evidence, sizeof evidence, "status 0x%02X after it was written, as before: %s",
+             tool->session.failure.found, hold_text(guard->hold));
     return tool_fail_as(
         tool, EXIT_PROTECTED, "the chip does not let its status registers be written", evidence,
-        guard->hold == CM_GUARD_BY_PIN            ? "take the WP pin high: lift it off the board's ground, or wire it to the port"
-        : guard->hold == CM_GUARD_UNTIL_POWER_OFF ? "switch the supply off and on; if it stays so, the order was for ever"
-                                                  : "look at the WP pin; a worn or foreign part may not take it either");
+        guard->hold == CM_GUARD_BY_PIN
+            ? "take the WP pin high: lift it off the board's ground, or wire it to the port"
+        : guard->hold == CM_GUARD_UNTIL_POWER_OFF
+            ? "switch the supply off and on; if it stays so, the order was for ever"
+            : "look at the WP pin; a worn or foreign part may not take it either");
 }
 
-static enum exit_code write_registers(struct tool *tool, const struct cm_guard *before, const struct cm_guard *wanted)
+static enum exit_code write_registers(struct tool *tool, const struct cm_guard *before,
+                                      const struct cm_guard *wanted)
 {
     struct cm_guard now;
     settings_show_change(tool, tool->session.part, before->registers, wanted->registers);
@@ -175,14 +191,17 @@ static enum exit_code write_registers(struct tool *tool, const struct cm_guard *
     return EXIT_GOOD;
 }
 
-/* The software data protection of EEPROMs and page flash: all of the chip, and not to be read back. */
+/* The software data protection of EEPROMs and page flash: all of the chip, and not to be read back.
+ */
 static enum exit_code switch_data_protection(struct tool *tool, bool on)
 {
     enum cm_status status = on ? cm_par_protect(&tool->session) : cm_par_unprotect(&tool->session);
     if (status)
         return tool_fail(tool, status);
-    say_last(tool, on ? "the command that protects all of the chip was sent; only a write can show that it was taken"
-                      : "the command that ends software data protection was sent; only a write can show that it was taken");
+    say_last(tool, on ? "the command that protects all of the chip was sent; only a write can show "
+                        "that it was taken"
+                      : "the command that ends software data protection was sent; only a write can "
+                        "show that it was taken");
     return EXIT_GOOD;
 }
 
@@ -199,7 +218,8 @@ static enum exit_code lift(struct tool *tool, const struct cm_guard *guard)
     if (code)
         return code;
     enum cm_status status = cm_guard_lift(&tool->session, guard);
-    tool->session.unguarded = false; // it stays so: nothing is to be lifted anew behind anybody's back
+    tool->session.unguarded =
+        false; // it stays so: nothing is to be lifted anew behind anybody's back
     if (status == CM_PROTECTED)
         return guard_fail_held(tool, guard);
     if (!status)
@@ -224,18 +244,24 @@ static enum exit_code set(struct tool *tool, const struct cm_guard *guard, const
     if (guard->unreadable && (bytes == 0 || bytes == region.bytes))
         return switch_data_protection(tool, bytes != 0);
     if (!is_spi_memory(tool->session.part))
-        return tool_fail_as(tool, EXIT_USAGE, "this part has no protection that could be set here", tool->session.part->name,
-                            guard->unreadable ? "its software data protection is for all of it: --set all, --set none"
-                            : guard->hold == CM_GUARD_BY_VOLTAGE ? "its data sheet tells what 12 V on a pin would do"
-                                                                 : "a pin of its own protects all of it: WP, on most");
+        return tool_fail_as(
+            tool, EXIT_USAGE, "this part has no protection that could be set here",
+            tool->session.part->name,
+            guard->unreadable
+                ? "its software data protection is for all of it: --set all, --set none"
+            : guard->hold == CM_GUARD_BY_VOLTAGE
+                ? "its data sheet tells what 12 V on a pin would do"
+                : "a pin of its own protects all of it: WP, on most");
     if (cm_nor_guard_choose(tool->session.part, &wanted, first, bytes) != CM_OK) {
-        snprintf(evidence, sizeof evidence, "0x%06X to 0x%06X is wanted; the least that has it: %s", (unsigned)first,
-                 (unsigned)(first + bytes - 1), wanted.bytes ? guard_area_text(&wanted, region.bytes, area, sizeof area) : "none");
-        return tool_fail_as(tool, EXIT_USAGE, "the chip's bits cannot protect just this area", evidence,
-                            "nothing was changed; ask for an area that it has");
+        snprintf(evidence, sizeof evidence, "0x%06X to 0x%06X is wanted; the least that has it: %s",
+                 (unsigned)first, (unsigned)(first + bytes - 1),
+                 wanted.bytes ? guard_area_text(&wanted, region.bytes, area, sizeof area) : "none");
+        return tool_fail_as(tool, EXIT_USAGE, "the chip's bits cannot protect just this area",
+                            evidence, "nothing was changed; ask for an area that it has");
     }
-    enum exit_code code =
-        memcmp(wanted.registers, guard->registers, sizeof wanted.registers) ? write_registers(tool, guard, &wanted) : EXIT_GOOD;
+    enum exit_code code = memcmp(wanted.registers, guard->registers, sizeof wanted.registers)
+                              ? write_registers(tool, guard, &wanted)
+                              : EXIT_GOOD;
     if (!code)
         say_last(tool, "protected: %s", guard_area_text(&wanted, region.bytes, area, sizeof area));
     return code;
@@ -277,8 +303,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "guard takes no things", things[0],
                             "coldmint guard [--lift | --set AREA | --restore FILE]");
     if ((wants_lift != 0) + (wanted_area != NULL) + (restore_from != NULL) > 1)
-        return tool_fail_as(tool, EXIT_USAGE, "one thing at a time", "--lift, --set and --restore exclude each other",
-                            "give one of them");
+        return tool_fail_as(tool, EXIT_USAGE, "one thing at a time",
+                            "--lift, --set and --restore exclude each other", "give one of them");
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
@@ -293,8 +319,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     if (!wants_lift && !wanted_area && !restore_from)
         settings_show(tool, tool->session.part, settings);
     if (restore_from && !is_spi_memory(tool->session.part))
-        return tool_fail_as(tool, EXIT_USAGE, "this part has no registers to be restored", tool->session.part->name,
-                            "--set all, --set none");
+        return tool_fail_as(tool, EXIT_USAGE, "this part has no registers to be restored",
+                            tool->session.part->name, "--set all, --set none");
     if (!restore_from)
         guard_say(tool, &guard);
     code = wants_lift     ? lift(tool, &guard)
@@ -303,14 +329,17 @@ static enum exit_code run(struct tool *tool, const char *const *things)
                           : EXIT_GOOD;
     if (!code && !wants_lift && !wanted_area && !restore_from)
         say_last(tool, "%s; nothing was changed",
-                 guard.bytes ? "an erase or write there would do nothing" : "all of the chip can be written");
+                 guard.bytes ? "an erase or write there would do nothing"
+                             : "all of the chip can be written");
     return code;
 }
 
 static const struct poptOption options[] = {
     {"lift", 0, POPT_ARG_NONE, &wants_lift, 0, "protect nothing any more", NULL},
-    {"set", 0, POPT_ARG_STRING, &wanted_area, 0, "protect this: none, all, upper-half, lower-1/16, upper-64K, 0x0..0xFFFF", "AREA"},
-    {"restore", 0, POPT_ARG_STRING, &restore_from, 0, "put the registers back that a capsule has", "FILE"},
+    {"set", 0, POPT_ARG_STRING, &wanted_area, 0,
+     "protect this: none, all, upper-half, lower-1/16, upper-64K, 0x0..0xFFFF", "AREA"},
+    {"restore", 0, POPT_ARG_STRING, &restore_from, 0, "put the registers back that a capsule has",
+     "FILE"},
     NO_BACKUP_OPTION,
     POPT_TABLEEND};
 
@@ -319,7 +348,8 @@ const struct verb verb_guard = {
     .things = "[options]",
     .summary = "show, lift, set or restore a memory's protection",
     .example = "coldmint guard --via sim:tune-store.yaml --set upper-quarter",
-    .mistake = "lifting protection for one write and leaving it so: 'put --unprotect' puts it back by itself",
+    .mistake = "lifting protection for one write and leaving it so: 'put --unprotect' puts it back "
+               "by itself",
     .options = options,
     .run = run,
 };

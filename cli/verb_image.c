@@ -12,13 +12,14 @@ static const struct {
     const char *name;
     enum exit_code (*run)(struct tool *tool, const char *const *things);
 } ACTS[] = {
-    {"show", image_show}, {"info", image_info},   {"match", image_match}, {"place", image_place},
-    {"join", image_join}, {"cut", image_cut},     {"fill", image_fill},   {"convert", image_convert},
-    {"swap", image_swap}, {"split", image_split}, {"weave", image_weave},
+    {"show", image_show},   {"info", image_info},       {"match", image_match},
+    {"place", image_place}, {"join", image_join},       {"cut", image_cut},
+    {"fill", image_fill},   {"convert", image_convert}, {"swap", image_swap},
+    {"split", image_split}, {"weave", image_weave},
 };
 enum { ACT_COUNT = sizeof ACTS / sizeof ACTS[0] };
 
-/* --- a map of one source ------------------------------------------------------------------------------------------------- */
+/* --- a map of one source ----------------------------------------------------------------- */
 
 enum exit_code map_of_source(struct tool *tool, const struct cm_source *source, const char *title)
 {
@@ -28,16 +29,20 @@ enum exit_code map_of_source(struct tool *tool, const struct cm_source *source, 
         return EXIT_GOOD;
     struct map *map = malloc(sizeof *map);
     uint8_t *chunk = malloc(CHUNK_BYTES);
-    enum exit_code code =
-        map && chunk ? EXIT_GOOD : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+    enum exit_code code = map && chunk
+                              ? EXIT_GOOD
+                              : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                                             "close other programs");
     if (!code) {
-        uint32_t base = first > 16 * (last - first) ? first & ~0xFFFu : 0; // what lies far up, by itself
+        uint32_t base =
+            first > 16 * (last - first) ? first & ~0xFFFu : 0; // what lies far up, by itself
         map_begin(map, base, last - base + (last - base < UINT32_MAX));
         snprintf(map->title, sizeof map->title, "%s", title);
-        snprintf(map->what, sizeof map->what, "%llu bytes, 0x%X to 0x%X", (unsigned long long)bytes, (unsigned)first,
-                 (unsigned)last);
+        snprintf(map->what, sizeof map->what, "%llu bytes, 0x%X to 0x%X", (unsigned long long)bytes,
+                 (unsigned)first, (unsigned)last);
     }
-    for (uint64_t at = 0; !code && at <= UINT32_MAX && source->extent(source->context, (uint32_t)at, &start, &count) && count;
+    for (uint64_t at = 0; !code && at <= UINT32_MAX &&
+                          source->extent(source->context, (uint32_t)at, &start, &count) && count;
          at = (uint64_t)start + count) {
         for (uint32_t done = 0, part; done < count; done += part) {
             part = count - done < CHUNK_BYTES ? count - done : CHUNK_BYTES;
@@ -54,7 +59,7 @@ enum exit_code map_of_source(struct tool *tool, const struct cm_source *source, 
     return code;
 }
 
-/* --- the verb -------------------------------------------------------------------------------------------------------------- */
+/* --- the verb ---------------------------------------------------------------------------- */
 
 /* The option whose number makes no sense, or NULL. */
 static const char *out_of_range(void)
@@ -87,27 +92,34 @@ static enum exit_code run(struct tool *tool, const char *const *things)
             set_json(tool, "act", json_text(ACTS[i].name));
             return ACTS[i].run(tool, things + 1);
         }
-        snprintf(known + strlen(known), sizeof known - strlen(known), "%s%s", i ? ", " : "", ACTS[i].name);
+        snprintf(known + strlen(known), sizeof known - strlen(known), "%s%s", i ? ", " : "",
+                 ACTS[i].name);
     }
-    return tool_fail_as(tool, EXIT_USAGE, things[0] ? "image does not do that" : "image does several things",
+    return tool_fail_as(tool, EXIT_USAGE,
+                        things[0] ? "image does not do that" : "image does several things",
                         things[0] ? things[0] : "none is named", known);
 }
 
 static const struct poptOption options[] = {
-    {"range", 0, POPT_ARG_STRING, &image_options.range, 0, "show, cut, fill: 0x8000..0x80FF, 32K+256, or 0x8000.. to the end",
-     "RANGE"},
+    {"range", 0, POPT_ARG_STRING, &image_options.range, 0,
+     "show, cut, fill: 0x8000..0x80FF, 32K+256, or 0x8000.. to the end", "RANGE"},
     {"find", 0, POPT_ARG_STRING, &image_options.find, 0, "show: from where this text is", "TEXT"},
-    {"bytes", 0, POPT_ARG_STRING, &the_tool.bytes, 0, "show: from where these bytes are, \"DE AD BE EF\"", "HEX"},
+    {"bytes", 0, POPT_ARG_STRING, &the_tool.bytes, 0,
+     "show: from where these bytes are, \"DE AD BE EF\"", "HEX"},
     {"nth", 0, POPT_ARG_INT, &image_options.nth, 0, "show: the second, third, ... of them", "N"},
     {"rows", 0, POPT_ARG_INT, &image_options.rows, 0, "show: so many rows; 0 for all", "N"},
-    {"at", 0, POPT_ARG_STRING, &image_options.at, 0, "place: the address; cut: where the part begins in the new file", "ADDRESS"},
+    {"at", 0, POPT_ARG_STRING, &image_options.at, 0,
+     "place: the address; cut: where the part begins in the new file", "ADDRESS"},
     {"bank", 0, POPT_ARG_INT, &image_options.bank, 0, "place: the bank, counted from 0", "N"},
     {"with", 0, POPT_ARG_STRING, &image_options.with, 0, "fill: the byte; FF if not given", "HEX"},
-    {"ways", 0, POPT_ARG_INT, &image_options.ways, 0, "swap, split: bytes that go together; 2 if not given", "N"},
-    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "of an ELF file or a capsule: which memory; flash if not given",
-     "REGION"},
-    {"output", 'o', POPT_ARG_STRING, &the_tool.output, 0, "the new file; its extension says the format", "FILE"},
-    {"format", 'f', POPT_ARG_STRING, &the_tool.format, 0, "hex, srec or raw, whatever the extension", "FORMAT"},
+    {"ways", 0, POPT_ARG_INT, &image_options.ways, 0,
+     "swap, split: bytes that go together; 2 if not given", "N"},
+    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0,
+     "of an ELF file or a capsule: which memory; flash if not given", "REGION"},
+    {"output", 'o', POPT_ARG_STRING, &the_tool.output, 0,
+     "the new file; its extension says the format", "FILE"},
+    {"format", 'f', POPT_ARG_STRING, &the_tool.format, 0,
+     "hex, srec or raw, whatever the extension", "FORMAT"},
     {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the new file may be there already", NULL},
     MAP_OPTIONS,
     POPT_TABLEEND};

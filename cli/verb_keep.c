@@ -1,5 +1,6 @@
 /*
- * keep: all that the chip holds into a capsule, or one memory into an image file; every byte read twice.
+ * keep: all that the chip holds into a capsule, or one memory into an image file; every byte read
+ * twice.
  */
 #include "capsule.h"
 #include "repeats.h"
@@ -32,15 +33,19 @@ static bool on_progress(void *context, const struct cm_progress *progress)
     return tool_progress(((struct kept *)context)->tool, progress);
 }
 
-/* The name as asked, with the extension of its format if it has none; or one made from chip and memory. */
-static enum exit_code name_file(struct tool *tool, const char *asked, const char *region, char *path, size_t bytes,
-                                const struct file_format **format)
+/* The name as asked, with the extension of its format if it has none; or one made from chip and
+ * memory. */
+static enum exit_code name_file(struct tool *tool, const char *asked, const char *region,
+                                char *path, size_t bytes, const struct file_format **format)
 {
     const struct file_format *by_extension = asked ? format_by_extension(asked) : NULL;
     char made[100];
-    *format = tool->format ? format_by_name(tool->format) : by_extension ? by_extension : format_by_name("hex");
+    *format = tool->format   ? format_by_name(tool->format)
+              : by_extension ? by_extension
+                             : format_by_name("hex");
     if (!*format)
-        return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format, "--format hex, srec or raw");
+        return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format,
+                            "--format hex, srec or raw");
     snprintf(made, sizeof made, "%s-%s", tool->session.part->name, region);
     name_with_extension(path, bytes, asked ? asked : made, (*format)->extensions[0]);
     return EXIT_GOOD;
@@ -49,9 +54,10 @@ static enum exit_code name_file(struct tool *tool, const char *asked, const char
 static enum exit_code fail_reading(struct tool *tool, enum cm_status status)
 {
     enum exit_code code = tool_fail(tool, status);
-    return status != CM_DIFFERS ? code
-                                : tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree", tool->words.evidence,
-                                               "seat the clip again and repeat");
+    return status != CM_DIFFERS
+               ? code
+               : tool_fail_as(tool, EXIT_CONTACT_LOST, "two reads of the chip do not agree",
+                              tool->words.evidence, "seat the clip again and repeat");
 }
 
 /* A part that has no id cannot be told from an empty socket, where all that is read is what the
@@ -66,7 +72,8 @@ static enum exit_code check_is_there(struct tool *tool, bool blank)
         "look at the seat and at pin 1; if the chip really is blank, --even-blank keeps it");
 }
 
-static enum exit_code keep(struct tool *tool, const char *path, int region, const struct file_format *format)
+static enum exit_code keep(struct tool *tool, const char *path, int region,
+                           const struct file_format *format)
 {
     struct kept kept = {.tool = tool, .format = format};
     struct cm_region memory;
@@ -78,7 +85,8 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
     cm_region(&tool->session, (uint8_t)region, &memory);
     repeats_begin(&kept.repeats, tool->session.part, memory.bytes);
     cm_record_write_begin(&kept.writer, format->records, new_file_text, kept.file.stream);
-    enum cm_status status = cm_keep(&tool->session, (uint8_t)region, take, on_progress, &kept, &report);
+    enum cm_status status =
+        cm_keep(&tool->session, (uint8_t)region, take, on_progress, &kept, &report);
     if (!status && format->records != CM_RECORDS_UNKNOWN)
         status = cm_record_write_end(&kept.writer);
     int error = errno;
@@ -107,7 +115,7 @@ static enum exit_code keep(struct tool *tool, const char *path, int region, cons
     return EXIT_GOOD;
 }
 
-/* --- all of the chip, into a capsule ------------------------------------------------------------------------------ */
+/* --- all of the chip, into a capsule ----------------------------------------------------- */
 
 /* One memory is kept where a memory, a format or a file of such a format is asked for. */
 static bool wants_one_memory(const struct tool *tool, const char *path)
@@ -125,7 +133,8 @@ static enum exit_code check_readable(struct tool *tool)
         return tool_fail(tool, status);
     if (!protection.bars_reading)
         return EXIT_GOOD;
-    snprintf(evidence, sizeof evidence, "the lock byte reads 0x%02X: the chip would answer, and not with what it holds",
+    snprintf(evidence, sizeof evidence,
+             "the lock byte reads 0x%02X: the chip would answer, and not with what it holds",
              protection.lock);
     return tool_fail_as(
         tool, EXIT_PROTECTED, "the chip is locked against reading, so there is nothing to keep",
@@ -141,8 +150,8 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
     struct cm_region region;
     name_with_extension(path, sizeof path, asked ? asked : tool->session.part->name, ".mint");
     if (tool->notes && strlen(tool->notes) >= CM_CAPSULE_NOTES)
-        return tool_fail_as(tool, EXIT_USAGE, "the notes are too long for a capsule", "199 bytes are the most",
-                            "make them shorter");
+        return tool_fail_as(tool, EXIT_USAGE, "the notes are too long for a capsule",
+                            "199 bytes are the most", "make them shorter");
     enum exit_code code = check_readable(tool);
     if (code)
         return code;
@@ -158,7 +167,8 @@ static enum exit_code keep_all(struct tool *tool, const char *asked)
             say(tool, shown++ ? "" : "bytes", "%-12s %9u", region.name, (unsigned)region.bytes);
     }
     set_json(tool, "file", json_text(path));
-    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)facts.bytes, seconds_text(facts.took_us, took, sizeof took));
+    say(tool, "done", "%u bytes, read twice alike, in %s", (unsigned)facts.bytes,
+        seconds_text(facts.took_us, took, sizeof took));
     repeats_say(tool, facts.repeats_every);
     say_last(tool, "%s holds all that the chip holds", path);
     return EXIT_GOOD;
@@ -169,7 +179,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     char path[4096];
     const struct file_format *format;
     if (things[0] && things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "keep writes one file", things[1], "coldmint keep [FILE] [--region eeprom]");
+        return tool_fail_as(tool, EXIT_USAGE, "keep writes one file", things[1],
+                            "coldmint keep [FILE] [--region eeprom]");
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
@@ -179,8 +190,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     int region = cm_region_by_name(&tool->session, name);
     if (region < 0)
         return tool_fail_as(tool, EXIT_USAGE, "no such memory", name,
-                            is_memory(tool->session.part) ? "this chip has its memory and 'status'"
-                                                          : "--region flash, eeprom, fuses, lock or calibration");
+                            is_memory(tool->session.part)
+                                ? "this chip has its memory and 'status'"
+                                : "--region flash, eeprom, fuses, lock or calibration");
     code = name_file(tool, things[0], name, path, sizeof path, &format);
     return code ? code : keep(tool, path, region, format);
 }
@@ -199,9 +211,11 @@ static const struct poptOption options[] = {
 const struct verb verb_keep = {
     .name = "keep",
     .things = "[options] [FILE]",
-    .summary = "back up all of the chip into a capsule, or one memory into a file; every byte read twice",
+    .summary =
+        "back up all of the chip into a capsule, or one memory into a file; every byte read twice",
     .example = "coldmint keep --via sim:node.yaml before-the-update",
-    .mistake = "keeping the flash only, as a .hex file: eeprom and fuses belong to a full restore, and a capsule has them",
+    .mistake = "keeping the flash only, as a .hex file: eeprom and fuses belong to a full restore, "
+               "and a capsule has them",
     .options = options,
     .run = run,
 };

@@ -13,13 +13,13 @@ static void say_supply(struct tool *tool)
     const struct cm_part *part = tool->session.part;
     uint16_t mv;
     if (cm_supply_mv(&tool->session, &mv) != CM_OK) {
-        say(tool, "supply", "not measured by this port; the part wants %.1f to %.1f V", part->supply_min_mv / 1000.0,
-            part->supply_max_mv / 1000.0);
+        say(tool, "supply", "not measured by this port; the part wants %.1f to %.1f V",
+            part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
         return;
     }
     bool good = mv >= part->supply_min_mv && mv <= part->supply_max_mv;
-    say(tool, "supply", "%.2f V, %s the part's %.1f to %.1f V", mv / 1000.0, good ? "within" : "OUTSIDE",
-        part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
+    say(tool, "supply", "%.2f V, %s the part's %.1f to %.1f V", mv / 1000.0,
+        good ? "within" : "OUTSIDE", part->supply_min_mv / 1000.0, part->supply_max_mv / 1000.0);
     set_json(tool, "supply_mv", json_integer(mv));
 }
 
@@ -32,7 +32,9 @@ static void say_clock(struct tool *tool)
         say(tool, "bus", "%.2f MHz", hz / 1e6);
     else
         say(tool, "bus", "%.1f kHz%s", hz / 1e3,
-            tool->clock || is_memory(tool->session.part) ? "" : "; --clock makes it faster where you know the chip's own clock");
+            tool->clock || is_memory(tool->session.part)
+                ? ""
+                : "; --clock makes it faster where you know the chip's own clock");
 }
 
 static enum cm_status say_settings(struct tool *tool)
@@ -62,23 +64,28 @@ static void say_lock(struct tool *tool, const struct cm_protection *protection)
         say(tool, "lock", "cannot be read on this part");
         return;
     }
-    const char *meaning = protection->bars_reading                    ? "neither reading nor writing; only a chip erase opens it"
-                          : protection->bars_writing                  ? "reading, no writing; only a chip erase opens it"
-                          : protection->lock != protection->open_lock ? "open to us; the boot lock bits hold the chip's own code"
-                                                                      : "open";
+    const char *meaning =
+        protection->bars_reading   ? "neither reading nor writing; only a chip erase opens it"
+        : protection->bars_writing ? "reading, no writing; only a chip erase opens it"
+        : protection->lock != protection->open_lock
+            ? "open to us; the boot lock bits hold the chip's own code"
+            : "open";
     say(tool, "lock", "0x%02X  %s", protection->lock, meaning);
     set_json(tool, "lock",
-             json_pack("{s:i, s:b, s:b}", "byte", (int)protection->lock, "bars_reading", protection->bars_reading, "bars_writing",
-                       protection->bars_writing));
+             json_pack("{s:i, s:b, s:b}", "byte", (int)protection->lock, "bars_reading",
+                       protection->bars_reading, "bars_writing", protection->bars_writing));
 }
 
-static enum cm_status say_contents(struct tool *tool, uint8_t index, const struct cm_protection *protection)
+static enum cm_status say_contents(struct tool *tool, uint8_t index,
+                                   const struct cm_protection *protection)
 {
     struct cm_region region;
     if (!cm_region(&tool->session, index, &region) || region.bytes == 0)
         return CM_OK;
     const char *after =
-        index == CM_REGION_DATA ? protection->keeps_data ? "; outlives a chip erase" : "; cleared by a chip erase" : "";
+        index == CM_REGION_DATA
+            ? protection->keeps_data ? "; outlives a chip erase" : "; cleared by a chip erase"
+            : "";
     if (protection->bars_reading) {
         say(tool, region.name, "%u bytes, not to be read", (unsigned)region.bytes);
         return CM_OK;
@@ -92,7 +99,8 @@ static enum cm_status say_contents(struct tool *tool, uint8_t index, const struc
     else
         say(tool, region.name, "%u bytes, holds data from 0x%04X on%s", (unsigned)region.bytes,
             (unsigned)tool->session.failure.address, after);
-    set_json(tool, region.name, json_pack("{s:I, s:b}", "bytes", (json_int_t)region.bytes, "blank", status == CM_OK));
+    set_json(tool, region.name,
+             json_pack("{s:I, s:b}", "bytes", (json_int_t)region.bytes, "blank", status == CM_OK));
     return CM_OK;
 }
 
@@ -118,7 +126,8 @@ static enum exit_code draw_chip(struct tool *tool)
     cm_region(&tool->session, CM_REGION_MAIN, &region);
     enum exit_code code = map && chunk
                               ? map_begin_chip(tool, map, CM_REGION_MAIN)
-                              : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+                              : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                                             "close other programs");
     enum cm_status status = CM_OK;
     for (uint32_t at = 0, part; !code && !status && at < region.bytes; at += part) {
         part = region.bytes - at < CHUNK ? region.bytes - at : (uint32_t)CHUNK;
@@ -133,7 +142,8 @@ static enum exit_code draw_chip(struct tool *tool)
     if (!code && status)
         code = tool_fail(tool, status);
     if (!code) {
-        snprintf(map->what, sizeof map->what, "%u bytes, as the chip holds them", (unsigned)region.bytes);
+        snprintf(map->what, sizeof map->what, "%u bytes, as the chip holds them",
+                 (unsigned)region.bytes);
         code = map_draw(tool, map);
     }
     free(chunk);
@@ -153,7 +163,8 @@ static enum exit_code end_look(struct tool *tool, bool readable)
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (things[0])
-        return tool_fail_as(tool, EXIT_USAGE, "look takes no things", things[0], "coldmint look --via PORT");
+        return tool_fail_as(tool, EXIT_USAGE, "look takes no things", things[0],
+                            "coldmint look --via PORT");
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
@@ -182,15 +193,18 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     return end_look(tool, !protection.bars_reading);
 }
 
-static const struct poptOption options[] = {
-    MAP_OPTIONS, {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the map's file may be there already", NULL}, POPT_TABLEEND};
+static const struct poptOption options[] = {MAP_OPTIONS,
+                                            {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0,
+                                             "the map's file may be there already", NULL},
+                                            POPT_TABLEEND};
 
 const struct verb verb_look = {
     .name = "look",
     .things = "[options]",
     .summary = "what is connected, and how it stands: id, supply, fuses, lock, what is blank",
     .example = "coldmint look --via sim:node.yaml",
-    .mistake = "looking at a board that is switched off: half fed through its signal lines, it answers nonsense",
+    .mistake = "looking at a board that is switched off: half fed through its signal lines, it "
+               "answers nonsense",
     .options = options,
     .run = run,
 };

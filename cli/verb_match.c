@@ -77,8 +77,9 @@ static bool on_difference(void *context, uint32_t address, uint8_t wanted, uint8
     rows->found[address % ROW] = found;
     rows->differs[address % ROW] = true;
     if (json_array_size(rows->list) < 100)
-        json_array_append_new(
-            rows->list, json_pack("{s:I, s:i, s:i}", "address", (json_int_t)address, "file", (int)wanted, "chip", (int)found));
+        json_array_append_new(rows->list,
+                              json_pack("{s:I, s:i, s:i}", "address", (json_int_t)address, "file",
+                                        (int)wanted, "chip", (int)found));
     return true;
 }
 
@@ -88,13 +89,17 @@ static bool on_progress(void *context, const struct cm_progress *progress)
 }
 
 /* Compares one region; the differences are shown, the failure is left in the session. */
-static enum cm_status compare_source(struct tool *tool, const struct cm_source *source, int region, struct map *map,
-                                     struct cm_report *report)
+static enum cm_status compare_source(struct tool *tool, const struct cm_source *source, int region,
+                                     struct map *map, struct cm_report *report)
 {
-    struct rows rows = {
-        .map = map, .tool = tool, .source = source, .at = UINT32_MAX, .list = json_object_get(tool->answer, "differences")};
+    struct rows rows = {.map = map,
+                        .tool = tool,
+                        .source = source,
+                        .at = UINT32_MAX,
+                        .list = json_object_get(tool->answer, "differences")};
     struct cm_want want = {(uint8_t)region, *source};
-    enum cm_status status = cm_compare(&tool->session, &want, on_difference, on_progress, &rows, report);
+    enum cm_status status =
+        cm_compare(&tool->session, &want, on_difference, on_progress, &rows, report);
     tool_progress_end(tool);
     flush_row(&rows);
     if (rows.hidden)
@@ -102,16 +107,19 @@ static enum cm_status compare_source(struct tool *tool, const struct cm_source *
     return status;
 }
 
-static enum exit_code tell_difference(struct tool *tool, enum cm_status status, const char *name, const struct cm_report *report)
+static enum exit_code tell_difference(struct tool *tool, enum cm_status status, const char *name,
+                                      const struct cm_report *report)
 {
     const struct cm_failure *failure = &tool->session.failure;
     enum exit_code code = tool_fail(tool, status);
     if (status != CM_DIFFERS)
         return code;
-    snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ%s%s", name ? " in " : "", name ? name : "");
+    snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ%s%s",
+             name ? " in " : "", name ? name : "");
     snprintf(tool->words.evidence, sizeof tool->words.evidence,
-             "%u of %u bytes differ, the first at 0x%04X: file 0x%02X, chip 0x%02X", (unsigned)report->differences,
-             (unsigned)report->bytes, (unsigned)failure->address, failure->expected, failure->found);
+             "%u of %u bytes differ, the first at 0x%04X: file 0x%02X, chip 0x%02X",
+             (unsigned)report->differences, (unsigned)report->bytes, (unsigned)failure->address,
+             failure->expected, failure->found);
     return code;
 }
 
@@ -120,7 +128,8 @@ static void add_file(struct map *map, const struct cm_source *source)
 {
     uint8_t chunk[4096];
     uint32_t start, count;
-    for (uint32_t at = 0; source->extent(source->context, at, &start, &count) && count; at = start + count) {
+    for (uint32_t at = 0; source->extent(source->context, at, &start, &count) && count;
+         at = start + count) {
         for (uint32_t done = 0, part; done < count; done += part) {
             part = count - done < sizeof chunk ? count - done : (uint32_t)sizeof chunk;
             if (source->read(source->context, start + done, chunk, part) == CM_OK)
@@ -137,10 +146,11 @@ static enum exit_code compare(struct tool *tool, struct image_file *file, int re
     enum exit_code code = map ? map_begin_chip(tool, map, (uint8_t)region) : EXIT_GOOD;
     if (!code && map)
         add_file(map, &file->source);
-    enum cm_status status = code ? CM_STOPPED : compare_source(tool, &file->source, region, map, &report);
+    enum cm_status status =
+        code ? CM_STOPPED : compare_source(tool, &file->source, region, map, &report);
     if (!code && map && (status == CM_OK || status == CM_DIFFERS)) {
-        snprintf(map->what, sizeof map->what, "compared with %.100s: %u of %u bytes differ", file->path,
-                 (unsigned)report.differences, (unsigned)report.bytes);
+        snprintf(map->what, sizeof map->what, "compared with %.100s: %u of %u bytes differ",
+                 file->path, (unsigned)report.differences, (unsigned)report.bytes);
         code = map_draw(tool, map);
     }
     free(map);
@@ -149,11 +159,12 @@ static enum exit_code compare(struct tool *tool, struct image_file *file, int re
     set_json(tool, "report", json_report(&report));
     if (status)
         return tell_difference(tool, status, NULL, &report);
-    say_last(tool, "all %u bytes match, read in %s", (unsigned)report.bytes, seconds_text(report.actual_us, took, sizeof took));
+    say_last(tool, "all %u bytes match, read in %s", (unsigned)report.bytes,
+             seconds_text(report.actual_us, took, sizeof took));
     return EXIT_GOOD;
 }
 
-/* --- capsules ----------------------------------------------------------------------------------------------------- */
+/* --- capsules ---------------------------------------------------------------------------- */
 
 static void show_setting_differences(struct tool *tool, struct capsule_file *file)
 {
@@ -167,7 +178,8 @@ static void show_setting_differences(struct tool *tool, struct capsule_file *fil
         settings_show_change(tool, tool->session.part, now, its);
 }
 
-/* Every region of the capsule. Calibration bytes are each chip's own: on another chip of the kind they are only told. */
+/* Every region of the capsule. Calibration bytes are each chip's own: on another chip of the kind
+ * they are only told. */
 static enum exit_code compare_capsule(struct tool *tool, struct capsule_file *file)
 {
     uint32_t bytes = 0;
@@ -187,7 +199,8 @@ static enum exit_code compare_capsule(struct tool *tool, struct capsule_file *fi
         else if (status && !code)
             code = tell_difference(tool, status, name, &report);
         else
-            say(tool, i ? "" : "compared", "%-12s %6u bytes %s", name, (unsigned)report.bytes, status ? "differ" : "match");
+            say(tool, i ? "" : "compared", "%-12s %6u bytes %s", name, (unsigned)report.bytes,
+                status ? "differ" : "match");
         if (status && status != CM_DIFFERS)
             return code;
     }
@@ -202,7 +215,8 @@ static enum exit_code match_capsule(struct tool *tool, const char *path)
 {
     struct capsule_file *file = calloc(1, sizeof *file);
     if (!file)
-        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                            "close other programs");
     enum exit_code code = capsule_load(tool, path, file);
     if (!code)
         code = tool_begin(tool);
@@ -220,8 +234,8 @@ static enum exit_code match_capsule(struct tool *tool, const char *path)
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (!things[0] || things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "match takes one file", things[0] ? things[1] : "none is named",
-                            "coldmint match FILE");
+        return tool_fail_as(tool, EXIT_USAGE, "match takes one file",
+                            things[0] ? things[1] : "none is named", "coldmint match FILE");
     struct image_file file;
     set_json(tool, "differences", json_array());
     if (capsule_is_one(things[0]))
@@ -232,24 +246,27 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     const char *name = tool->region ? tool->region : main_region(tool);
     int region = cm_region_by_name(&tool->session, name);
     if (region != CM_REGION_MAIN && region != CM_REGION_DATA)
-        return tool_fail_as(tool, EXIT_USAGE, "no such memory", name, "--region flash or --region eeprom");
+        return tool_fail_as(tool, EXIT_USAGE, "no such memory", name,
+                            "--region flash or --region eeprom");
     code = image_file_load(tool, things[0], name, &file);
     if (!code && file.bytes == 0)
-        code = tool_fail_as(tool, EXIT_BAD_FILE, "the file holds nothing for this memory", name, "name another with --region");
+        code = tool_fail_as(tool, EXIT_BAD_FILE, "the file holds nothing for this memory", name,
+                            "name another with --region");
     if (!code) {
-        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, against %s", things[0], file.format, (unsigned)file.bytes,
-            (unsigned)file.first, (unsigned)file.last, name);
+        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, against %s", things[0], file.format,
+            (unsigned)file.bytes, (unsigned)file.first, (unsigned)file.last, name);
         code = compare(tool, &file, region);
     }
     image_file_free(&file);
     return code;
 }
 
-static const struct poptOption options[] = {
-    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory to compare; flash if not given", "REGION"},
-    MAP_OPTIONS,
-    {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the map's file may be there already", NULL},
-    POPT_TABLEEND};
+static const struct poptOption options[] = {{"region", 'r', POPT_ARG_STRING, &the_tool.region, 0,
+                                             "memory to compare; flash if not given", "REGION"},
+                                            MAP_OPTIONS,
+                                            {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0,
+                                             "the map's file may be there already", NULL},
+                                            POPT_TABLEEND};
 
 const struct verb verb_match = {
     .name = "match",

@@ -1,5 +1,6 @@
 /*
- * mint: brings one chip to the state that a recipe tells: settings, loader and application, EEPROM, lock bits.
+ * mint: brings one chip to the state that a recipe tells: settings, loader and application, EEPROM,
+ * lock bits.
  */
 #include "catalogue.h"
 #include "job.h"
@@ -9,7 +10,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* --- loader and application joined -------------------------------------------------------------------------------- */
+/* --- loader and application joined ------------------------------------------------------- */
 
 /* The flash of a job as one piece of memory, with what is set in it. */
 struct joined {
@@ -49,7 +50,8 @@ static enum exit_code replace_wants(struct job *job, const struct joined *joined
     size_t memory = CM_IMAGE_MEMORY(joined->count / CM_IMAGE_BLOCK + 1);
     file->memory = malloc(memory);
     if (!file->memory)
-        return tool_fail_as(job->tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+        return tool_fail_as(job->tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                            "close other programs");
     job->file_count++;
     cm_image_init(&file->image, file->memory, memory);
     for (uint32_t at = 0; at < joined->count; at++) {
@@ -63,8 +65,10 @@ static enum exit_code replace_wants(struct job *job, const struct joined *joined
     return EXIT_GOOD;
 }
 
-/* The reset vector leads into the loader, which is the first file; the application's own jump stands before it. */
-static enum exit_code join_by_vector(struct job *job, const struct recipe *recipe, struct joined *joined)
+/* The reset vector leads into the loader, which is the first file; the application's own jump
+ * stands before it. */
+static enum exit_code join_by_vector(struct job *job, const struct recipe *recipe,
+                                     struct joined *joined)
 {
     struct tool *tool = job->tool;
     uint32_t loader = job->files[0].first;
@@ -73,17 +77,22 @@ static enum exit_code join_by_vector(struct job *job, const struct recipe *recip
     for (uint8_t i = 0; i < job->want_count; i++)
         lay(joined, &job->wants[i].source);
     vector = word_at(joined, 0);
-    snprintf(evidence, sizeof evidence, "the loader begins at 0x%04X; the application's first word is 0x%04X", (unsigned)loader,
-             vector);
-    if (!joined->present[0] || !joined->present[1] || !cm_avr_lead_reset_to(recipe->part, loader, &vector, &own_jump))
-        return tool_fail_as(tool, EXIT_BAD_FILE, "the reset vector cannot lead into the loader", evidence,
-                            "the loader comes first under 'flash'; the application must begin with an rjmp at 0");
+    snprintf(evidence, sizeof evidence,
+             "the loader begins at 0x%04X; the application's first word is 0x%04X",
+             (unsigned)loader, vector);
+    if (!joined->present[0] || !joined->present[1] ||
+        !cm_avr_lead_reset_to(recipe->part, loader, &vector, &own_jump))
+        return tool_fail_as(
+            tool, EXIT_BAD_FILE, "the reset vector cannot lead into the loader", evidence,
+            "the loader comes first under 'flash'; the application must begin with an rjmp at 0");
     if (joined->present[loader - 2] || joined->present[loader - 1])
-        return tool_fail_as(tool, EXIT_BAD_FILE, "the application reaches into the loader's jump", evidence, "make it smaller");
+        return tool_fail_as(tool, EXIT_BAD_FILE, "the application reaches into the loader's jump",
+                            evidence, "make it smaller");
     set_word(joined, 0, vector);
     set_word(joined, loader - 2, own_jump);
-    say(tool, "joined", "reset leads into the loader at 0x%04X; the application's own jump stands at 0x%04X", (unsigned)loader,
-        (unsigned)loader - 2);
+    say(tool, "joined",
+        "reset leads into the loader at 0x%04X; the application's own jump stands at 0x%04X",
+        (unsigned)loader, (unsigned)loader - 2);
     return replace_wants(job, joined);
 }
 
@@ -93,16 +102,18 @@ static enum exit_code join(struct job *job, const struct recipe *recipe)
     if (!recipe->enter.text)
         return EXIT_GOOD;
     cm_region(&job->tool->session, CM_REGION_MAIN, &region);
-    struct joined joined = {calloc(region.bytes, 1), calloc(region.bytes, sizeof(bool)), region.bytes};
+    struct joined joined = {calloc(region.bytes, 1), calloc(region.bytes, sizeof(bool)),
+                            region.bytes};
     enum exit_code code = joined.bytes && joined.present
                               ? join_by_vector(job, recipe, &joined)
-                              : tool_fail_as(job->tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+                              : tool_fail_as(job->tool, EXIT_BAD_FILE, "there is not enough memory",
+                                             "", "close other programs");
     free(joined.bytes);
     free(joined.present);
     return code;
 }
 
-/* --- the wanted state --------------------------------------------------------------------------------------------- */
+/* --- the wanted state -------------------------------------------------------------------- */
 
 /* The board's marker is part of what the chip shall hold. */
 static enum exit_code want_marker(struct job *job, const struct recipe *recipe)
@@ -111,12 +122,14 @@ static enum exit_code want_marker(struct job *job, const struct recipe *recipe)
         return EXIT_GOOD;
     int region = cm_region_by_name(&job->tool->session, recipe->marker_region);
     if (region < 0)
-        return tool_fail_as(job->tool, EXIT_BAD_FILE, "the marker is in a memory that this chip does not have",
+        return tool_fail_as(job->tool, EXIT_BAD_FILE,
+                            "the marker is in a memory that this chip does not have",
                             recipe->marker_region, "marker: eeprom 0x1F0 TEXT");
-    job->marker =
-        (struct cm_memory){(const uint8_t *)recipe->marker_text, (uint32_t)strlen(recipe->marker_text), recipe->marker_at};
+    job->marker = (struct cm_memory){(const uint8_t *)recipe->marker_text,
+                                     (uint32_t)strlen(recipe->marker_text), recipe->marker_at};
     job->want_names[job->want_count] = "the marker";
-    job->wants[job->want_count++] = (struct cm_want){(uint8_t)region, cm_memory_source(&job->marker)};
+    job->wants[job->want_count++] =
+        (struct cm_want){(uint8_t)region, cm_memory_source(&job->marker)};
     return EXIT_GOOD;
 }
 
@@ -145,22 +158,27 @@ static enum exit_code load(struct job *job, const struct recipe *recipe, char (*
 static enum exit_code check_supply(struct tool *tool, const struct recipe *recipe, uint16_t mv)
 {
     char evidence[200];
-    if (mv == 0 || recipe->supply_from_mv == 0 || (mv >= recipe->supply_from_mv && mv <= recipe->supply_to_mv))
+    if (mv == 0 || recipe->supply_from_mv == 0 ||
+        (mv >= recipe->supply_from_mv && mv <= recipe->supply_to_mv))
         return EXIT_GOOD;
-    snprintf(evidence, sizeof evidence, "%.2f V measured; line %u of the recipe wants %.2f to %.2f V", mv / 1000.0,
+    snprintf(evidence, sizeof evidence,
+             "%.2f V measured; line %u of the recipe wants %.2f to %.2f V", mv / 1000.0,
              recipe->supply.line, recipe->supply_from_mv / 1000.0, recipe->supply_to_mv / 1000.0);
-    return tool_fail_as(tool, EXIT_REFUSED, "refused: the supply is not what the recipe wants", evidence,
-                        "nothing was changed; set the supply right");
+    return tool_fail_as(tool, EXIT_REFUSED, "refused: the supply is not what the recipe wants",
+                        evidence, "nothing was changed; set the supply right");
 }
 
 /*
- * What the recipe writes down is its word: a clock from the board where it tells the board's clock, and lock bits under `lock`. Whatever else is
- * fenced needs `allow`, in the recipe or on the command line.
+ * What the recipe writes down is its word: a clock from the board where it tells the board's clock,
+ * and lock bits under `lock`. Whatever else is fenced needs `allow`, in the recipe or on the
+ * command line.
  */
-static enum exit_code check_fences(struct job *job, const struct recipe *recipe, const uint8_t *now, uint16_t mv)
+static enum exit_code check_fences(struct job *job, const struct recipe *recipe, const uint8_t *now,
+                                   uint16_t mv)
 {
     const char *allowed[MOST_RECIPE_FILES + MOST_CHOICES + 1];
-    unsigned kinds = ALL_FENCES & ~(1u << CM_FENCE_OPENS | 1u << CM_FENCE_LOCKS); // opening is for --unprotect to say
+    unsigned kinds = ALL_FENCES & ~(1u << CM_FENCE_OPENS |
+                                    1u << CM_FENCE_LOCKS); // opening is for --unprotect to say
     uint8_t count = 0;
     if (recipe->board_hz)
         kinds &= ~(1u << CM_FENCE_SOURCE);
@@ -190,13 +208,14 @@ static enum exit_code want_settings(struct job *job, const struct recipe *recipe
     return code ? code : check_fences(job, recipe, now, mv);
 }
 
-/* --- the verb ----------------------------------------------------------------------------------------------------- */
+/* --- the verb ---------------------------------------------------------------------------- */
 
 static enum exit_code assert_chip(struct tool *tool, const struct recipe *recipe)
 {
     char evidence[200];
     if (tool->chip && strcmp(tool->chip, recipe->chip.text) != 0) {
-        snprintf(evidence, sizeof evidence, "--chip %.60s; the recipe is for %.60s", tool->chip, recipe->chip.text);
+        snprintf(evidence, sizeof evidence, "--chip %.60s; the recipe is for %.60s", tool->chip,
+                 recipe->chip.text);
         return tool_fail_as(tool, EXIT_USAGE, "the recipe is for another chip", evidence,
                             "leave --chip out: the recipe asserts its own");
     }
@@ -219,7 +238,8 @@ static void say_recipe(struct tool *tool, const struct recipe *recipe)
     set_json(tool, "recipe", object ? object : json_null());
 }
 
-/* The chip; or, where the catalogue has found it already, the same by the recipe's own name for it. */
+/* The chip; or, where the catalogue has found it already, the same by the recipe's own name for it.
+ */
 static enum exit_code begin(struct tool *tool)
 {
     if (!tool->open)
@@ -255,7 +275,8 @@ static enum exit_code mint(struct job *job, const struct recipe *recipe)
         say_last(tool, "planned only; %s is unchanged", chip_name(tool));
     else
         say_last(tool, "minted: this %s is a %s%s%s%s", chip_name(tool), recipe->title.text,
-                 recipe->version.text ? ", version " : "", recipe->version.text ? recipe->version.text : "",
+                 recipe->version.text ? ", version " : "",
+                 recipe->version.text ? recipe->version.text : "",
                  tool->planned_work ? "" : "; it was before");
     return EXIT_GOOD;
 }
@@ -288,40 +309,52 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return code;
     if (from_folder) {
         if (things[0] && things[1])
-            return tool_fail_as(tool, EXIT_USAGE, "one title at a time", things[1], "coldmint mint --from FOLDER \"strike node\"");
+            return tool_fail_as(tool, EXIT_USAGE, "one title at a time", things[1],
+                                "coldmint mint --from FOLDER \"strike node\"");
         enum exit_code found = catalogue_choose(tool, from_folder, things[0], chosen);
         if (found || !chosen[0])
             return found;
         return mint_recipe(tool, chosen);
     }
     if (!things[0] || things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "mint takes one recipe", things[0] ? things[1] : "none is named",
-                            "coldmint mint RECIPE.yaml");
+        return tool_fail_as(tool, EXIT_USAGE, "mint takes one recipe",
+                            things[0] ? things[1] : "none is named", "coldmint mint RECIPE.yaml");
     return mint_recipe(tool, things[0]);
 }
 
 static const struct poptOption options[] = {
     {"from", 0, POPT_ARG_STRING, &from_folder, 0,
-     "a folder of recipes and capsules: lists what fits the chip, newest first; with a TITLE, mints that", "FOLDER"},
-    {"board", 0, POPT_ARG_STRING, &catalogue_board, 0, "with --from: which board this is, where no marker on the chip tells",
-     "NAME"},
-    {"version", 0, POPT_ARG_STRING, &catalogue_version, 0, "with --from: this version instead of the newest", "VERSION"},
-    {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "show the steps and how long they take, and do nothing", NULL},
+     "a folder of recipes and capsules: lists what fits the chip, newest first; with a TITLE, "
+     "mints that",
+     "FOLDER"},
+    {"board", 0, POPT_ARG_STRING, &catalogue_board, 0,
+     "with --from: which board this is, where no marker on the chip tells", "NAME"},
+    {"version", 0, POPT_ARG_STRING, &catalogue_version, 0,
+     "with --from: this version instead of the newest", "VERSION"},
+    {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0,
+     "show the steps and how long they take, and do nothing", NULL},
     {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased", NULL},
-    {"keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0, "carry a boot loader in use over a chip erase", NULL},
-    {"lose-boot", 0, POPT_ARG_NONE, &the_tool.lose_boot, 0, "a chip erase may take a boot loader in use along", NULL},
-    {"lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0, "a chip erase may clear the eeprom, instead of carrying it over", NULL},
-    {"allow", 0, POPT_ARG_ARGV, &the_tool.allow, 0, "make a choice of this setting that is refused otherwise", "SETTING"},
-    {"wait", 0, POPT_ARG_INT, &the_tool.wait_seconds, 0, "if contact is lost, wait so long for it and go on", "SECONDS"},
+    {"keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0,
+     "carry a boot loader in use over a chip erase", NULL},
+    {"lose-boot", 0, POPT_ARG_NONE, &the_tool.lose_boot, 0,
+     "a chip erase may take a boot loader in use along", NULL},
+    {"lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0,
+     "a chip erase may clear the eeprom, instead of carrying it over", NULL},
+    {"allow", 0, POPT_ARG_ARGV, &the_tool.allow, 0,
+     "make a choice of this setting that is refused otherwise", "SETTING"},
+    {"wait", 0, POPT_ARG_INT, &the_tool.wait_seconds, 0,
+     "if contact is lost, wait so long for it and go on", "SECONDS"},
     NO_BACKUP_OPTION,
     POPT_TABLEEND};
 
 const struct verb verb_mint = {
     .name = "mint",
     .things = "[options] RECIPE | --from FOLDER [TITLE]",
-    .summary = "make a unit after a recipe: settings, loader, firmware, eeprom and lock bits in one go",
+    .summary =
+        "make a unit after a recipe: settings, loader, firmware, eeprom and lock bits in one go",
     .example = "coldmint mint --via sim:node.yaml recipes/strike-node.yaml",
-    .mistake = "a recipe for a crystal, and a board without one: 'board-clock' says that there is one",
+    .mistake =
+        "a recipe for a crystal, and a board without one: 'board-clock' says that there is one",
     .options = options,
     .run = run,
 };

@@ -9,12 +9,14 @@
 #include <string.h>
 
 /* "eeprom=FILE", or FILE for the region that --region or the default says. */
-static enum exit_code split_thing(struct tool *tool, const char *thing, uint8_t *region, const char **path)
+static enum exit_code split_thing(struct tool *tool, const char *thing, uint8_t *region,
+                                  const char **path)
 {
     const char *equals = strchr(thing, '=');
     char name[20] = "", evidence[300];
     *path = thing;
-    if (equals && (size_t)(equals - thing) < sizeof name && !memchr(thing, '/', (size_t)(equals - thing))) {
+    if (equals && (size_t)(equals - thing) < sizeof name &&
+        !memchr(thing, '/', (size_t)(equals - thing))) {
         memcpy(name, thing, (size_t)(equals - thing));
         *path = equals + 1;
     } else {
@@ -27,8 +29,9 @@ static enum exit_code split_thing(struct tool *tool, const char *thing, uint8_t 
     }
     snprintf(evidence, sizeof evidence, "'%s' for %.200s", name, *path);
     return tool_fail_as(tool, EXIT_USAGE, "no such memory to put a file into", evidence,
-                        is_memory(tool->session.part) ? "this chip has one memory: leave the name out"
-                                                      : "flash=FILE or eeprom=FILE");
+                        is_memory(tool->session.part)
+                            ? "this chip has one memory: leave the name out"
+                            : "flash=FILE or eeprom=FILE");
 }
 
 /* An ELF file for which no memory is named brings what it holds for the eeprom, too. */
@@ -44,7 +47,8 @@ static enum exit_code load_files(struct job *job, const char *const *things)
         bool named = path != *things || tool->region;
         if (!code)
             code = job_add_file(job, path, region, list);
-        bool is_elf = !code && job->file_count > before && strcmp(job->files[before].format, "ELF") == 0;
+        bool is_elf =
+            !code && job->file_count > before && strcmp(job->files[before].format, "ELF") == 0;
         if (is_elf && !named)
             code = job_add_file(job, path, CM_REGION_DATA, list);
         if (!code && job->file_count == before)
@@ -56,10 +60,11 @@ static enum exit_code load_files(struct job *job, const char *const *things)
     return EXIT_GOOD;
 }
 
-/* --- settings that an ELF file carries ---------------------------------------------------------------------------- */
+/* --- settings that an ELF file carries --------------------------------------------------- */
 
 /* Lays the bytes that a file has for a region of settings over those in the job. */
-static enum exit_code take_setting_region(struct job *job, const char *path, uint8_t index, bool *found)
+static enum exit_code take_setting_region(struct job *job, const char *path, uint8_t index,
+                                          bool *found)
 {
     struct tool *tool = job->tool;
     struct cm_setting_byte byte;
@@ -68,9 +73,12 @@ static enum exit_code take_setting_region(struct job *job, const char *path, uin
     uint32_t start, count;
     cm_region(&tool->session, index, &region);
     enum exit_code code = image_file_load(tool, path, region.name, &file);
-    for (uint8_t i = 0; !code && file.bytes && words_of(tool->session.part)->byte(tool->session.part, i, &byte); i++) {
-        bool has =
-            byte.region == index && file.source.extent(file.source.context, byte.address, &start, &count) && start == byte.address;
+    for (uint8_t i = 0;
+         !code && file.bytes && words_of(tool->session.part)->byte(tool->session.part, i, &byte);
+         i++) {
+        bool has = byte.region == index &&
+                   file.source.extent(file.source.context, byte.address, &start, &count) &&
+                   start == byte.address;
         if (has)
             file.source.read(file.source.context, byte.address, &job->settings[i], 1);
         *found |= has;
@@ -85,7 +93,8 @@ static enum exit_code take_settings(struct job *job, const char *path, bool *fou
     struct cm_setting_byte byte;
     enum exit_code code = EXIT_GOOD;
     int last = -1;
-    for (uint8_t i = 0; !code && words_of(job->tool->session.part)->byte(job->tool->session.part, i, &byte); i++) {
+    for (uint8_t i = 0;
+         !code && words_of(job->tool->session.part)->byte(job->tool->session.part, i, &byte); i++) {
         if (byte.region != last)
             code = take_setting_region(job, path, byte.region, found);
         last = byte.region;
@@ -108,8 +117,9 @@ static enum exit_code want_settings(struct job *job, const uint8_t *now)
     job->has_settings = true;
     enum exit_code code = settings_check_allowed(tool, tool->session.part);
     return code ? code
-                : settings_check_fences(tool, tool->session.part, now, job->settings, (const char *const *)tool->allow,
-                                        tool_supply_mv(tool), ALL_FENCES);
+                : settings_check_fences(tool, tool->session.part, now, job->settings,
+                                        (const char *const *)tool->allow, tool_supply_mv(tool),
+                                        ALL_FENCES);
 }
 
 /* Fuses and lock bits in the files are told, and wanted with --settings. */
@@ -131,7 +141,8 @@ static enum exit_code look_for_settings(struct job *job)
         return code;
     if (tool->settings_too)
         return want_settings(job, now);
-    say(tool, "note", "the file also wants other fuses or lock bits than the chip has; --settings writes them:");
+    say(tool, "note",
+        "the file also wants other fuses or lock bits than the chip has; --settings writes them:");
     settings_show_change(tool, tool->session.part, now, job->settings);
     return EXIT_GOOD;
 }
@@ -144,7 +155,8 @@ static void say_verdict(struct job *job)
     if (tool->only_plan)
         say_last(tool, "planned only; %s is unchanged", chip_name(tool));
     else
-        say_last(tool, "%s holds %s%s", chip_name(tool), names, tool->planned_work ? "" : "; it did before");
+        say_last(tool, "%s holds %s%s", chip_name(tool), names,
+                 tool->planned_work ? "" : "; it did before");
 }
 
 static enum exit_code put_files(struct job *job, const char *const *things)
@@ -165,7 +177,8 @@ static enum exit_code put_files(struct job *job, const char *const *things)
     return code;
 }
 
-/* Every memory of a capsule is wanted whole, and every setting; what can only be read is compared by match. */
+/* Every memory of a capsule is wanted whole, and every setting; what can only be read is compared
+ * by match. */
 static enum exit_code want_capsule(struct job *job)
 {
     struct tool *tool = job->tool;
@@ -181,14 +194,16 @@ static enum exit_code want_capsule(struct job *job)
     return EXIT_GOOD;
 }
 
-/* A capsule is its own word for locks and clocks: the chip it was kept from ran so. What would close the chip is still refused. */
+/* A capsule is its own word for locks and clocks: the chip it was kept from ran so. What would
+ * close the chip is still refused. */
 static enum exit_code put_capsule(struct job *job, const char *const *things)
 {
     const unsigned kinds = 1u << CM_FENCE_ENDS_ACCESS | 1u << CM_FENCE_NOT_HERE;
     struct tool *tool = job->tool;
     uint8_t now[CM_SETTING_BYTES];
     if (things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "a capsule is put alone", things[1], "it holds all of a chip");
+        return tool_fail_as(tool, EXIT_USAGE, "a capsule is put alone", things[1],
+                            "it holds all of a chip");
     enum exit_code code = capsule_load(tool, things[0], &job->capsule);
     if (!code)
         code = tool_begin(tool);
@@ -215,13 +230,15 @@ static enum exit_code put_capsule(struct job *job, const char *const *things)
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     if (!things[0])
-        return tool_fail_as(tool, EXIT_USAGE, "nothing to put", "no file is named", "coldmint put FILE, or flash=FILE eeprom=FILE");
+        return tool_fail_as(tool, EXIT_USAGE, "nothing to put", "no file is named",
+                            "coldmint put FILE, or flash=FILE eeprom=FILE");
     enum exit_code code = job_check_options(tool);
     if (code)
         return code;
     struct job *job = calloc(1, sizeof *job);
     if (!job)
-        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                            "close other programs");
     job->tool = tool;
     code = capsule_is_one(things[0]) ? put_capsule(job, things) : put_files(job, things);
     job_free(job);
@@ -230,19 +247,28 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0, "memory that a file without REGION= is for; the main one if not given",
-     "REGION"},
-    {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "say what would be done, and do nothing", NULL},
+    {"region", 'r', POPT_ARG_STRING, &the_tool.region, 0,
+     "memory that a file without REGION= is for; the main one if not given", "REGION"},
+    {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0, "say what would be done, and do nothing",
+     NULL},
     {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0,
-     "a locked chip may be erased, its lock byte is put back; a memory's protection is lifted for the job and put back", NULL},
-    {"keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0, "carry a boot loader in use over a chip erase", NULL},
-    {"lose-boot", 0, POPT_ARG_NONE, &the_tool.lose_boot, 0, "a chip erase may take a boot loader in use along", NULL},
-    {"settings", 0, POPT_ARG_NONE, &the_tool.settings_too, 0, "also write the fuses and lock bits that an ELF file carries", NULL},
+     "a locked chip may be erased, its lock byte is put back; a memory's protection is lifted for "
+     "the job and put back",
+     NULL},
+    {"keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0,
+     "carry a boot loader in use over a chip erase", NULL},
+    {"lose-boot", 0, POPT_ARG_NONE, &the_tool.lose_boot, 0,
+     "a chip erase may take a boot loader in use along", NULL},
+    {"settings", 0, POPT_ARG_NONE, &the_tool.settings_too, 0,
+     "also write the fuses and lock bits that an ELF file carries", NULL},
     {"allow", 0, POPT_ARG_ARGV, &the_tool.allow, 0,
-     "of a capsule or ELF file: make a choice of this setting that is refused otherwise", "SETTING"},
+     "of a capsule or ELF file: make a choice of this setting that is refused otherwise",
+     "SETTING"},
     NO_BACKUP_OPTION,
-    {"wait", 0, POPT_ARG_INT, &the_tool.wait_seconds, 0, "if contact is lost, wait so long for it and go on", "SECONDS"},
-    {"lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0, "a chip erase may clear the eeprom, instead of carrying it over", NULL},
+    {"wait", 0, POPT_ARG_INT, &the_tool.wait_seconds, 0,
+     "if contact is lost, wait so long for it and go on", "SECONDS"},
+    {"lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0,
+     "a chip erase may clear the eeprom, instead of carrying it over", NULL},
     POPT_TABLEEND};
 
 const struct verb verb_put = {
@@ -250,7 +276,8 @@ const struct verb verb_put = {
     .things = "[options] [REGION=]FILE ...",
     .summary = "make the chip hold these images; erase and write only what differs, and prove it",
     .example = "coldmint put --via sim:node.yaml --chip attiny84a strike-node.hex",
-    .mistake = "taking another board's file: --chip NAME stops the job when the wrong chip is on the wires",
+    .mistake = "taking another board's file: --chip NAME stops the job when the wrong chip is on "
+               "the wires",
     .options = options,
     .run = run,
 };

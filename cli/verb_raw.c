@@ -3,10 +3,12 @@
  *
  *     "06"                         these bytes, in a frame of their own
  *     "9F -> 3"                    these bytes, then so many back
- *     "05 -> 1 until 00/01"        again and again, until the last byte back, under the mask behind the slash, is this
+ *     "05 -> 1 until 00/01"        again and again, until the last byte back, under the mask behind
+ *                                  the slash, is this
  *     "wait 5ms"                   so long; us, ms or s
  *
- * What could change a chip is sent only with --write: a frame is taken to be harmless where its first byte is an instruction that reads on every memory there is.
+ * What could change a chip is sent only with --write: a frame is taken to be harmless where its
+ * first byte is an instruction that reads on every memory there is.
  */
 #include "tool.h"
 #include <ctype.h>
@@ -14,7 +16,14 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { MOST_OUT = 600, MOST_BACK = 65536, UNTIL_TRIES = 200000, UNTIL_US = 10000000, SHOWN_BYTES = 256, ROW = 16 };
+enum {
+    MOST_OUT = 600,
+    MOST_BACK = 65536,
+    UNTIL_TRIES = 200000,
+    UNTIL_US = 10000000,
+    SHOWN_BYTES = 256,
+    ROW = 16
+};
 
 static int may_write;
 static char *wanted_clock;
@@ -39,7 +48,7 @@ static bool is_harmless(uint8_t opcode)
     return false;
 }
 
-/* --- reading the notation ------------------------------------------------------------------------------------------ */
+/* --- reading the notation ---------------------------------------------------------------- */
 
 static const char *skip(const char *text)
 {
@@ -107,9 +116,10 @@ static bool parse(const char *text, struct frame *frame)
     return *skip(text) == '\0';
 }
 
-/* --- doing it ------------------------------------------------------------------------------------------------------ */
+/* --- doing it ---------------------------------------------------------------------------- */
 
-static void say_frame(struct tool *tool, const struct frame *frame, const uint8_t *back, json_t *list)
+static void say_frame(struct tool *tool, const struct frame *frame, const uint8_t *back,
+                      json_t *list)
 {
     char out[40 * 3 + 8] = "", row[ROW * 3 + 1], text[ROW + 1];
     for (uint32_t i = 0; i < frame->out_count && i < 40; i++)
@@ -133,7 +143,8 @@ static void say_frame(struct tool *tool, const struct frame *frame, const uint8_
     json_array_append_new(list, bytes);
 }
 
-static enum exit_code run_frame(struct tool *tool, const struct frame *frame, uint8_t *back, json_t *list)
+static enum exit_code run_frame(struct tool *tool, const struct frame *frame, uint8_t *back,
+                                json_t *list)
 {
     char evidence[200];
     uint32_t begun = tool->port->lines->now_us(tool->port), tries = 0;
@@ -143,33 +154,42 @@ static enum exit_code run_frame(struct tool *tool, const struct frame *frame, ui
     else
         do {
             status = cm_raw_frame(&tool->session, frame->out, frame->out_count, back, frame->back);
-        } while (!status && frame->until && (back[frame->back - 1] & frame->mask) != frame->value && ++tries < UNTIL_TRIES &&
-                 !tool_interrupted && tool->port->lines->now_us(tool->port) - begun < UNTIL_US);
+        } while (!status && frame->until && (back[frame->back - 1] & frame->mask) != frame->value &&
+                 ++tries < UNTIL_TRIES && !tool_interrupted &&
+                 tool->port->lines->now_us(tool->port) - begun < UNTIL_US);
     if (status)
         return tool_fail(tool, status);
     if (!frame->wait_us)
         say_frame(tool, frame, back, list);
     if (tool_interrupted)
-        return tool_fail_as(tool, EXIT_INTERRUPTED, "stopped", "", "what was sent before has been done");
+        return tool_fail_as(tool, EXIT_INTERRUPTED, "stopped", "",
+                            "what was sent before has been done");
     if (!frame->until || (back[frame->back - 1] & frame->mask) == frame->value)
         return EXIT_GOOD;
-    snprintf(evidence, sizeof evidence, "%02X came, %02X under the mask %02X was waited for, %u times", back[frame->back - 1],
+    snprintf(evidence, sizeof evidence,
+             "%02X came, %02X under the mask %02X was waited for, %u times", back[frame->back - 1],
              frame->value, frame->mask, (unsigned)tries);
-    return tool_fail_as(tool, EXIT_WRITE_FAILED, "the chip did not come to this", evidence, "is it there at all? Try \"9F -> 3\"");
+    return tool_fail_as(tool, EXIT_WRITE_FAILED, "the chip did not come to this", evidence,
+                        "is it there at all? Try \"9F -> 3\"");
 }
 
-static enum exit_code check_frames(struct tool *tool, const char *const *things, struct frame *frame)
+static enum exit_code check_frames(struct tool *tool, const char *const *things,
+                                   struct frame *frame)
 {
     char evidence[300];
     for (; *things; things++) {
         if (!parse(*things, frame))
-            return tool_fail_as(tool, EXIT_USAGE, "this is not a frame", *things,
-                                "bytes in hex, \"9F -> 3\", \"05 -> 1 until 00/01\", or \"wait 5ms\"");
+            return tool_fail_as(
+                tool, EXIT_USAGE, "this is not a frame", *things,
+                "bytes in hex, \"9F -> 3\", \"05 -> 1 until 00/01\", or \"wait 5ms\"");
         if (frame->until && (frame->value & ~frame->mask))
-            return tool_fail_as(tool, EXIT_USAGE, "this can never come true", *things, "the value has bits that the mask has not");
+            return tool_fail_as(tool, EXIT_USAGE, "this can never come true", *things,
+                                "the value has bits that the mask has not");
         if (may_write || !frame->out_count || is_harmless(frame->out[0]))
             continue;
-        snprintf(evidence, sizeof evidence, "%02X, in \"%.200s\", is not an instruction that only reads", frame->out[0], *things);
+        snprintf(evidence, sizeof evidence,
+                 "%02X, in \"%.200s\", is not an instruction that only reads", frame->out[0],
+                 *things);
         return tool_fail_as(tool, EXIT_REFUSED, "refused: this could change the chip", evidence,
                             "nothing was sent; --write lets it through");
     }
@@ -182,9 +202,11 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     static uint8_t back[MOST_BACK];
     uint32_t hz = wanted_clock ? parse_clock(wanted_clock) : 1000000;
     if (!things[0])
-        return tool_fail_as(tool, EXIT_USAGE, "nothing to send", "no frame is given", "coldmint raw \"9F -> 3\"");
+        return tool_fail_as(tool, EXIT_USAGE, "nothing to send", "no frame is given",
+                            "coldmint raw \"9F -> 3\"");
     if (hz == 0)
-        return tool_fail_as(tool, EXIT_USAGE, "--at is not a frequency", wanted_clock, "for example --at 1MHz");
+        return tool_fail_as(tool, EXIT_USAGE, "--at is not a frequency", wanted_clock,
+                            "for example --at 1MHz");
     enum exit_code code = check_frames(tool, things, &frame);
     if (!code)
         code = tool_open_session(tool);
@@ -202,7 +224,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         code = run_frame(tool, &frame, back, list);
     }
     if (!code)
-        say_last(tool, "sent at %.0f kHz; what came back is not checked", tool->session.clock_hz / 1e3);
+        say_last(tool, "sent at %.0f kHz; what came back is not checked",
+                 tool->session.clock_hz / 1e3);
     return code;
 }
 
@@ -216,7 +239,8 @@ const struct verb verb_raw = {
     .things = "[options] \"BYTES [-> COUNT [until VALUE/MASK]]\" ...",
     .summary = "bytes out, bytes back, frame by frame, for an SPI chip that no table knows",
     .example = "coldmint raw --via sim:tune-store.yaml \"9F -> 3\" \"05 -> 1\"",
-    .mistake = "forgetting the write enable: most chips want \"06\" in a frame of its own before each write",
+    .mistake = "forgetting the write enable: most chips want \"06\" in a frame of its own before "
+               "each write",
     .options = options,
     .run = run,
 };

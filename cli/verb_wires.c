@@ -1,5 +1,6 @@
 /*
- * wires: how to connect a chip: its package from above, and which of the programmer's lines goes to which pin. In the terminal, or drawn.
+ * wires: how to connect a chip: its package from above, and which of the programmer's lines goes to
+ * which pin. In the terminal, or drawn.
  */
 #include "wires.h"
 #include <stdio.h>
@@ -9,7 +10,8 @@
 
 const struct role_words role_words[ROLE_COUNT] = {
     [ROLE_NONE] = {"", "", 0.55, 0.55, 0.55},
-    [ROLE_RESET] = {"RESET", "10 kOhm from here to the supply, so that it floats high", 0.80, 0.36, 0.00},
+    [ROLE_RESET] = {"RESET", "10 kOhm from here to the supply, so that it floats high", 0.80, 0.36,
+                    0.00},
     [ROLE_SELECT] = {"SELECT", "chip select", 0.80, 0.36, 0.00},
     [ROLE_SCK] = {"SCK", "clock; 100 Ohm in series helps with long wires", 0.10, 0.35, 0.70},
     [ROLE_MOSI] = {"MOSI", "data to the chip", 0.05, 0.45, 0.25},
@@ -18,26 +20,35 @@ const struct role_words role_words[ROLE_COUNT] = {
     [ROLE_SCL] = {"SCL", "clock; 4.7 kOhm from here to the supply", 0.10, 0.35, 0.70},
     [ROLE_CE] = {"CE", "chip enable", 0.80, 0.36, 0.00},
     [ROLE_OE] = {"OE", "output enable", 0.45, 0.20, 0.60},
-    [ROLE_OE_VPP] = {"OE+VPP", "output enable; the programming voltage comes onto the same pin, where the port has it", 0.45, 0.20,
-                     0.60},
+    [ROLE_OE_VPP] =
+        {"OE+VPP",
+         "output enable; the programming voltage comes onto the same pin, where the port has it",
+         0.45, 0.20, 0.60},
     [ROLE_WE] = {"WE", "write enable; of an EPROM, its program pin", 0.72, 0.30, 0.45},
     [ROLE_ADDRESS] = {"address", "each to the line of its own name", 0.10, 0.35, 0.70},
-    [ROLE_DATA] = {"data", "each to the line of its own name; 10 kOhm to the supply", 0.05, 0.45, 0.25},
-    [ROLE_WP] = {"WP", "write protect: wired to the port, or where it lets writes through", 0.40, 0.40, 0.45},
+    [ROLE_DATA] = {"data", "each to the line of its own name; 10 kOhm to the supply", 0.05, 0.45,
+                   0.25},
+    [ROLE_WP] = {"WP", "write protect: wired to the port, or where it lets writes through", 0.40,
+                 0.40, 0.45},
     [ROLE_HOLD] = {"HOLD", "high, or wired to the port", 0.40, 0.40, 0.45},
-    [ROLE_VPP] = {"VPP", "the supply for reading; the programming voltage for programming", 0.72, 0.30, 0.45},
-    [ROLE_ORG] = {"ORG", "high: words of 16 bits; low: bytes (parts that have it)", 0.40, 0.40, 0.45},
-    [ROLE_SUPPLY] = {"supply", "100 nF from each of these to ground, close to the pin", 0.72, 0.08, 0.12},
+    [ROLE_VPP] = {"VPP", "the supply for reading; the programming voltage for programming", 0.72,
+                  0.30, 0.45},
+    [ROLE_ORG] = {"ORG", "high: words of 16 bits; low: bytes (parts that have it)", 0.40, 0.40,
+                  0.45},
+    [ROLE_SUPPLY] = {"supply", "100 nF from each of these to ground, close to the pin", 0.72, 0.08,
+                     0.12},
     [ROLE_GROUND] = {"ground", "common to programmer, board and chip", 0.15, 0.15, 0.15},
 };
 
-/* --- the table of pins -------------------------------------------------------------------------------------------- */
+/* --- the table of pins ------------------------------------------------------------------- */
 
 /* A0, A18, D7: a line of a parallel bus. */
 static enum role bus_role(const char *name)
 {
     bool numbered = name[1] >= '0' && name[1] <= '9';
-    return numbered && name[0] == 'A' ? ROLE_ADDRESS : numbered && name[0] == 'D' ? ROLE_DATA : ROLE_NONE;
+    return numbered && name[0] == 'A'   ? ROLE_ADDRESS
+           : numbered && name[0] == 'D' ? ROLE_DATA
+                                        : ROLE_NONE;
 }
 
 static enum role role_of(const char *name, bool parallel)
@@ -87,7 +98,7 @@ static void read_pins(struct wiring *wiring)
     }
 }
 
-/* --- in the terminal ---------------------------------------------------------------------------------------------- */
+/* --- in the terminal --------------------------------------------------------------------- */
 
 enum { NAME_WIDTH = 6, ROLE_WIDTH = 7, BODY_WIDTH = 13 };
 
@@ -99,7 +110,8 @@ static const char *role_on(const struct pin *pin)
 /* Address and data lines are called as their pins are. */
 static const char *role_beside(const struct pin *pin)
 {
-    bool own_name = pin->role == ROLE_ADDRESS || pin->role == ROLE_DATA || strcmp(pin->name, role_words[pin->role].name) == 0;
+    bool own_name = pin->role == ROLE_ADDRESS || pin->role == ROLE_DATA ||
+                    strcmp(pin->name, role_words[pin->role].name) == 0;
     return own_name ? "" : role_words[pin->role].name;
 }
 
@@ -136,7 +148,8 @@ static void print_dual(const struct wiring *wiring)
     printf("+--------------+\n");
 }
 
-/* Names of a side's pins from above, a letter a row; `place` is the leftmost pin's, `step` leads to the next. */
+/* Names of a side's pins from above, a letter a row; `place` is the leftmost pin's, `step` leads to
+ * the next. */
 static void print_columns(const struct wiring *wiring, int place, int step, bool above)
 {
     enum { LETTERS = 24 };
@@ -188,8 +201,11 @@ static void print_quad(const struct wiring *wiring)
     print_edge(sides.across);
     for (int row = 0; row < sides.upright; row++) {
         print_left(wiring, wires_pin_at(wiring->pinout, row));
-        int dot = row != 0 ? -1 : corner ? 0 : 3 * sides.across / 2; // a chip carrier's is above, in the middle
-        printf("|%*s%s%*s|", dot < 0 ? 0 : dot, "", dot < 0 ? " " : "o", 3 * sides.across - 1 - (dot < 0 ? 0 : dot), "");
+        int dot = row != 0 ? -1
+                  : corner ? 0
+                           : 3 * sides.across / 2; // a chip carrier's is above, in the middle
+        printf("|%*s%s%*s|", dot < 0 ? 0 : dot, "", dot < 0 ? " " : "o",
+               3 * sides.across - 1 - (dot < 0 ? 0 : dot), "");
         print_right(wiring, wires_pin_at(wiring->pinout, pins - sides.across - 1 - row));
     }
     print_edge(sides.across);
@@ -207,24 +223,28 @@ void wires_pins(const struct wiring *wiring, enum role role, char *text, size_t 
     }
 }
 
-/* "4 (PB3)" for a line, which has one pin; "7, 20" for a supply, whose pins' names are no news; "A0 to A18" for a bus. */
+/* "4 (PB3)" for a line, which has one pin; "7, 20" for a supply, whose pins' names are no news; "A0
+ * to A18" for a bus. */
 static void pins_in_words(const struct wiring *wiring, enum role role, char *text, size_t bytes)
 {
     int last = -1;
     if (role == ROLE_ADDRESS || role == ROLE_DATA) {
         for (int i = 0; i < wiring->pinout->pins; i++) {
-            int number = wiring->pins[i].role == role ? (int)strtol(wiring->pins[i].name + 1, NULL, 10) : -1;
+            int number =
+                wiring->pins[i].role == role ? (int)strtol(wiring->pins[i].name + 1, NULL, 10) : -1;
             last = number > last ? number : last;
         }
         text[0] = '\0';
         if (last >= 0)
-            snprintf(text, bytes, "%c0 to %c%d", role == ROLE_DATA ? 'D' : 'A', role == ROLE_DATA ? 'D' : 'A', last);
+            snprintf(text, bytes, "%c0 to %c%d", role == ROLE_DATA ? 'D' : 'A',
+                     role == ROLE_DATA ? 'D' : 'A', last);
         return;
     }
     wires_pins(wiring, role, text, bytes);
     for (int i = 0; role < ROLE_SUPPLY && i < wiring->pinout->pins; i++) {
         size_t used = strlen(text);
-        if (wiring->pins[i].role == role && strcmp(wiring->pins[i].name, role_words[role].name) != 0)
+        if (wiring->pins[i].role == role &&
+            strcmp(wiring->pins[i].name, role_words[role].name) != 0)
             snprintf(text + used, bytes - used, " (%s)", wiring->pins[i].name);
     }
 }
@@ -246,11 +266,11 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
     }
     set_json(tool, "lines", lines);
     set_json(tool, "package", json_text(wiring->pinout->package));
-    say(tool, "supply", "%s; the part wants %.1f to %.1f V", wiring->feeding, wiring->part->supply_min_mv / 1000.0,
-        wiring->part->supply_max_mv / 1000.0);
+    say(tool, "supply", "%s; the part wants %.1f to %.1f V", wiring->feeding,
+        wiring->part->supply_min_mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
 }
 
-/* --- the verb ----------------------------------------------------------------------------------------------------- */
+/* --- the verb ---------------------------------------------------------------------------- */
 
 /* The packages of a part, whatever its family: number 0, 1, ... */
 static const struct cm_pinout *package_of(const struct cm_part *part, uint8_t number)
@@ -271,7 +291,8 @@ static enum exit_code find_package(struct tool *tool, struct wiring *wiring)
     for (uint8_t i = 0; (row = package_of(wiring->part, i)) != NULL && used < sizeof known; i++) {
         if (!wiring->pinout && (!tool->package || strcasecmp(tool->package, row->package) == 0))
             wiring->pinout = row;
-        used += (size_t)snprintf(known + used, sizeof known - used, "%s%s", i ? ", " : "", row->package);
+        used += (size_t)snprintf(known + used, sizeof known - used, "%s%s", i ? ", " : "",
+                                 row->package);
     }
     if (wiring->pinout) {
         say(tool, "chip", "%s%s%s in %s, from above%s%s", colour("1"), wiring->part->name,
@@ -281,8 +302,9 @@ static enum exit_code find_package(struct tool *tool, struct wiring *wiring)
     }
     snprintf(evidence, sizeof evidence, "%s: %s", wiring->part->name,
              known[0] ? known : "no package of this part is in the tables");
-    return tool_fail_as(tool, EXIT_USAGE, tool->package ? "this package is not known" : "no pinout is known", evidence,
-                        known[0] ? "--package takes one of these" : "its data sheet shows the pins");
+    return tool_fail_as(
+        tool, EXIT_USAGE, tool->package ? "this package is not known" : "no pinout is known",
+        evidence, known[0] ? "--package takes one of these" : "its data sheet shows the pins");
 }
 
 /* What the port can do about the supply; without a port, the rule. */
@@ -297,7 +319,8 @@ static enum exit_code look_at_port(struct tool *tool, struct wiring *wiring)
         return code;
     const struct cm_traits *traits = &tool->port->traits;
     if (traits->supply_max_mv)
-        snprintf(text, sizeof text, "this port can feed %.1f to %.1f V (--feed), if the board does not",
+        snprintf(text, sizeof text,
+                 "this port can feed %.1f to %.1f V (--feed), if the board does not",
                  traits->supply_min_mv / 1000.0, traits->supply_max_mv / 1000.0);
     else
         snprintf(text, sizeof text, "from the board: this port cannot feed it%s",
@@ -311,11 +334,13 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     struct wiring wiring = {0};
     char path[4096];
     if (things[0] && (things[1] || tool->chip))
-        return tool_fail_as(tool, EXIT_USAGE, "wires takes one chip", things[0], "coldmint wires --chip NAME");
+        return tool_fail_as(tool, EXIT_USAGE, "wires takes one chip", things[0],
+                            "coldmint wires --chip NAME");
     if (things[0])
         tool->chip = strdup(things[0]);
     if (!tool->chip)
-        return tool_fail_as(tool, EXIT_USAGE, "no chip is named", "--chip is missing", "coldmint wires --chip attiny84a");
+        return tool_fail_as(tool, EXIT_USAGE, "no chip is named", "--chip is missing",
+                            "coldmint wires --chip attiny84a");
     enum exit_code code = tool_check_options(tool);
     if (code)
         return code;
@@ -345,7 +370,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     } else {
         if (is_parallel(wiring.part))
             say(tool, "socket",
-                "a part with fewer pins than the socket sits at its lower end, away from the lever: ground in the lowest left "
+                "a part with fewer pins than the socket sits at its lower end, away from the "
+                "lever: ground in the lowest left "
                 "corner");
         say_last(tool, "pin 1 is at the dot; with power off, connect ground first");
     }
@@ -353,8 +379,10 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"package", 0, POPT_ARG_STRING, &the_tool.package, 0, "which package; the first that is known if not given", "NAME"},
-    {"output", 'o', POPT_ARG_STRING, &the_tool.output, 0, "draw into a file instead: .svg or .png", "FILE"},
+    {"package", 0, POPT_ARG_STRING, &the_tool.package, 0,
+     "which package; the first that is known if not given", "NAME"},
+    {"output", 'o', POPT_ARG_STRING, &the_tool.output, 0, "draw into a file instead: .svg or .png",
+     "FILE"},
     {"replace", 0, POPT_ARG_NONE, &the_tool.replace, 0, "the file may be there already", NULL},
     POPT_TABLEEND};
 

@@ -38,13 +38,15 @@ struct role_words {
 };
 extern const struct role_words role_words[ROLE_COUNT];
 
-/* How pins go round a package that has them on four sides: the one at the upper left, and how many are on the left and right, and below and above. */
+/* How pins go round a package that has them on four sides: the one at the upper left, and how many
+ * are on the left and right, and below and above. */
 struct sides {
     int first, upright, across;
 };
 struct sides wires_sides(const struct cm_pinout *pinout);
 
-/* The number of the pin that is `place` steps round from the one at the upper left, against the clock. */
+/* The number of the pin that is `place` steps round from the one at the upper left, against the
+ * clock. */
 int wires_pin_at(const struct cm_pinout *pinout, int place);
 
 struct pin {

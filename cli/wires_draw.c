@@ -1,6 +1,7 @@
 /*
- * The wiring of a chip on paper, 1280 by 800: the lines in words on the left, the package from above on the right, and what else belongs to
- * the pins below. Roles are told by their names in flags; colour comes on top of that.
+ * The wiring of a chip on paper, 1280 by 800: the lines in words on the left, the package from
+ * above on the right, and what else belongs to the pins below. Roles are told by their names in
+ * flags; colour comes on top of that.
  */
 #include "paper.h"
 #include "wires.h"
@@ -18,8 +19,10 @@ static void ink_role(cairo_t *cr, enum role role)
     cairo_set_source_rgb(cr, words->red, words->green, words->blue);
 }
 
-/* A box with a role's name; x is its near edge, and it grows to the left where `leftwards`. Returns its width. */
-static double draw_flag(cairo_t *cr, double x, double y, double size, enum role role, bool leftwards)
+/* A box with a role's name; x is its near edge, and it grows to the left where `leftwards`. Returns
+ * its width. */
+static double draw_flag(cairo_t *cr, double x, double y, double size, enum role role,
+                        bool leftwards)
 {
     cairo_select_font_face(cr, "sans-serif", CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_BOLD);
     cairo_set_font_size(cr, size);
@@ -28,17 +31,19 @@ static double draw_flag(cairo_t *cr, double x, double y, double size, enum role 
     cairo_rectangle(cr, leftwards ? x - width : x, y - size * 0.75, width, size * 1.5);
     cairo_fill(cr);
     paper_ink(cr, PAPER_WHITE);
-    paper_text(cr, leftwards ? x - width / 2 : x + width / 2, y, size, true, MIDDLE, role_words[role].name);
+    paper_text(cr, leftwards ? x - width / 2 : x + width / 2, y, size, true, MIDDLE,
+               role_words[role].name);
     return width;
 }
 
-/* --- one pin ------------------------------------------------------------------------------------------------------ */
+/* --- one pin ----------------------------------------------------------------------------- */
 
-/* Draws a pin that points to the right from (0, 0), the edge of the body; flipped: to the left, with its text still upright. */
+/* Draws a pin that points to the right from (0, 0), the edge of the body; flipped: to the left,
+ * with its text still upright. */
 static void draw_pin(cairo_t *cr, const struct pin *pin, int number, double pitch, bool flipped)
 {
-    double leg = 18, thick = pitch * 0.5 < 12 ? pitch * 0.5 : 12, size = pitch * 0.62 < 15 ? pitch * 0.62 : 15,
-           to = flipped ? -1 : 1;
+    double leg = 18, thick = pitch * 0.5 < 12 ? pitch * 0.5 : 12,
+           size = pitch * 0.62 < 15 ? pitch * 0.62 : 15, to = flipped ? -1 : 1;
     char text[12];
     ink_role(cr, pin->role);
     cairo_rectangle(cr, flipped ? -leg : 0, -thick / 2, leg, thick);
@@ -47,15 +52,16 @@ static void draw_pin(cairo_t *cr, const struct pin *pin, int number, double pitc
     snprintf(text, sizeof text, "%d", number);
     paper_text(cr, -to * 6, 0, size * 0.9, false, flipped ? LEFT : RIGHT, text);
     paper_ink(cr, pin->role ? PAPER_INK : PAPER_PALE);
-    paper_text(cr, to * (leg + 7), 0, size, pin->role != ROLE_NONE, flipped ? RIGHT : LEFT, pin->name);
-    bool flagged =
-        pin->role && pin->role != ROLE_ADDRESS && pin->role != ROLE_DATA && strcmp(pin->name, role_words[pin->role].name) != 0;
+    paper_text(cr, to * (leg + 7), 0, size, pin->role != ROLE_NONE, flipped ? RIGHT : LEFT,
+               pin->name);
+    bool flagged = pin->role && pin->role != ROLE_ADDRESS && pin->role != ROLE_DATA &&
+                   strcmp(pin->name, role_words[pin->role].name) != 0;
     if (flagged)
         draw_flag(cr, to * (leg + 16 + size * 3.1), 0, size * 0.88, pin->role, flipped);
 }
 
-static void place_pin(cairo_t *cr, const struct wiring *wiring, int number, double x, double y, double pitch, double angle,
-                      bool flipped)
+static void place_pin(cairo_t *cr, const struct wiring *wiring, int number, double x, double y,
+                      double pitch, double angle, bool flipped)
 {
     cairo_save(cr);
     cairo_translate(cr, x, y);
@@ -64,7 +70,7 @@ static void place_pin(cairo_t *cr, const struct wiring *wiring, int number, doub
     cairo_restore(cr);
 }
 
-/* --- packages ----------------------------------------------------------------------------------------------------- */
+/* --- packages ---------------------------------------------------------------------------- */
 
 static void draw_body(cairo_t *cr, double x, double y, double width, double height, bool notch)
 {
@@ -118,24 +124,28 @@ static void draw_quad(cairo_t *cr, const struct wiring *wiring)
     struct sides sides = wires_sides(wiring->pinout);
     const struct cm_pinout *pinout = wiring->pinout;
     int most = sides.upright > sides.across ? sides.upright : sides.across, pins = pinout->pins;
-    double pitch = 376.0 / most, height = pitch * sides.upright + 24, width = pitch * sides.across + 24;
+    double pitch = 376.0 / most, height = pitch * sides.upright + 24,
+           width = pitch * sides.across + 24;
     double x = CENTRE_X - width / 2, y = CENTRE_Y - height / 2;
     draw_body(cr, x, y, width, height, false);
     draw_dot(cr, sides.first == 1 ? x + 34 : x + width / 2, y + 34);
     for (int i = 0; i < sides.upright; i++) {
         double at = 12 + pitch * (i + 0.5);
         place_pin(cr, wiring, wires_pin_at(pinout, i), x, y + at, pitch, 0, true);
-        place_pin(cr, wiring, wires_pin_at(pinout, sides.upright + sides.across + i), x + width, y + height - at, pitch, 0, false);
+        place_pin(cr, wiring, wires_pin_at(pinout, sides.upright + sides.across + i), x + width,
+                  y + height - at, pitch, 0, false);
     }
     for (int i = 0; i < sides.across; i++) {
         double at = 12 + pitch * (i + 0.5);
-        place_pin(cr, wiring, wires_pin_at(pinout, sides.upright + i), x + at, y + height, pitch, M_PI / 2, false);
-        place_pin(cr, wiring, wires_pin_at(pinout, pins - sides.across + i), x + width - at, y, pitch, -M_PI / 2, false);
+        place_pin(cr, wiring, wires_pin_at(pinout, sides.upright + i), x + at, y + height, pitch,
+                  M_PI / 2, false);
+        place_pin(cr, wiring, wires_pin_at(pinout, pins - sides.across + i), x + width - at, y,
+                  pitch, -M_PI / 2, false);
     }
     draw_name(cr, wiring);
 }
 
-/* --- the lines in words ------------------------------------------------------------------------------------------- */
+/* --- the lines in words ------------------------------------------------------------------ */
 
 /* Returns where the list ends. */
 static double draw_list(cairo_t *cr, const struct wiring *wiring)
@@ -155,14 +165,16 @@ static double draw_list(cairo_t *cr, const struct wiring *wiring)
         paper_ink(cr, PAPER_INK);
         paper_text(cr, MARGIN + 100, y - 2, 16, true, LEFT, bus ? "by name" : text);
         paper_ink(cr, PAPER_PALE);
-        paper_text(cr, MARGIN + 100, y + 17, 12.5, false, LEFT, role == ROLE_SUPPLY ? supply : role_words[role].note);
+        paper_text(cr, MARGIN + 100, y + 17, 12.5, false, LEFT,
+                   role == ROLE_SUPPLY ? supply : role_words[role].note);
         y += 44;
     }
     return y;
 }
 
 /* A line from a supply through a part to a name: the pull-up, drawn as a box, or the capacitor. */
-static void draw_passive(cairo_t *cr, double y, enum role from, enum role to, bool capacitor, const char *value, const char *why)
+static void draw_passive(cairo_t *cr, double y, enum role from, enum role to, bool capacitor,
+                         const char *value, const char *why)
 {
     double x = MARGIN + 90, part = x + 46;
     draw_flag(cr, x, y, 13, from, true);
@@ -206,10 +218,12 @@ static void draw_all(cairo_t *cr, const void *context)
                      "so that RESET floats high, and the program runs afterwards");
         y += 100;
     }
-    draw_passive(cr, y, ROLE_SUPPLY, ROLE_GROUND, true, "100 nF", "at each supply pin, as near as can be");
+    draw_passive(cr, y, ROLE_SUPPLY, ROLE_GROUND, true, "100 nF",
+                 "at each supply pin, as near as can be");
     paper_ink(cr, PAPER_PALE);
     paper_text(cr, MARGIN, 736, 13.5, false, LEFT, "Connect with the power off, ground first.");
-    paper_text(cr, MARGIN, 758, 13.5, false, LEFT, "The board or the programmer feeds the chip, never both.");
+    paper_text(cr, MARGIN, 758, 13.5, false, LEFT,
+               "The board or the programmer feeds the chip, never both.");
     if (wiring->pinout->shape == CM_PACKAGE_DUAL)
         draw_dual(cr, wiring);
     else

@@ -22,11 +22,13 @@ static bool read_hex(const char *path, struct cm_image *image)
         cm_ignore(cm_record_feed(&reader, text, got)); // the first fault stays, and ends it
     fclose(file);
     if (cm_record_end(&reader) != CM_OK)
-        fprintf(stderr, "%s, line %u: %s\n", path, (unsigned)reader.line, cm_record_fault_word(reader.fault));
+        fprintf(stderr, "%s, line %u: %s\n", path, (unsigned)reader.line,
+                cm_record_fault_word(reader.fault));
     return reader.fault == CM_RECORD_FINE;
 }
 
-static enum cm_status program(struct cm_port *port, struct cm_image *image, struct cm_report *report)
+static enum cm_status program(struct cm_port *port, struct cm_image *image,
+                              struct cm_report *report)
 {
     static const struct cm_kit kit = {.family = &cm_avr,
                                       .parts = cm_avr_all_parts,
@@ -41,9 +43,11 @@ static enum cm_status program(struct cm_port *port, struct cm_image *image, stru
     if (!status)
         status = cm_identify(&session, "attiny84a"); // anything else on the wires stops the job
     if (!status)
-        status = cm_put(&session, &put, report); // erases only if it must, writes what differs, reads it back
+        status = cm_put(&session, &put,
+                        report); // erases only if it must, writes what differs, reads it back
     if (status)
-        fprintf(stderr, "%s at 0x%04X\n", cm_status_word(status), (unsigned)session.failure.address);
+        fprintf(stderr, "%s at 0x%04X\n", cm_status_word(status),
+                (unsigned)session.failure.address);
     cm_close(&session);
     return status;
 }
@@ -64,8 +68,8 @@ int main(int argc, char **argv)
     }
     enum cm_status status = program(cm_sim_port(sim), &image, &report);
     if (!status)
-        printf("good: %u of %u pages written in %.2f s\n", (unsigned)report.pages_written, (unsigned)report.pages,
-               report.actual_us / 1e6);
+        printf("good: %u of %u pages written in %.2f s\n", (unsigned)report.pages_written,
+               (unsigned)report.pages, report.actual_us / 1e6);
     cm_sim_close(sim);
     return status ? 1 : 0;
 }

@@ -1,5 +1,6 @@
 /*
- * Reads the first bytes of a flash in a socket, twice, and prints them. Runs on examples/socket-port.c.
+ * Reads the first bytes of a flash in a socket, twice, and prints them. Runs on
+ * examples/socket-port.c.
  *
  *     read-a-rom BENCH.yaml
  */
@@ -10,7 +11,8 @@
 
 extern const struct cm_port cm_socket_port;
 
-static const struct cm_part *const PARTS[] = {&cm_sst39sf010a.part, &cm_sst39sf020a.part, &cm_sst39sf040.part, &cm_am29f040b.part};
+static const struct cm_part *const PARTS[] = {&cm_sst39sf010a.part, &cm_sst39sf020a.part,
+                                              &cm_sst39sf040.part, &cm_am29f040b.part};
 static const struct cm_kit KIT = {.family = &cm_par, .parts = PARTS, .part_count = 4};
 
 int main(int argc, char **argv)
@@ -20,9 +22,11 @@ int main(int argc, char **argv)
     struct cm_session session;
     if (argc != 2 || !board_begin(argv[1]))
         return 2;
-    enum cm_status status = cm_open(&session, &cm_socket_port, &KIT, 1, workspace, sizeof workspace);
+    enum cm_status status =
+        cm_open(&session, &cm_socket_port, &KIT, 1, workspace, sizeof workspace);
     if (!status)
-        status = cm_identify(&session, "sst39sf040"); // by name: an EEPROM must not be asked as a flash is
+        status = cm_identify(&session,
+                             "sst39sf040"); // by name: an EEPROM must not be asked as a flash is
     if (!status)
         status = cm_read_twice(&session, CM_REGION_MAIN, 0, bytes, sizeof bytes);
     if (status) {

@@ -36,7 +36,9 @@ int main(int argc, char **argv)
         fprintf(stderr, "usage: restore-a-capsule BENCH.yaml CAPSULE.mint\n");
         return 2;
     }
-    struct cm_capsule_input input = {capsule_memory, read_capsule, (uint32_t)fread(capsule_memory, 1, sizeof capsule_memory, file)};
+    struct cm_capsule_input input = {
+        capsule_memory, read_capsule,
+        (uint32_t)fread(capsule_memory, 1, sizeof capsule_memory, file)};
     fclose(file);
     enum cm_status status =
         cm_open(&session, cm_sim_port(sim), &KIT, 1, workspace, sizeof workspace);
@@ -46,8 +48,10 @@ int main(int argc, char **argv)
         status = cm_identify(&session, capsule.facts.chip);
     if (!status)
         status = cm_restore(&session, &capsule, &report);
-    printf("%s: %s; %s, %u pages and %u setting bytes written\n", capsule.facts.chip, capsule.facts.notes, cm_status_word(status),
-           status ? 0 : (unsigned)report.put.pages_written, status ? 0 : (unsigned)report.settings_written);
+    printf("%s: %s; %s, %u pages and %u setting bytes written\n", capsule.facts.chip,
+           capsule.facts.notes, cm_status_word(status),
+           status ? 0 : (unsigned)report.put.pages_written,
+           status ? 0 : (unsigned)report.settings_written);
     cm_close(&session);
     cm_sim_close(sim);
     return status != CM_OK;

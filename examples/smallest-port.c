@@ -1,13 +1,16 @@
 /*
- * The smallest port: four pins and a clock. Everything else, the SPI clock included, the core makes from these.
+ * The smallest port: four pins and a clock. Everything else, the SPI clock included, the core makes
+ * from these.
  *
- *     cm_smallest_port is all that a board needs to program an AVR; nothing here is special to the simulated bench.
+ * cm_smallest_port is all that a board needs to program an AVR.
  */
 #include "board.h"
 #include <coldmint/coldmint.h>
 
-static const enum pin PINS[CM_LINE_COUNT] = {
-    [CM_LINE_RESET] = PIN_RESET, [CM_LINE_SCK] = PIN_SCK, [CM_LINE_MOSI] = PIN_MOSI, [CM_LINE_MISO] = PIN_MISO};
+static const enum pin PINS[CM_LINE_COUNT] = {[CM_LINE_RESET] = PIN_RESET,
+                                             [CM_LINE_SCK] = PIN_SCK,
+                                             [CM_LINE_MOSI] = PIN_MOSI,
+                                             [CM_LINE_MISO] = PIN_MISO};
 
 /* Obligation 1: a released line floats, or goes to its pull-up. */
 static enum cm_status set_line(const struct cm_port *port, enum cm_line line, enum cm_level level)

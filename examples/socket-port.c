@@ -1,7 +1,9 @@
 /*
- * A port for a socket of 32 pins, from fourteen pins of a board and three shift registers (74HC595 or their like, in a chain).
+ * A port for a socket of 32 pins, from fourteen pins of a board and three shift registers (74HC595
+ * or their like, in a chain).
  *
- *     PIN_MOSI, PIN_SCK, PIN_LATCH   24 outputs of the registers, of which 19 are A0 to A18: what is shifted in last is A0
+ *     PIN_MOSI, PIN_SCK, PIN_LATCH   24 outputs of the registers, of which 19 are A0 to A18: what
+ *                                    is shifted in last is A0
  *     PIN_D0 ... PIN_D7              the data, with 10 kOhm to the supply each
  *     PIN_CE, PIN_OE, PIN_WE         the rest
  *
@@ -11,15 +13,17 @@
 #include <coldmint/coldmint.h>
 
 enum {
-    CONTROL = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE) | CM_LINE_BIT(CM_LINE_LATCH),
+    CONTROL = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE) |
+              CM_LINE_BIT(CM_LINE_LATCH),
     DATA_LINES = 8,
     ADDRESS_LINES = 19
 };
 
 static enum pin pin_of(enum cm_line line)
 {
-    static const enum pin PINS[CM_LINE_COUNT] = {[CM_LINE_SCK] = PIN_SCK, [CM_LINE_MOSI] = PIN_MOSI, [CM_LINE_LATCH] = PIN_LATCH,
-                                                 [CM_LINE_CE] = PIN_CE,   [CM_LINE_OE] = PIN_OE,     [CM_LINE_WE] = PIN_WE};
+    static const enum pin PINS[CM_LINE_COUNT] = {
+        [CM_LINE_SCK] = PIN_SCK, [CM_LINE_MOSI] = PIN_MOSI, [CM_LINE_LATCH] = PIN_LATCH,
+        [CM_LINE_CE] = PIN_CE,   [CM_LINE_OE] = PIN_OE,     [CM_LINE_WE] = PIN_WE};
     return line < CM_LINE_COUNT ? PINS[line] : (enum pin)(PIN_D0 + (line - CM_LINE_D0));
 }
 

@@ -1,4 +1,5 @@
-/* Hardware: each AVR part of the table on a simulated bench, and what goes wrong between it and us. */
+/* Hardware: each AVR part of the table on a simulated bench, and what goes wrong between it and us.
+ */
 #include "support/support.h"
 #include <stdio.h>
 #include <string.h>
@@ -8,7 +9,7 @@ static const struct cm_avr_part *row_of(uint16_t i)
     return cm_avr_row(cm_avr_all_parts[i]);
 }
 
-/* --- the table ------------------------------------------------------------------------------------------------- */
+/* --- the table --------------------------------------------------------------------------- */
 
 static bool is_power_of_two(uint32_t value)
 {
@@ -23,17 +24,20 @@ static void the_table_holds_together(void **state)
         assert_int_equal(row->part.id[0], 0x1E);
         assert_ptr_equal(cm_part_by_name(&test_kit, 1, row->part.name), &row->part);
         assert_true(is_power_of_two(row->flash_bytes) && row->flash_bytes >= 1024);
-        assert_true(row->flash_page_bytes == 0 || (is_power_of_two(row->flash_page_bytes) && row->flash_page_bytes <= 256));
+        assert_true(row->flash_page_bytes == 0 ||
+                    (is_power_of_two(row->flash_page_bytes) && row->flash_page_bytes <= 256));
         assert_true(row->eeprom_page_bytes == 0 || row->eeprom_bytes % row->eeprom_page_bytes == 0);
         assert_true(row->boot_max_bytes < row->flash_bytes);
         assert_true(row->part.supply_min_mv < row->part.supply_max_mv);
         assert_true((row->generation == CM_AVR_CLASSIC) == (row->flash_page_bytes == 0));
         for (uint8_t f = 0; f < row->fuse_bytes; f++)
-            assert_int_equal(row->fuse_default[f] | row->fuse_mask[f], 0xFF); // reserved bits are 1 by default
+            assert_int_equal(row->fuse_default[f] | row->fuse_mask[f],
+                             0xFF); // reserved bits are 1 by default
     }
 }
 
-/* Parts with the same id must be programmed in the same way, since the id alone cannot tell them apart. */
+/* Parts with the same id must be programmed in the same way, since the id alone cannot tell them
+ * apart. */
 static void twins_are_programmed_alike(void **state)
 {
     (void)state;
@@ -61,7 +65,7 @@ static void every_status_and_fault_has_words(void **state)
         assert_true(strlen(cm_record_fault_word((enum cm_record_fault)i)) > 3);
 }
 
-/* --- every part, by the data sheet ------------------------------------------------------------------------------ */
+/* --- every part, by the data sheet ------------------------------------------------------- */
 
 /* Fills the ends of flash, leaves the middle: quick, and it reaches extended addresses. */
 static void want_both_ends(struct rig *rig, struct cm_image *image, void *memory, size_t bytes)
@@ -78,7 +82,8 @@ static void put_both_memories(struct rig *rig)
     static _Alignas(8) uint8_t memory[CM_IMAGE_MEMORY(40)];
     struct cm_image image;
     uint8_t eeprom[64];
-    uint32_t flash = rig->model->row->flash_bytes, bytes = rig->model->row->eeprom_bytes < 64 ? rig->model->row->eeprom_bytes : 64;
+    uint32_t flash = rig->model->row->flash_bytes,
+             bytes = rig->model->row->eeprom_bytes < 64 ? rig->model->row->eeprom_bytes : 64;
     memcpy(eeprom, "settings of a bell, kept in its node ..........................", 64);
     struct cm_memory data = {eeprom, bytes - 1, 1};
     struct cm_want wants[2] = {rig->want, {CM_AVR_EEPROM, cm_memory_source(&data)}};
@@ -118,13 +123,17 @@ static void every_part_is_programmed_without_a_breach(void **state)
         rig_open(&rig, row_of(i)->part.name, "");
         if (rig.model->cpu_hz == 0) { // the default is a crystal: the board has one
             rig_close(&rig);
-            rig_open(&rig, row_of(i)->part.name, watch_crystal ? "  board_clock_hz: 1000000\n" : "  board_clock_hz: 16000000\n");
+            rig_open(&rig, row_of(i)->part.name,
+                     watch_crystal ? "  board_clock_hz: 1000000\n"
+                                   : "  board_clock_hz: 16000000\n");
         }
         fill_image(&rig, i);
         rig_identify(&rig);
         put_both_memories(&rig);
         change_to_another_image(&rig);
-        assert_int_equal(cm_read(&rig.session, CM_AVR_CALIBRATION, 0, calibration, row_of(i)->calibration_bytes), CM_OK);
+        assert_int_equal(
+            cm_read(&rig.session, CM_AVR_CALIBRATION, 0, calibration, row_of(i)->calibration_bytes),
+            CM_OK);
         assert_memory_equal(calibration, rig.model->calibration, row_of(i)->calibration_bytes);
         if (row_of(i)->flash_bytes <= 8192) { // the larger ones only take longer
             assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report), CM_OK);
@@ -136,7 +145,7 @@ static void every_part_is_programmed_without_a_breach(void **state)
     }
 }
 
-/* --- the way in ------------------------------------------------------------------------------------------------- */
+/* --- the way in -------------------------------------------------------------------------- */
 
 static void the_clock_is_found(void **state)
 {
@@ -176,7 +185,8 @@ static void the_clock_is_found(void **state)
     }
 }
 
-/* The chip's clock drops in mid-job, and it loses step: the job finds it again and goes on slowly. */
+/* The chip's clock drops in mid-job, and it loses step: the job finds it again and goes on slowly.
+ */
 static void a_clock_that_drops_is_followed(void **state)
 {
     struct rig rig;
@@ -187,7 +197,7 @@ static void a_clock_that_drops_is_followed(void **state)
     fill_image(&rig, 2);
     rig.memory.count = 640;
     assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
-    rig.model->fuses[0] = 0xE4;                      // from the next reset on: the 128 kHz oscillator
+    rig.model->fuses[0] = 0xE4; // from the next reset on: the 128 kHz oscillator
     rig.model->enabled = rig.model->in_step = false; // out of step
     assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_IN_DOUBT);
     assert_memory_equal(rig.model->flash, rig.image, 640);
@@ -294,11 +304,13 @@ static void a_port_feeds_the_target_while_it_is_held_in_reset(void **state)
 {
     struct rig rig;
     (void)state;
-    rig_open(&rig, "attiny84a", "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5500\n");
+    rig_open(&rig, "attiny84a",
+             "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5500\n");
     cm_close(&rig.session);
     assert_int_equal(cm_identify(&rig.session, NULL), CM_OK); // the board's own supply
     rig_close(&rig);
-    rig_open(&rig, "attiny84a", "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5500\n");
+    rig_open(&rig, "attiny84a",
+             "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5500\n");
     assert_int_equal(cm_feed(&rig.session, 3300), CM_PORT_FAILED); // never both
     rig_close(&rig);
 }
@@ -319,13 +331,14 @@ static void the_target_is_let_go(void **state)
     rig_close(&rig);
 }
 
-/* --- settings --------------------------------------------------------------------------------------------------- */
+/* --- settings ---------------------------------------------------------------------------- */
 
 static void fuses_and_lock_are_written_once_and_proven(void **state)
 {
     struct rig rig;
     uint8_t bytes[3];
-    const uint8_t wanted[3] = {0xE2, 0xD7, 0x00}, lock = 0xFE; // the extended byte's reserved bits are asked to be 0
+    const uint8_t wanted[3] = {0xE2, 0xD7, 0x00},
+                  lock = 0xFE; // the extended byte's reserved bits are asked to be 0
     (void)state;
     rig_open(&rig, "attiny84a", "");
     rig_identify(&rig);
@@ -333,10 +346,12 @@ static void fuses_and_lock_are_written_once_and_proven(void **state)
     assert_int_equal(cm_read(&rig.session, CM_AVR_FUSES, 0, bytes, 3), CM_OK);
     assert_memory_equal(bytes, "\xE2\xD7\xFE", 3);
     assert_int_equal(rig.model->setting_writes, 3);
-    assert_int_equal(cm_program(&rig.session, CM_AVR_FUSES, 0, wanted, 3), CM_OK); // equal: not written again
+    assert_int_equal(cm_program(&rig.session, CM_AVR_FUSES, 0, wanted, 3),
+                     CM_OK); // equal: not written again
     assert_int_equal(rig.model->setting_writes, 3);
     const uint8_t no_spi = 0xF7;
-    assert_int_equal(cm_program(&rig.session, CM_AVR_FUSES, 1, &no_spi, 1), CM_WRITE_FAILED); // SPIEN cannot be changed this way
+    assert_int_equal(cm_program(&rig.session, CM_AVR_FUSES, 1, &no_spi, 1),
+                     CM_WRITE_FAILED); // SPIEN cannot be changed this way
     assert_int_equal(rig.session.failure.expected, 0xF7);
     assert_int_equal(rig.session.failure.found, 0xD7);
     assert_int_equal(cm_program(&rig.session, CM_AVR_LOCK, 0, &lock, 1), CM_OK);
@@ -363,7 +378,7 @@ static void bounds_are_checked(void **state)
     rig_close(&rig);
 }
 
-/* --- a part that does not echo ----------------------------------------------------------------------------------- */
+/* --- a part that does not echo ----------------------------------------------------------- */
 
 static void without_an_echo_lost_contact_is_noticed_too(void **state)
 {
@@ -371,7 +386,8 @@ static void without_an_echo_lost_contact_is_noticed_too(void **state)
     for (uint32_t lost = 200; lost < 3000; lost += 171) {
         struct rig rig;
         char faults[80];
-        snprintf(faults, sizeof faults, "faults:\n  contact_lost_after_bytes: %u\n", (unsigned)lost);
+        snprintf(faults, sizeof faults, "faults:\n  contact_lost_after_bytes: %u\n",
+                 (unsigned)lost);
         rig_open(&rig, "at90s1200", faults);
         rig_identify(&rig);
         assert_false(rig.session.echoes);

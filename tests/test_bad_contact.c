@@ -30,7 +30,7 @@ static void break_wire_for(struct cm_sim *sim, const char *wire, unsigned from, 
     break_wire(sim, text);
 }
 
-/* --- AVR -------------------------------------------------------------------------------------- */
+/* --- AVR --------------------------------------------------------------------------------- */
 
 /* MISO open for three bytes of a write instruction: the recovery's RESET pulse waits until the
  * write has ended. */
@@ -225,7 +225,7 @@ static void what_was_carried_after_bad_contact_is_in_doubt(void **state)
     assert_int_equal(tally.wrong + tally.untold + tally.stuck, 0);
 }
 
-/* --- SPI memories ----------------------------------------------------------------------------- */
+/* --- SPI memories ------------------------------------------------------------------------ */
 
 static struct memory_rig nor;
 
@@ -346,7 +346,7 @@ static void names_that_people_type_are_there(void **state)
     }
 }
 
-/* --- ports with limits ------------------------------------------------------------------------ */
+/* --- ports with limits ------------------------------------------------------------------- */
 
 static enum cm_status sink_nothing(void *context, uint32_t address, const uint8_t *bytes,
                                    uint32_t count)
@@ -399,7 +399,7 @@ static void what_calls_cost_is_predicted(void **state)
     }
 }
 
-/* --- two wires ---------------------------------------------------------------------------------- */
+/* --- two wires --------------------------------------------------------------------------- */
 
 /*
  * A part that has eight device addresses, one for each block, is looked for while SDA is off for a
@@ -438,7 +438,7 @@ static void a_block_is_no_device(void **state)
     rom_rig_close(&rig);
 }
 
-/* --- reading twice ---------------------------------------------------------------------------- */
+/* --- reading twice ----------------------------------------------------------------------- */
 
 static enum cm_status (*true_bus_read)(const struct cm_port *, uint32_t, uint8_t *, uint32_t);
 static uint32_t since_begin;

@@ -13,12 +13,16 @@ static void fill_chip(uint32_t seed)
         nor_model_set(rig.model, i, rig.image[i]);
 }
 
-/* The plan is the cheapest: sectors where few pages change, a block where many do, the chip where all do; and what it predicts comes true within a twentieth. */
+/* The plan is the cheapest: sectors where few pages change, a block where many do, the chip where
+ * all do; and what it predicts comes true within a twentieth. */
 static void the_cheapest_erases_are_taken(void **state)
 {
     static const struct {
         uint32_t first, count, erases, erased;
-    } CASES[] = {{0x10000, 100, 1, 4096}, {0x20000, 8192, 2, 8192}, {0x30000, 0x10000, 1, 0x10000}, {0x123400, 40960, 1, 0x10000}};
+    } CASES[] = {{0x10000, 100, 1, 4096},
+                 {0x20000, 8192, 2, 8192},
+                 {0x30000, 0x10000, 1, 0x10000},
+                 {0x123400, 40960, 1, 0x10000}};
     (void)state;
     memory_rig_open(&rig, "w25q16", "");
     memory_rig_identify(&rig, RIG_WORKSPACE);
@@ -34,7 +38,8 @@ static void the_cheapest_erases_are_taken(void **state)
         assert_int_equal(plan.pages_written, rig.report.pages_written);
         if (rig.report.actual_us > plan.predicted_us + plan.predicted_us / 10 ||
             plan.predicted_us > rig.report.actual_us + rig.report.actual_us / 10)
-            fail_msg("%u us predicted, %u taken", (unsigned)plan.predicted_us, (unsigned)rig.report.actual_us);
+            fail_msg("%u us predicted, %u taken", (unsigned)plan.predicted_us,
+                     (unsigned)rig.report.actual_us);
         assert_holds_image(&rig);
     }
     assert_no_memory_breach(rig.model);
@@ -55,7 +60,8 @@ struct saved_rest {
     uint32_t calls, bytes;
 };
 
-static enum cm_status save_rest(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status save_rest(void *context, uint8_t region, uint32_t address,
+                                const uint8_t *bytes, uint32_t count)
 {
     struct saved_rest *rest = context;
     assert_int_equal(region, CM_NOR_FLASH);
@@ -66,7 +72,8 @@ static enum cm_status save_rest(void *context, uint8_t region, uint32_t address,
     return CM_OK;
 }
 
-/* What else is in a sector is handed over before its erase, and there again after it; all addresses and lengths around a sector's bounds. */
+/* What else is in a sector is handed over before its erase, and there again after it; all addresses
+ * and lengths around a sector's bounds. */
 static void the_rest_of_a_sector_is_carried(void **state)
 {
     (void)state;
@@ -90,7 +97,8 @@ static void the_rest_of_a_sector_is_carried(void **state)
     memory_rig_close(&rig);
 }
 
-/* With too little memory to carry a sector the job ends before it begins; where nothing is to be carried a page of memory will do. */
+/* With too little memory to carry a sector the job ends before it begins; where nothing is to be
+ * carried a page of memory will do. */
 static void a_small_workspace_is_enough_or_told(void **state)
 {
     (void)state;
@@ -119,7 +127,8 @@ static bool count_plans(void *context, const struct cm_report *report)
     return true;
 }
 
-/* A page that begins blank and is not: found out by its reading back, told, and its sector erased; what else is in the sector stays. */
+/* A page that begins blank and is not: found out by its reading back, told, and its sector erased;
+ * what else is in the sector stays. */
 static void a_page_that_only_begins_blank_is_found_out(void **state)
 {
     unsigned plans = 0;
@@ -165,7 +174,8 @@ static void worn_and_stuck_cells_are_named(void **state)
     memory_rig_close(&rig);
 }
 
-/* Contact goes after so many bytes, all through a job that erases, programs and reads back: noticed within a page, and the same job goes on when it is back. */
+/* Contact goes after so many bytes, all through a job that erases, programs and reads back: noticed
+ * within a page, and the same job goes on when it is back. */
 static void lost_contact_is_noticed_within_a_page(void **state)
 {
     (void)state;
@@ -203,7 +213,8 @@ static void lost_contact_is_noticed_within_a_page(void **state)
     }
 }
 
-/* Contact goes and comes back in the midst: the job goes on by itself, also where the chip was without power and its volatile protection is back. */
+/* Contact goes and comes back in the midst: the job goes on by itself, also where the chip was
+ * without power and its volatile protection is back. */
 static void a_moment_without_contact_is_survived(void **state)
 {
     static const char *const PARTS[] = {"w25q16", "sst25vf016b", "w25q256", "25lc256"};
@@ -214,7 +225,8 @@ static void a_moment_without_contact_is_survived(void **state)
             memory_rig_identify(&rig, RIG_WORKSPACE);
             static uint8_t image[0x3000];
             fill_pattern(image, sizeof image, 11);
-            rig.memory = (struct cm_memory){image, sizeof image, rig.model->row->bytes - (uint32_t)sizeof image};
+            rig.memory = (struct cm_memory){image, sizeof image,
+                                            rig.model->row->bytes - (uint32_t)sizeof image};
             rig.put.unprotect = true;
             cm_sim_faults(rig.sim)->contact_lost_after_bytes = lost;
             cm_sim_faults(rig.sim)->contact_back_after_bytes = 30;
@@ -223,8 +235,8 @@ static void a_moment_without_contact_is_survived(void **state)
             assert_int_equal(status == CM_IN_DOUBT,
                              rig.report.doubted); // there is more in the chip than was wanted
             if (status && status != CM_IN_DOUBT)
-                fail_msg("%s, lost after %u: %s at 0x%06X", PARTS[i], (unsigned)lost, cm_status_word(status),
-                         (unsigned)rig.session.failure.address);
+                fail_msg("%s, lost after %u: %s at 0x%06X", PARTS[i], (unsigned)lost,
+                         cm_status_word(status), (unsigned)rig.session.failure.address);
             for (uint32_t n = 0; n < sizeof image; n++)
                 assert_int_equal(nor_model_at(rig.model, rig.memory.offset + n), image[n]);
             memory_rig_close(&rig);
@@ -235,9 +247,12 @@ static void a_moment_without_contact_is_survived(void **state)
 int main(void)
 {
     const struct CMUnitTest tests[] = {
-        cmocka_unit_test(the_cheapest_erases_are_taken),        cmocka_unit_test(the_rest_of_a_sector_is_carried),
-        cmocka_unit_test(a_small_workspace_is_enough_or_told),  cmocka_unit_test(a_page_that_only_begins_blank_is_found_out),
-        cmocka_unit_test(worn_and_stuck_cells_are_named),       cmocka_unit_test(lost_contact_is_noticed_within_a_page),
+        cmocka_unit_test(the_cheapest_erases_are_taken),
+        cmocka_unit_test(the_rest_of_a_sector_is_carried),
+        cmocka_unit_test(a_small_workspace_is_enough_or_told),
+        cmocka_unit_test(a_page_that_only_begins_blank_is_found_out),
+        cmocka_unit_test(worn_and_stuck_cells_are_named),
+        cmocka_unit_test(lost_contact_is_noticed_within_a_page),
         cmocka_unit_test(a_moment_without_contact_is_survived),
     };
     return cmocka_run_group_tests_name("blocks", tests, NULL, NULL);

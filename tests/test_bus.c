@@ -35,7 +35,8 @@ static enum cm_status echo_shift(const struct cm_port *port, const uint8_t *out,
     return CM_OK;
 }
 
-static enum cm_status record_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
+static enum cm_status record_line(const struct cm_port *port, enum cm_line line,
+                                  enum cm_level level)
 {
     struct recorder *recorder = port->context;
     if (line == CM_LINE_SCK && level == CM_HIGH && recorder->lines[CM_LINE_SCK] != CM_HIGH) {
@@ -221,7 +222,8 @@ static void a_poll_waits_before_and_between(void **state)
     struct recorder recorder;
     struct cm_port port = make_port(&recorder);
     struct cm_op ops[] = {
-        {.kind = CM_OP_POLL, .poll = {.early_us = 500, .interval_us = 30, .timeout_us = 5000}}, BUSY};
+        {.kind = CM_OP_POLL, .poll = {.early_us = 500, .interval_us = 30, .timeout_us = 5000}},
+        BUSY};
     (void)state;
     recorder.ready_after = 2;
     assert_int_equal(run_ops(&port, ops, 2), CM_OK);
@@ -266,8 +268,7 @@ static void a_repeat_ends_its_chunks_at_multiples(void **state)
     struct cm_port port = make_port(&recorder);
     struct cm_op ops[] = {
         {.kind = CM_OP_REPEAT, .repeat = {.first = 0x1E, .count = 0x25, .chunk = 0x10, .ops = 2}},
-        {.kind = CM_OP_EXCHANGE,
-         .exchange = {.head = {0x4C}, .head_count = 4, .address_bytes = 2}},
+        {.kind = CM_OP_EXCHANGE, .exchange = {.head = {0x4C}, .head_count = 4, .address_bytes = 2}},
         {.kind = CM_OP_WAIT, .wait = {1000}},
         {.kind = CM_OP_EXCHANGE, .exchange = {.head = {0xAC, 1, 2, 3}, .head_count = 4}},
         {.kind = CM_OP_REPEAT, .repeat = {.first = 5, .count = 0, .ops = 1}},
@@ -275,8 +276,8 @@ static void a_repeat_ends_its_chunks_at_multiples(void **state)
     };
     (void)state;
     assert_int_equal(run_ops(&port, ops, 6), CM_OK);
-    const uint8_t wanted[] = {0x4C, 0, 0x00, 0x1E, 0x4C, 0, 0x00, 0x20, 0x4C, 0,
-                              0x00, 0x30, 0x4C, 0, 0x00, 0x40, 0xAC, 1,    2,    3};
+    const uint8_t wanted[] = {0x4C, 0,    0x00, 0x1E, 0x4C, 0,    0x00, 0x20, 0x4C, 0,
+                              0x00, 0x30, 0x4C, 0,    0x00, 0x40, 0xAC, 1,    2,    3};
     assert_int_equal(recorder.count, sizeof wanted);
     assert_memory_equal(recorder.sent, wanted, sizeof wanted);
     assert_int_equal(recorder.time_us, 5 * 40 + 4 * 1000); // nothing of the empty one
@@ -308,7 +309,7 @@ static void prefixes_without_their_operations_are_refused(void **state)
     assert_int_equal(run_ops(&port, NULL, 0), CM_OK);
 }
 
-/* --- ports that take batches whole --------------------------------------------------------------- */
+/* --- ports that take batches whole ------------------------------------------------------- */
 
 static enum cm_status decline_long(struct cm_run *whole)
 {
@@ -330,7 +331,7 @@ static void what_run_declines_the_core_interprets(void **state)
     assert_int_equal(recorder.batches, 2);
 }
 
-/* --- buses from lines ----------------------------------------------------------------------------- */
+/* --- buses from lines -------------------------------------------------------------------- */
 
 static void lines_make_spi_mode_0(void **state)
 {
@@ -379,9 +380,11 @@ static void what_a_port_lacks_is_said(void **state)
     port.traits.lines = 0; // what lines it takes is each family's own
     assert_int_equal(cm_identify(&session, NULL), CM_PORT_LACKS);
     port.lines = &NO_TIME; // no port can do without
-    assert_int_equal(cm_open(&session, &port, &test_kit, 1, workspace, sizeof workspace), CM_PORT_LACKS);
+    assert_int_equal(cm_open(&session, &port, &test_kit, 1, workspace, sizeof workspace),
+                     CM_PORT_LACKS);
     port.lines = NULL;
-    assert_int_equal(cm_open(&session, &port, &test_kit, 1, workspace, sizeof workspace), CM_PORT_LACKS);
+    assert_int_equal(cm_open(&session, &port, &test_kit, 1, workspace, sizeof workspace),
+                     CM_PORT_LACKS);
 }
 
 int main(void)

@@ -25,7 +25,8 @@ static enum cm_status append(void *context, const char *text, size_t bytes)
 static enum cm_status from_buffer(void *context, uint32_t offset, uint8_t *bytes, uint32_t count)
 {
     struct buffer *buffer = context;
-    assert_true(offset <= buffer->count && count <= buffer->count - offset); // never beyond what it was told
+    assert_true(offset <= buffer->count &&
+                count <= buffer->count - offset); // never beyond what it was told
     memcpy(bytes, buffer->bytes + offset, count);
     return CM_OK;
 }
@@ -46,7 +47,8 @@ static const struct cm_capsule_facts FACTS = {.chip = "attiny84a",
                                               .time = 1795430400,
                                               .tool = "a test",
                                               .notes = "bell 7, north side"};
-static const struct cm_capsule_region REGIONS[] = {{"flash", 8192, 0xFF}, {"eeprom", 512, 0xFF}, {"fuses", 3, 0xFF}};
+static const struct cm_capsule_region REGIONS[] = {
+    {"flash", 8192, 0xFF}, {"eeprom", 512, 0xFF}, {"fuses", 3, 0xFF}};
 
 /* Patches of data in what is otherwise erased. */
 static void fill(uint8_t *bytes, uint32_t count, uint8_t erased)
@@ -65,7 +67,8 @@ static void write_capsule(struct buffer *buffer, uint8_t (*contents)[8192])
     buffer->count = 0;
     assert_int_equal(cm_capsule_write_begin(&writer, &FACTS, REGIONS, 3, append, buffer), CM_OK);
     for (uint8_t i = 0; i < 3; i++)
-        assert_int_equal(cm_capsule_write(&writer, REGIONS, i, 0, contents[i], REGIONS[i].bytes), CM_OK);
+        assert_int_equal(cm_capsule_write(&writer, REGIONS, i, 0, contents[i], REGIONS[i].bytes),
+                         CM_OK);
     assert_int_equal(cm_capsule_write_end(&writer), CM_OK);
 }
 
@@ -104,7 +107,8 @@ static void what_is_written_is_read(void **state)
         for (uint8_t i = 0; i < 3; i++) {
             struct cm_source source = cm_capsule_source(&capsule, i, &place);
             uint32_t start, count, all = REGIONS[i].bytes;
-            assert_true(source.extent(source.context, 0, &start, &count) && start == 0 && count == all);
+            assert_true(source.extent(source.context, 0, &start, &count) && start == 0 &&
+                        count == all);
             assert_false(source.extent(source.context, all, &start, &count));
             for (uint32_t at = 0, length; at < all; at += length) {
                 length = 1 + next_random() % 300 < all - at ? 1 + next_random() % 300 : all - at;
@@ -169,9 +173,9 @@ static void faults_behind_a_good_checksum_are_named(void **state)
         size_t bytes;
         enum cm_capsule_fault fault;
     } CASES[] = {
-        {"\x32\x02\x08\x00", 4, CM_CAPSULE_PART_SUM},               // an empty part without a checksum
-        {"\x32\x02\x08\x05", 4, CM_CAPSULE_BOUNDS},                 // of a region that is not there
-        {"\x32\x06\x10\x0F\x1A\x02xx", 8, CM_CAPSULE_BOUNDS},       // beyond its end
+        {"\x32\x02\x08\x00", 4, CM_CAPSULE_PART_SUM},         // an empty part without a checksum
+        {"\x32\x02\x08\x05", 4, CM_CAPSULE_BOUNDS},           // of a region that is not there
+        {"\x32\x06\x10\x0F\x1A\x02xx", 8, CM_CAPSULE_BOUNDS}, // beyond its end
         {"\x32\x06\x10\xFF\xFF\xFF\xFF\x0F", 8, CM_CAPSULE_BOUNDS}, // far beyond
         {"\x32\x7F\x08\x00", 4, CM_CAPSULE_MALFORMED},              // longer than the file
         {"\x32\x04\x1A\x7Fxx", 6, CM_CAPSULE_MALFORMED},            // data longer than the part
@@ -179,7 +183,7 @@ static void faults_behind_a_good_checksum_are_named(void **state)
         {"\x2A\x08\x0A\x04main\x10\x10", 10, CM_CAPSULE_MALFORMED}, // a region twice
         {"\x10\x02", 2, CM_CAPSULE_VERSION},                        // a later version
         {"", 0, CM_CAPSULE_GOOD},                                   // nothing wrong
-        {"\x7A\x03new", 5, CM_CAPSULE_GOOD},                        // a field of a later minor version
+        {"\x7A\x03new", 5, CM_CAPSULE_GOOD}, // a field of a later minor version
     };
     struct buffer *buffer = new_buffer();
     struct cm_capsule capsule;

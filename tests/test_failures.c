@@ -42,7 +42,7 @@ enum { SUBJECT_COUNT = sizeof SUBJECTS / sizeof SUBJECTS[0] };
 
 static struct campaign campaign;
 
-/* --- operations ------------------------------------------------------------------------------- */
+/* --- operations -------------------------------------------------------------------------- */
 
 static struct cm_port failing;
 static const struct cm_port *inner;
@@ -125,7 +125,7 @@ static void each_operation_fails_once(void **state)
     }
 }
 
-/* --- sources and sinks ------------------------------------------------------------------------ */
+/* --- sources and sinks ------------------------------------------------------------------- */
 
 static struct cm_memory image;
 static unsigned reads, read_fails_at;
@@ -193,7 +193,7 @@ static void each_sink_call_fails_once(void **state)
     }
 }
 
-/* --- capsules --------------------------------------------------------------------------------- */
+/* --- capsules ---------------------------------------------------------------------------- */
 
 static char *capsule_bytes;
 static size_t capsule_count;
@@ -267,7 +267,7 @@ static void a_capsule_of_another_kind_is_refused(void **state)
     free(capsule_bytes);
 }
 
-/* --- calls that ask for what there is not ----------------------------------------------------- */
+/* --- calls that ask for what there is not ------------------------------------------------ */
 
 static void refuse_all(struct cm_session *session, enum cm_status due)
 {
@@ -341,7 +341,8 @@ static void lines_without_sense_are_refused(void **state)
 {
     static const struct cm_lines NONE = {.line = NULL};
     struct cm_port_state made = {.half_bit_us = 1};
-    struct cm_port port = {.lines = &NONE, .state = &made, .traits.lines = CM_LINE_BIT(CM_LINE_SDA)};
+    struct cm_port port = {
+        .lines = &NONE, .state = &made, .traits.lines = CM_LINE_BIT(CM_LINE_SDA)};
     uint8_t byte = 0;
     (void)state;
     assert_int_equal(cm_i2c_by_lines.transfer(&port, &(struct cm_transfer){.device = 0x50}),
@@ -365,7 +366,7 @@ static void a_batch_that_is_too_long_does_not_run(void **state)
     rig_close(&rig);
 }
 
-/* --- clocks that stand still ------------------------------------------------------------------ */
+/* --- clocks that stand still ------------------------------------------------------------- */
 
 static uint32_t stands_still(const struct cm_port *port)
 {
@@ -429,9 +430,10 @@ static void polls_end_though_the_clock_stands_still(void **state)
                                                  &cm_bus_i2c, &cm_bus_parallel};
     (void)state;
     for (size_t i = 0; i < sizeof BUSES / sizeof BUSES[0]; i++) {
-        struct cm_op ops[] = {{.kind = CM_OP_POLL, .poll = {.timeout_us = 1000}},
-                              {.kind = CM_OP_EXCHANGE,
-                               .exchange = {.head = {0x05}, .head_count = 1, .dummies = 1, .mask = 1}}};
+        struct cm_op ops[] = {
+            {.kind = CM_OP_POLL, .poll = {.timeout_us = 1000}},
+            {.kind = CM_OP_EXCHANGE,
+             .exchange = {.head = {0x05}, .head_count = 1, .dummies = 1, .mask = 1}}};
         if (BUSES[i] == &cm_bus_parallel)
             ops[1].exchange = (struct cm_exchange){.data = CM_DATA_DONE};
         struct cm_run run = {.port = &port, .bus = BUSES[i], .ops = ops, .op_count = 2};

@@ -6,12 +6,14 @@
 
 static struct memory_rig rig;
 
-/* What a part's registers protect, as the driver says and as the model does, for every value of the bits. */
+/* What a part's registers protect, as the driver says and as the model does, for every value of the
+ * bits. */
 static void areas_are_what_the_data_sheet_says(void **state)
 {
-    static const char *const PARTS[] = {"w25q32",      "w25q16",      "w25q128",   "w25q256", "w25x40",    "mx25l1606e",
-                                        "mx25l6406e",  "mx25l12835f", "n25q128",   "n25q064", "m25p80",    "m25p64",
-                                        "sst25vf016b", "s25fl128p",   "is25lp064", "25lc256", "mx25l4005", "w25x10"};
+    static const char *const PARTS[] = {
+        "w25q32",      "w25q16",      "w25q128",   "w25q256", "w25x40",    "mx25l1606e",
+        "mx25l6406e",  "mx25l12835f", "n25q128",   "n25q064", "m25p80",    "m25p64",
+        "sst25vf016b", "s25fl128p",   "is25lp064", "25lc256", "mx25l4005", "w25x10"};
     (void)state;
     for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
         memory_rig_open(&rig, PARTS[i], "");
@@ -20,13 +22,15 @@ static void areas_are_what_the_data_sheet_says(void **state)
         for (unsigned value = 0; value < 0x200; value++) {
             struct cm_guard guard;
             rig.model->registers[0] = (uint8_t)(value & row->status->kept[0] & 0x7C);
-            rig.model->registers[1] = (uint8_t)((value & 0x100 ? 0xFF : 0) &
-                                                (row->guard->cmp_mask | (row->guard->tb_register == 1 ? row->guard->tb_mask : 0)));
+            rig.model->registers[1] =
+                (uint8_t)((value & 0x100 ? 0xFF : 0) &
+                          (row->guard->cmp_mask |
+                           (row->guard->tb_register == 1 ? row->guard->tb_mask : 0)));
             assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
             for (uint32_t at = 0; at<row->bytes; at += row->bytes> 65536 ? 4096 : 256) {
                 if (cm_guard_covers(&guard, at, 1) != nor_model_protects(rig.model, at))
-                    fail_msg("%s, status %02X %02X: 0x%06X", PARTS[i], rig.model->registers[0], rig.model->registers[1],
-                             (unsigned)at);
+                    fail_msg("%s, status %02X %02X: 0x%06X", PARTS[i], rig.model->registers[0],
+                             rig.model->registers[1], (unsigned)at);
             }
         }
         memory_rig_close(&rig);
@@ -70,24 +74,27 @@ static void some_areas_by_the_sheets_own_tables(void **state)
         memcpy(rig.model->registers, ROWS[i].registers, 2);
         assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
         if (guard.first != ROWS[i].first || guard.bytes != ROWS[i].bytes)
-            fail_msg("%s, %02X %02X: 0x%06X, %u bytes", ROWS[i].part, ROWS[i].registers[0], ROWS[i].registers[1],
-                     (unsigned)guard.first, (unsigned)guard.bytes);
+            fail_msg("%s, %02X %02X: 0x%06X, %u bytes", ROWS[i].part, ROWS[i].registers[0],
+                     ROWS[i].registers[1], (unsigned)guard.first, (unsigned)guard.bytes);
         memory_rig_close(&rig);
     }
 }
 
-/* Every area that a part can protect is found by its bounds, set, and read back; what it cannot is told with the next larger one. */
+/* Every area that a part can protect is found by its bounds, set, and read back; what it cannot is
+ * told with the next larger one. */
 static void areas_are_set_by_range(void **state)
 {
     struct cm_guard guard, now;
     (void)state;
     memory_rig_open(&rig, "w25q32", "  status: [0x80, 0x02, 0x60]\n");
     memory_rig_identify(&rig, 8192);
-    static const uint32_t RANGES[][2] = {{0, 0},        {0, 0x400000},       {0x200000, 0x200000}, {0, 0x1000}, {0x3FC000, 0x4000},
-                                         {0, 0x3F0000}, {0x100000, 0x300000}};
+    static const uint32_t RANGES[][2] = {
+        {0, 0},        {0, 0x400000},       {0x200000, 0x200000}, {0, 0x1000}, {0x3FC000, 0x4000},
+        {0, 0x3F0000}, {0x100000, 0x300000}};
     for (size_t i = 0; i < sizeof RANGES / sizeof RANGES[0]; i++) {
         assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
-        assert_int_equal(cm_nor_guard_choose(rig.session.part, &guard, RANGES[i][0], RANGES[i][1]), CM_OK);
+        assert_int_equal(cm_nor_guard_choose(rig.session.part, &guard, RANGES[i][0], RANGES[i][1]),
+                         CM_OK);
         assert_int_equal(cm_guard_restore(&rig.session, &guard), CM_OK);
         assert_int_equal(cm_guard_look(&rig.session, &now), CM_OK);
         assert_int_equal(now.bytes, RANGES[i][1]);
@@ -142,7 +149,8 @@ static void a_protected_chip_is_left_alone_or_put_back(void **state)
     memory_rig_close(&rig);
 }
 
-/* Where protection covers another part of the chip, nothing has to be lifted; nor is a larger erase taken that would touch it. */
+/* Where protection covers another part of the chip, nothing has to be lifted; nor is a larger erase
+ * taken that would touch it. */
 static void protection_elsewhere_does_not_matter(void **state)
 {
     (void)state;
@@ -162,15 +170,17 @@ static void protection_elsewhere_does_not_matter(void **state)
     memory_rig_close(&rig);
 }
 
-/* Held by its pin, locked until the power is off, or simply not taking it: told, and nothing else is touched. */
+/* Held by its pin, locked until the power is off, or simply not taking it: told, and nothing else
+ * is touched. */
 static void registers_that_are_held_are_told(void **state)
 {
     static const struct {
         const char *yaml;
         uint8_t hold;
-    } CASES[] = {{"  status: [0x9C, 0x00, 0x00]\n  wp_low: true\n", CM_GUARD_BY_PIN},
-                 {"  status: [0x1C, 0x01, 0x00]\n", CM_GUARD_UNTIL_POWER_OFF},
-                 {"  status: [0x1C, 0x00, 0x00]\nfaults:\n  registers_stuck: true\n", CM_GUARD_FREE}};
+    } CASES[] = {
+        {"  status: [0x9C, 0x00, 0x00]\n  wp_low: true\n", CM_GUARD_BY_PIN},
+        {"  status: [0x1C, 0x01, 0x00]\n", CM_GUARD_UNTIL_POWER_OFF},
+        {"  status: [0x1C, 0x00, 0x00]\nfaults:\n  registers_stuck: true\n", CM_GUARD_FREE}};
     (void)state;
     for (size_t i = 0; i < 3; i++) {
         struct cm_guard guard;
@@ -184,8 +194,10 @@ static void registers_that_are_held_are_told(void **state)
         assert_int_equal(rig.model->registers[0] & 0x1C, 0x1C);
         memory_rig_close(&rig);
     }
-    memory_rig_open(&rig, "w25q16",
-                    "  status: [0x9C, 0x00, 0x00]\n  wp_low: true\nport:\n  drives_wp: true\n"); // and with a wire to it
+    memory_rig_open(
+        &rig, "w25q16",
+        "  status: [0x9C, 0x00, 0x00]\n  wp_low: true\nport:\n  drives_wp: true\n"); // and with a
+                                                                                     // wire to it
     memory_rig_identify(&rig, RIG_WORKSPACE);
     rig.put.unprotect = true;
     assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
@@ -194,7 +206,8 @@ static void registers_that_are_held_are_told(void **state)
     memory_rig_close(&rig);
 }
 
-/* The same id, a later generation: 01 takes one byte only, and the second register has an opcode of its own. The first way is tried, read back, and then the other. */
+/* The same id, a later generation: 01 takes one byte only, and the second register has an opcode of
+ * its own. The first way is tried, read back, and then the other. */
 static void a_chip_that_wants_each_register_alone_gets_it(void **state)
 {
     static struct cm_nor_part later;
@@ -210,7 +223,8 @@ static void a_chip_that_wants_each_register_alone_gets_it(void **state)
     rig.model->row = &later;
     rig.model->registers[1] = 0x02;
     assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
-    assert_int_equal(cm_nor_guard_choose(rig.session.part, &guard, 0, 0x1F0000), CM_OK); // needs CMP, which is in the second
+    assert_int_equal(cm_nor_guard_choose(rig.session.part, &guard, 0, 0x1F0000),
+                     CM_OK); // needs CMP, which is in the second
     assert_int_equal(cm_guard_restore(&rig.session, &guard), CM_OK);
     assert_int_equal(rig.model->registers[0], 0x04);
     assert_int_equal(rig.model->registers[1], 0x42);

@@ -7,7 +7,8 @@
 enum { BLOCKS = 2000 };
 static _Alignas(8) uint8_t memory[CM_IMAGE_MEMORY(BLOCKS)], other_memory[CM_IMAGE_MEMORY(BLOCKS)];
 
-static enum cm_record_fault read_hex(struct cm_image *image, struct cm_record_reader *reader, const char *text, size_t piece)
+static enum cm_record_fault read_hex(struct cm_image *image, struct cm_record_reader *reader,
+                                     const char *text, size_t piece)
 {
     cm_image_init(image, memory, sizeof memory);
     cm_record_begin(reader, cm_record_into_image, image);
@@ -25,7 +26,8 @@ static void an_image_keeps_gaps(void **state)
     (void)state;
     cm_image_init(&image, memory, sizeof memory);
     assert_false(cm_image_extent(&image, 0, &start, &count));
-    assert_int_equal(cm_image_add(&image, 0x13E, (const uint8_t *)"abcd", 4, 2), CM_OK); // over a block's end
+    assert_int_equal(cm_image_add(&image, 0x13E, (const uint8_t *)"abcd", 4, 2),
+                     CM_OK); // over a block's end
     assert_int_equal(cm_image_add(&image, 0x10, (const uint8_t *)"xy", 2, 1), CM_OK);
     assert_true(cm_image_extent(&image, 0, &start, &count));
     assert_int_equal(start, 0x10);
@@ -99,7 +101,9 @@ static void linear_data_wraps_at_four_gigabytes(void **state)
     struct cm_record_reader reader;
     uint8_t byte;
     (void)state;
-    assert_int_equal(read_hex(&image, &reader, ":02000004FFFFFC\n:02FFFF00AABB9B\n:00000001FF\n", 7), CM_RECORD_FINE);
+    assert_int_equal(
+        read_hex(&image, &reader, ":02000004FFFFFC\n:02FFFF00AABB9B\n:00000001FF\n", 7),
+        CM_RECORD_FINE);
     cm_image_read(&image, UINT32_MAX, &byte, 1, 0);
     assert_int_equal(byte, 0xAA);
     cm_image_read(&image, 0, &byte, 1, 0);
@@ -120,7 +124,8 @@ static void check_faults(const struct fault_case *cases, size_t count)
         assert_int_equal(read_hex(&image, &reader, cases[i].text, 3), cases[i].fault);
         assert_int_equal(reader.line, cases[i].line);
         assert_int_equal(reader.column, cases[i].column);
-        assert_int_equal(cm_record_feed(&reader, ":00000001FF\n", 12), CM_BAD_IMAGE); // stands still
+        assert_int_equal(cm_record_feed(&reader, ":00000001FF\n", 12),
+                         CM_BAD_IMAGE); // stands still
         assert_int_equal(reader.fault, cases[i].fault);
     }
 }
@@ -198,7 +203,8 @@ static void images_survive_the_round_trip(void **state)
             assert_int_equal(cm_record_write(&writer, start, bytes, count), CM_OK);
         }
         assert_int_equal(cm_record_write_end(&writer), CM_OK);
-        assert_int_equal(read_hex(&image, &reader, text.bytes, 1 + (size_t)rand() % 5000), CM_RECORD_FINE);
+        assert_int_equal(read_hex(&image, &reader, text.bytes, 1 + (size_t)rand() % 5000),
+                         CM_RECORD_FINE);
         assert_int_equal(image.byte_count, again.byte_count);
         for (uint32_t at = 0; cm_image_extent(&again, at, &start, &count); at = start + count) {
             uint8_t one[20000], two[20000];
@@ -209,7 +215,7 @@ static void images_survive_the_round_trip(void **state)
     }
 }
 
-/* --- S-records --------------------------------------------------------------------------------------------------- */
+/* --- S-records --------------------------------------------------------------------------- */
 
 static void all_s_records_are_read(void **state)
 {
@@ -275,7 +281,8 @@ static void s_records_end_as_their_addresses_want(void **state)
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
         text.count = 0;
         cm_record_write_begin(&writer, CM_RECORDS_MOTOROLA, append, &text);
-        assert_int_equal(cm_record_write(&writer, CASES[i].address, (const uint8_t *)"\xAA\xBB", 2), CM_OK);
+        assert_int_equal(cm_record_write(&writer, CASES[i].address, (const uint8_t *)"\xAA\xBB", 2),
+                         CM_OK);
         assert_int_equal(cm_record_write_end(&writer), CM_OK);
         struct cm_image image;
         struct cm_record_reader reader;
@@ -297,7 +304,8 @@ static void records_in_any_order_make_the_same_image(void **state)
     for (int i = 999; i >= 0; i--) { // backwards
         char line[40];
         unsigned address = (unsigned)i * 4, sum = 4 + (address >> 8) + (address & 0xFF) + 4 * 0x21;
-        snprintf(line, sizeof line, ":04%04X0021212121%02X\n", address, (unsigned)(0x100 - (sum & 0xFF)) & 0xFF);
+        snprintf(line, sizeof line, ":04%04X0021212121%02X\n", address,
+                 (unsigned)(0x100 - (sum & 0xFF)) & 0xFF);
         strcat(text, line);
     }
     strcat(text, ":00000001FF\n");

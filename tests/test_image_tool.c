@@ -1,4 +1,5 @@
-/* Hardware: none. Work on files, through the command-line tool as a process of its own; and formats, through the library. */
+/* Hardware: none. Work on files, through the command-line tool as a process of its own; and
+ * formats, through the library. */
 #include "support/crc.h"
 #include "support/memory_rig.h"
 #include <jansson.h>
@@ -8,7 +9,7 @@
 
 static struct outcome outcome;
 
-/* --- files in the test's folder ------------------------------------------------------------------------------------------ */
+/* --- files in the test's folder ---------------------------------------------------------- */
 
 static const char *path_of(const char *name)
 {
@@ -61,24 +62,26 @@ static void make_files(void)
     remove(path_of("new.bin"));
 }
 
-/* --- place, cut, join, fill ---------------------------------------------------------------------------------------------- */
+/* --- place, cut, join, fill -------------------------------------------------------------- */
 
 static void test_a_file_goes_into_a_bank(void **state)
 {
     (void)state;
     make_files();
-    TOOL(0, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "64K", "-o",
-         path_of("new"));
+    TOOL(0, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3",
+         "--bank-size", "64K", "-o", path_of("new"));
     assert_file("new.bin", wanted, MASTER); // the extension is that of the master's format
-    TOOL(10, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "64K", "-o",
-         path_of("new.bin"));
+    TOOL(10, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3",
+         "--bank-size", "64K", "-o", path_of("new.bin"));
     assert_says(outcome.err, "is there already");
     remove(path_of("new-2.0.bin"));
     TOOL(0, "image", "convert", path_of("new.bin"), "-o", path_of("new-2.0"));
     assert_file("new-2.0.bin", wanted, MASTER);
-    TOOL(0, "image", "place", path_of("new.bin"), path_of("tune.bin"), "--at", "7M", "-o", path_of("longer.bin"));
+    TOOL(0, "image", "place", path_of("new.bin"), path_of("tune.bin"), "--at", "7M", "-o",
+         path_of("longer.bin"));
     assert_says(outcome.out, "longer than the master");
-    TOOL(0, "image", "place", path_of("new.bin"), path_of("tune.bin"), "--at", "0x30000", "-o", path_of("new.bin"), "--replace");
+    TOOL(0, "image", "place", path_of("new.bin"), path_of("tune.bin"), "--at", "0x30000", "-o",
+         path_of("new.bin"), "--replace");
     assert_says(outcome.out, "was one of the inputs");
     assert_file("new.bin", wanted, MASTER);
 }
@@ -87,14 +90,15 @@ static void test_a_bank_that_is_not_there_is_refused(void **state)
 {
     (void)state;
     make_files();
-    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "8", "--bank-size", "64K", "-o",
-         path_of("new.bin"));
+    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "8",
+         "--bank-size", "64K", "-o", path_of("new.bin"));
     assert_says(outcome.err, "it has banks 0 to 7");
-    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3", "--bank-size", "32K", "-o",
-         path_of("new.bin"));
+    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--bank", "3",
+         "--bank-size", "32K", "-o", path_of("new.bin"));
     assert_says(outcome.err, "larger than a bank");
     TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "-o", path_of("new.bin"));
-    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--at", "0", "--bank", "1", "-o", path_of("new.bin"));
+    TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--at", "0", "--bank",
+         "1", "-o", path_of("new.bin"));
     TOOL(2, "image", "place", path_of("master.bin"), path_of("tune.bin"), "--at", "0");
     assert_null(read_file(path_of("new.bin")));
 }
@@ -103,16 +107,21 @@ static void test_a_part_is_cut_out_and_joined_again(void **state)
 {
     (void)state;
     make_files();
-    TOOL(0, "image", "cut", path_of("master.bin"), "--range", "0..0x2FFFF", "-o", path_of("low.hex"), "--replace");
-    TOOL(0, "image", "cut", path_of("master.bin"), "--range", "192K+320K", "-o", path_of("high.srec"), "--replace");
-    TOOL(0, "image", "join", path_of("high.srec"), path_of("low.hex"), "-o", path_of("new.bin"), "--replace");
+    TOOL(0, "image", "cut", path_of("master.bin"), "--range", "0..0x2FFFF", "-o",
+         path_of("low.hex"), "--replace");
+    TOOL(0, "image", "cut", path_of("master.bin"), "--range", "192K+320K", "-o",
+         path_of("high.srec"), "--replace");
+    TOOL(0, "image", "join", path_of("high.srec"), path_of("low.hex"), "-o", path_of("new.bin"),
+         "--replace");
     assert_file("new.bin", master, MASTER);
-    TOOL(0, "image", "cut", path_of("master.bin"), "--range", "0x20000..0x3FFFF", "-o", path_of("middle.hex"), "--replace");
+    TOOL(0, "image", "cut", path_of("master.bin"), "--range", "0x20000..0x3FFFF", "-o",
+         path_of("middle.hex"), "--replace");
     TOOL(9, "image", "join", path_of("low.hex"), path_of("middle.hex"), "-o", path_of("never.bin"));
     assert_says(outcome.err, "both");
     assert_says(outcome.err, "0x20000");
     assert_null(read_file(path_of("never.bin")));
-    TOOL(0, "image", "cut", path_of("master.bin"), "--range", "0x30000+16", "--at", "0", "-o", path_of("first.hex"), "--replace");
+    TOOL(0, "image", "cut", path_of("master.bin"), "--range", "0x30000+16", "--at", "0", "-o",
+         path_of("first.hex"), "--replace");
     TOOL(0, "image", "info", path_of("first.hex"), "--json");
     assert_says(outcome.out, "\"first\": 0");
 }
@@ -124,15 +133,18 @@ static void test_gaps_are_filled_and_bytes_stay(void **state)
     memset(filled, 0xA5, sizeof filled);
     memcpy(filled + 16, "sixteen bytes!!!", 16);
     write_bytes("some.bin", filled + 16, 16);
-    TOOL(0, "image", "cut", path_of("some.bin"), "--range", "0+16", "--at", "16", "-o", path_of("some.hex"), "--replace");
-    TOOL(0, "image", "fill", path_of("some.hex"), "--range", "0+64", "--with", "A5", "-o", path_of("filled.bin"), "--replace");
+    TOOL(0, "image", "cut", path_of("some.bin"), "--range", "0+16", "--at", "16", "-o",
+         path_of("some.hex"), "--replace");
+    TOOL(0, "image", "fill", path_of("some.hex"), "--range", "0+64", "--with", "A5", "-o",
+         path_of("filled.bin"), "--replace");
     assert_file("filled.bin", filled, sizeof filled);
-    TOOL(2, "image", "fill", path_of("some.hex"), "--range", "0+64", "--with", "A5B", "-o", path_of("x.bin"));
+    TOOL(2, "image", "fill", path_of("some.hex"), "--range", "0+64", "--with", "A5B", "-o",
+         path_of("x.bin"));
     TOOL(2, "image", "fill", path_of("some.hex"), "--range", "0..", "-o", path_of("x.bin"));
     TOOL(2, "image", "fill", path_of("some.hex"), "-o", path_of("x.bin"));
 }
 
-/* --- words ---------------------------------------------------------------------------------------------------------------- */
+/* --- words ------------------------------------------------------------------------------- */
 
 static void test_words_are_swapped_split_and_woven_back(void **state)
 {
@@ -151,20 +163,23 @@ static void test_words_are_swapped_split_and_woven_back(void **state)
     }
     assert_file("rom-even.bin", even, sizeof even);
     assert_file("rom-odd.bin", odd, sizeof odd);
-    TOOL(0, "image", "weave", path_of("rom-even.bin"), path_of("rom-odd.bin"), "-o", path_of("woven.bin"), "--replace");
+    TOOL(0, "image", "weave", path_of("rom-even.bin"), path_of("rom-odd.bin"), "-o",
+         path_of("woven.bin"), "--replace");
     assert_file("woven.bin", tune, TUNE);
-    TOOL(0, "image", "split", path_of("tune.bin"), "--ways", "4", "-o", path_of("rom4.hex"), "--replace");
-    TOOL(0, "image", "weave", path_of("rom4-0.hex"), path_of("rom4-1.hex"), path_of("rom4-2.hex"), path_of("rom4-3.hex"), "-o",
-         path_of("woven4.bin"), "--replace");
+    TOOL(0, "image", "split", path_of("tune.bin"), "--ways", "4", "-o", path_of("rom4.hex"),
+         "--replace");
+    TOOL(0, "image", "weave", path_of("rom4-0.hex"), path_of("rom4-1.hex"), path_of("rom4-2.hex"),
+         path_of("rom4-3.hex"), "-o", path_of("woven4.bin"), "--replace");
     assert_file("woven4.bin", tune, TUNE);
     write_bytes("uneven.bin", tune, 33);
     TOOL(9, "image", "swap", path_of("uneven.bin"), "-o", path_of("x.bin"));
     assert_says(outcome.err, "whole groups");
-    TOOL(9, "image", "weave", path_of("uneven.bin"), path_of("rom-odd.bin"), "-o", path_of("x.bin"));
+    TOOL(9, "image", "weave", path_of("uneven.bin"), path_of("rom-odd.bin"), "-o",
+         path_of("x.bin"));
     TOOL(2, "image", "split", path_of("tune.bin"), "--ways", "1", "-o", path_of("x.bin"));
 }
 
-/* --- looking --------------------------------------------------------------------------------------------------------------- */
+/* --- looking ----------------------------------------------------------------------------- */
 
 static void test_bytes_are_shown_from_where_they_are_found(void **state)
 {
@@ -199,13 +214,17 @@ static void test_info_tells_sums_texts_and_parts(void **state)
     assert_says(outcome.out, "HARVEST HOME");
     write_bytes("abc.bin", (const uint8_t *)"abc", 3);
     TOOL(0, "image", "info", path_of("abc.bin"));
-    assert_says(outcome.out, "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad"); // FIPS 180-4
+    assert_says(outcome.out,
+                "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad"); // FIPS 180-4
     TOOL(5, "image", "info", path_of("master.bin"), "--chip", "at28c256");
     assert_says(outcome.err, "ends at 0x7FFF");
-    TOOL(0, "image", "info", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.elf", "--chip", "attiny84a");
-    TOOL(5, "image", "info", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.elf", "--chip", "attiny85");
+    TOOL(0, "image", "info", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.elf", "--chip",
+         "attiny84a");
+    TOOL(5, "image", "info", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.elf", "--chip",
+         "attiny85");
     assert_says(outcome.err, "signature 1E 93 0C");
-    TOOL(5, "image", "info", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex", "--chip", "atmega1284p");
+    TOOL(5, "image", "info", SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex", "--chip",
+         "atmega1284p");
     assert_says(outcome.err, "vectors are of one word");
     TOOL(5, "image", "info", SOURCE_FOLDER "/demo/firmware/console-2.0.hex", "--chip", "attiny84a");
 }
@@ -241,7 +260,8 @@ static void test_maps_are_drawn(void **state)
     (void)state;
     make_files();
     write_bytes("new.bin", wanted, MASTER);
-    TOOL(1, "image", "match", path_of("master.bin"), path_of("new.bin"), "--map", path_of("map.png"), "--bank-size", "64K");
+    TOOL(1, "image", "match", path_of("master.bin"), path_of("new.bin"), "--map",
+         path_of("map.png"), "--bank-size", "64K");
     char *png = read_file(path_of("map.png"));
     assert_non_null(png);
     assert_memory_equal(png + 1, "PNG", 3);
@@ -277,7 +297,7 @@ static void test_what_is_no_image_is_refused(void **state)
     TOOL(2, "image", "convert", path_of("tune.bin"), "-o", path_of("x.bin"), "--format", "tape");
 }
 
-/* --- all formats, a thousand sparse images ------------------------------------------------------------------------------ */
+/* --- all formats, a thousand sparse images ----------------------------------------------- */
 
 enum { MOST_TEXT = 1 << 20, MOST_BLOCKS = 4096 };
 static char text[MOST_TEXT];
@@ -307,9 +327,11 @@ static void make_sparse(struct cm_image *image)
 {
     uint8_t bytes[600];
     cm_image_init(image, memories[0], sizeof memories[0]);
-    uint32_t window = 1u << (8 + next_random() % 24), runs = 1 + next_random() % 12, base = next_random();
+    uint32_t window = 1u << (8 + next_random() % 24), runs = 1 + next_random() % 12,
+             base = next_random();
     for (uint32_t i = 0; i < runs; i++) {
-        uint32_t count = 1 + next_random() % (next_random() % 4 ? 40 : 600), at = base + next_random() % window;
+        uint32_t count = 1 + next_random() % (next_random() % 4 ? 40 : 600),
+                 at = base + next_random() % window;
         for (uint32_t k = 0; k < count; k++)
             bytes[k] = (uint8_t)next_random();
         if (at + (count - 1) >= at)
@@ -322,7 +344,8 @@ static void assert_same(const struct cm_image *a, const struct cm_image *b)
     uint32_t start, count, other, others;
     uint8_t one[4096], two[4096];
     assert_int_equal(a->byte_count, b->byte_count);
-    for (uint64_t at = 0; at <= UINT32_MAX && cm_image_extent(a, (uint32_t)at, &start, &count); at = (uint64_t)start + count) {
+    for (uint64_t at = 0; at <= UINT32_MAX && cm_image_extent(a, (uint32_t)at, &start, &count);
+         at = (uint64_t)start + count) {
         assert_true(cm_image_extent(b, (uint32_t)at, &other, &others));
         assert_int_equal(start, other);
         assert_int_equal(count, others);
@@ -344,7 +367,8 @@ static void through(enum cm_record_format format, const struct cm_image *image)
     uint8_t bytes[64];
     text_bytes = 0;
     cm_record_write_begin(&writer, format, append, NULL);
-    for (uint64_t at = 0; at <= UINT32_MAX && cm_image_extent(image, (uint32_t)at, &start, &count); at = (uint64_t)start + count) {
+    for (uint64_t at = 0; at <= UINT32_MAX && cm_image_extent(image, (uint32_t)at, &start, &count);
+         at = (uint64_t)start + count) {
         for (uint32_t done = 0, part; done < count; done += part) {
             part = 1 + next_random() % sizeof bytes;
             part = count - done < part ? count - done : part;
@@ -375,7 +399,8 @@ static void test_a_thousand_sparse_images_survive_every_format(void **state)
     }
 }
 
-/* The tool's own way from each format to each: with gaps where the format has them, filled where it has none. */
+/* The tool's own way from each format to each: with gaps where the format has them, filled where it
+ * has none. */
 static void test_the_tool_converts_between_all_formats(void **state)
 {
     static const char *const NAMES[] = {"a.hex", "a.srec", "a.bin"};
@@ -386,15 +411,19 @@ static void test_the_tool_converts_between_all_formats(void **state)
     fill_pattern(raw + 2100, 900, 6);
     write_bytes("one.bin", raw, 700);
     write_bytes("two.bin", raw + 2100, 900);
-    TOOL(0, "image", "cut", path_of("two.bin"), "--range", "0..", "--at", "2100", "-o", path_of("two.hex"), "--replace");
-    TOOL(0, "image", "join", path_of("one.bin"), path_of("two.hex"), "-o", path_of("a.hex"), "--replace");
+    TOOL(0, "image", "cut", path_of("two.bin"), "--range", "0..", "--at", "2100", "-o",
+         path_of("two.hex"), "--replace");
+    TOOL(0, "image", "join", path_of("one.bin"), path_of("two.hex"), "-o", path_of("a.hex"),
+         "--replace");
     for (int from = 0; from < 3; from++) {
-        TOOL(0, "image", "convert", path_of("a.hex"), "-o", path_of(from ? NAMES[from] : "copy.hex"), "--replace");
+        TOOL(0, "image", "convert", path_of("a.hex"), "-o",
+             path_of(from ? NAMES[from] : "copy.hex"), "--replace");
         for (int to = 0; to < 3; to++) {
             char name[20];
             snprintf(name, sizeof name, "b%s", NAMES[to] + 1);
             TOOL(0, "image", "convert", path_of(NAMES[from]), "-o", path_of(name), "--replace");
-            TOOL(from != 2 && to == 2 ? 1 : 0, "image", "match", path_of(NAMES[from]), path_of(name)); // the gap is FF now
+            TOOL(from != 2 && to == 2 ? 1 : 0, "image", "match", path_of(NAMES[from]),
+                 path_of(name)); // the gap is FF now
             TOOL(0, "image", "convert", path_of(name), "-o", path_of("raw.bin"), "--replace");
             assert_file("raw.bin", raw, sizeof raw);
         }

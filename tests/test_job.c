@@ -1,4 +1,5 @@
-/* Hardware: an ATtiny84A (and where said an ATmega8 or ATmega1284P) on a simulated bench, and a person who disturbs it. */
+/* Hardware: an ATtiny84A (and where said an ATmega8 or ATmega1284P) on a simulated bench, and a
+ * person who disturbs it. */
 #include "support/memory_rig.h"
 #include <stdio.h>
 #include <stdlib.h>
@@ -15,7 +16,8 @@ static void rig_ready(struct rig *rig, const char *part, const char *more)
 
 static void disturb(struct rig *rig, uint32_t lost, uint32_t back)
 {
-    *cm_sim_faults(rig->sim) = (struct sim_faults){.contact_lost_after_bytes = lost, .contact_back_after_bytes = back};
+    *cm_sim_faults(rig->sim) =
+        (struct sim_faults){.contact_lost_after_bytes = lost, .contact_back_after_bytes = back};
     cm_sim_restart_faults(rig->sim);
 }
 
@@ -24,7 +26,7 @@ static enum cm_status put(struct rig *rig)
     return cm_put(&rig->session, &rig->put, &rig->report);
 }
 
-/* --- what it costs ---------------------------------------------------------------------------------------------- */
+/* --- what it costs ----------------------------------------------------------------------- */
 
 static void an_erased_chip_is_written_and_read_once(void **state)
 {
@@ -42,7 +44,8 @@ static void an_erased_chip_is_written_and_read_once(void **state)
     uint64_t needed = 2 * 4 * FLASH + 4 * PAGES; // load, write, read back
     uint64_t polls = PAGES * (4500 / 160 + 2) * 4, probes = PAGES * 4;
     assert_in_range(sent, needed, needed + polls + probes + 100);
-    assert_in_range(rig.report.predicted_us, rig.report.actual_us * 95 / 100, rig.report.actual_us * 105 / 100);
+    assert_in_range(rig.report.predicted_us, rig.report.actual_us * 95 / 100,
+                    rig.report.actual_us * 105 / 100);
     assert_no_breach(rig.model);
     rig_close(&rig);
 }
@@ -115,7 +118,8 @@ static void bytes_outside_the_image_stay(void **state)
     rig_close(&rig);
 }
 
-/* A page whose first byte is blank while the rest is not: the survey takes it for blank, the verify finds out. */
+/* A page whose first byte is blank while the rest is not: the survey takes it for blank, the verify
+ * finds out. */
 static void a_page_that_only_looks_blank_leads_to_an_erase(void **state)
 {
     struct rig rig;
@@ -164,9 +168,10 @@ static void bytewise_eeprom_writes_only_what_differs(void **state)
     rig_close(&rig);
 }
 
-/* --- contact ---------------------------------------------------------------------------------------------------- */
+/* --- contact ----------------------------------------------------------------------------- */
 
-/* Cuts the wires at many places of a put, for good, and wants the right error within a page of the truth; then mends. */
+/* Cuts the wires at many places of a put, for good, and wants the right error within a page of the
+ * truth; then mends. */
 static void lost_contact_is_told_within_a_page_and_made_good(void **state)
 {
     (void)state;
@@ -181,7 +186,8 @@ static void lost_contact_is_told_within_a_page_and_made_good(void **state)
         if (status != CM_OK) {
             const struct cm_failure *failure = &rig.session.failure;
             assert_int_equal(status, CM_CONTACT_LOST);
-            if (failure->region && strcmp(failure->region, "flash") == 0 && failure->step != CM_STEP_COMPARE)
+            if (failure->region && strcmp(failure->region, "flash") == 0 &&
+                failure->step != CM_STEP_COMPARE)
                 assert_in_range(failure->address / PAGE, reached ? reached - 1 : 0, reached);
             disturb(&rig, 0, 0);
             assert_int_equal(cm_recover(&rig.session), CM_OK);
@@ -207,8 +213,8 @@ static void a_moment_without_contact_is_survived(void **state)
         disturb(&rig, lost, 20);
         enum cm_status status = put(&rig);
         if (status != CM_OK && status != CM_IN_DOUBT)
-            fail_msg("lost after %u bytes: %s, step %d, at 0x%04X", lost, cm_status_word(status), rig.session.failure.step,
-                     rig.session.failure.address);
+            fail_msg("lost after %u bytes: %s, step %d, at 0x%04X", lost, cm_status_word(status),
+                     rig.session.failure.step, rig.session.failure.address);
         assert_true(rig.session.recoveries <= 1);
         assert_int_equal(status == CM_IN_DOUBT,
                          rig.report.doubtful_bytes ==
@@ -308,7 +314,7 @@ static enum cm_status drop(void *context, uint32_t address, const uint8_t *bytes
     return CM_OK;
 }
 
-/* --- protection -------------------------------------------------------------------------------------------------- */
+/* --- protection -------------------------------------------------------------------------- */
 
 static void a_locked_chip_is_left_alone_unless_told(void **state)
 {
@@ -357,7 +363,7 @@ static void a_write_locked_chip_that_fits_needs_nothing(void **state)
     rig_close(&rig);
 }
 
-/* --- the EEPROM over an erase -------------------------------------------------------------------------------------- */
+/* --- the EEPROM over an erase ------------------------------------------------------------ */
 
 struct saved {
     unsigned calls;
@@ -365,7 +371,8 @@ struct saved {
     enum cm_status answer;
 };
 
-static enum cm_status save(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status save(void *context, uint8_t region, uint32_t address, const uint8_t *bytes,
+                           uint32_t count)
 {
     struct saved *saved = context;
     assert_int_equal(region, CM_REGION_DATA);
@@ -407,7 +414,8 @@ static void data_is_carried_over_the_erase(void **state)
     struct cm_memory memory = {name, 6, 22};
     (void)state;
     rig_with_data(&rig, "");
-    struct cm_want wants[] = {rig.want, {CM_REGION_DATA, cm_memory_source(&memory)}}; // laid over what is carried
+    struct cm_want wants[] = {
+        rig.want, {CM_REGION_DATA, cm_memory_source(&memory)}}; // laid over what is carried
     rig.put.wants = wants;
     rig.put.want_count = 2;
     rig.put.carry =
@@ -456,13 +464,14 @@ static void an_eeprom_that_outlives_the_erase_is_not_written_again(void **state)
     rig_close(&rig);
 }
 
-/* --- a worn byte ---------------------------------------------------------------------------------------------------- */
+/* --- a worn byte ------------------------------------------------------------------------- */
 
 static enum cm_status (*true_shift)(const struct cm_port *, const uint8_t *, uint8_t *, uint32_t);
 static uint8_t worn_opcode;
 
 /* Reads of address 5 come with bit 4 set. */
-static enum cm_status worn_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status worn_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
+                                 uint32_t bytes)
 {
     enum cm_status status = true_shift(port, out, in, bytes);
     for (uint32_t i = 0; in && i + 3 < bytes; i += 4) {
@@ -486,7 +495,8 @@ static void a_worn_byte_is_named_and_nothing_is_erased_for_it(void **state)
         true_shift = worn.shift;
         worn.shift = worn_shift;
         rig.port->spi = &worn;
-        rig.want = (struct cm_want){i == 0 ? CM_REGION_DATA : CM_REGION_MAIN, cm_memory_source(&memory)};
+        rig.want =
+            (struct cm_want){i == 0 ? CM_REGION_DATA : CM_REGION_MAIN, cm_memory_source(&memory)};
         assert_int_equal(put(&rig), CM_WRITE_FAILED);
         assert_int_equal(rig.session.failure.address, i == 0 ? 5 : 10);
         assert_int_equal(rig.session.failure.expected, 0x00);
@@ -496,7 +506,7 @@ static void a_worn_byte_is_named_and_nothing_is_erased_for_it(void **state)
     }
 }
 
-/* --- a port that takes batches whole ---------------------------------------------------------------------------------- */
+/* --- a port that takes batches whole ----------------------------------------------------- */
 
 static struct cm_port *inner_port;
 static unsigned batches;
@@ -536,7 +546,7 @@ static void a_rich_port_gets_a_page_in_one_batch(void **state)
     rig_close(&rig);
 }
 
-/* --- refusals before anything is touched -------------------------------------------------------------------------- */
+/* --- refusals before anything is touched ------------------------------------------------- */
 
 static void what_does_not_fit_is_refused(void **state)
 {
@@ -569,9 +579,11 @@ static void bytes_behind_the_end_are_seen(void **state)
     assert_int_equal(put(&rig), CM_TOO_LARGE);
     assert_int_equal(rig.session.failure.address, 0x810000);
     assert_int_equal(rig.model->page_writes, 0);
-    assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report), CM_TOO_LARGE);
+    assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report),
+                     CM_TOO_LARGE);
     rig.session.workspace_bytes = 1;
-    assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report), CM_NO_ROOM);
+    assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report),
+                     CM_NO_ROOM);
     rig_close(&rig);
 }
 
@@ -590,7 +602,7 @@ static void a_supply_outside_the_range_is_refused(void **state)
     rig_close(&rig);
 }
 
-/* --- the other jobs ------------------------------------------------------------------------------------------------ */
+/* --- the other jobs ---------------------------------------------------------------------- */
 
 struct seen {
     uint32_t count, addresses[8];
@@ -616,7 +628,8 @@ static void compare_names_every_difference(void **state)
     assert_int_equal(cm_compare(&rig.session, &rig.want, see, NULL, &seen, &rig.report), CM_OK);
     rig.model->flash[3] ^= 1;
     rig.model->flash[8191] ^= 0x80;
-    assert_int_equal(cm_compare(&rig.session, &rig.want, see, NULL, &seen, &rig.report), CM_DIFFERS);
+    assert_int_equal(cm_compare(&rig.session, &rig.want, see, NULL, &seen, &rig.report),
+                     CM_DIFFERS);
     assert_int_equal(seen.count, 2);
     assert_int_equal(seen.addresses[0], 3);
     assert_int_equal(seen.addresses[1], 8191);
@@ -663,7 +676,8 @@ static void keep_reads_everything_twice(void **state)
     rig_ready(&rig, "attiny84a", "");
     assert_int_equal(put(&rig), CM_OK);
     uint64_t before = cm_sim_bytes(rig.sim);
-    assert_int_equal(cm_keep(&rig.session, CM_REGION_MAIN, collect, NULL, kept, &rig.report), CM_OK);
+    assert_int_equal(cm_keep(&rig.session, CM_REGION_MAIN, collect, NULL, kept, &rig.report),
+                     CM_OK);
     assert_in_range(cm_sim_bytes(rig.sim) - before, 8 * FLASH, 8 * FLASH + 100);
     assert_memory_equal(kept, rig.image, FLASH);
     free(kept);

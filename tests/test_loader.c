@@ -1,4 +1,5 @@
-/* Hardware: none. The demo's boot loader, compiled for this computer on a board of arrays: its protocol, as demo/boot-loader.md tells it. */
+/* Hardware: none. The demo's boot loader, compiled for this computer on a board of arrays: its
+ * protocol, as demo/boot-loader.md tells it. */
 #include "support/support.h"
 #include <avr/io.h>
 #include <stdlib.h>
@@ -11,7 +12,8 @@ extern const uint32_t application_end;
 uint8_t chip_flash[FLASHEND + 1], chip_eeprom[E2END + 1];
 const uint32_t application_end = 0x19C0;
 
-/* The board: what the line brings, what it is answered, the page buffer, and the way out of the loader's endless loop. */
+/* The board: what the line brings, what it is answered, the page buffer, and the way out of the
+ * loader's endless loop. */
 static struct {
     uint8_t line[512], answers[4096];
     size_t count, at, answered;
@@ -31,7 +33,8 @@ void board_write(uint32_t page);
 
 void board_begin(void) {}
 
-/* The line is silent once all has been sent; a loader that waits for a first request long enough goes on to the application. */
+/* The line is silent once all has been sent; a loader that waits for a first request long enough
+ * goes on to the application. */
 bool board_receive(uint8_t *byte, uint16_t wait_ms)
 {
     *byte = 0;
@@ -131,7 +134,8 @@ static void it_says_who_it_is(void **state)
 
 static void it_writes_pages_and_eeprom_and_checks_them(void **state)
 {
-    uint8_t fill[3 + 64] = {0, 0x01, 0x40}, sum_of[6] = {0, 0x01, 0x40, 0, 0, 64}, eeprom[3 + 10] = {0, 0x01, 0xF6};
+    uint8_t fill[3 + 64] = {0, 0x01, 0x40}, sum_of[6] = {0, 0x01, 0x40, 0, 0, 64},
+                     eeprom[3 + 10] = {0, 0x01, 0xF6};
     size_t at = 0;
     uint16_t crc = 0;
     (void)state;
@@ -156,8 +160,9 @@ static void it_writes_pages_and_eeprom_and_checks_them(void **state)
 
 static void it_keeps_to_the_applications_part(void **state)
 {
-    static const uint8_t FILL[] = {0, 0x19, 0xBE, 1, 2, 3, 4}, WRITE[] = {0, 0x19, 0xC0}, ODD[] = {0, 0, 1, 1, 2},
-                         FAR[] = {0x7F, 0xFF, 0xFE, 1, 2}, EEPROM[] = {0, 0x01, 0xFF, 1, 2}, CHECK[] = {0, 0x1F, 0xFF, 0, 0, 2};
+    static const uint8_t FILL[] = {0, 0x19, 0xBE, 1, 2, 3, 4}, WRITE[] = {0, 0x19, 0xC0},
+                         ODD[] = {0, 0, 1, 1, 2}, FAR[] = {0x7F, 0xFF, 0xFE, 1, 2},
+                         EEPROM[] = {0, 0x01, 0xFF, 1, 2}, CHECK[] = {0, 0x1F, 0xFF, 0, 0, 2};
     size_t at = 0;
     (void)state;
     new_chip();
@@ -195,7 +200,8 @@ static void what_comes_damaged_has_no_effect(void **state)
         board.line[bit / 8] ^= (uint8_t)(1u << bit % 8);
         board.count = whole;
         serve();
-        assert_true(bit / 8 < 3 + 64 + 5 || board.pages_written == 0); // the write itself is damaged
+        assert_true(bit / 8 < 3 + 64 + 5 ||
+                    board.pages_written == 0); // the write itself is damaged
         assert_int_equal(chip_flash[64], 0xFF);
     }
     for (board.count = 0; board.count < 72; board.count++) { // cut off within the first request

@@ -1,4 +1,5 @@
-/* Hardware: none. The boot loader's side of a strike node, compiled for this computer: its one-wire line in time, and its reset vector. */
+/* Hardware: none. The boot loader's side of a strike node, compiled for this computer: its one-wire
+ * line in time, and its reset vector. */
 #include "support/support.h"
 #include <avr/io.h>
 #include <loader.h>
@@ -61,7 +62,8 @@ static void begin(void)
     board_begin();
 }
 
-/* Somebody sends a byte, with bits of so many microseconds: start low, eight bits from the lowest on, stop high. */
+/* Somebody sends a byte, with bits of so many microseconds: start low, eight bits from the lowest
+ * on, stop high. */
 static void send(uint32_t at_us, uint8_t byte, uint32_t bit_us)
 {
     uint16_t frame = (uint16_t)(0x200 | byte << 1);
@@ -104,13 +106,15 @@ static void what_it_says_can_be_read_in_the_middle_of_each_bit(void **state)
         board_send((uint8_t)byte);
         uint16_t frame = (uint16_t)(0x200 | byte << 1);
         for (uint32_t bit = 0; bit < 10; bit++)
-            assert_int_equal(ours_low[50 + BIT_US / 2 + bit * BIT_US - bit * 2], !(frame >> bit & 1));
+            assert_int_equal(ours_low[50 + BIT_US / 2 + bit * BIT_US - bit * 2],
+                             !(frame >> bit & 1));
         assert_int_equal(DDRB & LINE, 0); // let go: others may speak
         assert_int_equal(PORTB & LINE, LINE);
     }
 }
 
-/* Page 0 through the loader ends as the same flash that a recipe makes of loader and application. */
+/* Page 0 through the loader ends as the same flash that a recipe makes of loader and application.
+ */
 static void the_reset_vector_stays_the_loaders(void **state)
 {
     uint16_t vector = 0xC02A, own_jump;

@@ -83,7 +83,7 @@ static void make_hex(char *path, const char *name, unsigned bytes, unsigned seed
         fail_msg("%s", outcome.err);
 }
 
-/* --- pipes ------------------------------------------------------------------------------------ */
+/* --- pipes ------------------------------------------------------------------------------- */
 
 /* The first line comes alone, and the rest a moment later. */
 static void an_image_from_a_pipe_is_whole(void **state)
@@ -129,7 +129,7 @@ static void control_c_ends_the_wait_for_a_pipe(void **state)
     assert_says(outcome.out, "8192 bytes, blank");
 }
 
-/* --- several at once -------------------------------------------------------------------------- */
+/* --- several at once --------------------------------------------------------------------- */
 
 /* Six boards with other contents are put to at once, from one folder: each backup that is named is
  * there, and holds what its board held. */
@@ -235,7 +235,7 @@ static void links_in_a_bench_are_not_followed(void **state)
     }
 }
 
-/* --- configuration ---------------------------------------------------------------------------- */
+/* --- configuration ----------------------------------------------------------------------- */
 
 static void a_configuration_that_says_nothing_is_none(void **state)
 {
@@ -259,7 +259,7 @@ static void a_configuration_that_says_nothing_is_none(void **state)
     }
 }
 
-/* --- doubt ------------------------------------------------------------------------------------ */
+/* --- doubt ------------------------------------------------------------------------------- */
 
 /* Noise on MOSI: what ends good is right, beside the image too. With a backup it does end; without
  * one the range is named. */
@@ -292,7 +292,7 @@ static void after_bad_contact_the_backup_settles_the_doubt(void **state)
     assert_true(named > 0);
 }
 
-/* --- sockets ---------------------------------------------------------------------------------- */
+/* --- sockets ----------------------------------------------------------------------------- */
 
 /* A part without an id on a dead bus reads FF all over: that is no success, but where it is said in
  * words. */

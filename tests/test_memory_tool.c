@@ -18,7 +18,8 @@ static char bench[200], via[220];
 static void stand(const char *part, const char *more)
 {
     char text[800];
-    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: %s\n  supply_mv: 3300\n%s", part, more);
+    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: %s\n  supply_mv: 3300\n%s", part,
+             more);
     write_file(bench, sizeof bench, "memory-tool.yaml", text);
     cm_sim_renew(bench);
     snprintf(via, sizeof via, "--via=sim:%s", bench);
@@ -104,7 +105,8 @@ static void held_registers_are_explained(void **state)
     assert_says(outcome.err, "until the supply has been off");
 }
 
-/* Starts a put that takes some seconds, sends it a signal in the midst of writing, and waits for its end. */
+/* Starts a put that takes some seconds, sends it a signal in the midst of writing, and waits for
+ * its end. */
 static int interrupt_put(const char *image, int signal_number)
 {
     int status;
@@ -118,7 +120,8 @@ static int interrupt_put(const char *image, int signal_number)
     }
     char pattern[300];
     snprintf(pattern, sizeof pattern, "%s/coldmint/lifted/*.mint", test_folder());
-    for (int i = 0; i < 2000; i++) { // until the registers are in their file: then the lifting begins
+    for (int i = 0; i < 2000;
+         i++) { // until the registers are in their file: then the lifting begins
         glob_t found;
         bool there = glob(pattern, 0, NULL, &found) == 0;
         globfree(&found);
@@ -208,11 +211,21 @@ static void raw_frames_go_out_and_come_back(void **state)
     assert_says(outcome.out, "EF 40 15");
     TOOL(10, "raw", via, "06", "C7");
     assert_says(outcome.err, "nothing was sent");
-    TOOL(0, "raw", via, "--write", "06", "02 00 10 00 48 69", "wait 2ms", "05 -> 1 until 00/01", "03 00 10 00 -> 4");
+    TOOL(0, "raw", via, "--write", "06", "02 00 10 00 48 69", "wait 2ms", "05 -> 1 until 00/01",
+         "03 00 10 00 -> 4");
     assert_says(outcome.out, "48 69 FF FF");
     TOOL(7, "raw", via, "05 -> 1 until 80/80");
-    static const char *const WRONG[] = {
-        "", "9", "9G", "9F ->", "9F -> 0", "9F -> 3 until", "9F -> 3 until 0", "wait", "wait 5", "-> 3", "05 -> 1 until 02/01"};
+    static const char *const WRONG[] = {"",
+                                        "9",
+                                        "9G",
+                                        "9F ->",
+                                        "9F -> 0",
+                                        "9F -> 3 until",
+                                        "9F -> 3 until 0",
+                                        "wait",
+                                        "wait 5",
+                                        "-> 3",
+                                        "05 -> 1 until 02/01"};
     for (size_t i = 0; i < sizeof WRONG / sizeof WRONG[0]; i++)
         TOOL(2, "raw", via, WRONG[i]);
     stand("attiny84a", "");
@@ -242,7 +255,8 @@ static void the_quiet_supply_is_used_for_the_job(void **state)
     (void)state;
     stand("w25q16", "");
     write_file(bench, sizeof bench, "memory-tool.yaml",
-               "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 0\n  neighbour_from_mv: 3000\nport:\n  measures_supply: "
+               "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 0\n  neighbour_from_mv: "
+               "3000\nport:\n  measures_supply: "
                "true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5000\n");
     cm_sim_renew(bench);
     make_file(image, "small.bin", 4096, 6);
@@ -253,8 +267,9 @@ static void the_quiet_supply_is_used_for_the_job(void **state)
     assert_says(outcome.out, "3.6 V: the id came right 0 of 32 times");
     assert_says(outcome.out, "2.9 V: the id came right 32 of 32 times");
     TOOL(0, "match", via, "--chip", "w25q16", "--feed", "2.9", image);
-    write_file(bench, sizeof bench, "memory-tool.yaml",
-               "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 3300\n  neighbour_from_mv: 3000\n");
+    write_file(
+        bench, sizeof bench, "memory-tool.yaml",
+        "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 3300\n  neighbour_from_mv: 3000\n");
     run_tool(&outcome, "look", via, NULL);
     assert_says(outcome.out, "something else talks on these wires");
 }

@@ -1,4 +1,5 @@
-/* Hardware: simulated benches. Whole chips: kept, wiped, restored, and made after a wanted state. */
+/* Hardware: simulated benches. Whole chips: kept, wiped, restored, and made after a wanted state.
+ */
 #include "support/support.h"
 #include <coldmint/capsule.h>
 #include <stdio.h>
@@ -48,7 +49,8 @@ static void keep_all(struct rig *rig, struct sealed *sealed)
         regions[count].erased = region.erased;
         index[count++] = i;
     }
-    assert_int_equal(cm_capsule_write_begin(&writer, &facts, regions, count, append, sealed), CM_OK);
+    assert_int_equal(cm_capsule_write_begin(&writer, &facts, regions, count, append, sealed),
+                     CM_OK);
     for (uint8_t i = 0; i < count; i++) {
         uint8_t *bytes = malloc(regions[i].bytes);
         assert_int_equal(cm_read_twice(&rig->session, index[i], 0, bytes, regions[i].bytes), CM_OK);
@@ -71,21 +73,25 @@ static void restore_all(struct rig *rig, struct sealed *sealed, struct cm_mint_r
         cm_region(&rig->session, i, &region);
         int index = cm_capsule_region(&sealed->capsule, region.name);
         if (index >= 0)
-            wants[count++] = (struct cm_want){i, cm_capsule_source(&sealed->capsule, (uint8_t)index, &sealed->places[i])};
+            wants[count++] = (struct cm_want){
+                i, cm_capsule_source(&sealed->capsule, (uint8_t)index, &sealed->places[i])};
     }
     for (uint8_t i = 0; cm_avr_words.byte(rig->session.part, i, &byte); i++) {
         cm_region(&rig->session, byte.region, &region);
-        struct cm_source source =
-            cm_capsule_source(&sealed->capsule, (uint8_t)cm_capsule_region(&sealed->capsule, region.name), &sealed->places[2]);
+        struct cm_source source = cm_capsule_source(
+            &sealed->capsule, (uint8_t)cm_capsule_region(&sealed->capsule, region.name),
+            &sealed->places[2]);
         assert_int_equal(source.read(source.context, byte.address, &settings[i], 1), CM_OK);
     }
-    struct cm_mint mint = {.put = {.wants = wants, .want_count = count, .unprotect = true, .lose_data = true},
-                           .settings = settings,
-                           .board_hz = rig->model->board_hz};
+    struct cm_mint mint = {
+        .put = {.wants = wants, .want_count = count, .unprotect = true, .lose_data = true},
+        .settings = settings,
+        .board_hz = rig->model->board_hz};
     enum cm_status status = cm_mint(&rig->session, &mint, report);
     if (status)
         fail_msg("%s: %s, %s at 0x%X", rig->session.part->name, cm_status_word(status),
-                 rig->session.failure.region ? rig->session.failure.region : "?", (unsigned)rig->session.failure.address);
+                 rig->session.failure.region ? rig->session.failure.region : "?",
+                 (unsigned)rig->session.failure.address);
 }
 
 static uint32_t next_random(void)
@@ -104,7 +110,8 @@ static void give_it_a_life(struct rig *rig)
     uint8_t bytes[CM_SETTING_BYTES], wanted[CM_SETTING_BYTES];
     struct cm_setting setting;
     struct cm_fence fence;
-    for (uint32_t at = 0; at < model->row->flash_bytes; at += 1 + next_random() % (model->row->flash_bytes / 8))
+    for (uint32_t at = 0; at < model->row->flash_bytes;
+         at += 1 + next_random() % (model->row->flash_bytes / 8))
         model->flash[at] = (uint8_t)next_random();
     for (uint32_t at = 0; at < model->row->eeprom_bytes; at += 1 + next_random() % 60)
         model->eeprom[at] = (uint8_t)next_random();
@@ -143,7 +150,8 @@ static void check_one_part(const char *name)
     struct avr_model *model = rig.model;
     uint32_t flash = model->row->flash_bytes, eeprom = model->row->eeprom_bytes;
     give_it_a_life(&rig);
-    uint8_t *flash_was = malloc(flash), *eeprom_was = malloc(eeprom + 1u), fuses_were[3], lock_was = model->lock;
+    uint8_t *flash_was = malloc(flash), *eeprom_was = malloc(eeprom + 1u), fuses_were[3],
+            lock_was = model->lock;
     memcpy(flash_was, model->flash, flash);
     memcpy(eeprom_was, model->eeprom, eeprom);
     memcpy(fuses_were, model->fuses, sizeof fuses_were);
@@ -173,7 +181,7 @@ static void every_part_is_kept_wiped_and_restored(void **state)
         check_one_part(cm_avr_all_parts[i]->name);
 }
 
-/* --- order and speed ---------------------------------------------------------------------------------------------- */
+/* --- order and speed --------------------------------------------------------------------- */
 
 static void set_up_mint(struct rig *rig, uint8_t *settings, struct cm_mint *mint)
 {
@@ -197,9 +205,11 @@ static void a_bare_chip_is_made_fast_first_and_locked_last(void **state)
     set_up_mint(&rig, settings, &mint);
     rig_identify(&rig);
     assert_int_equal(cm_mint(&rig.session, &mint, &report), CM_OK);
-    assert_true(report.steps.changes_early && report.steps.changes_late && report.steps.reenters && !report.steps.unlocks);
+    assert_true(report.steps.changes_early && report.steps.changes_late && report.steps.reenters &&
+                !report.steps.unlocks);
     assert_int_equal(report.settings_written, 2);
-    assert_true(report.put.actual_us < 1000000); // 8 KiB at 2 MHz; at 250 kHz it would be more than two seconds
+    assert_true(report.put.actual_us <
+                1000000); // 8 KiB at 2 MHz; at 250 kHz it would be more than two seconds
     assert_int_equal(rig.model->fuses[0], 0xE2);
     assert_int_equal(rig.model->lock & 3, 2);
     assert_memory_equal(rig.model->flash, rig.image, 8192);
@@ -217,7 +227,9 @@ static void a_slower_clock_comes_last(void **state)
     (void)state;
     rig_open(&rig, "attiny84a", "  fuses: [0xE2, 0xDF, 0xFF]\n");
     set_up_mint(&rig, settings, &mint);
-    assert_int_equal(cm_choose(&cm_avr_words, &rig.model->row->part, settings, "clock", "internal-128kHz"), CM_OK);
+    assert_int_equal(
+        cm_choose(&cm_avr_words, &rig.model->row->part, settings, "clock", "internal-128kHz"),
+        CM_OK);
     rig.session.cpu_hz = 8000000;
     rig_identify(&rig);
     assert_int_equal(cm_mint_steps(&rig.session, &mint, &steps), CM_OK);
@@ -239,7 +251,8 @@ static void what_ends_access_comes_last(void **state)
     (void)state;
     rig_open(&rig, "attiny84a", "");
     set_up_mint(&rig, settings, &mint);
-    assert_int_equal(cm_choose(&cm_avr_words, &rig.model->row->part, settings, "reset-pin", "io"), CM_OK);
+    assert_int_equal(cm_choose(&cm_avr_words, &rig.model->row->part, settings, "reset-pin", "io"),
+                     CM_OK);
     rig_identify(&rig);
     assert_int_equal(cm_mint(&rig.session, &mint, &report), CM_OK);
     assert_int_equal(rig.model->fuses[1] & 0x80, 0);
@@ -323,7 +336,8 @@ static void the_plan_is_what_then_happens(void **state)
     assert_int_equal(rig.model->page_writes + rig.model->setting_writes, 0);
     assert_int_equal(cm_mint(&rig.session, &mint, &report), CM_OK);
     assert_int_equal(report.put.pages_written, plan.put.pages_written);
-    assert_in_range(predicted_us, report.actual_us - report.actual_us / 10, report.actual_us + report.actual_us / 10);
+    assert_in_range(predicted_us, report.actual_us - report.actual_us / 10,
+                    report.actual_us + report.actual_us / 10);
     rig_close(&rig);
 }
 
@@ -335,11 +349,13 @@ static void a_boot_loader_in_use_is_found(void **state)
         bool in_use, readable;
         uint32_t start;
     } CASES[] = {
-        {"  fuses: [0x62, 0xD9, 0xFF]\n", 0x7F00, false, false, 0},                   // starts in the application
-        {"  fuses: [0x62, 0xD8, 0xFF]\n", 0x7F00, true, true, 0x7000},                // 4096 bytes
-        {"  fuses: [0x62, 0xDE, 0xFF]\n", 0x7FFF, true, true, 0x7E00},                // 512 bytes, and its very last byte
-        {"  fuses: [0x62, 0xDE, 0xFF]\n", 0x7000, false, true, 0x7E00},               // the section is blank
-        {"  fuses: [0x62, 0xDE, 0xFF]\n  lock: 0xFC\n", 0x7000, true, false, 0x7E00}, // cannot be seen: taken for one
+        {"  fuses: [0x62, 0xD9, 0xFF]\n", 0x7F00, false, false, 0},    // starts in the application
+        {"  fuses: [0x62, 0xD8, 0xFF]\n", 0x7F00, true, true, 0x7000}, // 4096 bytes
+        {"  fuses: [0x62, 0xDE, 0xFF]\n", 0x7FFF, true, true,
+         0x7E00}, // 512 bytes, and its very last byte
+        {"  fuses: [0x62, 0xDE, 0xFF]\n", 0x7000, false, true, 0x7E00}, // the section is blank
+        {"  fuses: [0x62, 0xDE, 0xFF]\n  lock: 0xFC\n", 0x7000, true, false,
+         0x7E00}, // cannot be seen: taken for one
     };
     (void)state;
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {

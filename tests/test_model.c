@@ -1,4 +1,5 @@
-/* Hardware: the simulated AVR itself, talked to byte by byte: what the data sheet forbids must not pass here. */
+/* Hardware: the simulated AVR itself, talked to byte by byte: what the data sheet forbids must not
+ * pass here. */
 #include "support/support.h"
 #include <string.h>
 
@@ -198,10 +199,11 @@ static void clocks_follow_the_fuses(void **state)
         uint8_t low;
         uint32_t hz;
     } CASES[] = {
-        {&cm_attiny84a, 0x62, 1000000},  {&cm_attiny84a, 0x64, 16000}, {&cm_attiny85, 0xE1, 16000000},
-        {&cm_attiny13a, 0x6A, 1200000},  {&cm_atmega8, 0xE4, 8000000}, {&cm_atmega8, 0xE1, 1000000},
-        {&cm_atmega328p, 0x62, 1000000}, {&cm_atmega328p, 0xFF, 0},    {&cm_attiny2313, 0x64, 1000000},
-        {&cm_attiny841, 0x42, 1000000},
+        {&cm_attiny84a, 0x62, 1000000},  {&cm_attiny84a, 0x64, 16000},
+        {&cm_attiny85, 0xE1, 16000000},  {&cm_attiny13a, 0x6A, 1200000},
+        {&cm_atmega8, 0xE4, 8000000},    {&cm_atmega8, 0xE1, 1000000},
+        {&cm_atmega328p, 0x62, 1000000}, {&cm_atmega328p, 0xFF, 0},
+        {&cm_attiny2313, 0x64, 1000000}, {&cm_attiny841, 0x42, 1000000},
     };
     (void)state;
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {

@@ -37,7 +37,7 @@ static uint32_t any(uint32_t below)
     return below ? (uint32_t)(state >> 16) % below : 0;
 }
 
-/* --- files ------------------------------------------------------------------------------------ */
+/* --- files ------------------------------------------------------------------------------- */
 
 struct seed {
     const char *name, *source; /* of the demo; NULL: `text` */
@@ -172,7 +172,7 @@ static void write_seed(const struct seed *seed, bool changed)
     free(bytes);
 }
 
-/* --- commands --------------------------------------------------------------------------------- */
+/* --- commands ---------------------------------------------------------------------------- */
 
 static const char *const COMMANDS[] = {
     "put --via sim:bench.yaml a.hex",
@@ -260,7 +260,7 @@ static void change_environment(void)
         unsetenv(NAMES[any(sizeof NAMES / sizeof NAMES[0])]);
 }
 
-/* --- one run ---------------------------------------------------------------------------------- */
+/* --- one run ----------------------------------------------------------------------------- */
 
 struct ran {
     int status;

@@ -13,8 +13,8 @@ static void assert_window(const uint8_t *image, uint32_t first, uint32_t count)
 {
     for (uint32_t i = 0; i < count; i++) {
         if (nor_model_at(rig.model, first + i) != image[i])
-            fail_msg("%s: 0x%06X holds %02X, not %02X", rig.model->row->part.name, (unsigned)(first + i),
-                     nor_model_at(rig.model, first + i), image[i]);
+            fail_msg("%s: 0x%06X holds %02X, not %02X", rig.model->row->part.name,
+                     (unsigned)(first + i), nor_model_at(rig.model, first + i), image[i]);
     }
 }
 
@@ -23,18 +23,22 @@ static void put_bytes(uint8_t *bytes, uint32_t first, uint32_t count)
     rig.memory = (struct cm_memory){bytes, count, first};
     enum cm_status status = cm_put(&rig.session, &rig.put, &rig.report);
     if (status)
-        fail_msg("%s: %s at 0x%06X, %02X for %02X", rig.model->row->part.name, cm_status_word(status),
-                 (unsigned)rig.session.failure.address, rig.session.failure.found, rig.session.failure.expected);
+        fail_msg("%s: %s at 0x%06X, %02X for %02X", rig.model->row->part.name,
+                 cm_status_word(status), (unsigned)rig.session.failure.address,
+                 rig.session.failure.found, rig.session.failure.expected);
 }
 
-/* Every part of both tables: its end is filled, changed in the middle, and found right; nothing on the wires was against its data sheet. */
+/* Every part of both tables: its end is filled, changed in the middle, and found right; nothing on
+ * the wires was against its data sheet. */
 static void every_part_is_written_and_changed(void **state)
 {
     static uint8_t image[WINDOW];
     (void)state;
     for (int i = 0; i < CM_NOR_PART_COUNT + CM_EE25_PART_COUNT; i++) {
-        const struct cm_part *part = i < CM_NOR_PART_COUNT ? cm_nor_all_parts[i] : cm_ee25_all_parts[i - CM_NOR_PART_COUNT];
-        uint32_t bytes = cm_nor_row(part)->bytes, count = bytes < WINDOW ? bytes : WINDOW, first = bytes - count;
+        const struct cm_part *part =
+            i < CM_NOR_PART_COUNT ? cm_nor_all_parts[i] : cm_ee25_all_parts[i - CM_NOR_PART_COUNT];
+        uint32_t bytes = cm_nor_row(part)->bytes, count = bytes < WINDOW ? bytes : WINDOW,
+                 first = bytes - count;
         memory_rig_open(&rig, part->name, "");
         memory_rig_identify(&rig, RIG_WORKSPACE);
         rig.put.unprotect = true;
@@ -52,7 +56,7 @@ static void every_part_is_written_and_changed(void **state)
     }
 }
 
-/* --- who is there -------------------------------------------------------------------------------------------------- */
+/* --- who is there ------------------------------------------------------------------------ */
 
 /* A chip in no table tells of itself, and is worked with. */
 static void a_chip_in_no_table_tells_of_itself(void **state)
@@ -63,12 +67,15 @@ static void a_chip_in_no_table_tells_of_itself(void **state)
         static uint8_t image[0x3000];
         memory_rig_open(&rig, PARTS[i], "");
         rig.kits[0].part_count = 0;
-        assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace), CM_OK);
+        assert_int_equal(
+            cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace),
+            CM_OK);
         assert_int_equal(cm_identify(&rig.session, NULL), CM_OK);
         assert_int_equal(cm_nor_row(rig.session.part)->bytes, rig.model->row->bytes);
         assert_int_equal(cm_nor_row(rig.session.part)->erases->units[0].bytes, 4096);
         fill_pattern(image, sizeof image, 2);
-        rig.memory = (struct cm_memory){image, sizeof image, rig.model->row->bytes - (uint32_t)sizeof image};
+        rig.memory =
+            (struct cm_memory){image, sizeof image, rig.model->row->bytes - (uint32_t)sizeof image};
         assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
         for (uint32_t n = 0; n < sizeof image; n++)
             assert_int_equal(nor_model_at(rig.model, rig.memory.offset + n), image[n]);
@@ -77,7 +84,8 @@ static void a_chip_in_no_table_tells_of_itself(void **state)
     }
     memory_rig_open(&rig, "m25p80", ""); // and one that has nothing to tell stays unknown
     rig.kits[0].part_count = 0;
-    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace), CM_OK);
+    assert_int_equal(
+        cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace), CM_OK);
     assert_int_equal(cm_identify(&rig.session, NULL), CM_UNKNOWN_CHIP);
     memory_rig_close(&rig);
 }
@@ -93,7 +101,8 @@ static void where_the_table_is_silent_the_chip_tells(void **state)
     silent.erases = NULL;
     rig.kits[0].parts = parts;
     rig.kits[0].part_count = 1;
-    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace), CM_OK);
+    assert_int_equal(
+        cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace), CM_OK);
     assert_int_equal(cm_identify(&rig.session, "w25q32"), CM_OK);
     assert_string_equal(rig.session.part->name, "w25q32");
     assert_ptr_equal(cm_nor_row(rig.session.part)->guard, silent.guard);
@@ -132,7 +141,8 @@ static void a_chip_is_found_however_it_was_left(void **state)
     memory_rig_close(&rig);
 }
 
-/* Every table's row: unique names, sizes that divide, units in order, ids that do not hide one another. */
+/* Every table's row: unique names, sizes that divide, units in order, ids that do not hide one
+ * another. */
 static void the_tables_are_sound(void **state)
 {
     (void)state;
@@ -151,7 +161,8 @@ static void the_tables_are_sound(void **state)
         for (int other = 0; other < i; other++) {
             const struct cm_part *before = cm_nor_all_parts[other];
             assert_string_not_equal(before->name, row->part.name);
-            bool hides = before->id_bytes < row->part.id_bytes && memcmp(before->id, row->part.id, before->id_bytes) == 0;
+            bool hides = before->id_bytes < row->part.id_bytes &&
+                         memcmp(before->id, row->part.id, before->id_bytes) == 0;
             if (hides)
                 fail_msg("%s hides %s", before->name, row->part.name);
         }
@@ -189,7 +200,8 @@ static void lines_alone_will_do(void **state)
     memory_rig_close(&rig);
 }
 
-/* In circuit: the supply is sought from the top, and the first at which the id is right every time is kept. */
+/* In circuit: the supply is sought from the top, and the first at which the id is right every time
+ * is kept. */
 static void note_try(void *context, const struct cm_supply_try *tried)
 {
     *(uint16_t *)context = tried->mv;
@@ -203,12 +215,14 @@ static void a_quiet_supply_is_found(void **state)
     memory_rig_open(&rig, "w25q16", "");
     cm_sim_close(rig.sim);
     snprintf(text, sizeof text,
-             "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 0\n  neighbour_from_mv: 2850\nport:\n  feeds_from_mv: 1800\n  "
+             "bench: in circuit\nchip:\n  part: w25q16\n  supply_mv: 0\n  neighbour_from_mv: "
+             "2850\nport:\n  feeds_from_mv: 1800\n  "
              "feeds_to_mv: 5000\n  measures_supply: true\n");
     write_file(rig.path, sizeof rig.path, "circuit.yaml", text);
     rig.sim = cm_sim_open(rig.path, error);
     rig.model = cm_sim_memory(rig.sim);
-    assert_int_equal(cm_open(&rig.session, cm_sim_port(rig.sim), rig.kits, 2, rig.workspace, 8192), CM_OK);
+    assert_int_equal(cm_open(&rig.session, cm_sim_port(rig.sim), rig.kits, 2, rig.workspace, 8192),
+                     CM_OK);
     assert_int_equal(cm_find_supply(&rig.session, "w25q16", note_try, &last), CM_OK);
     assert_int_equal(last, 2800);
     assert_int_equal(rig.session.supply_mv, 2800);

@@ -1,5 +1,5 @@
-/* Hardware: simulated benches behind a recorder, as ports of every kind: single calls, packed calls,
- * lines, and ports that take batches whole and have no bus that could be called. */
+/* Hardware: simulated benches behind a recorder, as ports of every kind: single calls, packed
+ * calls, lines, and ports that take batches whole and have no bus that could be called. */
 #include "support/memory_rig.h"
 #include "support/rom_rig.h"
 #include <record/record.h>
@@ -12,7 +12,7 @@ static const struct cm_port *behind;
 static char *text; /* of the recording */
 static size_t text_bytes;
 
-/* --- ports in between ------------------------------------------------------------------------------ */
+/* --- ports in between -------------------------------------------------------------------- */
 
 static enum cm_status run_behind(struct cm_run *run)
 {
@@ -54,10 +54,8 @@ static const struct cm_i2c I2C_BEHIND = {.clock = clock_behind, .transfer = tran
 static struct cm_port whole_port(const struct cm_port *inner)
 {
     behind = inner;
-    return (struct cm_port){.lines = &CLOCK_ONLY,
-                            .run = run_behind,
-                            .state = inner->state,
-                            .traits = inner->traits};
+    return (struct cm_port){
+        .lines = &CLOCK_ONLY, .run = run_behind, .state = inner->state, .traits = inner->traits};
 }
 
 static FILE *begin(const struct cm_port *port)
@@ -74,9 +72,10 @@ static void end(FILE *stream)
     fclose(stream);
 }
 
-/* --- what was recorded ------------------------------------------------------------------------------ */
+/* --- what was recorded ------------------------------------------------------------------- */
 
-/* Bytes of MOSI at the rising edges of SCK while SELECT is low; each frame is followed by a mark. */
+/* Bytes of MOSI at the rising edges of SCK while SELECT is low; each frame is followed by a mark.
+ */
 enum { MARK = 0x100, MOST = 100000 };
 static uint16_t sent[MOST];
 static unsigned sent_count;
@@ -132,7 +131,8 @@ static void frames_are_recorded_on_every_kind_of_port(void **state)
         memory_rig_open(&rig, "w25x10", "");
         if (way == PACKED)
             cm_sim_pack(rig.sim);
-        struct cm_port port = way == WHOLE ? whole_port(cm_sim_port(rig.sim)) : *cm_sim_port(rig.sim);
+        struct cm_port port =
+            way == WHOLE ? whole_port(cm_sim_port(rig.sim)) : *cm_sim_port(rig.sim);
         FILE *stream = begin(&port);
         rig.port = &recorder.port;
         want_part(&rig, 0x1234, 3);
@@ -144,8 +144,8 @@ static void frames_are_recorded_on_every_kind_of_port(void **state)
         end(stream);
         decode_spi();
         const uint8_t *image = rig.image + 0x1234;
-        const uint16_t program[] = {MARK,     0x06,     MARK,     0x05, 0x00, MARK, 0x02, 0x00, 0x12, 0x34,
-                                    image[0], image[1], image[2], MARK, 0x05};
+        const uint16_t program[] = {MARK, 0x06, MARK,     0x05,     0x00,     MARK, 0x02, 0x00,
+                                    0x12, 0x34, image[0], image[1], image[2], MARK, 0x05};
         const uint16_t answered[] = {0x05, 0x00, MARK};
         assert_true(was_sent(program, sizeof program / sizeof program[0]));
         assert_true(was_sent(answered, 3));

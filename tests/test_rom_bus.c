@@ -41,7 +41,8 @@ static enum cm_status bus_write(const struct cm_port *port, uint32_t address, ui
     return CM_OK;
 }
 
-static enum cm_status bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
+                               uint32_t count)
 {
     (void)port;
     bool held_up = recorder.busy && recorder.busy == recorder.held_up_at;
@@ -86,7 +87,8 @@ static enum cm_status line(const struct cm_port *port, enum cm_line which, enum 
 }
 
 /* A three-wire part with every word 0x00: data, the 0 before them, and ready. */
-static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
+                            uint32_t bytes)
 {
     (void)port;
     for (uint32_t i = 0; i < bytes; i++)
@@ -138,11 +140,8 @@ static const struct cm_spi SPI_PACKED = {
     .shift = shift, .frames = send_frames, .packed = cm_spi_packed};
 static const struct cm_parallel PARALLEL = {.write = bus_write, .read = bus_read};
 static const struct cm_i2c I2C = {.transfer = transfer_bytes};
-static struct cm_port port = {.lines = &LINES,
-                              .spi = &SPI,
-                              .parallel = &PARALLEL,
-                              .i2c = &I2C,
-                              .traits = {.data_lines = 8}};
+static struct cm_port port = {
+    .lines = &LINES, .spi = &SPI, .parallel = &PARALLEL, .i2c = &I2C, .traits = {.data_lines = 8}};
 static struct cm_run run;
 
 /* Runs operations from a clean record. */
@@ -163,7 +162,7 @@ static struct cm_op poll(uint32_t timeout_us)
     return (struct cm_op){.kind = CM_OP_POLL, .poll = {.timeout_us = timeout_us}};
 }
 
-/* --- the parallel bus ------------------------------------------------------------------------ */
+/* --- the parallel bus -------------------------------------------------------------------- */
 
 static const struct cm_cycle UNLOCK[] = {{0x5555, 0xAA}, {0x2AAA, 0x55}, {0x5555, 0xA0}};
 
@@ -183,7 +182,8 @@ static void units_are_unlocked_one_by_one_and_blank_ones_spared(void **state)
     (void)state;
     memset(&recorder, 0, sizeof recorder);
     assert_int_equal(run_ops(&cm_bus_parallel, ops, 2), CM_OK);
-    assert_string_equal(recorder.text, "5555=AA 2AAA=55 5555=A0 10=12 5555=AA 2AAA=55 5555=A0 12=34 ");
+    assert_string_equal(recorder.text,
+                        "5555=AA 2AAA=55 5555=A0 10=12 5555=AA 2AAA=55 5555=A0 12=34 ");
 }
 
 static void pages_end_where_they_must_and_are_read_back(void **state)
@@ -235,7 +235,8 @@ static void a_port_that_was_held_up_asks_once_more(void **state)
     recorder.reads_until_done = recorder.held_up_at = 0;
 }
 
-/* A bit that never comes right ends the wait, and is named; it is looked at once more 1 us later. */
+/* A bit that never comes right ends the wait, and is named; it is looked at once more 1 us later.
+ */
 static void a_unit_that_is_done_and_wrong_differs(void **state)
 {
     static const uint8_t BYTE[] = {0x81};
@@ -328,7 +329,7 @@ static void spared_units_are_compared_in_their_place(void **state)
     assert_int_equal(run.address, 0x12);
 }
 
-/* --- I2C ------------------------------------------------------------------------------------- */
+/* --- I2C --------------------------------------------------------------------------------- */
 
 static struct cm_op transfer(uint8_t address_bytes, uint8_t fold_turn, uint8_t data,
                              const uint8_t *bytes)
@@ -371,15 +372,15 @@ static void pages_are_written_waited_for_and_read_back(void **state)
     memset(bytes, 0x77, sizeof bytes);
     assert_int_equal(run_ops(&cm_bus_i2c, write, 5), CM_OK);
     assert_string_equal( // each with its address
-        recorder.text,
-        "50:0008w8r0 50:w0r0 50:0008w0r8 50:0010w16r0 50:w0r0 50:0010w0r16 ");
+        recorder.text, "50:0008w8r0 50:w0r0 50:0008w0r8 50:0010w16r0 50:w0r0 50:0010w0r16 ");
     recorder.silent = 3;
     assert_int_equal(run_ops(&cm_bus_i2c, ask, 2), CM_OK);
     assert_string_equal(recorder.text, "50? 50? 50? 50:w0r0 ");
     recorder.silent = 100;
     assert_int_equal(run_ops(&cm_bus_i2c, ask, 2), CM_TIMED_OUT);
     recorder.silent = 100;
-    assert_int_equal(run_ops(&cm_bus_i2c, read, 2), CM_NACK); // which a session makes lost contact of
+    assert_int_equal(run_ops(&cm_bus_i2c, read, 2),
+                     CM_NACK); // which a session makes lost contact of
     recorder.silent = 0;
 }
 
@@ -398,7 +399,7 @@ static void long_readings_are_split_each_with_its_address(void **state)
     port.traits.transfer_max = 0;
 }
 
-/* --- three wires ----------------------------------------------------------------------------- */
+/* --- three wires ------------------------------------------------------------------------- */
 
 static void instructions_are_filled_up_in_front(void **state)
 {
@@ -418,9 +419,9 @@ static void instructions_are_filled_up_in_front(void **state)
                                           .address_bytes = 2,
                                           .address_turn = 1,
                                           .data = CM_DATA_OUT}}},
-                 ready[] = {poll(100),
-                            {.kind = CM_OP_EXCHANGE,
-                             .exchange = {.dummies = 1, .mask = 1, .want = 1}}};
+                 ready[] = {
+                     poll(100),
+                     {.kind = CM_OP_EXCHANGE, .exchange = {.dummies = 1, .mask = 1, .want = 1}}};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
     read[1].exchange.in = in;
@@ -434,7 +435,7 @@ static void instructions_are_filled_up_in_front(void **state)
     assert_int_equal(run_ops(&cm_bus_three_wire, read, 2), CM_BAD_ANSWER);
 }
 
-/* --- SPI ------------------------------------------------------------------------------------- */
+/* --- SPI --------------------------------------------------------------------------------- */
 
 static struct cm_op frame(uint8_t opcode, uint8_t address_bytes, uint8_t data, const uint8_t *bytes)
 {
@@ -460,9 +461,12 @@ static struct cm_op status_of(uint8_t mask, uint8_t want, uint8_t data)
 static void a_page_is_two_calls_when_packed(void **state)
 {
     static const uint8_t BYTES[] = {2, 2, 2};
-    struct cm_op ops[] = {repeat(0xFF, 3, 0x100, 6),           frame(0x06, 0, CM_DATA_NONE, NULL),
-                          status_of(3, 2, CM_LATE),            frame(0x02, 3, CM_DATA_OUT, BYTES),
-                          poll(1000),                          status_of(1, 0, CM_DATA_NONE),
+    struct cm_op ops[] = {repeat(0xFF, 3, 0x100, 6),
+                          frame(0x06, 0, CM_DATA_NONE, NULL),
+                          status_of(3, 2, CM_LATE),
+                          frame(0x02, 3, CM_DATA_OUT, BYTES),
+                          poll(1000),
+                          status_of(1, 0, CM_DATA_NONE),
                           frame(0x03, 3, CM_DATA_MATCH, BYTES)};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
@@ -477,13 +481,17 @@ static void a_page_is_two_calls_when_packed(void **state)
     port.spi = &SPI;
 }
 
-/* The latch that is judged late fails as it would have; a poll that does not hold at once goes on. */
+/* The latch that is judged late fails as it would have; a poll that does not hold at once goes on.
+ */
 static void packed_checks_fail_in_their_order(void **state)
 {
     static const uint8_t BYTES[] = {2};
-    struct cm_op ops[] = {repeat(0, 1, 0, 5),       frame(0x06, 0, CM_DATA_NONE, NULL),
-                          status_of(3, 2, CM_LATE), frame(0x02, 3, CM_DATA_OUT, BYTES),
-                          poll(1000),               status_of(1, 0, CM_DATA_NONE)};
+    struct cm_op ops[] = {repeat(0, 1, 0, 5),
+                          frame(0x06, 0, CM_DATA_NONE, NULL),
+                          status_of(3, 2, CM_LATE),
+                          frame(0x02, 3, CM_DATA_OUT, BYTES),
+                          poll(1000),
+                          status_of(1, 0, CM_DATA_NONE)};
     (void)state;
     memset(&recorder, 0, sizeof recorder);
     port.spi = &SPI_PACKED;

@@ -139,7 +139,7 @@ static void the_longest_times_of_the_sheets_are_borne(void **state)
     }
 }
 
-/* --- one wire --------------------------------------------------------------------------------- */
+/* --- one wire ---------------------------------------------------------------------------- */
 
 static void disturb(const char *text)
 {
@@ -212,7 +212,7 @@ static void one_wire_off_all_the_time_is_never_good(void **state)
     }
 }
 
-/* --- EPROMs ----------------------------------------------------------------------------------- */
+/* --- EPROMs ------------------------------------------------------------------------------ */
 
 static void open_eprom(const char *part)
 {
@@ -270,7 +270,7 @@ static void a_unit_that_cannot_be_reached_gets_no_pulse(void **state)
     rom_rig_close(&rig);
 }
 
-/* --- page flash ------------------------------------------------------------------------------- */
+/* --- page flash -------------------------------------------------------------------------- */
 
 /* With a workspace of 1 KiB, too: a change of the id mode takes 10 ms, so none is spent on a
  * difference. */

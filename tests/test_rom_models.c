@@ -1,11 +1,12 @@
-/* Hardware: the models of memories in sockets and on two and three wires, by themselves: what a data sheet forbids is counted, and does nothing. */
+/* Hardware: the models of memories in sockets and on two and three wires, by themselves: what a
+ * data sheet forbids is counted, and does nothing. */
 #include "support/support.h"
 #include <stdlib.h>
 #include <string.h>
 
 static uint8_t cells[512 * 1024];
 
-/* --- parallel ------------------------------------------------------------------------------------------------------------- */
+/* --- parallel ---------------------------------------------------------------------------- */
 
 enum { NS = 70 };
 static struct par_model par;
@@ -277,7 +278,7 @@ static void test_an_eprom_wants_voltages_and_its_pulse(void **state)
     assert_int_equal(get(1), 0x10);
 }
 
-/* --- two wires -------------------------------------------------------------------------------------------------------------- */
+/* --- two wires --------------------------------------------------------------------------- */
 
 static struct i2c24_model i2c;
 static bool scl, sda;
@@ -396,7 +397,7 @@ static void test_write_protect_clock_and_half_bytes_are_minded(void **state)
     assert_int_equal(i2c.breaches[I2C24_BREACH_CLOCK], 1);
 }
 
-/* --- three wires ------------------------------------------------------------------------------------------------------------ */
+/* --- three wires ------------------------------------------------------------------------- */
 
 static struct m93_model m93;
 

@@ -1,4 +1,5 @@
-/* Hardware: simulated memories in sockets and on two and three wires, through the command-line tool as a process of its own. */
+/* Hardware: simulated memories in sockets and on two and three wires, through the command-line tool
+ * as a process of its own. */
 #include "support/memory_rig.h"
 #include <stdio.h>
 #include <stdlib.h>
@@ -94,9 +95,11 @@ static void test_software_data_protection(void **state)
     TOOL(6, "put", via, "--chip", "at28c256", file);
     assert_says(outcome.err, "software data protection");
     TOOL(0, "put", via, "--chip", "at28c256", "--unprotect", file);
-    TOOL(6, "put", via, "--chip", "at28c256", "--no-backup", SOURCE_FOLDER "/demo/firmware/bell-7.hex");
+    TOOL(6, "put", via, "--chip", "at28c256", "--no-backup",
+         SOURCE_FOLDER "/demo/firmware/bell-7.hex");
     TOOL(0, "guard", via, "--chip", "at28c256", "--lift");
-    TOOL(0, "put", via, "--chip", "at28c256", "--no-backup", SOURCE_FOLDER "/demo/firmware/bell-7.hex");
+    TOOL(0, "put", via, "--chip", "at28c256", "--no-backup",
+         SOURCE_FOLDER "/demo/firmware/bell-7.hex");
     TOOL(0, "guard", via, "--chip", "at28c256", "--set", "all");
     TOOL(6, "put", via, "--chip", "at28c256", file);
     TOOL(2, "guard", via, "--chip", "at28c256", "--set", "upper-half");
@@ -189,14 +192,14 @@ static void test_wires_know_sockets(void **state)
     TOOL(0, "wires", "93c46");
     for (int i = 0; i < CM_PAR_PART_COUNT; i++) {
         bool known = cm_par_pinout(cm_par_all_parts[i], 0) != NULL;
-        bool in_dip =
-            !(cm_par_row(cm_par_all_parts[i])->traits & CM_PAR_WIDE) && cm_par_row(cm_par_all_parts[i])->bytes <= 512 * 1024;
+        bool in_dip = !(cm_par_row(cm_par_all_parts[i])->traits & CM_PAR_WIDE) &&
+                      cm_par_row(cm_par_all_parts[i])->bytes <= 512 * 1024;
         if (known != in_dip)
             fail_msg("%s: pinout %s", cm_par_all_parts[i]->name, known ? "known" : "not known");
     }
 }
 
-/* --- the catalogue ---------------------------------------------------------------------------------------------------------- */
+/* --- the catalogue ----------------------------------------------------------------------- */
 
 #define CATALOGUE SOURCE_FOLDER "/demo/catalogue"
 
@@ -237,7 +240,8 @@ static void test_a_marker_that_makes_no_sense_is_told(void **state)
     write_file(path, sizeof path, "marker.yaml", "recipe: x\nchip: attiny84a\nmarker: here\n");
     TOOL(9, "mint", via, path);
     assert_says(outcome.err, "line 3");
-    write_file(path, sizeof path, "marker.yaml", "recipe: x\nchip: attiny84a\nmarker: eeprom 0x1FF TOO-LONG\n");
+    write_file(path, sizeof path, "marker.yaml",
+               "recipe: x\nchip: attiny84a\nmarker: eeprom 0x1FF TOO-LONG\n");
     TOOL(9, "mint", via, path);
 }
 

@@ -1,5 +1,6 @@
 /*
- * Memories in sockets and on two and three wires, all parts of all tables, on the simulated bench. Hardware: strict models, pin by pin where the port is lines.
+ * Memories in sockets and on two and three wires, all parts of all tables, on the simulated bench.
+ * Hardware: strict models, pin by pin where the port is lines.
  */
 #include "support/memory_rig.h"
 #include "support/rom_rig.h"
@@ -14,19 +15,22 @@ static void check_put(uint32_t first, uint32_t count)
     enum cm_status status = rom_rig_put(&rig, first, count);
     if (status)
         fail_msg("%s: put: %s at 0x%X, expected %02X, found %02X", rig.part, cm_status_word(status),
-                 (unsigned)rig.session.failure.address, rig.session.failure.expected, rig.session.failure.found);
+                 (unsigned)rig.session.failure.address, rig.session.failure.expected,
+                 rig.session.failure.found);
 }
 
 /* The last of a large part, with all its address bits; all of a small one. */
 enum { WINDOW = 32 * 1024, SERIAL_WINDOW = 4 * 1024 };
 
-/* Written as new, found equal without a write, changed in two places, found right: and nothing against the data sheet. */
+/* Written as new, found equal without a write, changed in two places, found right: and nothing
+ * against the data sheet. */
 static void walk(const char *part, const char *more)
 {
     rom_rig_open(&rig, part, more);
     rom_rig_identify(&rig);
     uint32_t window = rig.port->traits.data_lines ? WINDOW : SERIAL_WINDOW;
-    uint32_t count = rig.bytes > 2 * window ? window : rig.bytes, first = rig.bytes - count, at = first + count / 2 + 1;
+    uint32_t count = rig.bytes > 2 * window ? window : rig.bytes, first = rig.bytes - count,
+             at = first + count / 2 + 1;
     check_put(first, count);
     assert_rom_holds(&rig, first);
     check_put(first, count);
@@ -36,7 +40,8 @@ static void walk(const char *part, const char *more)
     bool whole_only = memory->erase_unit(&rig.session, 0, &unit) && unit.bytes == rig.bytes;
     fill_pattern(rig.image + at, rig.bytes < 64 ? 3 : 29, 7);
     rig.image[rig.bytes - 1] ^= 0x10;
-    if (whole_only && first > 0) { // other contents would have to be carried over the erase of the whole chip
+    if (whole_only &&
+        first > 0) { // other contents would have to be carried over the erase of the whole chip
         assert_int_equal(rom_rig_put(&rig, first, count), CM_NO_ROOM);
     } else {
         check_put(whole_only ? 0 : at, whole_only ? rig.bytes : rig.bytes < 64 ? 3 : 29);
@@ -77,11 +82,12 @@ static void test_every_three_wire_eeprom_does(void **state)
     walk_all(cm_m93_all_parts, CM_M93_PART_COUNT, "");
 }
 
-/* --- buses made of lines --------------------------------------------------------------------------------------------- */
+/* --- buses made of lines ----------------------------------------------------------------- */
 
 static void test_lines_and_shift_registers_will_do(void **state)
 {
-    static const char *const PORTS[] = {"port:\n  only_lines: true\n", "port:\n  registers: true\n"};
+    static const char *const PORTS[] = {"port:\n  only_lines: true\n",
+                                        "port:\n  registers: true\n"};
     static const char *const PARTS[] = {"sst39sf512", "at28c64b", "at29c256", "am29f200bb"};
     (void)state;
     for (size_t i = 0; i < 2; i++) {
@@ -104,11 +110,12 @@ static void test_three_wires_made_of_lines_will_do(void **state)
     walk("93lc86b", "port:\n  only_lines: true\n");
 }
 
-/* --- protection ------------------------------------------------------------------------------------------------------ */
+/* --- protection -------------------------------------------------------------------------- */
 
 static void test_software_data_protection_is_found_by_writing_and_stays(void **state)
 {
-    static const char *const PARTS[] = {"at28c256", "at28c64b", "at29c010a", "sst29ee010", "x28c64"};
+    static const char *const PARTS[] = {"at28c256", "at28c64b", "at29c010a", "sst29ee010",
+                                        "x28c64"};
     (void)state;
     for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
         rom_rig_open(&rig, PARTS[i], "  status: [1]\n");
@@ -175,16 +182,18 @@ static void test_a_write_protect_pin_on_two_wires_is_told(void **state)
     rom_rig_close(&rig);
 }
 
-/* --- EPROMs ---------------------------------------------------------------------------------------------------------- */
+/* --- EPROMs ------------------------------------------------------------------------------ */
 
-#define PROGRAMMER "port:\n  raises_a9: true\n  raises_vpp: true\n  feeds_from_mv: 3000\n  feeds_to_mv: 6500\n"
+#define PROGRAMMER                                                                                 \
+    "port:\n  raises_a9: true\n  raises_vpp: true\n  feeds_from_mv: 3000\n  feeds_to_mv: 6500\n"
 
 static void rom_rig_fed(const char *part, const char *more)
 {
     char text[400];
     rom_rig_open(&rig, part, more);
     rom_rig_close(&rig);
-    snprintf(text, sizeof text, "bench: fed by the port\nchip:\n  part: %s\n  supply_mv: 0\n%s", part, more);
+    snprintf(text, sizeof text, "bench: fed by the port\nchip:\n  part: %s\n  supply_mv: 0\n%s",
+             part, more);
     write_file(rig.path, sizeof rig.path, "rom.yaml", text);
     cm_sim_renew(rig.path);
     rig.sim = cm_sim_open(rig.path, text);
@@ -192,7 +201,9 @@ static void rom_rig_fed(const char *part, const char *more)
     rig.port = cm_sim_port(rig.sim);
     rig.image = malloc(rig.bytes);
     fill_pattern(rig.image, rig.bytes, 3);
-    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, sizeof rig.workspace), CM_OK);
+    assert_int_equal(
+        cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, sizeof rig.workspace),
+        CM_OK);
     assert_int_equal(cm_feed(&rig.session, 5000), CM_OK);
 }
 
@@ -241,9 +252,10 @@ static void test_another_eprom_than_the_asserted_is_told(void **state)
     rom_rig_close(&rig);
 }
 
-/* --- nothing lost ---------------------------------------------------------------------------------------------------- */
+/* --- nothing lost ------------------------------------------------------------------------ */
 
-/* An EEPROM that is asked who it is as a flash would be takes that for data. By its own name it is not asked. */
+/* An EEPROM that is asked who it is as a flash would be takes that for data. By its own name it is
+ * not asked. */
 static void test_an_eeprom_is_not_written_to_by_looking(void **state)
 {
     (void)state;
@@ -296,7 +308,8 @@ static void test_the_wrong_flash_is_named(void **state)
     rom_rig_close(&rig);
 }
 
-/* The contact breaks at many places: the failure names a place within a page or a sector, and the same put goes on. */
+/* The contact breaks at many places: the failure names a place within a page or a sector, and the
+ * same put goes on. */
 static void test_contact_lost_at_many_places(void **state)
 {
     static const char *const PARTS[] = {"sst39sf512", "at29c512", "24c64", "93lc66b"};
@@ -304,7 +317,8 @@ static void test_contact_lost_at_many_places(void **state)
     for (size_t k = 0; k < 4; k++) {
         for (uint32_t after = 40; after < 6000; after += 397) {
             char more[100];
-            snprintf(more, sizeof more, "faults:\n  contact_lost_after_bytes: %u\n", (unsigned)after);
+            snprintf(more, sizeof more, "faults:\n  contact_lost_after_bytes: %u\n",
+                     (unsigned)after);
             rom_rig_open(&rig, PARTS[k], more);
             uint32_t count = rig.bytes < 2000 ? rig.bytes : 2000;
             enum cm_status status = rom_rig_try(&rig);
@@ -344,7 +358,7 @@ static void test_slow_parts_are_waited_for(void **state)
     walk("93c46", "faults:\n  slow_percent: 150\n");
 }
 
-/* --- two wires ------------------------------------------------------------------------------------------------------- */
+/* --- two wires --------------------------------------------------------------------------- */
 
 static void test_a_device_that_holds_the_lines_is_waited_for_and_freed(void **state)
 {
@@ -364,20 +378,23 @@ static void test_address_pins_are_found(void **state)
     assert_int_equal(rig.session.id_way, 0x55);
     check_put(8000, 100);
     cm_close(&rig.session);
-    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, sizeof rig.workspace), CM_OK);
+    assert_int_equal(
+        cm_open(&rig.session, rig.port, rig.kits, ROM_KITS, rig.workspace, sizeof rig.workspace),
+        CM_OK);
     rig.session.device = 0x51; // nobody there
     assert_int_equal(cm_identify(&rig.session, "24lc64"), CM_NO_CHIP);
     rom_rig_close(&rig);
 }
 
-/* --- what a part tells of itself ------------------------------------------------------------------------------------- */
+/* --- what a part tells of itself --------------------------------------------------------- */
 
 static void test_a_wide_flash_in_no_table_tells_of_itself(void **state)
 {
     (void)state;
     rom_rig_open(&rig, "sst39vf400a", "");
     rig.kits[0].part_count = 0;
-    assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace), CM_OK);
+    assert_int_equal(
+        cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace), CM_OK);
     assert_int_equal(cm_identify(&rig.session, NULL), CM_OK);
     assert_int_equal(rig.found.row.bytes, 512 * 1024);
     assert_int_equal(rig.found.erases.units[0].bytes, 4096);

@@ -144,7 +144,7 @@ static void a_reading_that_was_cut_off_anywhere_is_cleared(void **state)
     }
 }
 
-/* --- what one reading says -------------------------------------------------------------------- */
+/* --- what one reading says --------------------------------------------------------------- */
 
 static const struct {
     const char *part, *wire;
@@ -242,7 +242,7 @@ static void an_unchanged_chip_costs_one_reading(void **state)
     rom_rig_close(&rig);
 }
 
-/* --- words of two bytes ----------------------------------------------------------------------- */
+/* --- words of two bytes ------------------------------------------------------------------ */
 
 /* A byte beside the image shares its word. Whatever a bad moment makes of that word, its own value
  * comes back. */

@@ -21,7 +21,8 @@ static void default_bytes(const struct cm_part *part, uint8_t *bytes)
     memcpy(bytes, row->fuse_default, row->fuse_bytes);
 }
 
-/* Makes the words of `bytes` anew from a state in which every setting stands elsewhere. Clocks come before what hangs on them. */
+/* Makes the words of `bytes` anew from a state in which every setting stands elsewhere. Clocks come
+ * before what hangs on them. */
 static void encode_words(const struct cm_part *part, const uint8_t *bytes, uint8_t *made)
 {
     struct cm_setting setting;
@@ -87,7 +88,8 @@ static void every_named_bit_belongs_to_one_setting(void **state)
         }
         for (uint8_t n = 0; words->byte(part, n, &byte); n++) {
             if (covered[n] != byte.named)
-                fail_msg("%s, %s: settings cover 0x%02X, names 0x%02X", part->name, byte.name, covered[n], byte.named);
+                fail_msg("%s, %s: settings cover 0x%02X, names 0x%02X", part->name, byte.name,
+                         covered[n], byte.named);
         }
     }
 }
@@ -143,13 +145,15 @@ static void fences_stand_where_they_should(void **state)
         {"atmega1284p", "boot-lock", "no-reading", CM_FENCE_LOCKS},
         {"attiny84a", "clock-divide", "by-1", CM_FENCE_NONE},
         {"attiny84a", "watchdog", "always-on", CM_FENCE_NONE},
-        {"atmega32u4", "clock", "crystal-3-8MHz", CM_FENCE_NONE}, // it runs on a crystal as delivered
+        {"atmega32u4", "clock", "crystal-3-8MHz",
+         CM_FENCE_NONE}, // it runs on a crystal as delivered
     };
     (void)state;
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
         enum cm_fence_kind kind = fence_of(CASES[i].part, CASES[i].setting, CASES[i].word);
         if (kind != CASES[i].kind)
-            fail_msg("%s, %s=%s: fence %d, not %d", CASES[i].part, CASES[i].setting, CASES[i].word, kind, CASES[i].kind);
+            fail_msg("%s, %s=%s: fence %d, not %d", CASES[i].part, CASES[i].setting, CASES[i].word,
+                     kind, CASES[i].kind);
     }
 }
 
@@ -164,13 +168,17 @@ static void start_up_follows_the_clock(void **state)
     bytes[0] = 0xFF; // crystal, 16Kck+65ms: SUT 11, which the internal oscillator does not have
     assert_int_equal(cm_choose(words, part, bytes, "clock", "internal-8MHz"), CM_OK);
     assert_true(cm_setting_by_name(words, part, bytes, "start-up", &setting));
-    assert_string_equal(cm_setting_word(&setting, cm_setting_value(&setting, bytes), word), "6ck+65ms");
+    assert_string_equal(cm_setting_word(&setting, cm_setting_value(&setting, bytes), word),
+                        "6ck+65ms");
     assert_int_equal(bytes[0], 0xE2);
-    assert_int_equal(cm_choose(words, part, bytes, "clock", "external-clock"), CM_OK); // the same table: nothing to settle
+    assert_int_equal(cm_choose(words, part, bytes, "clock", "external-clock"),
+                     CM_OK); // the same table: nothing to settle
     assert_int_equal(bytes[0], 0xE0);
-    assert_int_equal(cm_choose(words, part, bytes, "clock", "crystal-8MHz-up"), CM_OK); // the slowest, to be safe
+    assert_int_equal(cm_choose(words, part, bytes, "clock", "crystal-8MHz-up"),
+                     CM_OK); // the slowest, to be safe
     assert_true(cm_setting_by_name(words, part, bytes, "start-up", &setting));
-    assert_string_equal(cm_setting_word(&setting, cm_setting_value(&setting, bytes), word), "16Kck+65ms");
+    assert_string_equal(cm_setting_word(&setting, cm_setting_value(&setting, bytes), word),
+                        "16Kck+65ms");
     assert_int_equal(cm_choose(words, part, bytes, "clock", "internal-8MHz"), CM_OK);
     assert_int_equal(cm_choose(words, part, bytes, "clock", "internal-9MHz"), CM_DIFFERS);
     assert_int_equal(cm_choose(words, part, bytes, "klock", "internal-8MHz"), CM_BAD_ARGUMENT);
@@ -207,7 +215,7 @@ static void facts_come_out_of_the_bytes(void **state)
     }
 }
 
-/* --- on a chip ---------------------------------------------------------------------------------------------------- */
+/* --- on a chip --------------------------------------------------------------------------- */
 
 static void choose(uint8_t *bytes, const struct rig *rig, const char *name, const char *word)
 {
@@ -270,7 +278,7 @@ static void tune_leaves_a_locked_chip_alone(void **state)
     choose(bytes, &rig, "memory-lock", "open");
     assert_int_equal(cm_tune(&rig.session, bytes, &report), CM_PROTECTED);
     choose(bytes, &rig, "memory-lock", "no-writing-or-reading"); // locking further is possible
-    bytes[3] &= 0x03;                                            // whatever stands in the bits that mean nothing
+    bytes[3] &= 0x03; // whatever stands in the bits that mean nothing
     assert_int_equal(cm_tune(&rig.session, bytes, &report), CM_OK);
     assert_int_equal(rig.model->lock & 3, 0);
     assert_int_equal(rig.model->fuses[0], 0x62);
@@ -349,7 +357,7 @@ static void the_clock_is_learnt_from_the_fuses(void **state)
     }
 }
 
-/* --- pins and vectors --------------------------------------------------------------------------------------------- */
+/* --- pins and vectors -------------------------------------------------------------------- */
 
 static unsigned count_words(const char *text, const char *ending)
 {
@@ -380,7 +388,8 @@ static void pinouts_are_whole(void **state)
         }
         assert_true(count_words(row->names, "VCC") >= 1 && count_words(row->names, "GND") >= 1);
         char name[20];
-        for (const char *text = row->parts; *text; text += strlen(name) + (text[strlen(name)] == ' ')) {
+        for (const char *text = row->parts; *text;
+             text += strlen(name) + (text[strlen(name)] == ' ')) {
             snprintf(name, sizeof name, "%.*s", (int)strcspn(text, " "), text);
             if (!cm_part_by_name(&test_kit, 1, name))
                 fail_msg("%s in %s is no part", name, row->package);
@@ -393,7 +402,8 @@ static void pinouts_are_whole(void **state)
 
 static void reset_is_led_into_a_loader(void **state)
 {
-    const struct cm_part *tiny = cm_part_by_name(&test_kit, 1, "attiny84a"), *mega = cm_part_by_name(&test_kit, 1, "atmega328p");
+    const struct cm_part *tiny = cm_part_by_name(&test_kit, 1, "attiny84a"),
+                         *mega = cm_part_by_name(&test_kit, 1, "atmega328p");
     uint16_t vector = 0xC010, own_jump = 0; // rjmp to 0x0022
     (void)state;
     assert_true(cm_avr_lead_reset_to(tiny, 0x1A00, &vector, &own_jump));

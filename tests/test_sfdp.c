@@ -31,22 +31,25 @@ static void put_word(struct space *space, uint32_t at, uint32_t word)
         space->bytes[at + (uint32_t)i] = (uint8_t)(word >> 8 * i);
 }
 
-static void put_header(struct space *space, uint32_t at, uint16_t id, uint8_t minor, uint8_t dwords, uint32_t pointer)
+static void put_header(struct space *space, uint32_t at, uint16_t id, uint8_t minor, uint8_t dwords,
+                       uint32_t pointer)
 {
     put_word(space, at, (id & 0xFFu) | (uint32_t)minor << 8 | 1u << 16 | (uint32_t)dwords << 24);
     put_word(space, at + 4, pointer | (uint32_t)(id >> 8) << 24);
 }
 
-/* A memory of 32 MiB: 4, 32 and 64 KiB erases, pages of 256, 3- and 4-byte addresses; revision B, 16 words. */
+/* A memory of 32 MiB: 4, 32 and 64 KiB erases, pages of 256, 3- and 4-byte addresses; revision B,
+ * 16 words. */
 static void make_space(struct space *space)
 {
-    static const uint32_t BASIC[16] = {[0] = 0xFFF320E5,   // 3 or 4 address bytes, erase 20, status nonvolatile
-                                       [1] = 0x0FFFFFFF,   // 256 Mbit
-                                       [7] = 0x520F200C,   // 4 KiB by 20, 32 KiB by 52
-                                       [8] = 0x0000D810,   // 64 KiB by D8
-                                       [13] = 0x00000004,  // busy in the status register
-                                       [14] = 0x00500000,  // quad enable: 5
-                                       [15] = 0x01001000}; // B7 alone; 66 99
+    static const uint32_t BASIC[16] = {
+        [0] = 0xFFF320E5,   // 3 or 4 address bytes, erase 20, status nonvolatile
+        [1] = 0x0FFFFFFF,   // 256 Mbit
+        [7] = 0x520F200C,   // 4 KiB by 20, 32 KiB by 52
+        [8] = 0x0000D810,   // 64 KiB by D8
+        [13] = 0x00000004,  // busy in the status register
+        [14] = 0x00500000,  // quad enable: 5
+        [15] = 0x01001000}; // B7 alone; 66 99
     memset(space, 0xFF, sizeof *space);
     space->readable = SPACE;
     space->reads = 0;
@@ -55,8 +58,10 @@ static void make_space(struct space *space)
     put_header(space, 16, 0xFF84, 0, 2, ADDRESS_4_AT);
     for (uint32_t i = 0; i < 16; i++)
         put_word(space, BASIC_AT + 4 * i, BASIC[i]);
-    // 3 times the typical doubled: (2 + 1) * 2; 45 ms, 128 ms and 144 ms, in units of 1, 16 and 16 ms
-    put_word(space, BASIC_AT + 36, 2u | 2u << 4 | 1u << 9 | 7u << 11 | 1u << 16 | 8u << 18 | 1u << 23);
+    // 3 times the typical doubled: (2 + 1) * 2; 45 ms, 128 ms and 144 ms, in units of 1, 16 and 16
+    // ms
+    put_word(space, BASIC_AT + 36,
+             2u | 2u << 4 | 1u << 9 | 7u << 11 | 1u << 16 | 8u << 18 | 1u << 23);
     // 2 times; page 2^8; 704 us = 11 x 64; chip 80 s = 20 x 4 s
     put_word(space, BASIC_AT + 40, 0u | 8u << 4 | 10u << 8 | 1u << 13 | 19u << 24 | 2u << 29);
     put_word(space, ADDRESS_4_AT, 1u | 1u << 6 | 1u << 9 | 1u << 11);
@@ -86,9 +91,10 @@ static void a_whole_set_of_tables_is_understood(void **state)
     assert_int_equal(sfdp.quad_enable, 5);
     assert_int_equal(sfdp.read_4, 0x13);
     assert_int_equal(sfdp.program_4, 0x12);
-    static const struct cm_sfdp_erase ERASES[] = {{4096, 48000, 288000, 0x20, 0x21},
-                                                  {32768, 128000, 768000, 0x52, 0}, // the second table has no bit for it
-                                                  {65536, 144000, 864000, 0xD8, 0xDC}};
+    static const struct cm_sfdp_erase ERASES[] = {
+        {4096, 48000, 288000, 0x20, 0x21},
+        {32768, 128000, 768000, 0x52, 0}, // the second table has no bit for it
+        {65536, 144000, 864000, 0xD8, 0xDC}};
     for (int i = 0; i < 3; i++) {
         assert_int_equal(sfdp.erases[i].bytes, ERASES[i].bytes);
         assert_int_equal(sfdp.erases[i].opcode, ERASES[i].opcode);

@@ -85,14 +85,15 @@ static void one_signature_byte_at_a_time_is_harmless(void **state)
     }
 }
 
-/* --- what the driver really sends ------------------------------------------------------------- */
+/* --- what the driver really sends -------------------------------------------------------- */
 
 static enum cm_status (*true_shift)(const struct cm_port *, const uint8_t *, uint8_t *, uint32_t);
 static enum cm_status (*true_line)(const struct cm_port *, enum cm_line, enum cm_level);
 static unsigned since_reset, longest, after_doubt, beyond;
 static bool answers_nothing;
 
-static enum cm_status watched_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
+static enum cm_status watched_line(const struct cm_port *port, enum cm_line line,
+                                   enum cm_level level)
 {
     if (line == CM_LINE_RESET && level == CM_HIGH)
         since_reset = 0;

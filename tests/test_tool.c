@@ -131,21 +131,24 @@ static void each_failure_has_its_code_and_three_parts(void **state)
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
         char path[200], via[220];
         make_bench(CASES[i].name, CASES[i].part, CASES[i].bench, path, via);
-        run_tool(&outcome, CASES[i].options[0], via, CASES[i].options[1], CASES[i].options[2], NULL);
+        run_tool(&outcome, CASES[i].options[0], via, CASES[i].options[1], CASES[i].options[2],
+                 NULL);
         if (outcome.code != CASES[i].code)
             fail_msg("%s: exit %d\n%s%s", CASES[i].name, outcome.code, outcome.out, outcome.err);
         assert_says(outcome.err, CASES[i].says);
         assert_says(outcome.err, "failed");
         assert_says(outcome.err, "try");
         run_tool(&outcome, "bench", "renew", path, NULL);
-        run_tool(&outcome, CASES[i].options[0], via, "--json", CASES[i].options[1], CASES[i].options[2], NULL);
+        run_tool(&outcome, CASES[i].options[0], via, "--json", CASES[i].options[1],
+                 CASES[i].options[2], NULL);
         assert_int_equal(outcome.code, CASES[i].code);
         if (CASES[i].code == 2 && strcmp(CASES[i].name, "f14") == 0)
             continue; // the option that does not exist comes before --json is read
         json_t *answer = parsed();
         assert_int_equal(json_integer_value(json_object_get(answer, "exit")), CASES[i].code);
         assert_true(json_is_false(json_object_get(answer, "good")));
-        assert_non_null(json_string_value(json_object_get(json_object_get(answer, "failure"), "what")));
+        assert_non_null(
+            json_string_value(json_object_get(json_object_get(answer, "failure"), "what")));
         json_decref(answer);
     }
     run_tool(&outcome, "look", "--via=fork:lift", NULL);
@@ -190,7 +193,8 @@ static void a_bad_last_line_changes_nothing_and_is_named(void **state)
     fclose(file);
     run_tool(&outcome, "put", via, hex, NULL);
     assert_int_equal(outcome.code, 9);
-    assert_says(outcome.err, "line 100004, column 15: the checksum is wrong: it says 0F, its bytes need B8");
+    assert_says(outcome.err,
+                "line 100004, column 15: the checksum is wrong: it says 0F, its bytes need B8");
     run_tool(&outcome, "bench", "show", path, NULL);
     assert_says(outcome.out, "erases 0, pages written 0");
 }
@@ -202,7 +206,8 @@ static void files_that_are_no_images_are_refused(void **state)
     } CASES[] = {
         {"empty.hex", "", "is empty"},
         {"poem.txt", "the bells, the bells\n", "text, but neither Intel HEX nor S-records"},
-        {"poem.hex", "the bells, the bells\n", "line 1, column 1: a record must begin with ':', or with S"},
+        {"poem.hex", "the bells, the bells\n",
+         "line 1, column 1: a record must begin with ':', or with S"},
         {"twice.hex", ":0100000001FE\n:0100000002FD\n:00000001FF\n",
          "line 2, column 13: the data cannot be taken: address 0x0000 is set twice"},
         {"none.hex", ":00000001FF\n", "holds no data"},
@@ -232,8 +237,10 @@ static void contact_comes_back_and_the_same_command_finishes(void **state)
     run_tool(&outcome, "put", via, "--json", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 8);
     json_t *answer = parsed();
-    json_int_t address = json_integer_value(json_object_get(json_object_get(answer, "failure"), "address"));
-    json_int_t done = json_integer_value(json_object_get(json_object_get(answer, "report"), "pages_written"));
+    json_int_t address =
+        json_integer_value(json_object_get(json_object_get(answer, "failure"), "address"));
+    json_int_t done =
+        json_integer_value(json_object_get(json_object_get(answer, "report"), "pages_written"));
     assert_int_equal(address / 64, done);
     assert_in_range(done, 1, 12);
     json_decref(answer);
@@ -243,7 +250,8 @@ static void contact_comes_back_and_the_same_command_finishes(void **state)
     assert_int_equal(outcome.code, 0);
     answer = parsed();
     json_t *report = json_object_get(answer, "report");
-    assert_in_range(json_integer_value(json_object_get(report, "pages_written")), 13 - done - 1, 13 - done);
+    assert_in_range(json_integer_value(json_object_get(report, "pages_written")), 13 - done - 1,
+                    13 - done);
     json_decref(answer);
 }
 
@@ -258,13 +266,17 @@ static void put_waits_for_the_clip_if_told_to(void **state)
     make_bench("wait", "attiny84a", bench, path, via);
     run_tool(&outcome, "put", via, "--wait=60", "--unprotect", "--no-backup", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
-    assert_says(outcome.out, "lock byte put back"); // neither the lock nor the carried eeprom is forgotten over the wait
+    assert_says(
+        outcome.out,
+        "lock byte put back"); // neither the lock nor the carried eeprom is forgotten over the wait
     assert_says(outcome.err, "waiting up to 60 s");
     assert_says(outcome.out, "contact was lost once, and found again");
-    run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
+    run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex",
+             NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "bench", "renew", path, NULL);
-    run_tool(&outcome, "put", via, "--wait=1", "--unprotect", "--no-backup", FIRMWARE, NULL); // not long enough
+    run_tool(&outcome, "put", via, "--wait=1", "--unprotect", "--no-backup", FIRMWARE,
+             NULL); // not long enough
     assert_int_equal(outcome.code, 8);
     assert_says(outcome.err, " flash at 0x0");
 }
@@ -273,20 +285,23 @@ static void eeprom_is_carried_or_given_up_on_request(void **state)
 {
     char path[200], via[220], bench[500];
     (void)state;
-    snprintf(bench, sizeof bench, "  flash: %s\n  eeprom: " SOURCE_FOLDER "/demo/firmware/bell-7.hex\n", OLD_FIRMWARE);
+    snprintf(bench, sizeof bench,
+             "  flash: %s\n  eeprom: " SOURCE_FOLDER "/demo/firmware/bell-7.hex\n", OLD_FIRMWARE);
     make_bench("carry", "attiny84a", bench, path, via);
     run_tool(&outcome, "put", via, "--plan", FIRMWARE, NULL);
     assert_says(outcome.out, "chip erase, then 13 of 13 pages to write, eeprom carried over");
     assert_says(outcome.out, "planned only");
     run_tool(&outcome, "put", via, FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
-    run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
+    run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex",
+             NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "put", via, "--lose-data", OLD_FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "look", via, NULL);
     assert_says(outcome.out, "512 bytes, blank");
-    run_tool(&outcome, "put", via, OLD_FIRMWARE, "eeprom=" SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
+    run_tool(&outcome, "put", via, OLD_FIRMWARE,
+             "eeprom=" SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "holds strike-node-1.2.hex and bell-7.hex");
     run_tool(&outcome, "put", via, OLD_FIRMWARE, FIRMWARE, NULL);
@@ -295,7 +310,8 @@ static void eeprom_is_carried_or_given_up_on_request(void **state)
 }
 
 /* A little ELF file with one segment for each memory that is given. */
-static void write_elf(const char *path, uint16_t machine, const uint32_t (*segments)[3], unsigned count, const char *bytes)
+static void write_elf(const char *path, uint16_t machine, const uint32_t (*segments)[3],
+                      unsigned count, const char *bytes)
 {
     uint8_t head[52] = {0x7F, 'E', 'L', 'F', 1, 1, 1};
     FILE *file = fopen(path, "wb");
@@ -309,7 +325,9 @@ static void write_elf(const char *path, uint16_t machine, const uint32_t (*segme
     head[44] = (uint8_t)count;
     fwrite(head, 1, sizeof head, file);
     for (unsigned i = 0; i < count; i++) { // {file offset, physical address, size}
-        uint32_t header[8] = {1, segments[i][0], segments[i][1], segments[i][1], segments[i][2], segments[i][2], 5, 1};
+        uint32_t header[8] = {
+            1, segments[i][0], segments[i][1], segments[i][1], segments[i][2], segments[i][2], 5,
+            1};
         fwrite(header, 4, 8, file);
     }
     fwrite(bytes, 1, strlen(bytes), file);
@@ -319,8 +337,9 @@ static void write_elf(const char *path, uint16_t machine, const uint32_t (*segme
 static void elf_files_bring_their_memories_and_their_signature(void **state)
 {
     enum { AT = 52 + 2 * 32 };
-    static const uint32_t BOTH[][3] = {{AT, 0, 16}, {AT + 16, 0x810004, 8}}, OUTSIDE[][3] = {{AT, 0, 4000}},
-                          TWICE[][3] = {{AT, 0, 16}, {AT, 8, 4}}, DATA_ONLY[][3] = {{AT, 0x810000, 8}};
+    static const uint32_t BOTH[][3] = {{AT, 0, 16}, {AT + 16, 0x810004, 8}},
+                          OUTSIDE[][3] = {{AT, 0, 4000}}, TWICE[][3] = {{AT, 0, 16}, {AT, 8, 4}},
+                          DATA_ONLY[][3] = {{AT, 0x810000, 8}};
     char path[200], via[220], elf[220];
     (void)state;
     make_bench("elf", "attiny84a", "", path, via);
@@ -358,7 +377,8 @@ static void elf_files_bring_their_memories_and_their_signature(void **state)
     assert_says(outcome.err, "it carries the signature 1E 93 0C; the chip has 1E 93 0B");
 }
 
-/* The compiler's ELF file with bytes changed: never a crash, and never a chip that is touched by what is refused. */
+/* The compiler's ELF file with bytes changed: never a crash, and never a chip that is touched by
+ * what is refused. */
 static void damaged_elf_files_do_no_harm(void **state)
 {
     char path[200], via[220], elf[220];
@@ -384,13 +404,15 @@ static void damaged_elf_files_do_no_harm(void **state)
     }
 }
 
-/* The contact goes between the erase and the end: what was saved is named, and brings the settings back. */
+/* The contact goes between the erase and the end: what was saved is named, and brings the settings
+ * back. */
 static void a_put_cut_off_after_the_erase_leaves_the_eeprom_on_disk(void **state)
 {
     char path[200], via[220], bench[500], thing[500];
     (void)state;
     snprintf(bench, sizeof bench,
-             "  flash: %s\n  eeprom: " SOURCE_FOLDER "/demo/firmware/bell-7.hex\nfaults:\n  contact_lost_after_bytes: 8000\n",
+             "  flash: %s\n  eeprom: " SOURCE_FOLDER
+             "/demo/firmware/bell-7.hex\nfaults:\n  contact_lost_after_bytes: 8000\n",
              OLD_FIRMWARE);
     make_bench("cut", "attiny84a", bench, path, via);
     run_tool(&outcome, "put", via, "--no-backup", FIRMWARE, NULL);
@@ -404,7 +426,8 @@ static void a_put_cut_off_after_the_erase_leaves_the_eeprom_on_disk(void **state
     snprintf(thing, sizeof thing, "eeprom=%.*s", (int)strcspn(saved + 12, ":"), saved + 12);
     run_tool(&outcome, "put", via, FIRMWARE, thing, NULL);
     assert_int_equal(outcome.code, 0);
-    run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex", NULL);
+    run_tool(&outcome, "match", via, "--region=eeprom", SOURCE_FOLDER "/demo/firmware/bell-7.hex",
+             NULL);
     assert_int_equal(outcome.code, 0);
     unlink(thing + 7);
 }
@@ -471,7 +494,8 @@ static void control_c_stops_cleanly(void **state)
     char path[200], via[220];
     int status;
     (void)state;
-    make_bench("stop", "attiny84a", "pace: 0.1\n", path, via); // a put of 3 s, so that it is sure to be in the middle
+    make_bench("stop", "attiny84a", "pace: 0.1\n", path,
+               via); // a put of 3 s, so that it is sure to be in the middle
     pid_t child = fork();
     if (child == 0) {
         int nothing = open("/dev/null", O_WRONLY);
@@ -489,8 +513,8 @@ static void control_c_stops_cleanly(void **state)
     assert_int_equal(outcome.code, 0);
 }
 
-/* Reads a VCD file back: the bytes that a chip would see on rising edges of SCK while RESET is low, and what it answered,
- * as it stood until SCK fell. */
+/* Reads a VCD file back: the bytes that a chip would see on rising edges of SCK while RESET is low,
+ * and what it answered, as it stood until SCK fell. */
 static unsigned decode_vcd(const char *path, uint8_t *out, uint8_t *in, unsigned most)
 {
     FILE *file = fopen(path, "r");
@@ -553,12 +577,15 @@ static void the_target_is_fed_by_one_side_only(void **state)
 {
     char path[200], via[220];
     (void)state;
-    make_bench("fed", "attiny84a", "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5000\n", path, via);
+    make_bench("fed", "attiny84a",
+               "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5000\n", path,
+               via);
     run_tool(&outcome, "look", via, "--feed=3.3", NULL);
     assert_int_equal(outcome.code, 10);
     assert_says(outcome.err, "5.00 V measured before anything was switched on");
     write_file(path, sizeof path, "unfed.yaml",
-               "bench: x\nchip:\n  part: attiny84a\n  supply_mv: 0\nport:\n  measures_supply: true\n  feeds_from_mv: 1800\n"
+               "bench: x\nchip:\n  part: attiny84a\n  supply_mv: 0\nport:\n  measures_supply: "
+               "true\n  feeds_from_mv: 1800\n"
                "  feeds_to_mv: 5000\n");
     snprintf(via, sizeof via, "--via=sim:%s", path);
     run_tool(&outcome, "look", via, NULL);
@@ -596,8 +623,9 @@ static void help_comes_from_the_tables(void **state)
     run_tool(&outcome, "chips", "--json", NULL);
     json_t *answer = parsed();
     assert_int_equal(json_array_size(json_object_get(answer, "chips")),
-                     CM_AVR_PART_COUNT + CM_NOR_PART_COUNT + CM_EE25_PART_COUNT + CM_PAR_PART_COUNT + CM_EE28_PART_COUNT +
-                         CM_EPROM_PART_COUNT + CM_I2C24_PART_COUNT + CM_M93_PART_COUNT);
+                     CM_AVR_PART_COUNT + CM_NOR_PART_COUNT + CM_EE25_PART_COUNT +
+                         CM_PAR_PART_COUNT + CM_EE28_PART_COUNT + CM_EPROM_PART_COUNT +
+                         CM_I2C24_PART_COUNT + CM_M93_PART_COUNT);
     json_decref(answer);
 }
 

@@ -1,4 +1,5 @@
-/* Hardware: simulated benches, through the tool: settings, capsules, backups, boot loaders, recipes, wiring, faults. */
+/* Hardware: simulated benches, through the tool: settings, capsules, backups, boot loaders,
+ * recipes, wiring, faults. */
 #define _GNU_SOURCE /* asprintf */
 #include "support/support.h"
 #include <dirent.h>
@@ -10,7 +11,8 @@
 
 #define DEMO SOURCE_FOLDER "/demo"
 static const char FIRMWARE[] = DEMO "/firmware/strike-node-1.4.hex";
-static const char OLD_NODE[] = "  flash: " DEMO "/firmware/strike-node-1.2.hex\n  eeprom: " DEMO "/firmware/bell-7.hex\n";
+static const char OLD_NODE[] =
+    "  flash: " DEMO "/firmware/strike-node-1.2.hex\n  eeprom: " DEMO "/firmware/bell-7.hex\n";
 static const char CONSOLE[] = "  board_clock_hz: 16000000\nport:\n  measures_supply: true\n";
 
 static struct outcome outcome;
@@ -35,7 +37,7 @@ static void assert_bench(const char *path, const char *fact)
     assert_says(outcome.out, fact);
 }
 
-/* --- tune --------------------------------------------------------------------------------------------------------- */
+/* --- tune -------------------------------------------------------------------------------- */
 
 static void tune_shows_and_changes_by_name(void **state)
 {
@@ -91,7 +93,8 @@ static void tune_works_without_a_chip(void **state)
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "crystal-full-swing");
     assert_says(outcome.out, "4096-bytes");
-    run_tool(&outcome, "tune", "--chip=atmega328p", "--bytes=E2,D8,FC", "start-up=16Kck+4ms", "clock=crystal-8MHz-up", NULL);
+    run_tool(&outcome, "tune", "--chip=atmega328p", "--bytes=E2,D8,FC", "start-up=16Kck+4ms",
+             "clock=crystal-8MHz-up", NULL);
     assert_int_equal(outcome.code, 0); // in whatever order they are named
     assert_says(outcome.out, "low fuse 0xEF");
     run_tool(&outcome, "tune", "--chip=atmega328p", "--bytes=F7,D8,FC", "reset-pin=io", NULL);
@@ -106,14 +109,18 @@ static void each_fence_refuses_and_says_why(void **state)
         const char *part, *bench, *choice, *says, *allow;
         int code_when_allowed;
     } CASES[] = {
-        {"attiny84a", "", "reset-pin=io", "end programming over these pins", "--allow=reset-pin", 0},
-        {"attiny84a", "", "debug-wire=on", "end programming over these pins", "--allow=debug-wire", 0},
-        {"attiny84a", "", "serial-programming=off", "cannot be changed over these pins", "--allow=serial-programming", 10},
+        {"attiny84a", "", "reset-pin=io", "end programming over these pins", "--allow=reset-pin",
+         0},
+        {"attiny84a", "", "debug-wire=on", "end programming over these pins", "--allow=debug-wire",
+         0},
+        {"attiny84a", "", "serial-programming=off", "cannot be changed over these pins",
+         "--allow=serial-programming", 10},
         {"attiny84a", "", "clock=external-clock", "may not be there", "--allow=clock", 4},
         {"attiny84a", "", "clock=bits-0111", "gives this value no meaning", "--allow=clock", 4},
         {"atmega328p", "", "memory-lock=no-writing", "bar later work", "--allow=memory-lock", 0},
         {"atmega328p", "", "boot-lock=no-writing", "bar later work", "--allow=boot-lock", 0},
-        {"atmega328p", "  lock: 0xFE\n", "memory-lock=open", "chip erase only", "--allow=memory-lock", 10},
+        {"atmega328p", "  lock: 0xFE\n", "memory-lock=open", "chip erase only",
+         "--allow=memory-lock", 10},
         {"attiny84a", "port:\n  measures_supply: true\n", "brown-out=4.3V", "", "", 0},
     };
     (void)state;
@@ -132,7 +139,8 @@ static void each_fence_refuses_and_says_why(void **state)
         assert_bench(path, "settings written 0");
         run_tool(&outcome, "tune", via, CASES[i].allow, CASES[i].choice, NULL);
         if (outcome.code != CASES[i].code_when_allowed)
-            fail_msg("%s allowed: exit %d\n%s%s", CASES[i].choice, outcome.code, outcome.out, outcome.err);
+            fail_msg("%s allowed: exit %d\n%s%s", CASES[i].choice, outcome.code, outcome.out,
+                     outcome.err);
     }
 }
 
@@ -140,7 +148,9 @@ static void a_brown_out_level_above_the_supply_is_refused(void **state)
 {
     char path[200], text[300];
     (void)state;
-    snprintf(text, sizeof text, "bench: low\nchip:\n  part: attiny84a\n  supply_mv: 3300\nport:\n  measures_supply: true\n");
+    snprintf(text, sizeof text,
+             "bench: low\nchip:\n  part: attiny84a\n  supply_mv: 3300\nport:\n  measures_supply: "
+             "true\n");
     write_file(path, sizeof path, "low.yaml", text);
     char via[220];
     snprintf(via, sizeof via, "--via=sim:%s", path);
@@ -152,7 +162,7 @@ static void a_brown_out_level_above_the_supply_is_refused(void **state)
     assert_int_equal(outcome.code, 0);
 }
 
-/* --- capsules ----------------------------------------------------------------------------------------------------- */
+/* --- capsules ---------------------------------------------------------------------------- */
 
 static void a_chip_is_kept_wiped_and_restored(void **state)
 {
@@ -230,14 +240,15 @@ static void damaged_capsules_do_no_harm(void **state)
     assert_bench(path, "erases 0, pages written 0, eeprom writes 0, settings written 0");
 }
 
-/* --- backups ------------------------------------------------------------------------------------------------------ */
+/* --- backups ----------------------------------------------------------------------------- */
 
 static void a_chip_is_kept_before_it_is_changed(void **state)
 {
     char path[200], via[220];
     (void)state;
     char bench[500];
-    snprintf(bench, sizeof bench, "%s  fuses: [0x62, 0xDE, 0xFF]\n", OLD_NODE); // like no other test's
+    snprintf(bench, sizeof bench, "%s  fuses: [0x62, 0xDE, 0xFF]\n",
+             OLD_NODE); // like no other test's
     make_bench("backup", "attiny84a", bench, path, via);
     unsigned before = count_backups();
     run_tool(&outcome, "put", via, FIRMWARE, NULL);
@@ -275,14 +286,16 @@ static void without_a_backup_nothing_is_changed(void **state)
     assert_bench(path, "erases 0, pages written 0");
 }
 
-/* --- what a cut-off command leaves --------------------------------------------------------------------------------- */
+/* --- what a cut-off command leaves ------------------------------------------------------- */
 
 static void a_lifted_lock_is_remembered(void **state)
 {
     char path[200], via[220], bench[400], pattern[300];
     (void)state;
-    snprintf(bench, sizeof bench,
-             "  flash: " DEMO "/firmware/strike-node-1.2.hex\n  lock: 0xFE\nfaults:\n  contact_lost_after_bytes: 4500\n");
+    snprintf(
+        bench, sizeof bench,
+        "  flash: " DEMO
+        "/firmware/strike-node-1.2.hex\n  lock: 0xFE\nfaults:\n  contact_lost_after_bytes: 4500\n");
     make_bench("lifted", "attiny84a", bench, path, via);
     run_tool(&outcome, "put", via, "--unprotect", "--no-backup", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 8);
@@ -295,7 +308,8 @@ static void a_lifted_lock_is_remembered(void **state)
     assert_int_equal(system(pattern), 0);
     run_tool(&outcome, "tune", via, "--allow=memory-lock", "memory-lock=no-writing", NULL);
     assert_int_equal(outcome.code, 0);
-    run_tool(&outcome, "put", via, "--unprotect", "--no-backup", DEMO "/firmware/strike-node-1.2.hex", NULL);
+    run_tool(&outcome, "put", via, "--unprotect", "--no-backup",
+             DEMO "/firmware/strike-node-1.2.hex", NULL);
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "lock byte put back");
     assert_int_not_equal(system(pattern), 0); // nothing is left of a job that ended well
@@ -316,7 +330,7 @@ static void unfinished_files_of_dead_commands_go(void **state)
     assert_int_equal(access(own, F_OK), 0);
 }
 
-/* --- settings in an ELF file -------------------------------------------------------------------------------------- */
+/* --- settings in an ELF file ------------------------------------------------------------- */
 
 static void fuses_in_an_elf_file_are_told_and_written_when_asked(void **state)
 {
@@ -336,7 +350,7 @@ static void fuses_in_an_elf_file_are_told_and_written_when_asked(void **state)
     assert_true(strstr(outcome.out, "--settings writes them") == NULL);
 }
 
-/* --- boot loaders ------------------------------------------------------------------------------------------------- */
+/* --- boot loaders ------------------------------------------------------------------------ */
 
 static void mint_console(const char *name, char *path, char *via)
 {
@@ -356,7 +370,8 @@ static void a_boot_loader_in_use_is_precious(void **state)
     assert_says(outcome.err, "would erase a boot loader in use");
     assert_says(outcome.err, "0x1F800");
     assert_bench(path, "erases 0");
-    run_tool(&outcome, "put", via, "--clock=16MHz", "--keep-boot", DEMO "/firmware/loader-console.hex", NULL);
+    run_tool(&outcome, "put", via, "--clock=16MHz", "--keep-boot",
+             DEMO "/firmware/loader-console.hex", NULL);
     assert_int_equal(outcome.code, 9); // the file and the chip both have one
     run_tool(&outcome, "put", via, "--clock=16MHz", "--keep-boot", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
@@ -364,13 +379,14 @@ static void a_boot_loader_in_use_is_precious(void **state)
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "match", via, "--clock=16MHz", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
-    run_tool(&outcome, "put", via, "--clock=16MHz", "--lose-boot", DEMO "/firmware/strike-node-1.2.hex", NULL);
+    run_tool(&outcome, "put", via, "--clock=16MHz", "--lose-boot",
+             DEMO "/firmware/strike-node-1.2.hex", NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "look", via, "--clock=16MHz", NULL);
     assert_says(outcome.out, "and that is BLANK");
 }
 
-/* --- recipes ------------------------------------------------------------------------------------------------------ */
+/* --- recipes ----------------------------------------------------------------------------- */
 
 static void a_bare_node_is_minted_in_one_command(void **state)
 {
@@ -421,8 +437,9 @@ static void the_console_is_minted_with_its_loader_locked(void **state)
     assert_int_equal(outcome.code, 5);
 }
 
-static const char RECIPE[] = "recipe: a test\nchip: attiny84a\nsupply: 4.5V to 5.5V\nsettings:\n  clock: internal-8MHz\n"
-                             "  clock-divide: by-1\nflash: " DEMO "/firmware/strike-node-1.4.hex\n";
+static const char RECIPE[] =
+    "recipe: a test\nchip: attiny84a\nsupply: 4.5V to 5.5V\nsettings:\n  clock: internal-8MHz\n"
+    "  clock-divide: by-1\nflash: " DEMO "/firmware/strike-node-1.4.hex\n";
 
 static void errors_in_a_recipe_name_line_key_and_choices(void **state)
 {
@@ -430,20 +447,28 @@ static void errors_in_a_recipe_name_line_key_and_choices(void **state)
         const char *recipe;
         const char *says[3];
     } CASES[] = {
-        {"recipe: x\nchip: attiny84a\nspeed: fast\n", {"line 3: key 'speed'", "no such key", "one of: recipe, chip, board"}},
-        {"recipe: x\nchip: attiny84z\n", {"line 2, key 'chip': attiny84z", "no such chip", "coldmint chips"}},
+        {"recipe: x\nchip: attiny84a\nspeed: fast\n",
+         {"line 3: key 'speed'", "no such key", "one of: recipe, chip, board"}},
+        {"recipe: x\nchip: attiny84z\n",
+         {"line 2, key 'chip': attiny84z", "no such chip", "coldmint chips"}},
         {"recipe: x\nchip: attiny84a\nsettings:\n  clock: internal-9MHz\n",
-         {"line 4: clock=internal-9MHz", "no such choice", "one of: external-clock, internal-8MHz"}},
+         {"line 4: clock=internal-9MHz", "no such choice",
+          "one of: external-clock, internal-8MHz"}},
         {"recipe: x\nchip: attiny84a\nsettings:\n  clok: internal-8MHz\n",
          {"line 4: clok=", "no setting of this name", "one of: clock, start-up"}},
         {"recipe: x\nchip: attiny84a\nsettings:\n  clock: internal-8MHz\n  clock: internal-8MHz\n",
          {"line 5: clock", "named twice", ""}},
         {"recipe: x\nchip: attiny84a\nchip: attiny84a\n", {"line 3: key 'chip'", "twice", ""}},
-        {"recipe: x\nchip: attiny84a\nsupply: much\n", {"line 3, key 'supply': much", "no supply", "4.5V to 5.5V"}},
-        {"recipe: x\nchip: attiny84a\nboard-clock: fast\n", {"line 3, key 'board-clock'", "no frequency", "16MHz"}},
-        {"recipe: x\nchip: attiny84a\nenter: door\n", {"line 3, key 'enter': door", "", "one of: reset-vector"}},
-        {"recipe: x\nchip: attiny84a\nallow: [speed]\n", {"line 3, key 'allow': speed", "no such setting", ""}},
-        {"recipe: x\nchip: attiny84a\nsettings: fast\n", {"line 3: settings", "names and words", ""}},
+        {"recipe: x\nchip: attiny84a\nsupply: much\n",
+         {"line 3, key 'supply': much", "no supply", "4.5V to 5.5V"}},
+        {"recipe: x\nchip: attiny84a\nboard-clock: fast\n",
+         {"line 3, key 'board-clock'", "no frequency", "16MHz"}},
+        {"recipe: x\nchip: attiny84a\nenter: door\n",
+         {"line 3, key 'enter': door", "", "one of: reset-vector"}},
+        {"recipe: x\nchip: attiny84a\nallow: [speed]\n",
+         {"line 3, key 'allow': speed", "no such setting", ""}},
+        {"recipe: x\nchip: attiny84a\nsettings: fast\n",
+         {"line 3: settings", "names and words", ""}},
         {"recipe: x\nchip: [a, b]\n", {"line 2: key 'chip'", "a plain value", ""}},
         {"chip: attiny84a\n", {"key 'recipe' is missing", "", ""}},
         {"recipe: x\nchip: attiny84a\n  bad: [\n", {"line 3", "is not YAML", ""}},
@@ -466,7 +491,9 @@ static void a_recipe_is_held_to_its_supply_and_its_fences(void **state)
 {
     char path[200], via[220], file[200], text[600];
     (void)state;
-    snprintf(text, sizeof text, "bench: low\nchip:\n  part: attiny84a\n  supply_mv: 3300\nport:\n  measures_supply: true\n");
+    snprintf(text, sizeof text,
+             "bench: low\nchip:\n  part: attiny84a\n  supply_mv: 3300\nport:\n  measures_supply: "
+             "true\n");
     write_file(path, sizeof path, "low-node.yaml", text);
     snprintf(via, sizeof via, "--via=sim:%s", path);
     write_file(file, sizeof file, "recipe.yaml", RECIPE);
@@ -493,7 +520,8 @@ static void a_recipe_is_held_to_its_supply_and_its_fences(void **state)
     }
 }
 
-/* Whatever a file holds, the tool answers with one of its codes, and a chip is touched by a whole recipe only. */
+/* Whatever a file holds, the tool answers with one of its codes, and a chip is touched by a whole
+ * recipe only. */
 static void damaged_recipes_do_no_harm(void **state)
 {
     char path[200], via[220], file[200], damaged[sizeof RECIPE + 8];
@@ -503,18 +531,20 @@ static void damaged_recipes_do_no_harm(void **state)
     for (int round = 0; round < 80; round++) {
         memcpy(damaged, RECIPE, sizeof RECIPE);
         for (int i = 0; i < 1 + round % 4; i++)
-            damaged[(size_t)rand() % (sizeof RECIPE - 1)] = "abz019:-#[]{}\"'\n \t&*!|>%@,?\x01\xC3"[rand() % 29];
+            damaged[(size_t)rand() % (sizeof RECIPE - 1)] =
+                "abz019:-#[]{}\"'\n \t&*!|>%@,?\x01\xC3"[rand() % 29];
         if (round % 5 == 0)
             damaged[(size_t)rand() % sizeof RECIPE] = '\0';
         write_file(file, sizeof file, "damaged.yaml", damaged);
         run_tool(&outcome, "mint", via, "--plan", file, NULL);
-        if (outcome.code != 0 && outcome.code != 2 && outcome.code != 5 && outcome.code != 9 && outcome.code != 10)
+        if (outcome.code != 0 && outcome.code != 2 && outcome.code != 5 && outcome.code != 9 &&
+            outcome.code != 10)
             fail_msg("exit %d for:\n%s\n%s", outcome.code, damaged, outcome.err);
     }
     assert_bench(path, "erases 0, pages written 0, eeprom writes 0, settings written 0");
 }
 
-/* --- wires -------------------------------------------------------------------------------------------------------- */
+/* --- wires ------------------------------------------------------------------------------- */
 
 static void wires_are_drawn(void **state)
 {
@@ -552,7 +582,7 @@ static void wires_are_drawn(void **state)
     assert_int_equal(outcome.code, 2);
 }
 
-/* --- faults told apart -------------------------------------------------------------------------------------------- */
+/* --- faults told apart ------------------------------------------------------------------- */
 
 /* A copy of one of the demo's faulty benches, so that its state stays in the test's folder. */
 static void copy_bench(const char *name, char *via)
@@ -562,7 +592,8 @@ static void copy_bench(const char *name, char *via)
     char *text = read_file(from);
     if (!text)
         fail_msg("%s is not there", from);
-    snprintf(file, sizeof file, "copy-of-%s.yaml", strchr(name, '/') ? strchr(name, '/') + 1 : name);
+    snprintf(file, sizeof file, "copy-of-%s.yaml",
+             strchr(name, '/') ? strchr(name, '/') + 1 : name);
     write_file(path, sizeof path, file, text);
     free(text);
     snprintf(via, 220, "--via=sim:%s", path);
@@ -581,10 +612,13 @@ static void faults_are_told_apart(void **state)
         {"faults/held-but-answering", "--json", 0, "\"reset_held\": true", ""},
         {"faults/miso-low", "--json", 4, "no chip answers", "MISO stays low"},
         {"faults/miso-high", "--json", 4, "no chip answers", "MISO stays high"},
-        {"faults/wrong-part", "--chip=attiny85", 5, "not the chip that was asked for", "which board is connected"},
-        {"faults/too-slow-for-port", "--json", 4, "at the clocks that this port can make", "below 200 kHz"},
+        {"faults/wrong-part", "--chip=attiny85", 5, "not the chip that was asked for",
+         "which board is connected"},
+        {"faults/too-slow-for-port", "--json", 4, "at the clocks that this port can make",
+         "below 200 kHz"},
         {"new-node", "--clock=8MHz", 0, "its own clock is slower than --clock 8MHz says", ""},
-        {"faults/restarting", "--json", 8, "the programmer restarted", "a capacitor on its reset helps"},
+        {"faults/restarting", "--json", 8, "the programmer restarted",
+         "a capacitor on its reset helps"},
     };
     (void)state;
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {

@@ -1,6 +1,6 @@
 /*
- * What calls of a port cost: the same jobs at 0, 20 and 100 us a call, on a port of single calls and
- * on one that packs them. A system call takes some 20 us, a USB transfer 100 us and more.
+ * What calls of a port cost: the same jobs at 0, 20 and 100 us a call, on a port of single calls
+ * and on one that packs them. A system call takes some 20 us, a USB transfer 100 us and more.
  */
 #include "measure.h"
 #include <coldmint/coldmint.h>

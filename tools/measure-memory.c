@@ -1,8 +1,10 @@
 /*
- * The same for SPI memories: simulated time of the standard jobs beside their floor, on a port at hand and on one at the end of a link; and what a large chip takes of the host.
+ * The same for SPI memories: simulated time of the standard jobs beside their floor, on a port at
+ * hand and on one at the end of a link; and what a large chip takes of the host.
  *
- * Floor: the data sheet's typical times of the erases and programs that are needed; for each page 8 bits of write enable, 32 of instruction and address, its data out and once
- * back; and what must be read to know what is there. A job begins when the chip is identified.
+ * Floor: the data sheet's typical times of the erases and programs that are needed; for each page 8
+ * bits of write enable, 32 of instruction and address, its data out and once back; and what must be
+ * read to know what is there. A job begins when the chip is identified.
  */
 #include "measure.h"
 #include <coldmint/coldmint.h>
@@ -47,7 +49,8 @@ static double reading_us(double bytes)
 }
 
 /* Simulated microseconds of putting an image. */
-static double put(struct cm_sim *sim, const uint8_t *image, uint32_t at, uint32_t bytes, struct cm_report *report)
+static double put(struct cm_sim *sim, const uint8_t *image, uint32_t at, uint32_t bytes,
+                  struct cm_report *report)
 {
     static const struct cm_kit kit = {.family = &cm_nor,
                                       .parts = cm_nor_all_parts,
@@ -72,8 +75,8 @@ static double put(struct cm_sim *sim, const uint8_t *image, uint32_t at, uint32_
 
 static void print_row(const char *name, double took, double linked, double floor)
 {
-    printf("  %-50s %8.3f s %8.3f s  %6.4f    %8.3f s  %6.4f\n", name, floor / 1e6, took / 1e6, took / floor, linked / 1e6,
-           linked / took);
+    printf("  %-50s %8.3f s %8.3f s  %6.4f    %8.3f s  %6.4f\n", name, floor / 1e6, took / 1e6,
+           took / floor, linked / 1e6, linked / took);
 }
 
 static void fill(uint8_t *bytes, uint32_t count, uint32_t seed)
@@ -105,13 +108,16 @@ static void measure_chip(const char *folder, const char *part, uint32_t bytes)
     snprintf(name, sizeof name, "%s, %u MiB, erased: all of it", part, (unsigned)(bytes >> 20));
     print_row(name, took[0][0], took[0][1], pages_us(pages));
     print_row("  the same again: one read", took[1][0], took[1][1], reading_us(bytes));
-    double change = HALF_US + 2 * SECTOR_US + pages_us(TUNE / (double)PAGE); // 40 KiB: half a block and two sectors
-    print_row("  a tune of 40 KiB changed, all given", took[2][0], took[2][1], reading_us(bytes - TUNE) + change);
+    double change = HALF_US + 2 * SECTOR_US +
+                    pages_us(TUNE / (double)PAGE); // 40 KiB: half a block and two sectors
+    print_row("  a tune of 40 KiB changed, all given", took[2][0], took[2][1],
+              reading_us(bytes - TUNE) + change);
     print_row("  a tune of 40 KiB changed, it alone given", took[3][0], took[3][1], change);
     free(image);
 }
 
-/* A command of the tool: wall time, and the most memory of its own (not the chip's cells, which are a mapped file). */
+/* A command of the tool: wall time, and the most memory of its own (not the chip's cells, which are
+ * a mapped file). */
 static void run_command(const char *label, const char *via, const char *verb, const char *file)
 {
     struct timeval begin, end;
@@ -148,7 +154,8 @@ static void run_command(const char *label, const char *via, const char *verb, co
     }
     close(pipes[0]);
     gettimeofday(&end, NULL);
-    double seconds = (double)(end.tv_sec - begin.tv_sec) + (double)(end.tv_usec - begin.tv_usec) / 1e6;
+    double seconds =
+        (double)(end.tv_sec - begin.tv_sec) + (double)(end.tv_usec - begin.tv_usec) / 1e6;
     printf("  %-50s %8.2f s on the host, %6ld KiB of memory%s\n", label, seconds, anonymous,
            WIFEXITED(status) && WEXITSTATUS(status) == 0 ? "" : "  FAILED");
 }
@@ -173,8 +180,8 @@ static void measure_host(const char *folder, const char *part, const char *label
 
 void measure_memories(const char *folder)
 {
-    printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into SPI flash at 33 MHz", "floor", "job", "ratio", "by a link",
-           "ratio");
+    printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into SPI flash at 33 MHz", "floor",
+           "job", "ratio", "by a link", "ratio");
     measure_chip(folder, "w25q32", 4 << 20);
     measure_chip(folder, "w25q128", 16 << 20);
     printf("\nhost, for large chips\n");

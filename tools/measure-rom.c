@@ -1,8 +1,11 @@
 /*
- * The same for memories in sockets and on two wires; and the work on files, beside the system's own commands for comparing and for checksums.
+ * The same for memories in sockets and on two wires; and the work on files, beside the system's own
+ * commands for comparing and for checksums.
  *
- * Floor of a parallel flash: the data sheet's typical times of the erases and of each unit that is programmed, four write cycles for each, one read cycle for each byte that is read back, and one reading of what is
- * compared before. Of a two-wire EEPROM: the time of each page, its bits out and back.
+ * Floor of a parallel flash: the data sheet's typical times of the erases and of each unit that is
+ * programmed, four write cycles for each, one read cycle for each byte that is read back, and one
+ * reading of what is compared before. Of a two-wire EEPROM: the time of each page, its bits out and
+ * back.
  */
 #include "measure.h"
 #include <coldmint/coldmint.h>
@@ -63,8 +66,8 @@ static double put(struct cm_sim *sim, const struct cm_kit *kit, uint32_t at, uin
 
 static void tell(const char *label, double floor_us, const double *us)
 {
-    printf("  %-50s %8.3f s %8.3f s  %6.4f    %8.3f s  %6.3f\n", label, floor_us / 1e6, us[0] / 1e6, us[0] / floor_us, us[1] / 1e6,
-           us[1] / us[0]);
+    printf("  %-50s %8.3f s %8.3f s  %6.4f    %8.3f s  %6.3f\n", label, floor_us / 1e6, us[0] / 1e6,
+           us[0] / floor_us, us[1] / 1e6, us[1] / us[0]);
 }
 
 /* Each job on a port at hand, and on one at the end of a link. */
@@ -117,10 +120,11 @@ static void measure_eeprom(const char *folder)
         cm_sim_renew(path);
     }
     double bit_us = 1e6 / hz;
-    tell("32 KiB into an EEPROM on two wires made of lines", EEPROM / PAGE * (0.8 * PAGE_US + (2 * 9 * PAGE) * bit_us), us);
+    tell("32 KiB into an EEPROM on two wires made of lines",
+         EEPROM / PAGE * (0.8 * PAGE_US + (2 * 9 * PAGE) * bit_us), us);
 }
 
-/* --- files -------------------------------------------------------------------------------------------------------------- */
+/* --- files ------------------------------------------------------------------------------- */
 
 struct cost {
     double seconds;
@@ -146,7 +150,8 @@ static struct cost run(const char *const *arguments)
         }
         wait4(child, &status, 0, &usage);
         gettimeofday(&end, NULL);
-        double seconds = (double)(end.tv_sec - begin.tv_sec) + (double)(end.tv_usec - begin.tv_usec) / 1e6;
+        double seconds =
+            (double)(end.tv_sec - begin.tv_sec) + (double)(end.tv_usec - begin.tv_usec) / 1e6;
         if (!WIFEXITED(status) || WEXITSTATUS(status) == 127)
             seconds = -1;
         if (seconds < best.seconds)
@@ -157,7 +162,8 @@ static struct cost run(const char *const *arguments)
 
 static void tell_cost(const char *label, struct cost cost, double mib)
 {
-    printf("  %-50s %8.3f s  %7.0f MiB/s  %6ld KiB of memory\n", label, cost.seconds, mib / cost.seconds, cost.kib);
+    printf("  %-50s %8.3f s  %7.0f MiB/s  %6ld KiB of memory\n", label, cost.seconds,
+           mib / cost.seconds, cost.kib);
 }
 
 static void make_file(const char *path, uint32_t mib)
@@ -181,22 +187,26 @@ static void measure_files(const char *folder)
     make_file(one, MIB);
     make_file(two, MIB);
     printf("\nfiles of %d MiB, host\n", MIB);
-    tell_cost("image match", run((const char *const[]){TOOL_PATH, "image", "match", one, two, NULL}), 2 * MIB);
+    tell_cost("image match",
+              run((const char *const[]){TOOL_PATH, "image", "match", one, two, NULL}), 2 * MIB);
     tell_cost("  cmp", run((const char *const[]){"cmp", one, two, NULL}), 2 * MIB);
-    tell_cost("image info (CRC-32, sums, SHA-256, texts)", run((const char *const[]){TOOL_PATH, "image", "info", one, NULL}), MIB);
+    tell_cost("image info (CRC-32, sums, SHA-256, texts)",
+              run((const char *const[]){TOOL_PATH, "image", "info", one, NULL}), MIB);
     tell_cost("  sha256sum", run((const char *const[]){"sha256sum", one, NULL}), MIB);
     struct cost show = run((const char *const[]){TOOL_PATH, "image", "show", one, NULL});
-    printf("  %-50s %8.3f s                 %6ld KiB of memory\n", "image show, its first rows", show.seconds, show.kib);
+    printf("  %-50s %8.3f s                 %6ld KiB of memory\n", "image show, its first rows",
+           show.seconds, show.kib);
     make_file(one, 1);
-    tell_cost("image info of 1 MiB, for its memory", run((const char *const[]){TOOL_PATH, "image", "info", one, NULL}), 1);
+    tell_cost("image info of 1 MiB, for its memory",
+              run((const char *const[]){TOOL_PATH, "image", "info", one, NULL}), 1);
     unlink(one);
     unlink(two);
 }
 
 void measure_roms(const char *folder)
 {
-    printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into sockets and on two wires", "floor", "job", "ratio", "by a link",
-           "ratio");
+    printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into sockets and on two wires", "floor",
+           "job", "ratio", "by a link", "ratio");
     measure_rom(folder);
     measure_eeprom(folder);
     measure_files(folder);

@@ -1,10 +1,12 @@
 /*
- * Prints how long the standard jobs take in simulated time beside their floor, and how fast HEX files are read.
+ * Prints how long the standard jobs take in simulated time beside their floor, and how fast HEX
+ * files are read.
  *
- * Floor of a job: the data sheet's times of the erases and page writes that are needed, and the bits of the needed
- * instructions on the wire at the fastest clock the data sheet allows (a quarter of the CPU clock, a sixth from 12 MHz on),
- * with every byte read back once. A job begins when the chip is identified. Floor of a command: the same, and the 20 ms that
- * the data sheet wants between reset and the first instruction.
+ * Floor of a job: the data sheet's times of the erases and page writes that are needed, and the
+ * bits of the needed instructions on the wire at the fastest clock the data sheet allows (a quarter
+ * of the CPU clock, a sixth from 12 MHz on), with every byte read back once. A job begins when the
+ * chip is identified. Floor of a command: the same, and the 20 ms that the data sheet wants between
+ * reset and the first instruction.
  */
 #include "measure.h"
 #include <coldmint/coldmint.h>
@@ -49,7 +51,8 @@ static double host_seconds(void)
     return (double)now.tv_sec + (double)now.tv_nsec * 1e-9;
 }
 
-struct cm_sim *measured_bench(const char *path, const char *part, unsigned supply_mv, const char *more)
+struct cm_sim *measured_bench(const char *path, const char *part, unsigned supply_mv,
+                              const char *more)
 {
     char error[SIM_ERROR_BYTES];
     cm_sim_renew(path);
@@ -74,11 +77,13 @@ static struct cm_sim *open_bench(const struct job *job, const char *folder)
 }
 
 /* Microseconds that the floor of a job takes; 0 pages: reading only. */
-static double floor_us(const struct job *job, const struct cm_avr_part *row, uint32_t pages, bool erase)
+static double floor_us(const struct job *job, const struct cm_avr_part *row, uint32_t pages,
+                       bool erase)
 {
     double per_instruction = 32e6 * (job->cpu_hz < 12000000 ? 4 : 6) / job->cpu_hz;
     double loads = pages ? (double)row->flash_bytes + pages : 0;
-    return (row->flash_bytes + loads + erase) * per_instruction + pages * 4500.0 + (erase ? 9000.0 : 0);
+    return (row->flash_bytes + loads + erase) * per_instruction + pages * 4500.0 +
+           (erase ? 9000.0 : 0);
 }
 
 /* Simulated microseconds. */
@@ -87,7 +92,8 @@ struct took {
 };
 
 /* One command: the way in, the job, the way out. */
-static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image, uint32_t bytes, struct cm_report *report)
+static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image, uint32_t bytes,
+                       struct cm_report *report)
 {
     static const struct cm_kit kit = {.family = &cm_avr,
                                       .parts = cm_avr_all_parts,
@@ -118,8 +124,9 @@ static struct took run(struct cm_sim *sim, const struct job *job, uint8_t *image
 
 static void print_row(const char *name, struct took took, double floor)
 {
-    printf("  %-44s %8.3f s %8.3f s  %6.4f    %8.3f s %6.4f\n", name, floor / 1e6, took.job_us / 1e6, took.job_us / floor,
-           took.command_us / 1e6, took.command_us / (floor + ENTER_US));
+    printf("  %-44s %8.3f s %8.3f s  %6.4f    %8.3f s %6.4f\n", name, floor / 1e6,
+           took.job_us / 1e6, took.job_us / floor, took.command_us / 1e6,
+           took.command_us / (floor + ENTER_US));
 }
 
 static void measure_job(const struct job *job, const char *folder)
@@ -133,8 +140,10 @@ static void measure_job(const struct job *job, const char *folder)
         image[i] = (uint8_t)(i * 37 + (i >> 8) * 11 + 1);
     if (job->erase_first)
         memset(cm_sim_model(sim)->flash, 0x00, bytes);
-    print_row(job->name, run(sim, job, image, bytes, &report), floor_us(job, row, pages, job->erase_first));
-    print_row("  the same again: one read", run(sim, job, image, bytes, &report), floor_us(job, row, 0, false));
+    print_row(job->name, run(sim, job, image, bytes, &report),
+              floor_us(job, row, pages, job->erase_first));
+    print_row("  the same again: one read", run(sim, job, image, bytes, &report),
+              floor_us(job, row, 0, false));
     if (report.pages_equal != pages || avr_model_breaches(cm_sim_model(sim)))
         printf("  NOT AS IT SHOULD BE: %u pages equal, %u breaches\n", (unsigned)report.pages_equal,
                (unsigned)avr_model_breaches(cm_sim_model(sim)));
@@ -142,7 +151,7 @@ static void measure_job(const struct job *job, const char *folder)
     free(image);
 }
 
-/* --- a bare strike node, made after the demo's recipe --------------------------------------------------------- */
+/* --- a bare strike node, made after the demo's recipe ------------------------------------ */
 
 /* The node's flash: loader and application, joined as `mint` does it. */
 struct node {
@@ -151,7 +160,8 @@ struct node {
     uint8_t eeprom[10];
 };
 
-static enum cm_status into_node(void *context, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line)
+static enum cm_status into_node(void *context, uint32_t address, const uint8_t *bytes,
+                                uint32_t count, uint32_t line)
 {
     struct node *node = context;
     (void)line;
@@ -189,7 +199,8 @@ static void make_node(struct node *node, const char *firmware)
     if (!cm_avr_lead_reset_to(&cm_attiny84a.part, LOADER, &vector, &own_jump))
         exit(1);
     memcpy(node->eeprom, "\x07\x64 Bell 7", sizeof node->eeprom);
-    const uint8_t words[] = {(uint8_t)vector, (uint8_t)(vector >> 8), (uint8_t)own_jump, (uint8_t)(own_jump >> 8)};
+    const uint8_t words[] = {(uint8_t)vector, (uint8_t)(vector >> 8), (uint8_t)own_jump,
+                             (uint8_t)(own_jump >> 8)};
     into_node(node, 0, words, 2, 0);
     into_node(node, LOADER - 2, words + 2, 2, 0);
 }
@@ -211,19 +222,22 @@ static enum cm_status node_read(void *context, uint32_t address, uint8_t *bytes,
 }
 
 /*
- * Floor of making it, once it is identified: one fuse byte at the slow clock and two at the new, another way in for each change of clock, and contents. A page of flash is loaded whole, since no
+ * Floor of making it, once it is identified: one fuse byte at the slow clock and two at the new,
+ * another way in for each change of clock, and contents. A page of flash is loaded whole, since no
  * sheet says what its buffer holds before.
  */
 static double node_floor_us(const struct node *node, double contents_hz, int reentries)
 {
-    double slow = 32e6 * 4 / 1e6, fast = 32e6 * 4 / contents_hz, us = reentries * (double)ENTER_US + 3 * 4500 + 2 * slow + 4 * fast;
+    double slow = 32e6 * 4 / 1e6, fast = 32e6 * 4 / contents_hz,
+           us = reentries * (double)ENTER_US + 3 * 4500 + 2 * slow + 4 * fast;
     for (uint32_t page = 0; page < 8192; page += 64) {
         uint32_t bytes = 0;
         for (uint32_t i = 0; i < 64; i++)
             bytes += node->present[page + i];
         us += bytes ? 4500 + (64 + 1 + bytes) * fast : 0;
     }
-    return us + 3 * 3600 + (2 * sizeof node->eeprom + 3) * fast; // the EEPROM's ten bytes lie in three of its pages
+    return us + 3 * 3600 +
+           (2 * sizeof node->eeprom + 3) * fast; // the EEPROM's ten bytes lie in three of its pages
 }
 
 static struct took make_one(const struct node *node, const char *folder, bool fuses_last)
@@ -261,7 +275,8 @@ static struct took make_one(const struct node *node, const char *folder, bool fu
     cm_close(&session);
     struct took took = {(double)(job_ended - job_begun), (double)(cm_sim_time_us(sim) - begun)};
     if (status || avr_model_breaches(cm_sim_model(sim)))
-        printf("  NOT AS IT SHOULD BE: %s, %u breaches\n", cm_status_word(status), (unsigned)avr_model_breaches(cm_sim_model(sim)));
+        printf("  NOT AS IT SHOULD BE: %s, %u breaches\n", cm_status_word(status),
+               (unsigned)avr_model_breaches(cm_sim_model(sim)));
     cm_sim_close(sim);
     return took;
 }
@@ -272,16 +287,20 @@ static void measure_mint(const char *folder, const char *firmware)
     make_node(&node, firmware);
     double fast_floor = node_floor_us(&node, 8e6, 1), slow_floor = node_floor_us(&node, 1e6, 0);
     struct took first = make_one(&node, folder, false), last = make_one(&node, folder, true);
-    double wire = (slow_floor - fast_floor + ENTER_US) / 7; // contents at 8 MHz; at 1 MHz they take eight times as long
-    double last_wire = last.job_us - first.job_us + wire;   // what is not wire is the same: both orders enter twice
-    printf("\n  mint of a bare strike node: attiny84a, loader, firmware 1.5, eeprom, three fuse bytes\n");
+    double wire = (slow_floor - fast_floor + ENTER_US) /
+                  7; // contents at 8 MHz; at 1 MHz they take eight times as long
+    double last_wire =
+        last.job_us - first.job_us + wire; // what is not wire is the same: both orders enter twice
+    printf("\n  mint of a bare strike node: attiny84a, loader, firmware 1.5, eeprom, three fuse "
+           "bytes\n");
     print_row("fuses first: contents at 8 MHz", first, fast_floor);
     print_row("fuses last: contents at 1 MHz", last, fast_floor);
-    printf("  contents on the wires: %.0f ms and %.0f ms, a factor of %.1f by clocks of 8; the rest is the chip's own time\n",
+    printf("  contents on the wires: %.0f ms and %.0f ms, a factor of %.1f by clocks of 8; the "
+           "rest is the chip's own time\n",
            wire / 1e3, last_wire / 1e3, last_wire / wire);
 }
 
-/* --- reading HEX ------------------------------------------------------------------------------------------------- */
+/* --- reading HEX ------------------------------------------------------------------------- */
 
 struct text {
     char *bytes;
@@ -326,15 +345,18 @@ static void measure_hex(const char *folder)
         took = host_seconds() - begun;
         best_copy = took < best_copy ? took : best_copy;
     }
-    printf("  reading Intel HEX into a sparse image          %8.0f MB/s of text\n", (double)text.count / best / 1e6);
-    printf("  memcpy of the same text                        %8.0f MB/s\n", (double)text.count / best_copy / 1e6);
+    printf("  reading Intel HEX into a sparse image          %8.0f MB/s of text\n",
+           (double)text.count / best / 1e6);
+    printf("  memcpy of the same text                        %8.0f MB/s\n",
+           (double)text.count / best_copy / 1e6);
     snprintf(path, sizeof path, "%s/measure.hex", folder);
     FILE *file = fopen(path, "w");
     if (file) {
         fwrite(text.bytes, 1, text.count, file);
         fclose(file);
         char command[700];
-        snprintf(command, sizeof command, "objcopy -I ihex -O binary %s %s/measure.bin 2>/dev/null", path, folder);
+        snprintf(command, sizeof command, "objcopy -I ihex -O binary %s %s/measure.bin 2>/dev/null",
+                 path, folder);
         double begun = host_seconds();
         if (system(command) == 0)
             printf("  objcopy from HEX to binary, as a process       %8.0f MB/s of text\n",
@@ -347,7 +369,8 @@ int main(int argc, char **argv)
 {
     const char *folder = argc > 1 ? argv[1] : "/tmp";
     printf("simulated time beside the floor (docs/measuring.md)\n");
-    printf("  %-44s %10s %10s  %6s    %10s %6s\n", "put of a full image", "floor", "job", "ratio", "command", "ratio");
+    printf("  %-44s %10s %10s  %6s    %10s %6s\n", "put of a full image", "floor", "job", "ratio",
+           "command", "ratio");
     for (size_t i = 0; i < sizeof JOBS / sizeof JOBS[0]; i++)
         measure_job(&JOBS[i], folder);
     measure_mint(folder, argc > 2 ? argv[2] : "demo/firmware");

@@ -4,8 +4,10 @@
 
 #include <sim/sim.h>
 
-/* A new bench with this part; `more` is further YAML. Ends the program where it cannot be set up. measure.c */
-struct cm_sim *measured_bench(const char *path, const char *part, unsigned supply_mv, const char *more);
+/* A new bench with this part; `more` is further YAML. Ends the program where it cannot be set up.
+ * measure.c */
+struct cm_sim *measured_bench(const char *path, const char *part, unsigned supply_mv,
+                              const char *more);
 
 /* SPI memories: measure-memory.c */
 void measure_memories(const char *folder);

@@ -1,5 +1,6 @@
 /*
- * What is linked to measure the core with an EEPROM on two wires: the smallest program that identifies one part, and puts an image into it with its protection lifted and put back.
+ * What is linked to measure the core with an EEPROM on two wires: the smallest program that
+ * identifies one part, and puts an image into it with its protection lifted and put back.
  */
 #include <coldmint/coldmint.h>
 
@@ -9,7 +10,9 @@ extern uint8_t image[];
 static const struct cm_part *const PARTS[] = {&cm_24lc256.part};
 static const struct cm_kit KIT = {.family = &cm_i2c24, .parts = PARTS, .part_count = 1};
 
-enum { WORKSPACE = 256 + 1 + 64 }; // pages of 64 bytes, their samples, and the map by groups of pages
+enum {
+    WORKSPACE = 256 + 1 + 64
+}; // pages of 64 bytes, their samples, and the map by groups of pages
 struct cm_session ram_session;
 uint8_t ram_workspace[WORKSPACE];
 

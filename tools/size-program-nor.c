@@ -1,5 +1,6 @@
 /*
- * What is linked to measure the core with SPI flash: the smallest program that identifies one part, and puts an image into it with its protection lifted and put back.
+ * What is linked to measure the core with SPI flash: the smallest program that identifies one part,
+ * and puts an image into it with its protection lifted and put back.
  */
 #include <coldmint/coldmint.h>
 

@@ -1,5 +1,6 @@
 /*
- * What is linked to measure the core with parallel flash: the smallest program that identifies one part, and puts an image into it.
+ * What is linked to measure the core with parallel flash: the smallest program that identifies one
+ * part, and puts an image into it.
  */
 #include <coldmint/coldmint.h>
 

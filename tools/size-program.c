@@ -1,6 +1,6 @@
 /*
- * What is linked to measure the core: the smallest program that identifies one part, puts an image into it, and lets it go.
- * The port and the image are somewhere else (the linker is told where).
+ * What is linked to measure the core: the smallest program that identifies one part, puts an image
+ * into it, and lets it go. The port and the image are somewhere else (the linker is told where).
  */
 #include <coldmint/coldmint.h>
 

@@ -28,10 +28,13 @@ static void end_run(struct comparing *work)
     if (work->run_bytes == 0)
         return;
     if (work->runs++ < MOST_RUNS) {
-        say(work->tool, work->runs == 1 ? "differ" : "", "0x%06X to 0x%06X  %llu bytes", (unsigned)work->run_first,
-            (unsigned)work->run_last, (unsigned long long)work->run_bytes);
-        json_array_append_new(work->list, json_pack("{s:I, s:I, s:I}", "first", (json_int_t)work->run_first, "last",
-                                                    (json_int_t)work->run_last, "bytes", (json_int_t)work->run_bytes));
+        say(work->tool, work->runs == 1 ? "differ" : "", "0x%06X to 0x%06X  %llu bytes",
+            (unsigned)work->run_first, (unsigned)work->run_last,
+            (unsigned long long)work->run_bytes);
+        json_array_append_new(work->list,
+                              json_pack("{s:I, s:I, s:I}", "first", (json_int_t)work->run_first,
+                                        "last", (json_int_t)work->run_last, "bytes",
+                                        (json_int_t)work->run_bytes));
     } else {
         work->hidden++;
     }
@@ -59,8 +62,11 @@ static bool compare_both(struct comparing *work, uint32_t start, uint32_t count)
 {
     for (uint32_t done = 0, part; done < count; done += part) {
         part = count - done < CHUNK_BYTES ? count - done : CHUNK_BYTES;
-        if (work->a->source.read(work->a->source.context, start + done, work->a_bytes, part) != CM_OK ||
-            work->b->source.read(work->b->source.context, start + done, work->b_bytes, part) != CM_OK || tool_interrupted)
+        if (work->a->source.read(work->a->source.context, start + done, work->a_bytes, part) !=
+                CM_OK ||
+            work->b->source.read(work->b->source.context, start + done, work->b_bytes, part) !=
+                CM_OK ||
+            tool_interrupted)
             return false;
         if (work->draws)
             map_add(&work->map, start + done, work->a_bytes, part, 0xFF);
@@ -83,11 +89,14 @@ static bool compare_all(struct comparing *work)
     uint64_t at = 0;
     for (;;) {
         uint32_t a_start, a_count, b_start, b_count;
-        bool has_a = at <= UINT32_MAX && work->a->source.extent(work->a->source.context, (uint32_t)at, &a_start, &a_count);
-        bool has_b = at <= UINT32_MAX && work->b->source.extent(work->b->source.context, (uint32_t)at, &b_start, &b_count);
+        bool has_a = at <= UINT32_MAX && work->a->source.extent(work->a->source.context,
+                                                                (uint32_t)at, &a_start, &a_count);
+        bool has_b = at <= UINT32_MAX && work->b->source.extent(work->b->source.context,
+                                                                (uint32_t)at, &b_start, &b_count);
         if (!has_a && !has_b)
             return true;
-        uint64_t a_end = has_a ? (uint64_t)a_start + a_count : UINT64_MAX, b_end = has_b ? (uint64_t)b_start + b_count : UINT64_MAX;
+        uint64_t a_end = has_a ? (uint64_t)a_start + a_count : UINT64_MAX,
+                 b_end = has_b ? (uint64_t)b_start + b_count : UINT64_MAX;
         uint64_t begin = !has_a || (has_b && b_start < a_start) ? b_start : a_start;
         bool in_a = has_a && a_start <= begin, in_b = has_b && b_start <= begin;
         uint64_t end = in_a && in_b ? (a_end < b_end ? a_end : b_end)
@@ -112,53 +121,65 @@ static enum exit_code tell(struct comparing *work)
     if (work->only_b)
         say(tool, "only in", "%s: %llu bytes", work->b->path, (unsigned long long)work->only_b);
     set_json(tool, "differing_bytes", json_integer((json_int_t)work->differing));
-    set_json(tool, "only_in", json_pack("[I, I]", (json_int_t)work->only_a, (json_int_t)work->only_b));
+    set_json(tool, "only_in",
+             json_pack("[I, I]", (json_int_t)work->only_a, (json_int_t)work->only_b));
     if (!work->differing && !work->only_a && !work->only_b) {
         say_last(tool, "all %llu bytes match", (unsigned long long)work->compared);
         return EXIT_GOOD;
     }
-    int used = snprintf(evidence, sizeof evidence, "%llu of %llu bytes differ", (unsigned long long)work->differing,
-                        (unsigned long long)work->compared);
+    int used = snprintf(evidence, sizeof evidence, "%llu of %llu bytes differ",
+                        (unsigned long long)work->differing, (unsigned long long)work->compared);
     if (work->differing)
-        used += snprintf(evidence + used, sizeof evidence - (size_t)used, ", the first at 0x%X: %02X and %02X",
-                         (unsigned)work->first_at, work->first_a, work->first_b);
+        used += snprintf(evidence + used, sizeof evidence - (size_t)used,
+                         ", the first at 0x%X: %02X and %02X", (unsigned)work->first_at,
+                         work->first_a, work->first_b);
     if (work->only_a || work->only_b)
-        snprintf(evidence + used, sizeof evidence - (size_t)used, "; %llu bytes are in one of them alone",
+        snprintf(evidence + used, sizeof evidence - (size_t)used,
+                 "; %llu bytes are in one of them alone",
                  (unsigned long long)(work->only_a + work->only_b));
-    return tool_fail_as(tool, EXIT_DIFFERS, "the files differ", evidence,
-                        "'coldmint image show FILE --range ADDRESS+256' shows them; --map FILE.png where");
+    return tool_fail_as(
+        tool, EXIT_DIFFERS, "the files differ", evidence,
+        "'coldmint image show FILE --range ADDRESS+256' shows them; --map FILE.png where");
 }
 
 enum exit_code image_match(struct tool *tool, const char *const *things)
 {
     struct input inputs[2] = {0};
     if (!things[0] || !things[1] || things[2])
-        return tool_fail_as(tool, EXIT_USAGE, "match takes two files", things[0] ? things[0] : "none is named",
-                            "coldmint image match A B");
+        return tool_fail_as(tool, EXIT_USAGE, "match takes two files",
+                            things[0] ? things[0] : "none is named", "coldmint image match A B");
     struct comparing *work = calloc(1, sizeof *work);
-    enum exit_code code =
-        work ? EXIT_GOOD : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+    enum exit_code code = work ? EXIT_GOOD
+                               : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                                              "close other programs");
     for (int i = 0; i < 2 && !code; i++) {
         code = input_load(tool, things[i], &inputs[i]);
         if (!code)
-            say(tool, i ? "with" : "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", inputs[i].path, inputs[i].format,
-                (unsigned)inputs[i].bytes, (unsigned)inputs[i].first, (unsigned)inputs[i].last);
+            say(tool, i ? "with" : "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", inputs[i].path,
+                inputs[i].format, (unsigned)inputs[i].bytes, (unsigned)inputs[i].first,
+                (unsigned)inputs[i].last);
     }
     if (!code) {
         uint32_t last = inputs[0].last > inputs[1].last ? inputs[0].last : inputs[1].last;
-        *work = (struct comparing){.tool = tool, .a = &inputs[0], .b = &inputs[1], .draws = map_path != NULL, .list = json_array()};
+        *work = (struct comparing){.tool = tool,
+                                   .a = &inputs[0],
+                                   .b = &inputs[1],
+                                   .draws = map_path != NULL,
+                                   .list = json_array()};
         set_json(tool, "differences", work->list);
         map_begin(&work->map, 0, last == UINT32_MAX ? last : last + 1);
-        snprintf(work->map.title, sizeof work->map.title, "%.80s and %.80s", inputs[0].path, inputs[1].path);
+        snprintf(work->map.title, sizeof work->map.title, "%.80s and %.80s", inputs[0].path,
+                 inputs[1].path);
         bool whole = compare_all(work);
         end_run(work);
         code = whole ? tell(work)
-                     : tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE, "a file cannot be read to its end",
-                                    things[0], "run the command again");
+                     : tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
+                                    "a file cannot be read to its end", things[0],
+                                    "run the command again");
     }
     if (work && work->draws && (code == EXIT_GOOD || code == EXIT_DIFFERS)) {
-        snprintf(work->map.what, sizeof work->map.what, "%llu of %llu bytes differ", (unsigned long long)work->differing,
-                 (unsigned long long)work->compared);
+        snprintf(work->map.what, sizeof work->map.what, "%llu of %llu bytes differ",
+                 (unsigned long long)work->differing, (unsigned long long)work->compared);
         enum exit_code drawn = map_banks(tool, &work->map);
         if (!drawn)
             drawn = map_draw(tool, &work->map);

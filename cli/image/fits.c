@@ -1,8 +1,10 @@
 /*
  * For which parts an image can be.
  *
- * What tells: how far it reaches; the signature section of an ELF file; and the first words of a program for AVR, where parts of up to 8 KiB have vectors of one word (rjmp) and larger ones
- * of two (jmp, or rjmp and a word that is not used), and all of them lead into the flash. Data, such as tunes, tell nothing but their size.
+ * What tells: how far it reaches; the signature section of an ELF file; and the first words of a
+ * program for AVR, where parts of up to 8 KiB have vectors of one word (rjmp) and larger ones of
+ * two (jmp, or rjmp and a word that is not used), and all of them lead into the flash. Data, such
+ * as tunes, tell nothing but their size.
  */
 #include "fits.h"
 #include <stdio.h>
@@ -48,18 +50,20 @@ static void look_at_vectors(const struct input *input, struct findings *findings
     bool one = true, two = true;
     for (int i = 0; i < VECTORS; i++) {
         one &= is_rjmp(words[i]) || is_reti(words[i]);
-        two &= is_jmp(words[2 * i]) ||
-               ((is_rjmp(words[2 * i]) || is_reti(words[2 * i])) && (words[2 * i + 1] == 0 || words[2 * i + 1] == 0xFFFF));
+        two &= is_jmp(words[2 * i]) || ((is_rjmp(words[2 * i]) || is_reti(words[2 * i])) &&
+                                        (words[2 * i + 1] == 0 || words[2 * i + 1] == 0xFFFF));
     }
     findings->is_program = one || two;
     findings->vector_words = one ? 1 : two ? 2 : 0;
     if (is_jmp(words[0]))
-        findings->target = ((uint32_t)(words[0] & 0x01F0) << 13 | (uint32_t)(words[0] & 1) << 16 | words[1]) * 2;
+        findings->target =
+            ((uint32_t)(words[0] & 0x01F0) << 13 | (uint32_t)(words[0] & 1) << 16 | words[1]) * 2;
     else if (is_rjmp(words[0]))
         findings->target = (uint32_t)((words[0] & 0x0FFF) + 1) * 2 & 0x1FFF;
 }
 
-static void look_at_signature(struct tool *tool, const struct input *input, struct findings *findings)
+static void look_at_signature(struct tool *tool, const struct input *input,
+                              struct findings *findings)
 {
     struct image_file file;
     if (!input->file.format || strcmp(input->file.format, "ELF") != 0 ||
@@ -71,32 +75,36 @@ static void look_at_signature(struct tool *tool, const struct input *input, stru
 }
 
 /* Why a part cannot be meant; NULL where it can. */
-static const char *objection(const struct findings *findings, const struct cm_kit *kit, const struct cm_part *part, char *text,
-                             size_t room)
+static const char *objection(const struct findings *findings, const struct cm_kit *kit,
+                             const struct cm_part *part, char *text, size_t room)
 {
     struct cm_region region;
     const uint8_t *id = part->id, *found = findings->signature;
     kit->family->region(part, CM_REGION_MAIN, &region);
     if (findings->reaches > region.bytes) {
-        snprintf(text, room, "it reaches to 0x%llX, and %s ends at 0x%X", (unsigned long long)findings->reaches - 1, region.name,
+        snprintf(text, room, "it reaches to 0x%llX, and %s ends at 0x%X",
+                 (unsigned long long)findings->reaches - 1, region.name,
                  (unsigned)region.bytes - 1);
         return text;
     }
     if (kit->family != &cm_avr)
         return findings->has_signature ? "it carries the signature of a microcontroller" : NULL;
     if (findings->has_signature && (found[2] != id[0] || found[1] != id[1] || found[0] != id[2])) {
-        snprintf(text, room, "it carries the signature %02X %02X %02X, the part has %02X %02X %02X", found[2], found[1], found[0],
-                 id[0], id[1], id[2]);
+        snprintf(text, room, "it carries the signature %02X %02X %02X, the part has %02X %02X %02X",
+                 found[2], found[1], found[0], id[0], id[1], id[2]);
         return text;
     }
     if (!findings->is_program)
-        return findings->has_signature ? NULL : "it does not begin with vectors, as a program for AVR does";
+        return findings->has_signature
+                   ? NULL
+                   : "it does not begin with vectors, as a program for AVR does";
     if (findings->vector_words == 1 && region.bytes > SMALL_FLASH)
         return "its vectors are of one word, the part's of two";
     if (findings->vector_words == 2 && region.bytes <= SMALL_FLASH)
         return "its vectors are of two words, the part's of one";
     if (findings->target >= region.bytes) {
-        snprintf(text, room, "its reset vector leads to 0x%X, beyond the flash", (unsigned)findings->target);
+        snprintf(text, room, "its reset vector leads to 0x%X, beyond the flash",
+                 (unsigned)findings->target);
         return text;
     }
     return NULL;
@@ -121,11 +129,13 @@ static enum exit_code say_one(struct tool *tool, const struct findings *findings
         return EXIT_GOOD;
     }
     snprintf(what, sizeof what, "it cannot be for %s", part->name);
-    return tool_fail_as(tool, EXIT_WRONG_CHIP, what, why, "'coldmint image info' without --chip tells which it can be for");
+    return tool_fail_as(tool, EXIT_WRONG_CHIP, what, why,
+                        "'coldmint image info' without --chip tells which it can be for");
 }
 
 /* Of a family: those that are left, the ones of just this size first. */
-static void say_family(struct tool *tool, const struct findings *findings, const struct cm_kit *kit, bool first, json_t *all)
+static void say_family(struct tool *tool, const struct findings *findings, const struct cm_kit *kit,
+                       bool first, json_t *all)
 {
     char names[400] = "", text[200];
     unsigned count = 0, exact = 0;
@@ -139,13 +149,15 @@ static void say_family(struct tool *tool, const struct findings *findings, const
                 continue;
             exact += is_exact;
             if (count++ < MOST_NAMES)
-                snprintf(names + strlen(names), sizeof names - strlen(names), "%s%s", count > 1 ? ", " : "", part->name);
+                snprintf(names + strlen(names), sizeof names - strlen(names), "%s%s",
+                         count > 1 ? ", " : "", part->name);
             json_array_append_new(all, json_text(part->name));
         }
     }
     if (count)
-        say(tool, first ? "fits" : "", "%-17s %u of %u%s: %s%s", kind_words(kit->family), count, (unsigned)kit->part_count,
-            exact ? ", those of its size first" : "", names, count > MOST_NAMES ? ", ..." : "");
+        say(tool, first ? "fits" : "", "%-17s %u of %u%s: %s%s", kind_words(kit->family), count,
+            (unsigned)kit->part_count, exact ? ", those of its size first" : "", names,
+            count > MOST_NAMES ? ", ..." : "");
 }
 
 enum exit_code say_fits(struct tool *tool, const struct input *input)
@@ -153,11 +165,12 @@ enum exit_code say_fits(struct tool *tool, const struct input *input)
     struct findings findings;
     look(tool, input, &findings);
     if (findings.has_signature)
-        say(tool, "made for", "a chip with the signature %02X %02X %02X", findings.signature[2], findings.signature[1],
-            findings.signature[0]);
+        say(tool, "made for", "a chip with the signature %02X %02X %02X", findings.signature[2],
+            findings.signature[1], findings.signature[0]);
     if (findings.is_program)
         say(tool, "vectors", "as an AVR program of %s has them; it begins at 0x%X",
-            findings.vector_words == 1 ? "up to 8 KiB" : "more than 8 KiB", (unsigned)findings.target);
+            findings.vector_words == 1 ? "up to 8 KiB" : "more than 8 KiB",
+            (unsigned)findings.target);
     if (tool->chip)
         return say_one(tool, &findings);
     json_t *all = json_array();

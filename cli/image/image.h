@@ -1,4 +1,5 @@
-/* What the acts of the verb image share: files as sources, views of them, amounts in words, and files out. */
+/* What the acts of the verb image share: files as sources, views of them, amounts in words, and
+ * files out. */
 #ifndef CM_CLI_IMAGE_H
 #define CM_CLI_IMAGE_H
 
@@ -45,12 +46,14 @@ struct cm_source view_source(struct view *view);
 bool parse_number(const char *text, uint32_t *value);
 bool parse_range(const char *text, uint32_t *first, uint32_t *last);
 
-/* Writes a source into the file that -o names, in the format of its extension. `inputs` are told where one is replaced. */
-enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked, const struct input *inputs,
-                            unsigned count);
+/* Writes a source into the file that -o names, in the format of its extension. `inputs` are told
+ * where one is replaced. */
+enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked,
+                            const struct input *inputs, unsigned count);
 
 /* First and last address of a source; false where it is empty. And how many bytes it has. */
-bool source_bounds(const struct cm_source *source, uint32_t *first, uint32_t *last, uint64_t *bytes);
+bool source_bounds(const struct cm_source *source, uint32_t *first, uint32_t *last,
+                   uint64_t *bytes);
 
 /* The acts. */
 enum { UNSET = INT_MIN }; /* a number that was not given */

@@ -1,5 +1,6 @@
 /*
- * image info: what a file holds, its checksums, texts in it, and for which parts it can be or cannot be.
+ * image info: what a file holds, its checksums, texts in it, and for which parts it can be or
+ * cannot be.
  *
  * SHA-256 takes longer than all the rest: it runs in a thread of its own, over the same bytes.
  */
@@ -30,18 +31,20 @@ struct facts {
     char run_text[TEXT_ROOM + 1];
 };
 
-/* --- one pass ------------------------------------------------------------------------------------------------------------ */
+/* --- one pass ---------------------------------------------------------------------------- */
 
 typedef bool run_fn(void *context, uint32_t address, const uint8_t *bytes, uint32_t count);
 
 static bool each_chunk(const struct cm_source *source, uint8_t *chunk, run_fn *act, void *context)
 {
     uint32_t start, count;
-    for (uint64_t at = 0; at <= UINT32_MAX && source->extent(source->context, (uint32_t)at, &start, &count) && count;
+    for (uint64_t at = 0;
+         at <= UINT32_MAX && source->extent(source->context, (uint32_t)at, &start, &count) && count;
          at = (uint64_t)start + count) {
         for (uint32_t done = 0, part; done < count; done += part) {
             part = count - done < CHUNK_BYTES ? count - done : CHUNK_BYTES;
-            if (source->read(source->context, start + done, chunk, part) != CM_OK || !act(context, start + done, chunk, part))
+            if (source->read(source->context, start + done, chunk, part) != CM_OK ||
+                !act(context, start + done, chunk, part))
                 return false;
         }
     }
@@ -104,7 +107,7 @@ static bool take(void *context, uint32_t address, const uint8_t *bytes, uint32_t
     return !tool_interrupted;
 }
 
-/* --- SHA-256 -------------------------------------------------------------------------------------------------------------- */
+/* --- SHA-256 ----------------------------------------------------------------------------- */
 
 struct hashing {
     struct cm_source source;
@@ -139,7 +142,8 @@ static bool measure(const struct input *input, struct facts *facts, struct hashi
     uint8_t *chunk = malloc(CHUNK_BYTES);
     hashing->source = input->source;
     hashing->reader = input->file.reader ? file_reader_open(input->path) : NULL;
-    bool aside = hashing->reader || !input->capsule; // a capsule is read through one place: then one after the other
+    bool aside = hashing->reader ||
+                 !input->capsule; // a capsule is read through one place: then one after the other
     if (hashing->reader)
         hashing->source = file_reader_source(hashing->reader);
     facts->crc = (uint32_t)crc32(0, NULL, 0);
@@ -155,19 +159,22 @@ static bool measure(const struct input *input, struct facts *facts, struct hashi
     return good && hashing->good;
 }
 
-/* --- saying --------------------------------------------------------------------------------------------------------------- */
+/* --- saying ------------------------------------------------------------------------------ */
 
 static void say_ranges(struct tool *tool, const struct input *input)
 {
     uint32_t start, count;
     unsigned shown = 0, more = 0;
     json_t *list = json_array();
-    for (uint64_t at = 0; at <= UINT32_MAX && input->source.extent(input->source.context, (uint32_t)at, &start, &count) && count;
+    for (uint64_t at = 0;
+         at <= UINT32_MAX &&
+         input->source.extent(input->source.context, (uint32_t)at, &start, &count) && count;
          at = (uint64_t)start + count) {
         if (shown < MOST_RANGES) {
-            say(tool, shown ? "" : "ranges", "0x%06X to 0x%06X  %u bytes", (unsigned)start, (unsigned)(start + (count - 1)),
-                (unsigned)count);
-            json_array_append_new(list, json_pack("{s:I, s:I}", "first", (json_int_t)start, "bytes", (json_int_t)count));
+            say(tool, shown ? "" : "ranges", "0x%06X to 0x%06X  %u bytes", (unsigned)start,
+                (unsigned)(start + (count - 1)), (unsigned)count);
+            json_array_append_new(list, json_pack("{s:I, s:I}", "first", (json_int_t)start, "bytes",
+                                                  (json_int_t)count));
             shown++;
         } else {
             more++;
@@ -178,26 +185,32 @@ static void say_ranges(struct tool *tool, const struct input *input)
     set_json(tool, "ranges", list);
 }
 
-static void say_facts(struct tool *tool, const struct input *input, const struct facts *facts, const uint8_t *digest)
+static void say_facts(struct tool *tool, const struct input *input, const struct facts *facts,
+                      const uint8_t *digest)
 {
     char hex[2 * SHA_BYTES + 1], quoted[TEXT_ROOM + 8];
     json_t *texts = json_array();
     for (int i = 0; i < SHA_BYTES; i++)
         snprintf(hex + 2 * i, 3, "%02x", digest[i]);
-    say(tool, "blank", "%llu of %u bytes are FF", (unsigned long long)facts->blank, (unsigned)input->bytes);
+    say(tool, "blank", "%llu of %u bytes are FF", (unsigned long long)facts->blank,
+        (unsigned)input->bytes);
     say(tool, "crc-32", "%08X", (unsigned)facts->crc);
-    say(tool, "sum", "%08X of all bytes; %04X in 16 bits", (unsigned)facts->sum, (unsigned)(facts->sum & 0xFFFF));
+    say(tool, "sum", "%08X of all bytes; %04X in 16 bits", (unsigned)facts->sum,
+        (unsigned)(facts->sum & 0xFFFF));
     say(tool, "sha-256", "%s", hex);
     for (unsigned i = 0; i < facts->text_count; i++) {
-        snprintf(quoted, sizeof quoted, "\"%s\"%s", facts->texts[i].text, strlen(facts->texts[i].text) == TEXT_ROOM ? " ..." : "");
+        snprintf(quoted, sizeof quoted, "\"%s\"%s", facts->texts[i].text,
+                 strlen(facts->texts[i].text) == TEXT_ROOM ? " ..." : "");
         say(tool, i ? "" : "texts", "0x%06X  %s", (unsigned)facts->texts[i].at, quoted);
-        json_array_append_new(texts, json_pack("{s:I, s:s}", "at", (json_int_t)facts->texts[i].at, "text", facts->texts[i].text));
+        json_array_append_new(texts, json_pack("{s:I, s:s}", "at", (json_int_t)facts->texts[i].at,
+                                               "text", facts->texts[i].text));
     }
     if (facts->more_texts)
         say(tool, "", "... and %u more", facts->more_texts);
     set_json(tool, "info",
-             json_pack("{s:I, s:I, s:I, s:I, s:s, s:o}", "bytes", (json_int_t)input->bytes, "blank_bytes", (json_int_t)facts->blank,
-                       "crc32", (json_int_t)facts->crc, "sum", (json_int_t)facts->sum, "sha256", hex, "texts", texts));
+             json_pack("{s:I, s:I, s:I, s:I, s:s, s:o}", "bytes", (json_int_t)input->bytes,
+                       "blank_bytes", (json_int_t)facts->blank, "crc32", (json_int_t)facts->crc,
+                       "sum", (json_int_t)facts->sum, "sha256", hex, "texts", texts));
 }
 
 enum exit_code image_info(struct tool *tool, const char *const *things)
@@ -205,27 +218,29 @@ enum exit_code image_info(struct tool *tool, const char *const *things)
     struct input input;
     struct hashing hashing = {.good = false};
     if (!things[0] || things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "info takes one file", things[0] ? things[1] : "none is named",
-                            "coldmint image info FILE");
+        return tool_fail_as(tool, EXIT_USAGE, "info takes one file",
+                            things[0] ? things[1] : "none is named", "coldmint image info FILE");
     enum exit_code code = tool_check_options(tool);
     struct facts *facts = calloc(1, sizeof *facts);
     if (!code && !facts)
-        code = tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+        code = tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                            "close other programs");
     if (code) {
         free(facts);
         return code;
     }
     code = input_load(tool, things[0], &input);
     if (!code) {
-        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format, (unsigned)input.bytes,
-            (unsigned)input.first, (unsigned)input.last);
+        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format,
+            (unsigned)input.bytes, (unsigned)input.first, (unsigned)input.last);
         if (input.has_entry)
             say(tool, "entry", "0x%06X", (unsigned)input.entry);
         say_ranges(tool, &input);
         fflush(stdout); // what is known is told before the long part
         if (!measure(&input, facts, &hashing))
-            code = tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE, "the file cannot be read to its end",
-                                input.path, "run the command again");
+            code = tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
+                                "the file cannot be read to its end", input.path,
+                                "run the command again");
     }
     if (!code) {
         say_facts(tool, &input, facts, hashing.digest);

@@ -9,7 +9,7 @@
 #include <string.h>
 #include <sys/stat.h>
 
-/* --- amounts -------------------------------------------------------------------------------------------------------- */
+/* --- amounts ----------------------------------------------------------------------------- */
 
 static const char *read_number(const char *text, uint32_t *value)
 {
@@ -18,7 +18,9 @@ static const char *read_number(const char *text, uint32_t *value)
     unsigned long long number = strtoull(text, &end, 0);
     if (end == text || *text == '-' || errno)
         return NULL;
-    unsigned shift = toupper((unsigned char)*end) == 'K' ? 10 : toupper((unsigned char)*end) == 'M' ? 20 : 0;
+    unsigned shift = toupper((unsigned char)*end) == 'K'   ? 10
+                     : toupper((unsigned char)*end) == 'M' ? 20
+                                                           : 0;
     *value = (uint32_t)(number << shift);
     return number > UINT32_MAX >> shift ? NULL : end + (shift ? 1 : 0);
 }
@@ -46,7 +48,7 @@ bool parse_range(const char *text, uint32_t *first, uint32_t *last)
     return end[2] == '\0' || (parse_number(end + 2, last) && *first <= *last);
 }
 
-/* --- in ------------------------------------------------------------------------------------------------------------- */
+/* --- in ---------------------------------------------------------------------------------- */
 
 static enum exit_code load_capsule(struct tool *tool, const char *path, struct input *input)
 {
@@ -54,18 +56,22 @@ static enum exit_code load_capsule(struct tool *tool, const char *path, struct i
     const char *wanted = tool->region;
     input->capsule = calloc(1, sizeof *input->capsule);
     if (!input->capsule)
-        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", path, "close other programs");
+        return tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", path,
+                            "close other programs");
     enum exit_code code = capsule_load(tool, path, input->capsule);
     for (uint8_t i = 0; !code && i < input->capsule->capsule.region_count; i++) {
         const struct cm_capsule_region *region = &input->capsule->capsule.regions[i];
-        snprintf(known + strlen(known), sizeof known - strlen(known), "%s%s", i ? ", " : "", region->name);
+        snprintf(known + strlen(known), sizeof known - strlen(known), "%s%s", i ? ", " : "",
+                 region->name);
         if (wanted ? strcmp(region->name, wanted) != 0 : i != 0)
             continue;
         input->source = cm_capsule_source(&input->capsule->capsule, i, &input->capsule->places[i]);
         input->format = "region of a capsule";
         return EXIT_GOOD;
     }
-    return code ? code : tool_fail_as(tool, EXIT_USAGE, "the capsule has no such region", known, "--region takes one of these");
+    return code ? code
+                : tool_fail_as(tool, EXIT_USAGE, "the capsule has no such region", known,
+                               "--region takes one of these");
 }
 
 enum exit_code input_load(struct tool *tool, const char *path, struct input *input)
@@ -86,7 +92,8 @@ enum exit_code input_load(struct tool *tool, const char *path, struct input *inp
     if (code)
         return code;
     if (!source_bounds(&input->source, &input->first, &input->last, &bytes))
-        return tool_fail_as(tool, EXIT_BAD_FILE, "the file holds nothing here", path, "name another region with --region");
+        return tool_fail_as(tool, EXIT_BAD_FILE, "the file holds nothing here", path,
+                            "name another region with --region");
     input->bytes = (uint32_t)bytes;
     return EXIT_GOOD;
 }
@@ -100,7 +107,7 @@ void input_free(struct input *input)
     input->capsule = NULL;
 }
 
-/* --- out ------------------------------------------------------------------------------------------------------------ */
+/* --- out --------------------------------------------------------------------------------- */
 
 struct output {
     struct new_file file;
@@ -113,7 +120,8 @@ static bool is_input(const char *path, const struct input *inputs, unsigned coun
 {
     struct stat a, b;
     for (unsigned i = 0; i < count; i++) {
-        if (stat(path, &a) == 0 && stat(inputs[i].path, &b) == 0 && a.st_dev == b.st_dev && a.st_ino == b.st_ino)
+        if (stat(path, &a) == 0 && stat(inputs[i].path, &b) == 0 && a.st_dev == b.st_dev &&
+            a.st_ino == b.st_ino)
             return true;
     }
     return false;
@@ -131,7 +139,8 @@ static enum cm_status write_gap(struct output *output, uint64_t count)
     return CM_OK;
 }
 
-static enum cm_status write_run(struct output *output, const struct cm_source *source, uint32_t start, uint32_t count)
+static enum cm_status write_run(struct output *output, const struct cm_source *source,
+                                uint32_t start, uint32_t count)
 {
     bool raw = output->format->records == CM_RECORDS_UNKNOWN;
     enum cm_status status = CM_OK;
@@ -139,21 +148,25 @@ static enum cm_status write_run(struct output *output, const struct cm_source *s
         part = count - at < sizeof output->chunk ? count - at : (uint32_t)sizeof output->chunk;
         status = source->read(source->context, start + at, output->chunk, part);
         if (!status && raw)
-            status = fwrite(output->chunk, 1, part, output->file.stream) == part ? CM_OK : CM_BAD_IMAGE;
+            status =
+                fwrite(output->chunk, 1, part, output->file.stream) == part ? CM_OK : CM_BAD_IMAGE;
         else if (!status)
             status = cm_record_write(&output->writer, start + at, output->chunk, part);
     }
     return status;
 }
 
-static enum cm_status write_all(struct output *output, const struct cm_source *source, uint32_t first)
+static enum cm_status write_all(struct output *output, const struct cm_source *source,
+                                uint32_t first)
 {
     bool raw = output->format->records == CM_RECORDS_UNKNOWN;
     enum cm_status status = CM_OK;
     uint32_t start, count;
     uint64_t at = first;
-    cm_record_write_begin(&output->writer, output->format->records, new_file_text, output->file.stream);
-    while (!status && at <= UINT32_MAX && source->extent(source->context, (uint32_t)at, &start, &count) && count) {
+    cm_record_write_begin(&output->writer, output->format->records, new_file_text,
+                          output->file.stream);
+    while (!status && at <= UINT32_MAX &&
+           source->extent(source->context, (uint32_t)at, &start, &count) && count) {
         if (raw && start > at)
             status = write_gap(output, start - at);
         if (!status)
@@ -170,21 +183,25 @@ struct extent {
 };
 
 /* Raw bytes have no gaps: two runs far from one another would fill a disk. */
-static enum exit_code check_extent(struct tool *tool, const struct cm_source *source, bool raw, struct extent *extent)
+static enum exit_code check_extent(struct tool *tool, const struct cm_source *source, bool raw,
+                                   struct extent *extent)
 {
     enum { MOST_RAW = 1 << 30 };
     char evidence[60];
     if (!source_bounds(source, &extent->first, &extent->last, &extent->bytes))
-        return tool_fail_as(tool, EXIT_USAGE, "there would be nothing in the new file", "", "look at the range");
-    snprintf(evidence, sizeof evidence, "0x%X to 0x%X", (unsigned)extent->first, (unsigned)extent->last);
+        return tool_fail_as(tool, EXIT_USAGE, "there would be nothing in the new file", "",
+                            "look at the range");
+    snprintf(evidence, sizeof evidence, "0x%X to 0x%X", (unsigned)extent->first,
+             (unsigned)extent->last);
     if (raw && extent->last - extent->first >= MOST_RAW)
-        return tool_fail_as(tool, EXIT_USAGE, "as raw bytes this would be more than 1 GiB, most of it gaps", evidence,
+        return tool_fail_as(tool, EXIT_USAGE,
+                            "as raw bytes this would be more than 1 GiB, most of it gaps", evidence,
                             "choose .hex or .srec, or cut it first");
     return EXIT_GOOD;
 }
 
-static enum exit_code write_file(struct tool *tool, struct output *output, const struct cm_source *source, uint32_t first,
-                                 const char *path)
+static enum exit_code write_file(struct tool *tool, struct output *output,
+                                 const struct cm_source *source, uint32_t first, const char *path)
 {
     enum exit_code code = new_file_open(tool, path, &output->file);
     if (code)
@@ -196,42 +213,50 @@ static enum exit_code write_file(struct tool *tool, struct output *output, const
                         "make room on the disk; check that the inputs are still there");
 }
 
-static void tell_output(struct tool *tool, const struct file_format *format, const char *path, const struct extent *extent)
+static void tell_output(struct tool *tool, const struct file_format *format, const char *path,
+                        const struct extent *extent)
 {
-    bool raw = format->records == CM_RECORDS_UNKNOWN, gaps = extent->bytes != (uint64_t)extent->last - extent->first + 1;
-    say(tool, "file", "%s, %s: %llu bytes, 0x%04X to 0x%04X%s", path, format->name, (unsigned long long)extent->bytes,
-        (unsigned)extent->first, (unsigned)extent->last,
+    bool raw = format->records == CM_RECORDS_UNKNOWN,
+         gaps = extent->bytes != (uint64_t)extent->last - extent->first + 1;
+    say(tool, "file", "%s, %s: %llu bytes, 0x%04X to 0x%04X%s", path, format->name,
+        (unsigned long long)extent->bytes, (unsigned)extent->first, (unsigned)extent->last,
         raw && gaps            ? "; gaps are FF"
         : raw && extent->first ? "; the file begins with the first of them"
                                : "");
     set_json(tool, "file", json_text(path));
     set_json(tool, "output",
-             json_pack("{s:s, s:I, s:I, s:I}", "format", format->name, "bytes", (json_int_t)extent->bytes, "first",
-                       (json_int_t)extent->first, "last", (json_int_t)extent->last));
+             json_pack("{s:s, s:I, s:I, s:I}", "format", format->name, "bytes",
+                       (json_int_t)extent->bytes, "first", (json_int_t)extent->first, "last",
+                       (json_int_t)extent->last));
 }
 
-enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked, const struct input *inputs,
-                            unsigned count)
+enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked,
+                            const struct input *inputs, unsigned count)
 {
     char path[4096];
     struct extent extent;
     if (!asked)
         return tool_fail_as(tool, EXIT_USAGE, "what shall the new file be called?", "-o is missing",
                             "-o NAME; its extension says the format: .hex, .srec, .bin");
-    const struct file_format *format = tool->format ? format_by_name(tool->format) : format_by_extension(asked);
+    const struct file_format *format =
+        tool->format ? format_by_name(tool->format) : format_by_extension(asked);
     if (tool->format && !format)
-        return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format, "--format hex, srec or raw");
+        return tool_fail_as(tool, EXIT_USAGE, "no such format", tool->format,
+                            "--format hex, srec or raw");
     bool unnamed = !format; // "melody-2.0" has a dot, and no extension that says anything
     if (unnamed)
-        format = format_by_name(count && inputs[0].file.reader ? "raw" : "hex"); // that of the first input
+        format = format_by_name(count && inputs[0].file.reader ? "raw"
+                                                               : "hex"); // that of the first input
     if (unnamed)
         snprintf(path, sizeof path, "%s%s", asked, format->extensions[0]);
     else
         name_with_extension(path, sizeof path, asked, format->extensions[0]);
     bool own = tool->replace && is_input(path, inputs, count);
     struct output *output = calloc(1, sizeof *output);
-    enum exit_code code = output ? check_extent(tool, &source, format->records == CM_RECORDS_UNKNOWN, &extent)
-                                 : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+    enum exit_code code =
+        output ? check_extent(tool, &source, format->records == CM_RECORDS_UNKNOWN, &extent)
+               : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                              "close other programs");
     if (!code) {
         output->format = format;
         code = write_file(tool, output, &source, extent.first, path);

@@ -1,19 +1,22 @@
 /*
- * The acts that make files of files: place, join, cut, fill, convert, swap, split, weave. Each makes a view of its inputs and writes it.
+ * The acts that make files of files: place, join, cut, fill, convert, swap, split, weave. Each
+ * makes a view of its inputs and writes it.
  */
 #include "image.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
-static enum exit_code usage(struct tool *tool, const char *what, const char *evidence, const char *advice)
+static enum exit_code usage(struct tool *tool, const char *what, const char *evidence,
+                            const char *advice)
 {
     return tool_fail_as(tool, EXIT_USAGE, what, evidence ? evidence : "", advice);
 }
 
-/* Loads `count` files; 0: as many as are named, two at least. Returns how many, or 0 with the failure told in `code`. */
-static unsigned load_inputs(struct tool *tool, const char *const *things, unsigned wanted, const char *form, struct input *inputs,
-                            enum exit_code *code)
+/* Loads `count` files; 0: as many as are named, two at least. Returns how many, or 0 with the
+ * failure told in `code`. */
+static unsigned load_inputs(struct tool *tool, const char *const *things, unsigned wanted,
+                            const char *form, struct input *inputs, enum exit_code *code)
 {
     unsigned count = 0;
     while (count < MOST_INPUTS && things[count])
@@ -26,14 +29,15 @@ static unsigned load_inputs(struct tool *tool, const char *const *things, unsign
     for (unsigned i = 0; i < count && !*code; i++) {
         *code = input_load(tool, things[i], &inputs[i]);
         if (!*code)
-            say(tool, i ? "" : "from", "%s, %s: %u bytes, 0x%04X to 0x%04X", inputs[i].path, inputs[i].format,
-                (unsigned)inputs[i].bytes, (unsigned)inputs[i].first, (unsigned)inputs[i].last);
+            say(tool, i ? "" : "from", "%s, %s: %u bytes, 0x%04X to 0x%04X", inputs[i].path,
+                inputs[i].format, (unsigned)inputs[i].bytes, (unsigned)inputs[i].first,
+                (unsigned)inputs[i].last);
     }
     return count;
 }
 
-static enum exit_code finish(struct tool *tool, struct view *view, struct input *inputs, unsigned count, enum exit_code code,
-                             const char *what)
+static enum exit_code finish(struct tool *tool, struct view *view, struct input *inputs,
+                             unsigned count, enum exit_code code, const char *what)
 {
     if (!code)
         code = write_output(tool, view_source(view), tool->output, inputs, count);
@@ -57,10 +61,11 @@ static enum exit_code need_range(struct tool *tool, uint32_t *first, uint32_t *l
                  "--range 0x8000..0xFFFF, 32K+16K, or 0x8000.. to the end");
 }
 
-/* --- place ---------------------------------------------------------------------------------------------------------- */
+/* --- place ------------------------------------------------------------------------------- */
 
 /* Where it goes: an address, or a bank of a size. `room` is how much there is. */
-static enum exit_code find_place(struct tool *tool, const struct input *master, uint32_t *to, uint32_t *room)
+static enum exit_code find_place(struct tool *tool, const struct input *master, uint32_t *to,
+                                 uint32_t *room)
 {
     char evidence[200];
     uint32_t size;
@@ -68,17 +73,23 @@ static enum exit_code find_place(struct tool *tool, const struct input *master, 
     if (image_options.at && image_options.bank < 0)
         return parse_number(image_options.at, to)
                    ? EXIT_GOOD
-                   : usage(tool, "this is not an address", image_options.at, "--at 0x30000 or --at 192K");
+                   : usage(tool, "this is not an address", image_options.at,
+                           "--at 0x30000 or --at 192K");
     if (image_options.at || image_options.bank < 0)
-        return usage(tool, "where to?", image_options.at ? "--at and --bank are both given" : "neither --at nor --bank is given",
+        return usage(tool, "where to?",
+                     image_options.at ? "--at and --bank are both given"
+                                      : "neither --at nor --bank is given",
                      "--at 0x30000, or --bank 3 with --bank-size 64K");
     if (!image_options.bank_size || !parse_number(image_options.bank_size, &size) || !size)
-        return usage(tool, "how large is a bank?", image_options.bank_size ? image_options.bank_size : "--bank-size is missing",
+        return usage(tool, "how large is a bank?",
+                     image_options.bank_size ? image_options.bank_size : "--bank-size is missing",
                      "--bank-size 64K");
     uint64_t begin = (uint64_t)size * (unsigned)image_options.bank;
     if (begin + size > (uint64_t)master->last + 1) {
-        snprintf(evidence, sizeof evidence, "bank %d would be 0x%llX to 0x%llX; the master ends at 0x%X: it has banks 0 to %u",
-                 image_options.bank, (unsigned long long)begin, (unsigned long long)(begin + size - 1), (unsigned)master->last,
+        snprintf(evidence, sizeof evidence,
+                 "bank %d would be 0x%llX to 0x%llX; the master ends at 0x%X: it has banks 0 to %u",
+                 image_options.bank, (unsigned long long)begin,
+                 (unsigned long long)(begin + size - 1), (unsigned)master->last,
                  (unsigned)(((uint64_t)master->last + 1) / size) - 1);
         return usage(tool, "the master has no such bank", evidence, "banks are counted from 0");
     }
@@ -93,38 +104,52 @@ enum exit_code image_place(struct tool *tool, const char *const *things)
     enum exit_code code;
     char evidence[300], what[200] = "";
     uint32_t to = 0, room = 0;
-    unsigned count =
-        load_inputs(tool, things, 2, "coldmint image place MASTER FILE --bank 3 --bank-size 64K -o NEW.bin", inputs, &code);
+    unsigned count = load_inputs(
+        tool, things, 2, "coldmint image place MASTER FILE --bank 3 --bank-size 64K -o NEW.bin",
+        inputs, &code);
     if (!code)
         code = find_place(tool, &inputs[0], &to, &room);
     uint32_t length = inputs[1].last - inputs[1].first + 1;
     if (!code && length > room) {
-        snprintf(evidence, sizeof evidence, "%s has %u bytes, a bank has %u", inputs[1].path, (unsigned)length, (unsigned)room);
-        code = usage(tool, "the file is larger than a bank", evidence, "cut it, or place it with --at, over several");
+        snprintf(evidence, sizeof evidence, "%s has %u bytes, a bank has %u", inputs[1].path,
+                 (unsigned)length, (unsigned)room);
+        code = usage(tool, "the file is larger than a bank", evidence,
+                     "cut it, or place it with --at, over several");
     }
     if (!code && (length == 0 || length - 1 > UINT32_MAX - to))
-        code = usage(tool, "the file would reach beyond 4 GiB", inputs[1].path, "choose another place");
-    struct view moved = {
-        .kind = VIEW_MOVED, .inner = {inputs[1].source}, .count = 1, .first = inputs[1].first, .last = inputs[1].last, .to = to};
-    struct view joined = {.kind = VIEW_JOINED, .inner = {view_source(&moved), inputs[0].source}, .count = 2, .fill = 0xFF};
+        code = usage(tool, "the file would reach beyond 4 GiB", inputs[1].path,
+                     "choose another place");
+    struct view moved = {.kind = VIEW_MOVED,
+                         .inner = {inputs[1].source},
+                         .count = 1,
+                         .first = inputs[1].first,
+                         .last = inputs[1].last,
+                         .to = to};
+    struct view joined = {.kind = VIEW_JOINED,
+                          .inner = {view_source(&moved), inputs[0].source},
+                          .count = 2,
+                          .fill = 0xFF};
     if (!code && to + (length - 1) > inputs[0].last)
-        say(tool, "note", "the new file is longer than the master: it ends at 0x%X, not 0x%X", (unsigned)(to + (length - 1)),
-            (unsigned)inputs[0].last);
+        say(tool, "note", "the new file is longer than the master: it ends at 0x%X, not 0x%X",
+            (unsigned)(to + (length - 1)), (unsigned)inputs[0].last);
     if (!code && room != UINT32_MAX && length < room)
-        say(tool, "note", "the rest of the bank, %u bytes, stays as the master has it", (unsigned)(room - length));
-    snprintf(what, sizeof what, "%u bytes are at 0x%X to 0x%X of the new master", (unsigned)length, (unsigned)to,
-             (unsigned)(to + (length - 1)));
+        say(tool, "note", "the rest of the bank, %u bytes, stays as the master has it",
+            (unsigned)(room - length));
+    snprintf(what, sizeof what, "%u bytes are at 0x%X to 0x%X of the new master", (unsigned)length,
+             (unsigned)to, (unsigned)(to + (length - 1)));
     return finish(tool, &joined, inputs, count, code, what);
 }
 
-/* --- join ----------------------------------------------------------------------------------------------------------- */
+/* --- join -------------------------------------------------------------------------------- */
 
 /* The first byte that two of them have. */
 static bool find_overlap(const struct cm_source *a, const struct cm_source *b, uint32_t *address)
 {
     uint32_t a_start, a_count, b_start, b_count, at = 0;
-    while (a->extent(a->context, at, &a_start, &a_count) && b->extent(b->context, at, &b_start, &b_count)) {
-        uint32_t a_last = a_start + (a_count - 1), b_last = b_start + (b_count - 1), begin = a_start > b_start ? a_start : b_start;
+    while (a->extent(a->context, at, &a_start, &a_count) &&
+           b->extent(b->context, at, &b_start, &b_count)) {
+        uint32_t a_last = a_start + (a_count - 1), b_last = b_start + (b_count - 1),
+                 begin = a_start > b_start ? a_start : b_start;
         if (begin <= a_last && begin <= b_last) {
             *address = begin;
             return true;
@@ -143,42 +168,53 @@ enum exit_code image_join(struct tool *tool, const char *const *things)
     enum exit_code code;
     char evidence[500];
     uint32_t address;
-    unsigned count = load_inputs(tool, things, 0, "coldmint image join A B ... -o NEW.hex", inputs, &code);
+    unsigned count =
+        load_inputs(tool, things, 0, "coldmint image join A B ... -o NEW.hex", inputs, &code);
     for (unsigned i = 0; i < count && !code; i++) {
         for (unsigned k = 0; k < i && !code; k++) {
             if (!find_overlap(&inputs[k].source, &inputs[i].source, &address))
                 continue;
-            snprintf(evidence, sizeof evidence, "both %.180s and %.180s have bytes at 0x%X", inputs[k].path, inputs[i].path,
-                     (unsigned)address);
-            code = tool_fail_as(tool, EXIT_BAD_FILE, "the files overlap", evidence,
-                                "move one first ('image cut --to'), or place it over the other ('image place')");
+            snprintf(evidence, sizeof evidence, "both %.180s and %.180s have bytes at 0x%X",
+                     inputs[k].path, inputs[i].path, (unsigned)address);
+            code = tool_fail_as(
+                tool, EXIT_BAD_FILE, "the files overlap", evidence,
+                "move one first ('image cut --to'), or place it over the other ('image place')");
         }
         joined.inner[joined.count++] = inputs[i].source;
     }
     return finish(tool, &joined, inputs, count, code, "joined; no byte was in two of them");
 }
 
-/* --- cut, fill, convert ----------------------------------------------------------------------------------------------- */
+/* --- cut, fill, convert ------------------------------------------------------------------ */
 
 enum exit_code image_cut(struct tool *tool, const char *const *things)
 {
     struct input inputs[MOST_INPUTS] = {0};
     enum exit_code code;
     uint32_t first = 0, last = 0;
-    unsigned count = load_inputs(tool, things, 1, "coldmint image cut FILE --range 0x30000..0x3FFFF -o PART.bin", inputs, &code);
+    unsigned count =
+        load_inputs(tool, things, 1, "coldmint image cut FILE --range 0x30000..0x3FFFF -o PART.bin",
+                    inputs, &code);
     if (!code)
         code = need_range(tool, &first, &last);
     uint32_t to = first;
     if (!code && image_options.at && !parse_number(image_options.at, &to))
-        code = usage(tool, "this is not an address", image_options.at, "--at 0: where the part begins in the new file");
+        code = usage(tool, "this is not an address", image_options.at,
+                     "--at 0: where the part begins in the new file");
     if (!code && first > inputs[0].last)
-        code =
-            usage(tool, "the range begins behind the file's end", image_options.range, "'coldmint image info' tells what it has");
+        code = usage(tool, "the range begins behind the file's end", image_options.range,
+                     "'coldmint image info' tells what it has");
     if (!code && last > inputs[0].last)
         last = inputs[0].last;
     if (!code && last - first > UINT32_MAX - to)
-        code = usage(tool, "the part would reach beyond 4 GiB", image_options.at, "choose another --at");
-    struct view moved = {.kind = VIEW_MOVED, .inner = {inputs[0].source}, .count = 1, .first = first, .last = last, .to = to};
+        code = usage(tool, "the part would reach beyond 4 GiB", image_options.at,
+                     "choose another --at");
+    struct view moved = {.kind = VIEW_MOVED,
+                         .inner = {inputs[0].source},
+                         .count = 1,
+                         .first = first,
+                         .last = last,
+                         .to = to};
     return finish(tool, &moved, inputs, count, code, "cut out; the file it came from is as it was");
 }
 
@@ -188,25 +224,35 @@ enum exit_code image_fill(struct tool *tool, const char *const *things)
     enum exit_code code;
     uint32_t first = 0, last = 0, with = 0xFF;
     char *end = NULL;
-    unsigned count = load_inputs(tool, things, 1, "coldmint image fill FILE --range 0..512K --with FF -o NEW.bin", inputs, &code);
+    unsigned count =
+        load_inputs(tool, things, 1,
+                    "coldmint image fill FILE --range 0..512K --with FF -o NEW.bin", inputs, &code);
     if (!code)
         code = need_range(tool, &first, &last);
     if (!code && last == UINT32_MAX)
-        code = usage(tool, "to where?", image_options.range, "a fill wants both ends: --range 0+512K");
+        code =
+            usage(tool, "to where?", image_options.range, "a fill wants both ends: --range 0+512K");
     if (!code && image_options.with)
         with = (uint32_t)strtoul(image_options.with, &end, 16);
     if (!code && ((end && (*end || end == image_options.with)) || with > 0xFF))
-        code = usage(tool, "this is not a byte", image_options.with, "--with FF: two hexadecimal digits");
-    struct view filled = {
-        .kind = VIEW_FILLED, .inner = {inputs[0].source}, .count = 1, .first = first, .last = last, .fill = (uint8_t)with};
-    return finish(tool, &filled, inputs, count, code, "filled where there was nothing; bytes that were there stay");
+        code = usage(tool, "this is not a byte", image_options.with,
+                     "--with FF: two hexadecimal digits");
+    struct view filled = {.kind = VIEW_FILLED,
+                          .inner = {inputs[0].source},
+                          .count = 1,
+                          .first = first,
+                          .last = last,
+                          .fill = (uint8_t)with};
+    return finish(tool, &filled, inputs, count, code,
+                  "filled where there was nothing; bytes that were there stay");
 }
 
 enum exit_code image_convert(struct tool *tool, const char *const *things)
 {
     struct input inputs[MOST_INPUTS] = {0};
     enum exit_code code;
-    unsigned count = load_inputs(tool, things, 1, "coldmint image convert FILE -o NEW.srec", inputs, &code);
+    unsigned count =
+        load_inputs(tool, things, 1, "coldmint image convert FILE -o NEW.srec", inputs, &code);
     struct view same = {.kind = VIEW_MOVED,
                         .inner = {inputs[0].source},
                         .count = 1,
@@ -216,19 +262,20 @@ enum exit_code image_convert(struct tool *tool, const char *const *things)
     return finish(tool, &same, inputs, count, code, "the same bytes at the same addresses");
 }
 
-/* --- words ---------------------------------------------------------------------------------------------------------- */
+/* --- words ------------------------------------------------------------------------------- */
 
 /* Every run begins and ends with a group. */
 static enum exit_code check_groups(struct tool *tool, const struct input *input, uint32_t ways)
 {
     char evidence[300];
     uint32_t start, count;
-    for (uint64_t at = 0; at <= UINT32_MAX && input->source.extent(input->source.context, (uint32_t)at, &start, &count);
+    for (uint64_t at = 0; at <= UINT32_MAX &&
+                          input->source.extent(input->source.context, (uint32_t)at, &start, &count);
          at = (uint64_t)start + count) {
         if (start % ways == 0 && count % ways == 0)
             continue;
-        snprintf(evidence, sizeof evidence, "%s has %u bytes from 0x%X on, and %u go together", input->path, (unsigned)count,
-                 (unsigned)start, (unsigned)ways);
+        snprintf(evidence, sizeof evidence, "%s has %u bytes from 0x%X on, and %u go together",
+                 input->path, (unsigned)count, (unsigned)start, (unsigned)ways);
         return tool_fail_as(tool, EXIT_BAD_FILE, "the bytes do not come in whole groups", evidence,
                             "fill it up first: 'coldmint image fill'");
     }
@@ -248,13 +295,16 @@ enum exit_code image_swap(struct tool *tool, const char *const *things)
     struct input inputs[MOST_INPUTS] = {0};
     enum exit_code code;
     uint32_t ways = 2;
-    unsigned count = load_inputs(tool, things, 1, "coldmint image swap FILE -o NEW.bin", inputs, &code);
+    unsigned count =
+        load_inputs(tool, things, 1, "coldmint image swap FILE -o NEW.bin", inputs, &code);
     if (!code)
         code = find_ways(tool, 16, &ways);
     if (!code)
         code = check_groups(tool, &inputs[0], ways);
-    struct view swapped = {.kind = VIEW_SWAPPED, .inner = {inputs[0].source}, .count = 1, .ways = ways};
-    return finish(tool, &swapped, inputs, count, code, "the bytes of each word are in the opposite order");
+    struct view swapped = {
+        .kind = VIEW_SWAPPED, .inner = {inputs[0].source}, .count = 1, .ways = ways};
+    return finish(tool, &swapped, inputs, count, code,
+                  "the bytes of each word are in the opposite order");
 }
 
 /* NAME-even and NAME-odd, or NAME-0, NAME-1, ... before the extension. */
@@ -274,23 +324,29 @@ enum exit_code image_split(struct tool *tool, const char *const *things)
     enum exit_code code;
     uint32_t ways = 2;
     char path[4096];
-    unsigned count = load_inputs(tool, things, 1, "coldmint image split FILE -o NAME.bin", inputs, &code);
+    unsigned count =
+        load_inputs(tool, things, 1, "coldmint image split FILE -o NAME.bin", inputs, &code);
     if (!code)
         code = find_ways(tool, MOST_INPUTS, &ways);
     if (!code)
         code = check_groups(tool, &inputs[0], ways);
     if (!code && !tool->output)
-        code =
-            usage(tool, "what shall the new files be called?", "-o is missing", "-o NAME.bin makes NAME-even.bin and NAME-odd.bin");
+        code = usage(tool, "what shall the new files be called?", "-o is missing",
+                     "-o NAME.bin makes NAME-even.bin and NAME-odd.bin");
     for (uint32_t part = 0; part < ways && !code; part++) {
-        struct view split = {.kind = VIEW_SPLIT, .inner = {inputs[0].source}, .count = 1, .ways = ways, .part = part};
+        struct view split = {.kind = VIEW_SPLIT,
+                             .inner = {inputs[0].source},
+                             .count = 1,
+                             .ways = ways,
+                             .part = part};
         part_name(tool->output, ways, part, path, sizeof path);
         code = write_output(tool, view_source(&split), path, inputs, count);
     }
     for (unsigned i = 0; i < count; i++)
         input_free(&inputs[i]);
     if (!code)
-        say_last(tool, "split into %u; 'coldmint image weave' puts them together again", (unsigned)ways);
+        say_last(tool, "split into %u; 'coldmint image weave' puts them together again",
+                 (unsigned)ways);
     return code;
 }
 
@@ -300,22 +356,29 @@ enum exit_code image_weave(struct tool *tool, const char *const *things)
     struct view woven = {.kind = VIEW_WOVEN};
     enum exit_code code;
     char evidence[300];
-    unsigned count = load_inputs(tool, things, 0, "coldmint image weave EVEN ODD -o NEW.bin", inputs, &code);
+    unsigned count =
+        load_inputs(tool, things, 0, "coldmint image weave EVEN ODD -o NEW.bin", inputs, &code);
     for (unsigned i = 0; i < count && !code; i++) {
         uint32_t start, bytes, other, others;
         woven.inner[woven.count++] = inputs[i].source;
         bool alike = true;
         for (uint64_t at = 0;
-             alike && at <= UINT32_MAX && inputs[0].source.extent(inputs[0].source.context, (uint32_t)at, &start, &bytes);
+             alike && at <= UINT32_MAX &&
+             inputs[0].source.extent(inputs[0].source.context, (uint32_t)at, &start, &bytes);
              at = (uint64_t)start + bytes)
-            alike = inputs[i].source.extent(inputs[i].source.context, (uint32_t)at, &other, &others) && other == start &&
-                    others == bytes;
-        if (alike && inputs[i].bytes == inputs[0].bytes && (uint64_t)(inputs[0].last + 1ull) * count <= UINT32_MAX)
+            alike =
+                inputs[i].source.extent(inputs[i].source.context, (uint32_t)at, &other, &others) &&
+                other == start && others == bytes;
+        if (alike && inputs[i].bytes == inputs[0].bytes &&
+            (uint64_t)(inputs[0].last + 1ull) * count <= UINT32_MAX)
             continue;
-        snprintf(evidence, sizeof evidence, "%s has %u bytes to 0x%X, %s %u to 0x%X", inputs[0].path, (unsigned)inputs[0].bytes,
-                 (unsigned)inputs[0].last, inputs[i].path, (unsigned)inputs[i].bytes, (unsigned)inputs[i].last);
-        code = tool_fail_as(tool, EXIT_BAD_FILE, "the parts are not alike", evidence, "all must have bytes at the same addresses");
+        snprintf(evidence, sizeof evidence, "%s has %u bytes to 0x%X, %s %u to 0x%X",
+                 inputs[0].path, (unsigned)inputs[0].bytes, (unsigned)inputs[0].last,
+                 inputs[i].path, (unsigned)inputs[i].bytes, (unsigned)inputs[i].last);
+        code = tool_fail_as(tool, EXIT_BAD_FILE, "the parts are not alike", evidence,
+                            "all must have bytes at the same addresses");
     }
     woven.ways = count;
-    return finish(tool, &woven, inputs, count, code, "a byte of each in turn; the first that is named is the even one");
+    return finish(tool, &woven, inputs, count, code,
+                  "a byte of each in turn; the first that is named is the even one");
 }

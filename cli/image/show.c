@@ -1,5 +1,6 @@
 /*
- * image show: bytes as hex and text, from where a range begins or a text or bytes are found. Rows that are all one byte are told, not shown one by one.
+ * image show: bytes as hex and text, from where a range begins or a text or bytes are found. Rows
+ * that are all one byte are told, not shown one by one.
  *
  *     0x030000  4C 41 52 4B 53 50 55 52  20 43 41 52 49 4C 4C 4F  |LARKSPUR CARILLO|
  *     0x030040  ... 4096 rows of FF
@@ -30,10 +31,12 @@ static uint8_t take_row(struct showing *showing, uint32_t row, uint8_t *bytes, b
         uint32_t address = row + i, start, count;
         present[i] = false;
         if (address < showing->chunk_at || address - showing->chunk_at >= showing->chunk_bytes) {
-            if (!showing->source.extent(showing->source.context, address, &start, &count) || start != address)
+            if (!showing->source.extent(showing->source.context, address, &start, &count) ||
+                start != address)
                 continue;
             count = count < sizeof showing->chunk ? count : (uint32_t)sizeof showing->chunk;
-            if (showing->source.read(showing->source.context, start, showing->chunk, count) != CM_OK)
+            if (showing->source.read(showing->source.context, start, showing->chunk, count) !=
+                CM_OK)
                 continue;
             showing->chunk_at = start;
             showing->chunk_bytes = count;
@@ -47,11 +50,13 @@ static uint8_t take_row(struct showing *showing, uint32_t row, uint8_t *bytes, b
 
 static const char *byte_colour(const struct showing *showing, uint32_t address, uint8_t byte)
 {
-    bool found = showing->found_bytes && address >= showing->found && address - showing->found < showing->found_bytes;
+    bool found = showing->found_bytes && address >= showing->found &&
+                 address - showing->found < showing->found_bytes;
     return found ? "1;7" : byte == 0xFF || byte == 0x00 ? "2" : isprint(byte) ? "32" : "36";
 }
 
-static void print_row(const struct showing *showing, uint32_t row, const uint8_t *bytes, const bool *present)
+static void print_row(const struct showing *showing, uint32_t row, const uint8_t *bytes,
+                      const bool *present)
 {
     const char *off = ink("0");
     printf("  0x%06X  ", (unsigned)row);
@@ -103,7 +108,9 @@ static uint64_t show_rows(struct showing *showing, uint32_t first, uint32_t last
     uint32_t start = 0, count = 0;
     for (uint64_t row = first & ~(uint32_t)(ROW - 1); row <= last; row += ROW) {
         bool inside = count && row >= start && row - start < count;
-        if (!inside && (!showing->source.extent(showing->source.context, (uint32_t)row, &start, &count) || start > last))
+        if (!inside &&
+            (!showing->source.extent(showing->source.context, (uint32_t)row, &start, &count) ||
+             start > last))
             break;
         if (start > row + ROW - 1)
             row = start & ~(uint32_t)(ROW - 1);
@@ -118,14 +125,15 @@ static uint64_t show_rows(struct showing *showing, uint32_t first, uint32_t last
             continue;
         uint32_t alike = count_alike(showing, (uint32_t)row + ROW, last, bytes[0]);
         if (alike > 1) {
-            printf("  0x%06X  ... %u row%s of %02X\n", (unsigned)row + ROW, (unsigned)alike, alike == 1 ? "" : "s", bytes[0]);
+            printf("  0x%06X  ... %u row%s of %02X\n", (unsigned)row + ROW, (unsigned)alike,
+                   alike == 1 ? "" : "s", bytes[0]);
             row += (uint64_t)alike * ROW;
         }
     }
     return 0;
 }
 
-/* --- looking for something ---------------------------------------------------------------------------------------------- */
+/* --- looking for something --------------------------------------------------------------- */
 
 static bool parse_bytes(const char *text, uint8_t *bytes, uint32_t *count)
 {
@@ -145,15 +153,19 @@ static bool parse_bytes(const char *text, uint8_t *bytes, uint32_t *count)
     return *count > 0;
 }
 
-static bool search_run(struct showing *showing, uint32_t start, uint64_t count, const uint8_t *needle, uint32_t length, int *left)
+static bool search_run(struct showing *showing, uint32_t start, uint64_t count,
+                       const uint8_t *needle, uint32_t length, int *left)
 {
     uint32_t at = 0;
     while (count - at >= length) {
-        uint32_t part = count - at < sizeof showing->chunk ? (uint32_t)(count - at) : (uint32_t)sizeof showing->chunk;
-        if (showing->source.read(showing->source.context, start + at, showing->chunk, part) != CM_OK)
+        uint32_t part = count - at < sizeof showing->chunk ? (uint32_t)(count - at)
+                                                           : (uint32_t)sizeof showing->chunk;
+        if (showing->source.read(showing->source.context, start + at, showing->chunk, part) !=
+            CM_OK)
             return false;
         for (const uint8_t *from = showing->chunk;
-             (from = memmem(from, part - (size_t)(from - showing->chunk), needle, length)) != NULL; from++) {
+             (from = memmem(from, part - (size_t)(from - showing->chunk), needle, length)) != NULL;
+             from++) {
             if (--*left == 0) {
                 showing->found = start + at + (uint32_t)(from - showing->chunk);
                 showing->found_bytes = length;
@@ -180,9 +192,12 @@ static enum exit_code find(struct showing *showing, uint32_t *first, uint32_t la
     }
     if (text ? length == 0 : !parse_bytes(showing->tool->bytes, needle, &length))
         return tool_fail_as(showing->tool, EXIT_USAGE, "there is nothing to look for",
-                            text ? image_options.find : showing->tool->bytes, "--find TEXT, or --bytes \"DE AD BE EF\"");
+                            text ? image_options.find : showing->tool->bytes,
+                            "--find TEXT, or --bytes \"DE AD BE EF\"");
     for (uint64_t at = *first;
-         at <= last && showing->source.extent(showing->source.context, (uint32_t)at, &start, &count) && start <= last;
+         at <= last &&
+         showing->source.extent(showing->source.context, (uint32_t)at, &start, &count) &&
+         start <= last;
          at = (uint64_t)start + count) {
         uint64_t most = (uint64_t)last - start + 1;
         if (search_run(showing, start, count < most ? count : most, needle, length, &left))
@@ -195,9 +210,10 @@ static enum exit_code find(struct showing *showing, uint32_t *first, uint32_t la
         set_json(showing->tool, "found", json_integer((json_int_t)showing->found));
         return EXIT_GOOD;
     }
-    snprintf(evidence, sizeof evidence, "looked from 0x%X to 0x%X%s", (unsigned)*first, (unsigned)last,
-             image_options.nth > 1 ? "; there are fewer of them" : "");
-    return tool_fail_as(showing->tool, EXIT_DIFFERS, text ? "the text is not in the file" : "these bytes are not in the file",
+    snprintf(evidence, sizeof evidence, "looked from 0x%X to 0x%X%s", (unsigned)*first,
+             (unsigned)last, image_options.nth > 1 ? "; there are fewer of them" : "");
+    return tool_fail_as(showing->tool, EXIT_DIFFERS,
+                        text ? "the text is not in the file" : "these bytes are not in the file",
                         evidence, "a text is found only as it is written, with its capitals");
 }
 
@@ -208,7 +224,9 @@ static json_t *json_bytes(const struct showing *showing, uint32_t first, uint32_
     uint32_t start, count, left = MOST;
     uint8_t bytes[ROW];
     for (uint64_t at = first;
-         left && at <= last && showing->source.extent(showing->source.context, (uint32_t)at, &start, &count) && start <= last;
+         left && at <= last &&
+         showing->source.extent(showing->source.context, (uint32_t)at, &start, &count) &&
+         start <= last;
          at = (uint64_t)start + count) {
         char hex[2 * ROW + 1] = "";
         count = count < ROW ? count : ROW;
@@ -223,17 +241,19 @@ static json_t *json_bytes(const struct showing *showing, uint32_t first, uint32_
     return rows;
 }
 
-/* --- the act ------------------------------------------------------------------------------------------------------------ */
+/* --- the act ----------------------------------------------------------------------------- */
 
 static enum exit_code show(struct showing *showing, const struct input *input)
 {
     struct tool *tool = showing->tool;
     uint32_t first = input->first, last = input->last;
-    if (image_options.range && (!parse_range(image_options.range, &first, &last) || first > input->last))
-        return tool_fail_as(tool, EXIT_USAGE, "this is not a range of the file", image_options.range,
-                            "--range 0x8000..0x80FF, 32K+256, or 0x8000..");
+    if (image_options.range &&
+        (!parse_range(image_options.range, &first, &last) || first > input->last))
+        return tool_fail_as(tool, EXIT_USAGE, "this is not a range of the file",
+                            image_options.range, "--range 0x8000..0x80FF, 32K+256, or 0x8000..");
     last = last < input->last ? last : input->last;
-    enum exit_code code = image_options.find || tool->bytes ? find(showing, &first, last) : EXIT_GOOD;
+    enum exit_code code =
+        image_options.find || tool->bytes ? find(showing, &first, last) : EXIT_GOOD;
     if (code)
         return code;
     showing->most = image_options.rows >= 0                       ? (unsigned)image_options.rows
@@ -245,8 +265,8 @@ static enum exit_code show(struct showing *showing, const struct input *input)
     }
     uint64_t rest = show_rows(showing, first, last);
     if (rest && rest <= last)
-        say_last(tool, "%s goes on at 0x%06llX: --range 0x%llX.., or --rows 0 for all of it", input->path, (unsigned long long)rest,
-                 (unsigned long long)rest);
+        say_last(tool, "%s goes on at 0x%06llX: --range 0x%llX.., or --rows 0 for all of it",
+                 input->path, (unsigned long long)rest, (unsigned long long)rest);
     else
         say_last(tool, "shown to its end, 0x%06X", (unsigned)last);
     return EXIT_GOOD;
@@ -256,16 +276,17 @@ enum exit_code image_show(struct tool *tool, const char *const *things)
 {
     struct input input;
     if (!things[0] || things[1])
-        return tool_fail_as(tool, EXIT_USAGE, "show takes one file", things[0] ? things[1] : "none is named",
-                            "coldmint image show FILE");
+        return tool_fail_as(tool, EXIT_USAGE, "show takes one file",
+                            things[0] ? things[1] : "none is named", "coldmint image show FILE");
     enum exit_code code = input_load(tool, things[0], &input);
     struct showing *showing = calloc(1, sizeof *showing);
     if (!code && !showing)
-        code = tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "", "close other programs");
+        code = tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
+                            "close other programs");
     if (!code) {
         *showing = (struct showing){.tool = tool, .source = input.source};
-        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format, (unsigned)input.bytes,
-            (unsigned)input.first, (unsigned)input.last);
+        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format,
+            (unsigned)input.bytes, (unsigned)input.first, (unsigned)input.last);
         code = show(showing, &input);
     }
     if (!code)

@@ -1,14 +1,16 @@
 /*
- * Sources that show others in another way: moved, joined, filled, swapped, split, woven. Nothing is copied but what is asked for, so images of any size take the same memory.
+ * Sources that show others in another way: moved, joined, filled, swapped, split, woven. Nothing is
+ * copied but what is asked for, so images of any size take the same memory.
  */
 #include "image.h"
 #include <string.h>
 
 enum { GROUP_BYTES = 4096 };
 
-/* --- extents -------------------------------------------------------------------------------------------------------- */
+/* --- extents ----------------------------------------------------------------------------- */
 
-static bool inner_extent(const struct view *view, unsigned index, uint32_t from, uint32_t *start, uint32_t *bytes)
+static bool inner_extent(const struct view *view, unsigned index, uint32_t from, uint32_t *start,
+                         uint32_t *bytes)
 {
     return view->inner[index].extent(view->inner[index].context, from, start, bytes) && *bytes > 0;
 }
@@ -29,7 +31,8 @@ static bool moved_extent(const struct view *view, uint32_t from, uint32_t *start
     if (from > view->to && from - view->to > view->last - view->first)
         return false;
     uint32_t inner_from = from < view->to ? view->first : view->first + (from - view->to);
-    if (!inner_extent(view, 0, inner_from, start, bytes) || !clip(inner_from, view->last, start, bytes))
+    if (!inner_extent(view, 0, inner_from, start, bytes) ||
+        !clip(inner_from, view->last, start, bytes))
         return false;
     *start = view->to + (*start - view->first);
     return true;
@@ -110,9 +113,10 @@ static bool extent(void *context, uint32_t from, uint32_t *start, uint32_t *byte
     }
 }
 
-/* --- bytes ---------------------------------------------------------------------------------------------------------- */
+/* --- bytes ------------------------------------------------------------------------------- */
 
-static enum cm_status inner_read(const struct view *view, unsigned index, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status inner_read(const struct view *view, unsigned index, uint32_t address,
+                                 uint8_t *bytes, uint32_t count)
 {
     return view->inner[index].read(view->inner[index].context, address, bytes, count);
 }
@@ -123,7 +127,8 @@ static bool has_byte(const struct view *view, unsigned index, uint32_t address)
     return inner_extent(view, index, address, &start, &count) && start <= address;
 }
 
-static enum cm_status read_first_that_has(const struct view *view, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status read_first_that_has(const struct view *view, uint32_t address, uint8_t *bytes,
+                                          uint32_t count)
 {
     for (unsigned i = 0; i < view->count; i++) {
         if (has_byte(view, i, address))
@@ -133,7 +138,8 @@ static enum cm_status read_first_that_has(const struct view *view, uint32_t addr
     return CM_OK;
 }
 
-static enum cm_status read_swapped(const struct view *view, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status read_swapped(const struct view *view, uint32_t address, uint8_t *bytes,
+                                   uint32_t count)
 {
     uint8_t group[16];
     enum cm_status status = CM_OK;
@@ -146,7 +152,8 @@ static enum cm_status read_swapped(const struct view *view, uint32_t address, ui
     return status;
 }
 
-static enum cm_status read_split(const struct view *view, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status read_split(const struct view *view, uint32_t address, uint8_t *bytes,
+                                 uint32_t count)
 {
     uint8_t groups[GROUP_BYTES];
     uint32_t most = GROUP_BYTES / view->ways;
@@ -160,12 +167,14 @@ static enum cm_status read_split(const struct view *view, uint32_t address, uint
     return status;
 }
 
-static enum cm_status read_woven(const struct view *view, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status read_woven(const struct view *view, uint32_t address, uint8_t *bytes,
+                                 uint32_t count)
 {
     uint8_t one[GROUP_BYTES];
     enum cm_status status = CM_OK;
     for (uint32_t done = 0, part; done < count && !status; done += part) {
-        uint32_t begin = address + done, first = begin / view->ways, most = (GROUP_BYTES - 1) * view->ways;
+        uint32_t begin = address + done, first = begin / view->ways,
+                 most = (GROUP_BYTES - 1) * view->ways;
         part = count - done < most ? count - done : most;
         uint32_t last = (begin + part - 1) / view->ways;
         for (unsigned i = 0; i < view->ways && !status; i++) {
@@ -206,7 +215,8 @@ bool source_bounds(const struct cm_source *source, uint32_t *first, uint32_t *la
 {
     uint32_t start, count;
     *bytes = 0;
-    for (uint32_t at = 0; source->extent(source->context, at, &start, &count) && count; at = start + count) {
+    for (uint32_t at = 0; source->extent(source->context, at, &start, &count) && count;
+         at = start + count) {
         if (*bytes == 0)
             *first = start;
         *last = start + (count - 1);

@@ -6,13 +6,16 @@
  *     ask     START device+W, STOP              does it acknowledge?
  *
  * Every group that is read has its address before it: that a reading goes on where the last one
- * ended ("current address read") proves nothing of which part answers. The repeated START matters: a
- * STOP behind the address would let a smaller memory take the second address byte for data, and
+ * ended ("current address read") proves nothing of which part answers. The repeated START matters:
+ * a STOP behind the address would let a smaller memory take the second address byte for data, and
  * write it.
  */
 #include "run.h"
 
-enum { CHEAP = 256, GROUP_BYTES = CM_GROUP_BYTES < CHEAP ? CHEAP : CM_GROUP_BYTES }; // a head is four bytes
+enum {
+    CHEAP = 256,
+    GROUP_BYTES = CM_GROUP_BYTES < CHEAP ? CHEAP : CM_GROUP_BYTES
+}; // a head is four bytes
 
 /* One transfer at the run's address. */
 static enum cm_status transfer(struct cm_run *run, uint8_t *in, uint32_t in_count)
@@ -46,9 +49,9 @@ static enum cm_status i2c_exchange(struct cm_run *run)
     uint8_t group[GROUP_BYTES], data = cm_data_of(run->exchange);
     if (data == CM_DATA_IN)
         return read_at(run, 0, run->bytes, run->count);
-    return data > CM_DATA_OUT ? cm_run_compare(run, read_at, group,
-                                             cm_group_room(run, CHEAP, sizeof group))
-                              : transfer(run, NULL, 0);
+    return data > CM_DATA_OUT
+               ? cm_run_compare(run, read_at, group, cm_group_room(run, CHEAP, sizeof group))
+               : transfer(run, NULL, 0);
 }
 
 static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)

@@ -1,11 +1,14 @@
 /*
- * I2C from two lines, for ports that have nothing else (UM10204, "I2C-bus specification"). A line is driven low or let go; pull-ups make it high.
+ * I2C from two lines, for ports that have nothing else (UM10204, "I2C-bus specification"). A line
+ * is driven low or let go; pull-ups make it high.
  *
  *     SDA  ~~\___X==b7==X==b6==X ... X==b0==X==ack==X____/~~
- *     SCL  ~~~~~\__/~~\___/~~\_  ...  _/~~\____/~~\____/~~~~     data change while SCL is low, and are taken while it is high
+ *     SCL  ~~~~~\__/~~\___/~~\_  ...  _/~~\____/~~\____/~~~~     data change while SCL is low, and
+ *                                                                are taken while it is high
  *
- * A device may hold SCL low to gain time. One that was cut off in the middle of a byte may hold SDA low for ever: nine clocks at most make it let go, and a STOP brings it to its
- * senses (section 3.1.16, "Bus clear").
+ * A device may hold SCL low to gain time. One that was cut off in the middle of a byte may hold SDA
+ * low for ever: nine clocks at most make it let go, and a STOP brings it to its senses
+ * (section 3.1.16, "Bus clear").
  */
 #include "run.h"
 
@@ -159,7 +162,8 @@ static enum cm_status receive(const struct cm_port *port, uint8_t *bytes, uint32
     return status;
 }
 
-static enum cm_status transfer_by_lines(const struct cm_port *port, const struct cm_transfer *wanted)
+static enum cm_status transfer_by_lines(const struct cm_port *port,
+                                        const struct cm_transfer *wanted)
 {
     if (!port->lines->sense)
         return CM_PORT_LACKS; // neither acknowledgements nor data could be seen

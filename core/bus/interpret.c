@@ -45,9 +45,9 @@ static enum cm_status run_plain(struct cm_run *run, struct cm_op *op)
     case CM_OP_CLOCK:
         return run->bus->clock(port, op->clock.want_hz, &op->clock.real_hz);
     case CM_OP_LINE:
-        return lines->line ? lines->line(port, (enum cm_line)op->line.line,
-                                         (enum cm_level)op->line.level)
-                           : CM_PORT_LACKS;
+        return lines->line
+                   ? lines->line(port, (enum cm_line)op->line.line, (enum cm_level)op->line.level)
+                   : CM_PORT_LACKS;
     case CM_OP_SENSE:
         return lines->sense ? lines->sense(port, (enum cm_line)op->sense.line, &op->sense.value)
                             : CM_PORT_LACKS;

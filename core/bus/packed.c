@@ -4,11 +4,12 @@
  *
  *     06 | 05 ? | 02 address, data | 05 ?        one call: enable, latch, page, first look at busy
  *     03 address ?, ?, ?, ...                    one call a group that is compared
- *     40 | 48 | 40 | 48 ...                      one call: all that a repeat has of an AVR instruction
+ *     40 | 48 | 40 | 48 ...                      one call: all that a repeat has of an AVR
+ *                                                instruction
  *
- * An exchange travels together with the one before it where that one has no check, or one that may be
- * judged late. The first try of a poll travels along, too. The interpreter goes on behind what was
- * done, which `op` tells it. A group that is compared has its address before it.
+ * An exchange travels together with the one before it where that one has no check, or one that may
+ * be judged late. The first try of a poll travels along, too. The interpreter goes on behind what
+ * was done, which `op` tells it. A group that is compared has its address before it.
  */
 #include "shift.h"
 #include <string.h>
@@ -163,7 +164,7 @@ enum cm_status cm_spi_packed(struct cm_run *run)
     return splits ? read_all(run) : cm_spi_plain(run);
 }
 
-/* --- instructions of AVR parts -------------------------------------------------------------------- */
+/* --- instructions of AVR parts ----------------------------------------------------------- */
 
 /* Instructions of one call: where they are compared, few at first. */
 static uint32_t group_of(const struct cm_run *run, uint32_t room)

@@ -7,8 +7,8 @@
  *     OE   ~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~~\____/~~~~~~\____/~~~~
  *
  * While a write is under way, reading gives its status: bit 7 is the complement of the bit that was
- * written, bit 6 changes from one reading to the next where the part has it (JEDEC flash; JESD68 and
- * the sheets of the 28 series call it data polling and toggle bit). So it is done when bit 7 is
+ * written, bit 6 changes from one reading to the next where the part has it (JEDEC flash; JESD68
+ * and the sheets of the 28 series call it data polling and toggle bit). So it is done when bit 7 is
  * right and two readings are equal. The other bits may be late by 1 us.
  *
  * On a bus of 16 bits a cycle carries two bytes, the low one first, and the bus address is half the
@@ -24,8 +24,7 @@ static uint8_t unit_shift(const struct cm_run *run)
     return run->port->traits.data_lines == 16;
 }
 
-static enum cm_status read_units(struct cm_run *run, uint32_t at, uint8_t *bytes,
-                                 uint32_t count)
+static enum cm_status read_units(struct cm_run *run, uint32_t at, uint8_t *bytes, uint32_t count)
 {
     uint8_t wide = unit_shift(run);
     return run->port->parallel->read(run->port, (run->address + at) >> wide, bytes, count >> wide);
@@ -77,8 +76,8 @@ static enum cm_status check_unit(struct cm_run *run, uint32_t at, uint8_t unit)
         status = read_units(run, at, now, unit);
     if (status)
         return status;
-    bool done = first[0] == now[0] && first[1] == now[1] &&
-                !((now[0] ^ run->bytes[at]) & STATUS_DONE);
+    bool done =
+        first[0] == now[0] && first[1] == now[1] && !((now[0] ^ run->bytes[at]) & STATUS_DONE);
     status = cm_run_judge(run, at, now, unit);
     if (!status && done)
         return CM_OK;

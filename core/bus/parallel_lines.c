@@ -8,8 +8,8 @@
  *     OE    ~~~~~\________/~~~~~~~~~~      reading: the data lines are sensed while both are low
  *     CE    ~~~~~~\______/~~~~~~~~~~~
  *
- * In a reading OE goes low before CE, and high after it: a chip whose WE wire is off, and low, takes
- * no write while OE is low.
+ * In a reading OE goes low before CE, and high after it: a chip whose WE wire is off, and low,
+ * takes no write while OE is low.
  *
  * Address lines may be the outputs of shift registers: then three pins make as many as are wanted.
  * What the registers hold while the new address is shifted in cannot be seen at their outputs.
@@ -66,14 +66,16 @@ static enum cm_status drive_data(const struct cm_port *port, uint16_t data)
 static enum cm_status release_data(const struct cm_port *port, enum cm_status status)
 {
     for (uint8_t i = 0; i < port->traits.data_lines; i++) {
-        enum cm_status released = port->lines->line(port, (enum cm_line)(CM_LINE_D0 + i), CM_RELEASED);
+        enum cm_status released =
+            port->lines->line(port, (enum cm_line)(CM_LINE_D0 + i), CM_RELEASED);
         status = status ? status : released;
     }
     return status;
 }
 
 /* Two lines go low one inside the other for a while, and high whatever comes in between. */
-static enum cm_status strobe_begin(const struct cm_port *port, enum cm_line outer, enum cm_line inner)
+static enum cm_status strobe_begin(const struct cm_port *port, enum cm_line outer,
+                                   enum cm_line inner)
 {
     enum cm_status status = set(port, outer, false);
     return status ? status : set(port, inner, false);
@@ -86,15 +88,16 @@ static enum cm_status strobe_end(const struct cm_port *port, enum cm_line outer,
     return status ? status : ended ? ended : last;
 }
 
-static enum cm_status write_cycle(const struct cm_port *port, address_fn *address_by, uint32_t address,
-                                  uint16_t data, const struct cm_pulse *pulse)
+static enum cm_status write_cycle(const struct cm_port *port, address_fn *address_by,
+                                  uint32_t address, uint16_t data, const struct cm_pulse *pulse)
 {
     enum cm_status status = address_by(port, address);
     if (!status)
         status = drive_data(port, data);
     if (!status) {
         status = strobe_begin(port, CM_LINE_CE, CM_LINE_WE);
-        port->lines->wait_us(port, pulse->low_ns > 1000 * SETTLE_US ? (pulse->low_ns + 999) / 1000 : SETTLE_US);
+        port->lines->wait_us(port, pulse->low_ns > 1000 * SETTLE_US ? (pulse->low_ns + 999) / 1000
+                                                                    : SETTLE_US);
         status = strobe_end(port, CM_LINE_CE, CM_LINE_WE, status);
     }
     if (pulse->high_ns > 1000 * SETTLE_US)
@@ -115,7 +118,8 @@ static enum cm_status sense_data(const struct cm_port *port, uint8_t **bytes)
     return status;
 }
 
-static enum cm_status read_cycles(const struct cm_port *port, address_fn *address_by, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status read_cycles(const struct cm_port *port, address_fn *address_by,
+                                  uint32_t address, uint8_t *bytes, uint32_t count)
 {
     enum cm_status status = CM_OK;
     for (; count && !status; count--, address++) {
@@ -170,14 +174,15 @@ static enum cm_status release(const struct cm_port *port)
 }
 
 /*
- * What a cycle takes cannot be set, but it can be measured: a port whose cycles are slow cannot write
- * pages. Driving OE high, where it is, moves no chip; nor does what is shifted into registers.
+ * What a cycle takes cannot be set, but it can be measured: a port whose cycles are slow cannot
+ * write pages. Driving OE high, where it is, moves no chip; nor does what is shifted into
+ * registers.
  */
 static uint32_t real_hz_of(const struct cm_port *port, uint32_t want_hz, uint32_t shift_us)
 {
     enum { CALLS = 20 }; // the data lines twice, the strobes twice
-    uint32_t period_16 = 16 * (SETTLE_US + shift_us) +
-                         CALLS * cm_lines_call_16(port, CM_LINE_OE, CM_HIGH),
+    uint32_t period_16 =
+                 16 * (SETTLE_US + shift_us) + CALLS * cm_lines_call_16(port, CM_LINE_OE, CM_HIGH),
              hz = 16000000u / period_16;
     return hz < want_hz ? hz : want_hz;
 }
@@ -194,7 +199,8 @@ static enum cm_status set_clock_by_registers(const struct cm_port *port, uint32_
 {
     static const uint8_t NOTHING[MOST_REGISTERS] = {0};
     uint32_t start = port->lines->now_us(port);
-    enum cm_status status = port->spi->shift(port, NOTHING, NULL, (port->traits.address_lines + 7u) / 8);
+    enum cm_status status =
+        port->spi->shift(port, NOTHING, NULL, (port->traits.address_lines + 7u) / 8);
     port->state->is_driven = false;
     *real_hz = real_hz_of(port, want_hz, port->lines->now_us(port) - start);
     return status;

@@ -33,13 +33,13 @@ uint8_t cm_run_head(const struct cm_run *run, uint8_t *head);
 /* CM_BAD_ANSWER where the check does not hold; the answer is left in the run. */
 CM_MUST_CHECK enum cm_status cm_run_check(struct cm_run *run, uint8_t answer);
 
-/* Judges bytes that came in from `at` on in this chunk: CM_DIFFERS at the first that does not do. */
+/* Judges bytes that came in from `at` on in this chunk: CM_DIFFERS at the first that does not do.
+ */
 CM_MUST_CHECK enum cm_status cm_run_judge(struct cm_run *run, uint32_t at, const uint8_t *found,
                                           uint32_t count);
 
 /* Reads bytes of the chunk, from `at` on. */
-typedef enum cm_status cm_read_fn(struct cm_run *run, uint32_t at, uint8_t *bytes,
-                                  uint32_t count);
+typedef enum cm_status cm_read_fn(struct cm_run *run, uint32_t at, uint8_t *bytes, uint32_t count);
 
 /* Compares the chunk in groups. The first is small: where memory and image differ they mostly do so
  * in the first bytes, and no needless byte shall cross the wires. */
@@ -60,7 +60,8 @@ CM_MUST_CHECK enum cm_status cm_spi_plain(struct cm_run *run);
 enum { CM_GROUP_CHEAP = CM_GROUP_BYTES < 64 ? CM_GROUP_BYTES : 64 };
 _Static_assert(CM_GROUP_BYTES >= 16, "smaller groups cost more than they save");
 
-/* Bytes of a group: few where calls are cheap, for those behind a difference are read for nothing. */
+/* Bytes of a group: few where calls are cheap, for those behind a difference are read for nothing.
+ */
 static inline uint32_t cm_group_room(const struct cm_run *run, uint32_t cheap, uint32_t most)
 {
     return run->port->traits.call_us ? most : cheap;

@@ -5,7 +5,8 @@
 
 #include "run.h"
 
-/* Fills an instruction in, and returns its length. A data byte that does not go out is the head's. */
+/* Fills an instruction in, and returns its length. A data byte that does not go out is the head's.
+ */
 static inline uint8_t cm_shift_fill(const struct cm_run *run, uint8_t *out)
 {
     uint8_t bytes = cm_run_head(run, out), data = cm_data_of(run->exchange);

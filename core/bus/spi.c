@@ -40,7 +40,7 @@ static enum cm_status move_data(struct cm_run *run)
         return run->port->spi->shift(run->port, run->bytes, run->bytes, run->count);
     return data == CM_DATA_IN ? read_on(run, 0, run->bytes, run->count)
                               : cm_run_compare(run, read_on, group,
-                                             cm_group_room(run, CM_GROUP_CHEAP, sizeof group));
+                                               cm_group_room(run, CM_GROUP_CHEAP, sizeof group));
 }
 
 /* The last dummy is the answer, where there is a check. */
@@ -75,4 +75,5 @@ static enum cm_status spi_exchange(struct cm_run *run)
     return run->port->spi->packed ? run->port->spi->packed(run) : cm_spi_plain(run);
 }
 
-const struct cm_bus cm_bus_spi = {.id = CM_BUS_SPI, .clock = cm_spi_clock, .exchange = spi_exchange};
+const struct cm_bus cm_bus_spi = {
+    .id = CM_BUS_SPI, .clock = cm_spi_clock, .exchange = spi_exchange};

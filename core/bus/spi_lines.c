@@ -2,10 +2,14 @@
  * SPI mode 0 from lines, for ports that have nothing else.
  *
  *     MOSI  ==X=====b7=====X=====b6===
- *     SCK   ______/~~~~~\_____/~~~~~\_     MOSI changes while SCK is low; both sides sample on the rising edge
- *     MISO  ==X=====b7=====X=====b6===     and the chip puts its next bit out after the falling edge, or behind the rising one: so it is sensed just before that
+ *     SCK   ______/~~~~~\_____/~~~~~\_     MOSI changes while SCK is low; both sides sample on the
+ *                                          rising edge
+ *     MISO  ==X=====b7=====X=====b6===     and the chip puts its next bit out after the falling
+ *                                          edge, or behind the rising one: so it is sensed just
+ *                                          before that
  *
- * Half a period is a whole number of microseconds, so 500 kHz is the fastest; a port that wants more has `shift`.
+ * Half a period is a whole number of microseconds, so 500 kHz is the fastest; a port that wants
+ * more has `shift`.
  */
 #include "run.h"
 

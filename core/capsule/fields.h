@@ -17,8 +17,10 @@ enum {
 /* Checksum of what stands before a part's data. */
 static inline uint32_t cm_part_crc(uint32_t region, uint32_t address)
 {
-    const uint8_t head[8] = {(uint8_t)region,  (uint8_t)(region >> 8),  (uint8_t)(region >> 16),  (uint8_t)(region >> 24),
-                             (uint8_t)address, (uint8_t)(address >> 8), (uint8_t)(address >> 16), (uint8_t)(address >> 24)};
+    const uint8_t head[8] = {(uint8_t)region,          (uint8_t)(region >> 8),
+                             (uint8_t)(region >> 16),  (uint8_t)(region >> 24),
+                             (uint8_t)address,         (uint8_t)(address >> 8),
+                             (uint8_t)(address >> 16), (uint8_t)(address >> 24)};
     return cm_crc32(0, head, sizeof head);
 }
 

@@ -1,8 +1,10 @@
 /*
- * Reading a capsule in place. It is looked through once when it is opened: the file's checksum, the schema, each part's checksum,
- * bounds and order; after that its regions are sources, and a job's pages come straight from where the file lies.
+ * Reading a capsule in place. It is looked through once when it is opened: the file's checksum, the
+ * schema, each part's checksum, bounds and order; after that its regions are sources, and a job's
+ * pages come straight from where the file lies.
  *
- * nanopb does the decoding, on a stream whose state is an offset in the input. Encoding: protocol buffers, "Encoding" (wire types, varints).
+ * nanopb does the decoding, on a stream whose state is an offset in the input. Encoding: protocol
+ * buffers, "Encoding" (wire types, varints).
  */
 #include "fields.h"
 #include <pb_decode.h>
@@ -35,7 +37,8 @@ struct reading {
 static bool take(pb_istream_t *stream, pb_byte_t *bytes, size_t count)
 {
     struct reading *reading = stream->state;
-    if (bytes && reading->input->read(reading->input->context, reading->offset, bytes, (uint32_t)count) != CM_OK) {
+    if (bytes && reading->input->read(reading->input->context, reading->offset, bytes,
+                                      (uint32_t)count) != CM_OK) {
         reading->failed = true;
         return false;
     }
@@ -43,13 +46,16 @@ static bool take(pb_istream_t *stream, pb_byte_t *bytes, size_t count)
     return true;
 }
 
-static pb_istream_t stream_from(struct reading *reading, const struct cm_capsule_input *input, uint32_t offset)
+static pb_istream_t stream_from(struct reading *reading, const struct cm_capsule_input *input,
+                                uint32_t offset)
 {
     *reading = (struct reading){input, offset, false};
-    return (pb_istream_t){.callback = take, .state = reading, .bytes_left = input->bytes - CRC_FIELD_BYTES - offset};
+    return (pb_istream_t){
+        .callback = take, .state = reading, .bytes_left = input->bytes - CRC_FIELD_BYTES - offset};
 }
 
-static enum cm_status fail(struct cm_capsule *capsule, const struct reading *reading, enum cm_capsule_fault fault)
+static enum cm_status fail(struct cm_capsule *capsule, const struct reading *reading,
+                           enum cm_capsule_fault fault)
 {
     capsule->fault = reading && reading->failed ? CM_CAPSULE_UNREADABLE : fault;
     capsule->fault_offset = reading ? reading->offset : 0;
@@ -64,7 +70,7 @@ _Static_assert(sizeof((coldmint_Chip *)0)->name == CM_CAPSULE_NAME &&
                    sizeof((coldmint_Chip *)0)->id.bytes == sizeof((struct cm_capsule_facts *)0)->id,
                "capsule.options and capsule.h have the same sizes");
 
-/* --- the file as a whole ------------------------------------------------------------------------------------------ */
+/* --- the file as a whole ----------------------------------------------------------------- */
 
 static enum cm_status check_frame(struct cm_capsule *capsule)
 {
@@ -92,11 +98,12 @@ static enum cm_status check_frame(struct cm_capsule *capsule)
     reading.offset = end;
     if (bytes[0] != TAG(coldmint_Capsule_crc32_tag, PB_WT_32BIT))
         return fail(capsule, &reading, CM_CAPSULE_CUT);
-    uint32_t told = bytes[1] | (uint32_t)bytes[2] << 8 | (uint32_t)bytes[3] << 16 | (uint32_t)bytes[4] << 24;
+    uint32_t told =
+        bytes[1] | (uint32_t)bytes[2] << 8 | (uint32_t)bytes[3] << 16 | (uint32_t)bytes[4] << 24;
     return told == crc ? CM_OK : fail(capsule, &reading, CM_CAPSULE_CHECKSUM);
 }
 
-/* --- parts -------------------------------------------------------------------------------------------------------- */
+/* --- parts ------------------------------------------------------------------------------- */
 
 /* A part's frame: what it says, and where its data lie. */
 struct part {
@@ -164,12 +171,14 @@ struct order {
     uint32_t region, end;
 };
 
-static enum cm_status check_part(struct cm_capsule *capsule, const struct part *part, struct order *order)
+static enum cm_status check_part(struct cm_capsule *capsule, const struct part *part,
+                                 struct order *order)
 {
     const struct cm_capsule_input *input = &capsule->input;
     struct reading place = {input, part->data_offset, false};
     uint8_t bytes[64];
-    bool follows = part->region > order->region || (part->region == order->region && part->address >= order->end);
+    bool follows = part->region > order->region ||
+                   (part->region == order->region && part->address >= order->end);
     if (part->region >= capsule->region_count || !follows)
         return fail(capsule, &place, CM_CAPSULE_BOUNDS);
     const struct cm_capsule_region *region = &capsule->regions[part->region];
@@ -178,7 +187,8 @@ static enum cm_status check_part(struct cm_capsule *capsule, const struct part *
     *order = (struct order){part->region, part->address + part->data_bytes};
     uint32_t crc = cm_part_crc(part->region, part->address);
     for (uint32_t at = 0, count; at < part->data_bytes; at += count) {
-        count = part->data_bytes - at < sizeof bytes ? part->data_bytes - at : (uint32_t)sizeof bytes;
+        count =
+            part->data_bytes - at < sizeof bytes ? part->data_bytes - at : (uint32_t)sizeof bytes;
         if (input->read(input->context, part->data_offset + at, bytes, count) != CM_OK)
             return fail(capsule, &place, CM_CAPSULE_UNREADABLE);
         crc = cm_crc32(crc, bytes, count);
@@ -186,7 +196,7 @@ static enum cm_status check_part(struct cm_capsule *capsule, const struct part *
     return crc == part->crc ? CM_OK : fail(capsule, &place, CM_CAPSULE_PART_SUM);
 }
 
-/* --- facts -------------------------------------------------------------------------------------------------------- */
+/* --- facts ------------------------------------------------------------------------------- */
 
 static bool read_message(pb_istream_t *stream, const pb_msgdesc_t *fields, void *message)
 {
@@ -223,8 +233,9 @@ static bool read_origin(pb_istream_t *stream, struct cm_capsule_facts *facts)
 static bool read_region(pb_istream_t *stream, struct cm_capsule *capsule)
 {
     coldmint_Region region = coldmint_Region_init_zero;
-    if (!read_message(stream, coldmint_Region_fields, &region) || region.erased > 0xFF || !region.name[0] ||
-        capsule->region_count == CM_CAPSULE_REGIONS || capsule->first_part || cm_capsule_region(capsule, region.name) >= 0)
+    if (!read_message(stream, coldmint_Region_fields, &region) || region.erased > 0xFF ||
+        !region.name[0] || capsule->region_count == CM_CAPSULE_REGIONS || capsule->first_part ||
+        cm_capsule_region(capsule, region.name) >= 0)
         return false;
     struct cm_capsule_region *out = &capsule->regions[capsule->region_count++];
     memcpy(out->name, region.name, sizeof out->name);
@@ -288,7 +299,7 @@ int cm_capsule_region(const struct cm_capsule *capsule, const char *name)
     return -1;
 }
 
-/* --- a region as a source ----------------------------------------------------------------------------------------- */
+/* --- a region as a source ---------------------------------------------------------------- */
 
 static bool extent(void *context, uint32_t from, uint32_t *start, uint32_t *bytes)
 {
@@ -315,13 +326,15 @@ static enum cm_status read(void *context, uint32_t address, uint8_t *bytes, uint
         if (next || !found)
             return next;
         uint32_t end = part.address + part.data_bytes;
-        bool before = part.region < place->region || (part.region == place->region && end <= address);
+        bool before =
+            part.region < place->region || (part.region == place->region && end <= address);
         if (part.region > place->region || (!before && part.address >= address + count))
             return CM_OK;
         if (!before) {
             uint32_t first = part.address > address ? part.address : address;
             uint32_t last = end < address + count ? end : address + count;
-            enum cm_status status = capsule->input.read(capsule->input.context, part.data_offset + (first - part.address),
+            enum cm_status status = capsule->input.read(capsule->input.context,
+                                                        part.data_offset + (first - part.address),
                                                         bytes + (first - address), last - first);
             if (status || end >= address + count)
                 return status;
@@ -332,7 +345,8 @@ static enum cm_status read(void *context, uint32_t address, uint8_t *bytes, uint
     return CM_OK;
 }
 
-struct cm_source cm_capsule_source(const struct cm_capsule *capsule, uint8_t region, struct cm_capsule_place *place)
+struct cm_source cm_capsule_source(const struct cm_capsule *capsule, uint8_t region,
+                                   struct cm_capsule_place *place)
 {
     *place = (struct cm_capsule_place){capsule, region, capsule->first_part, 0};
     return (struct cm_source){place, extent, read};

@@ -1,5 +1,6 @@
 /*
- * Writing a capsule, front to back, into a callback. Runs of erased bytes that are long enough to be worth a part's frame are left out.
+ * Writing a capsule, front to back, into a callback. Runs of erased bytes that are long enough to
+ * be worth a part's frame are left out.
  */
 #include "fields.h"
 #include <pb_encode.h>
@@ -27,9 +28,11 @@ static enum cm_status outcome(struct cm_capsule_writer *writer, bool good)
     return writer->status;
 }
 
-static bool write_message(pb_ostream_t *stream, uint32_t tag, const pb_msgdesc_t *fields, const void *message)
+static bool write_message(pb_ostream_t *stream, uint32_t tag, const pb_msgdesc_t *fields,
+                          const void *message)
 {
-    return pb_encode_tag(stream, PB_WT_STRING, tag) && pb_encode_submessage(stream, fields, message);
+    return pb_encode_tag(stream, PB_WT_STRING, tag) &&
+           pb_encode_submessage(stream, fields, message);
 }
 
 static bool write_facts(pb_ostream_t *stream, const struct cm_capsule_facts *facts)
@@ -48,8 +51,10 @@ static bool write_facts(pb_ostream_t *stream, const struct cm_capsule_facts *fac
            write_message(stream, coldmint_Capsule_origin_tag, coldmint_Origin_fields, &origin);
 }
 
-enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer, const struct cm_capsule_facts *facts,
-                                      const struct cm_capsule_region *regions, uint8_t count, cm_text_fn *sink, void *context)
+enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer,
+                                      const struct cm_capsule_facts *facts,
+                                      const struct cm_capsule_region *regions, uint8_t count,
+                                      cm_text_fn *sink, void *context)
 {
     *writer = (struct cm_capsule_writer){.sink = sink, .context = context};
     if (count > CM_CAPSULE_REGIONS || facts->id_bytes > sizeof facts->id)
@@ -57,14 +62,15 @@ enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer, const st
     pb_ostream_t stream = stream_to(writer);
     bool good = pb_encode_tag(&stream, PB_WT_STRING, coldmint_Capsule_format_tag) &&
                 pb_encode_string(&stream, (const pb_byte_t *)FORMAT_TEXT, sizeof FORMAT_TEXT - 1) &&
-                pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Capsule_version_tag) && pb_encode_varint(&stream, FORMAT_VERSION) &&
-                write_facts(&stream, facts);
+                pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Capsule_version_tag) &&
+                pb_encode_varint(&stream, FORMAT_VERSION) && write_facts(&stream, facts);
     for (uint8_t i = 0; good && i < count; i++) {
         coldmint_Region region = coldmint_Region_init_zero;
         memcpy(region.name, regions[i].name, sizeof region.name);
         region.bytes = regions[i].bytes;
         region.erased = regions[i].erased;
-        good = write_message(&stream, coldmint_Capsule_regions_tag, coldmint_Region_fields, &region);
+        good =
+            write_message(&stream, coldmint_Capsule_regions_tag, coldmint_Region_fields, &region);
     }
     return outcome(writer, good);
 }
@@ -77,16 +83,23 @@ static size_t varint_bytes(uint32_t value)
     return bytes;
 }
 
-static bool write_part(struct cm_capsule_writer *writer, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count)
+static bool write_part(struct cm_capsule_writer *writer, uint8_t region, uint32_t address,
+                       const uint8_t *bytes, uint32_t count)
 {
     pb_ostream_t stream = stream_to(writer);
     uint32_t crc = cm_crc32(cm_part_crc(region, address), bytes, count);
-    size_t size = 1 + varint_bytes(region) + 1 + varint_bytes(address) + 1 + varint_bytes(count) + count + CRC_FIELD_BYTES;
-    return pb_encode_tag(&stream, PB_WT_STRING, coldmint_Capsule_parts_tag) && pb_encode_varint(&stream, size) &&
-           pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Part_region_tag) && pb_encode_varint(&stream, region) &&
-           pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Part_address_tag) && pb_encode_varint(&stream, address) &&
-           pb_encode_tag(&stream, PB_WT_STRING, coldmint_Part_data_tag) && pb_encode_string(&stream, bytes, count) &&
-           pb_encode_tag(&stream, PB_WT_32BIT, coldmint_Part_crc32_tag) && pb_encode_fixed32(&stream, &crc);
+    size_t size = 1 + varint_bytes(region) + 1 + varint_bytes(address) + 1 + varint_bytes(count) +
+                  count + CRC_FIELD_BYTES;
+    return pb_encode_tag(&stream, PB_WT_STRING, coldmint_Capsule_parts_tag) &&
+           pb_encode_varint(&stream, size) &&
+           pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Part_region_tag) &&
+           pb_encode_varint(&stream, region) &&
+           pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Part_address_tag) &&
+           pb_encode_varint(&stream, address) &&
+           pb_encode_tag(&stream, PB_WT_STRING, coldmint_Part_data_tag) &&
+           pb_encode_string(&stream, bytes, count) &&
+           pb_encode_tag(&stream, PB_WT_32BIT, coldmint_Part_crc32_tag) &&
+           pb_encode_fixed32(&stream, &crc);
 }
 
 static uint32_t run_of(const uint8_t *bytes, uint32_t count, uint8_t value)
@@ -110,7 +123,8 @@ static uint32_t part_length(const uint8_t *bytes, uint32_t count, uint8_t erased
     return length < CM_CAPSULE_PART ? length : CM_CAPSULE_PART;
 }
 
-enum cm_status cm_capsule_write(struct cm_capsule_writer *writer, const struct cm_capsule_region *regions, uint8_t region,
+enum cm_status cm_capsule_write(struct cm_capsule_writer *writer,
+                                const struct cm_capsule_region *regions, uint8_t region,
                                 uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     bool good = !writer->status;
@@ -133,7 +147,8 @@ enum cm_status cm_capsule_write_end(struct cm_capsule_writer *writer)
 {
     pb_ostream_t stream = stream_to(writer);
     uint32_t crc = writer->crc;
-    bool good =
-        !writer->status && pb_encode_tag(&stream, PB_WT_32BIT, coldmint_Capsule_crc32_tag) && pb_encode_fixed32(&stream, &crc);
+    bool good = !writer->status &&
+                pb_encode_tag(&stream, PB_WT_32BIT, coldmint_Capsule_crc32_tag) &&
+                pb_encode_fixed32(&stream, &crc);
     return outcome(writer, good);
 }

@@ -1,9 +1,9 @@
 /*
  * A sparse image as aligned blocks of 64 bytes, each with a mask of the bytes that are there.
  *
- * Blocks lie in the order in which they came; `order` lists them by address. Files mostly come in ascending order, which
- * appends; a file in any other order costs one search and one shift of indices a block. A byte that is set twice is found when
- * it comes.
+ * Blocks lie in the order in which they came; `order` lists them by address. Files mostly come in
+ * ascending order, which appends; a file in any other order costs one search and one shift of
+ * indices a block. A byte that is set twice is found when it comes.
  */
 #include <coldmint/image.h>
 #include <string.h>
@@ -16,7 +16,8 @@ static bool is_present(const struct cm_image_block *block, uint32_t at)
 void cm_image_init(struct cm_image *image, void *memory, size_t memory_bytes)
 {
     memset(image, 0, sizeof *image);
-    image->capacity = (uint32_t)(memory_bytes / CM_IMAGE_MEMORY(1)); // 2^26 blocks are the whole address space
+    image->capacity =
+        (uint32_t)(memory_bytes / CM_IMAGE_MEMORY(1)); // 2^26 blocks are the whole address space
     image->blocks = memory;
     image->order = (uint32_t *)(void *)(image->blocks + image->capacity);
 }
@@ -37,7 +38,8 @@ static uint32_t place_of(const struct cm_image *image, uint32_t number)
     return low;
 }
 
-static struct cm_image_block *block_at(const struct cm_image *image, uint32_t place, uint32_t number)
+static struct cm_image_block *block_at(const struct cm_image *image, uint32_t place,
+                                       uint32_t number)
 {
     if (place >= image->count)
         return NULL;
@@ -95,7 +97,8 @@ static enum cm_status check_free(struct cm_image *image, uint32_t address, uint3
     return CM_OK;
 }
 
-static void set_bytes(struct cm_image *image, struct cm_image_block *block, uint32_t at, const uint8_t *bytes, uint32_t count)
+static void set_bytes(struct cm_image *image, struct cm_image_block *block, uint32_t at,
+                      const uint8_t *bytes, uint32_t count)
 {
     memcpy(block->bytes + at, bytes, count);
     for (uint32_t i = at; i < at + count; i++)
@@ -103,7 +106,8 @@ static void set_bytes(struct cm_image *image, struct cm_image_block *block, uint
     image->byte_count += count;
 }
 
-enum cm_status cm_image_add(struct cm_image *image, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line)
+enum cm_status cm_image_add(struct cm_image *image, uint32_t address, const uint8_t *bytes,
+                            uint32_t count, uint32_t line)
 {
     if (count && address > UINT32_MAX - (count - 1))
         return CM_TOO_LARGE;
@@ -119,7 +123,8 @@ enum cm_status cm_image_add(struct cm_image *image, uint32_t address, const uint
     return status;
 }
 
-/* First address at or after `from` whose presence is `wanted`, within the block at `place`; its end where there is none. */
+/* First address at or after `from` whose presence is `wanted`, within the block at `place`; its end
+ * where there is none. */
 static uint32_t scan(const struct cm_image_block *block, uint32_t from, bool wanted)
 {
     uint32_t at = from;
@@ -128,7 +133,8 @@ static uint32_t scan(const struct cm_image_block *block, uint32_t from, bool wan
     return at;
 }
 
-/* End of the run that begins at byte `at` of the block at `place`, over as many touching blocks as there are. */
+/* End of the run that begins at byte `at` of the block at `place`, over as many touching blocks as
+ * there are. */
 static uint32_t run_length(const struct cm_image *image, uint32_t place, uint32_t at)
 {
     uint32_t length = 0, number = image->blocks[image->order[place]].number;
@@ -159,7 +165,8 @@ bool cm_image_extent(const struct cm_image *image, uint32_t from, uint32_t *star
     return false;
 }
 
-void cm_image_read(const struct cm_image *image, uint32_t address, uint8_t *bytes, uint32_t count, uint8_t fill)
+void cm_image_read(const struct cm_image *image, uint32_t address, uint8_t *bytes, uint32_t count,
+                   uint8_t fill)
 {
     memset(bytes, fill, count);
     for (uint32_t done = 0, part; done < count; done += part) {

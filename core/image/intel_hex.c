@@ -4,20 +4,31 @@
  *     :  LL  AAAA  TT  DD...DD  CC
  *        |   |     |   |        two's complement of the sum of all bytes before it
  *        |   |     |   LL bytes of data
- *        |   |     00 data, 01 end of file, 02 segment base, 03 CS:IP, 04 upper 16 address bits, 05 start address
+ *        |   |     00 data, 01 end of file, 02 segment base, 03 CS:IP, 04 upper 16 address bits,
+ *        |   |     05 start address
  *        |   address, most significant byte first
  *        number of data bytes
  */
 #include "records.h"
 #include <string.h>
 
-enum { HEAD = 4, TYPE_DATA = 0, TYPE_END, TYPE_SEGMENT, TYPE_START_SEGMENT, TYPE_LINEAR, TYPE_START_LINEAR, TYPE_COUNT };
+enum {
+    HEAD = 4,
+    TYPE_DATA = 0,
+    TYPE_END,
+    TYPE_SEGMENT,
+    TYPE_START_SEGMENT,
+    TYPE_LINEAR,
+    TYPE_START_LINEAR,
+    TYPE_COUNT
+};
 
 enum { ANY_LENGTH = 0xFF };
 static const uint8_t TYPE_LENGTHS[TYPE_COUNT] = {ANY_LENGTH, 0, 2, 4, 2, 4};
 
 /* Data wraps at the end of its 64 KiB segment, or of the 32-bit address space. */
-static enum cm_status give_data(struct cm_record_reader *reader, uint32_t offset, const uint8_t *bytes, uint32_t count)
+static enum cm_status give_data(struct cm_record_reader *reader, uint32_t offset,
+                                const uint8_t *bytes, uint32_t count)
 {
     uint32_t first = count;
     uint32_t start = reader->base + offset;
@@ -26,7 +37,9 @@ static enum cm_status give_data(struct cm_record_reader *reader, uint32_t offset
     else if (!reader->segmented && start > UINT32_MAX - (count ? count - 1 : 0))
         first = UINT32_MAX - start + 1;
     enum cm_status status = cm_record_give(reader, start, bytes, first);
-    return status ? status : cm_record_give(reader, reader->segmented ? reader->base : 0, bytes + first, count - first);
+    return status ? status
+                  : cm_record_give(reader, reader->segmented ? reader->base : 0, bytes + first,
+                                   count - first);
 }
 
 enum cm_status cm_intel_take(struct cm_record_reader *reader)
@@ -61,8 +74,8 @@ enum cm_status cm_intel_take(struct cm_record_reader *reader)
     return CM_OK;
 }
 
-static enum cm_status write_record(struct cm_record_writer *writer, uint8_t type, uint16_t offset, const uint8_t *bytes,
-                                   uint8_t count)
+static enum cm_status write_record(struct cm_record_writer *writer, uint8_t type, uint16_t offset,
+                                   const uint8_t *bytes, uint8_t count)
 {
     uint8_t record[RECORD_BYTES] = {count, (uint8_t)(offset >> 8), (uint8_t)offset, type};
     uint32_t length = (uint32_t)(HEAD + count), sum = 0;
@@ -74,7 +87,8 @@ static enum cm_status write_record(struct cm_record_writer *writer, uint8_t type
     return cm_record_line(writer, ":", record, length);
 }
 
-enum cm_status cm_intel_write(struct cm_record_writer *writer, uint32_t address, const uint8_t *bytes, uint8_t count)
+enum cm_status cm_intel_write(struct cm_record_writer *writer, uint32_t address,
+                              const uint8_t *bytes, uint8_t count)
 {
     enum cm_status status = CM_OK;
     if (address >> 16 != writer->upper) {

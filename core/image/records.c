@@ -6,7 +6,8 @@
  *        |
  *        how many bytes follow, in a way of each format's own
  *
- * The reader is fed pieces of text and keeps one record. It names line and column of the first fault and then stands still.
+ * The reader is fed pieces of text and keeps one record. It names line and column of the first
+ * fault and then stands still.
  */
 #include "records.h"
 #include <string.h>
@@ -33,7 +34,8 @@ uint32_t cm_big_endian(const uint8_t *bytes, uint32_t count)
     return value;
 }
 
-enum cm_status cm_record_give(struct cm_record_reader *reader, uint32_t address, const uint8_t *bytes, uint32_t count)
+enum cm_status cm_record_give(struct cm_record_reader *reader, uint32_t address,
+                              const uint8_t *bytes, uint32_t count)
 {
     if (count == 0)
         return CM_OK;
@@ -43,14 +45,16 @@ enum cm_status cm_record_give(struct cm_record_reader *reader, uint32_t address,
 
 static int digit_value(char c)
 {
-    unsigned digit = (unsigned char)c - (unsigned)'0', letter = ((unsigned char)c | 0x20u) - (unsigned)'a';
+    unsigned digit = (unsigned char)c - (unsigned)'0',
+             letter = ((unsigned char)c | 0x20u) - (unsigned)'a';
     return digit < 10 ? (int)digit : letter < 6 ? (int)letter + 10 : -1;
 }
 
 /* Bytes that the record at hand has, from its first one. */
 static uint16_t record_length(const struct cm_record_reader *reader)
 {
-    uint16_t around = reader->format == CM_RECORDS_INTEL ? INTEL_AROUND_DATA : MOTOROLA_AROUND_COUNTED;
+    uint16_t around =
+        reader->format == CM_RECORDS_INTEL ? INTEL_AROUND_DATA : MOTOROLA_AROUND_COUNTED;
     return (uint16_t)(reader->record[0] + around);
 }
 
@@ -77,8 +81,10 @@ static enum cm_status take_digit(struct cm_record_reader *reader, char c)
     return CM_OK;
 }
 
-/* Most of a file is pairs of digits: takes as many as there are, and leaves all else to take_character. */
-static size_t take_pairs(struct cm_record_reader *reader, const char *text, size_t bytes, enum cm_status *status)
+/* Most of a file is pairs of digits: takes as many as there are, and leaves all else to
+ * take_character. */
+static size_t take_pairs(struct cm_record_reader *reader, const char *text, size_t bytes,
+                         enum cm_status *status)
 {
     size_t at = 0;
     for (; at + 2 <= bytes && reader->in_record && !*status; at += 2) {
@@ -103,7 +109,9 @@ static enum cm_status end_line(struct cm_record_reader *reader)
 
 static enum cm_status begin_record(struct cm_record_reader *reader, char c)
 {
-    enum cm_record_format format = c == ':' ? CM_RECORDS_INTEL : c == 'S' || c == 's' ? CM_RECORDS_MOTOROLA : CM_RECORDS_UNKNOWN;
+    enum cm_record_format format = c == ':'               ? CM_RECORDS_INTEL
+                                   : c == 'S' || c == 's' ? CM_RECORDS_MOTOROLA
+                                                          : CM_RECORDS_UNKNOWN;
     if (reader->format == CM_RECORDS_UNKNOWN)
         reader->format = format;
     if (format == CM_RECORDS_UNKNOWN || format != reader->format)
@@ -142,7 +150,8 @@ static enum cm_status take_character(struct cm_record_reader *reader, char c)
         return take_type(reader, c);
     if (c == ' ' || c == '\t')
         return CM_OK;
-    return reader->after_record ? cm_record_fail(reader, CM_RECORD_TOO_LONG) : begin_record(reader, c);
+    return reader->after_record ? cm_record_fail(reader, CM_RECORD_TOO_LONG)
+                                : begin_record(reader, c);
 }
 
 enum cm_status cm_record_feed(struct cm_record_reader *reader, const char *text, size_t bytes)
@@ -186,14 +195,16 @@ const char *cm_record_fault_word(enum cm_record_fault fault)
     return fault < CM_RECORD_FAULT_COUNT ? FAULT_WORDS[fault] : "unknown fault";
 }
 
-enum cm_status cm_record_into_image(void *image, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line)
+enum cm_status cm_record_into_image(void *image, uint32_t address, const uint8_t *bytes,
+                                    uint32_t count, uint32_t line)
 {
     return cm_image_add(image, address, bytes, count, line);
 }
 
-/* --- writing --------------------------------------------------------------------------------------------------- */
+/* --- writing ----------------------------------------------------------------------------- */
 
-enum cm_status cm_record_line(struct cm_record_writer *writer, const char *mark, const uint8_t *bytes, uint32_t count)
+enum cm_status cm_record_line(struct cm_record_writer *writer, const char *mark,
+                              const uint8_t *bytes, uint32_t count)
 {
     static const char DIGITS[] = "0123456789ABCDEF";
     char text[2 + 2 * RECORD_BYTES + 1];
@@ -207,20 +218,23 @@ enum cm_status cm_record_line(struct cm_record_writer *writer, const char *mark,
     return writer->text(writer->context, text, length);
 }
 
-void cm_record_write_begin(struct cm_record_writer *writer, enum cm_record_format format, cm_text_fn *text, void *context)
+void cm_record_write_begin(struct cm_record_writer *writer, enum cm_record_format format,
+                           cm_text_fn *text, void *context)
 {
     *writer = (struct cm_record_writer){.text = text, .context = context, .format = format};
 }
 
-enum cm_status cm_record_write(struct cm_record_writer *writer, uint32_t address, const uint8_t *bytes, uint32_t count)
+enum cm_status cm_record_write(struct cm_record_writer *writer, uint32_t address,
+                               const uint8_t *bytes, uint32_t count)
 {
     enum cm_status status = CM_OK;
     for (uint32_t done = 0; done < count && !status;) {
         uint32_t at = address + done, part = WRITTEN_BYTES - at % WRITTEN_BYTES;
         if (part > count - done)
             part = count - done;
-        status = writer->format == CM_RECORDS_MOTOROLA ? cm_motorola_write(writer, at, bytes + done, (uint8_t)part)
-                                                       : cm_intel_write(writer, at, bytes + done, (uint8_t)part);
+        status = writer->format == CM_RECORDS_MOTOROLA
+                     ? cm_motorola_write(writer, at, bytes + done, (uint8_t)part)
+                     : cm_intel_write(writer, at, bytes + done, (uint8_t)part);
         writer->data_records++;
         done += part;
     }
@@ -229,5 +243,6 @@ enum cm_status cm_record_write(struct cm_record_writer *writer, uint32_t address
 
 enum cm_status cm_record_write_end(struct cm_record_writer *writer)
 {
-    return writer->format == CM_RECORDS_MOTOROLA ? cm_motorola_write_end(writer) : cm_intel_write_end(writer);
+    return writer->format == CM_RECORDS_MOTOROLA ? cm_motorola_write_end(writer)
+                                                 : cm_intel_write_end(writer);
 }

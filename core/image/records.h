@@ -5,7 +5,7 @@
 #include <coldmint/records.h>
 
 enum {
-    INTEL_AROUND_DATA = 5,       /* length, address, type and checksum stand around the counted data */
+    INTEL_AROUND_DATA = 5, /* length, address, type and checksum stand around the counted data */
     MOTOROLA_AROUND_COUNTED = 1, /* the count itself is all that it does not count */
     WRITTEN_BYTES = 16,          /* data bytes in a record that we write */
     RECORD_BYTES = WRITTEN_BYTES + 6

@@ -6,7 +6,8 @@
  *     |   |   |       data
  *     |   |   address, most significant byte first, 2 to 4 bytes
  *     |   number of bytes that follow: address, data, checksum
- *     0 header; 1, 2, 3 data; 5, 6 number of data records so far; 7, 8, 9 start address, and the end
+ *     0 header; 1, 2, 3 data; 5, 6 number of data records so far; 7, 8, 9 start address, and
+ *         the end
  */
 #include "records.h"
 #include <string.h>
@@ -27,7 +28,8 @@ enum cm_status cm_motorola_take(struct cm_record_reader *reader)
     bool is_data = reader->type >= '1' && reader->type <= '3', is_header = reader->type == '0';
     if (counted < address_bytes + 1 || (!is_data && !is_header && counted != address_bytes + 1))
         return cm_record_fail(reader, CM_RECORD_TYPE_LENGTH);
-    uint32_t address = cm_big_endian(reader->record + 1, address_bytes), count = (uint32_t)(counted - address_bytes - 1);
+    uint32_t address = cm_big_endian(reader->record + 1, address_bytes),
+             count = (uint32_t)(counted - address_bytes - 1);
     if (is_header)
         return CM_OK;
     if (is_data) {
@@ -36,15 +38,16 @@ enum cm_status cm_motorola_take(struct cm_record_reader *reader)
     }
     if (reader->type == '5' || reader->type == '6') {
         uint32_t mask = reader->type == '5' ? 0xFFFF : 0xFFFFFF;
-        return address == (reader->data_records & mask) ? CM_OK : cm_record_fail(reader, CM_RECORD_COUNT);
+        return address == (reader->data_records & mask) ? CM_OK
+                                                        : cm_record_fail(reader, CM_RECORD_COUNT);
     }
     reader->start = address;
     reader->has_start = reader->ended = true;
     return CM_OK;
 }
 
-static enum cm_status write_record(struct cm_record_writer *writer, char type, uint32_t address, const uint8_t *bytes,
-                                   uint8_t count)
+static enum cm_status write_record(struct cm_record_writer *writer, char type, uint32_t address,
+                                   const uint8_t *bytes, uint8_t count)
 {
     char mark[3] = {'S', type, '\0'};
     uint8_t address_bytes = ADDRESS_BYTES[type - '0'];
@@ -61,21 +64,26 @@ static enum cm_status write_record(struct cm_record_writer *writer, char type, u
     return cm_record_line(writer, mark, record, length);
 }
 
-enum cm_status cm_motorola_write(struct cm_record_writer *writer, uint32_t address, const uint8_t *bytes, uint8_t count)
+enum cm_status cm_motorola_write(struct cm_record_writer *writer, uint32_t address,
+                                 const uint8_t *bytes, uint8_t count)
 {
     uint8_t address_bytes = address >> 24 ? 4 : address >> 16 ? 3 : 2;
     if (address_bytes > writer->address_bytes)
         writer->address_bytes = address_bytes;
-    return write_record(writer, (char)('1' + address_bytes - SHORTEST_ADDRESS), address, bytes, count);
+    return write_record(writer, (char)('1' + address_bytes - SHORTEST_ADDRESS), address, bytes,
+                        count);
 }
 
 /* The number of records, so that a line that is missing shows, where it fits; and the end. */
 enum cm_status cm_motorola_write_end(struct cm_record_writer *writer)
 {
     uint32_t records = writer->data_records;
-    uint8_t address_bytes = writer->address_bytes > SHORTEST_ADDRESS ? writer->address_bytes : SHORTEST_ADDRESS;
+    uint8_t address_bytes =
+        writer->address_bytes > SHORTEST_ADDRESS ? writer->address_bytes : SHORTEST_ADDRESS;
     enum cm_status status = CM_OK;
     if (records <= 0xFFFFFF)
         status = write_record(writer, records <= 0xFFFF ? '5' : '6', records, NULL, 0);
-    return status ? status : write_record(writer, (char)('9' - (address_bytes - SHORTEST_ADDRESS)), 0, NULL, 0);
+    return status
+               ? status
+               : write_record(writer, (char)('9' - (address_bytes - SHORTEST_ADDRESS)), 0, NULL, 0);
 }

@@ -1,8 +1,9 @@
 /*
  * Accesses that survive a moment without contact.
  *
- * A clip held by hand slips for a moment. The driver notices in the instruction that suffers; here the chip is brought back
- * into its programming mode, proven to be the same, and the access repeated: reads and page writes may be.
+ * A clip held by hand slips for a moment. The driver notices in the instruction that suffers; here
+ * the chip is brought back into its programming mode, proven to be the same, and the access
+ * repeated: reads and page writes may be.
  */
 #include "access.h"
 #include <string.h>
@@ -14,14 +15,16 @@ static bool may_go_on_trying(const struct cm_session *session)
     return session->on_lost && session->on_lost(session->lost_context, &session->failure);
 }
 
-/* Acts; where contact is lost, finds the chip again and repeats. If that fails too, the first failure stays on record. */
+/* Acts; where contact is lost, finds the chip again and repeats. If that fails too, the first
+ * failure stays on record. */
 enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *act, void *argument)
 {
     enum cm_status status = act(session, argument);
     for (uint8_t i = 0; i < RECOVERIES_AN_ACCESS && status == CM_CONTACT_LOST; i++) {
         struct cm_failure first = session->failure;
         if (i > 0)
-            session->clock_hz /= 2; // perhaps it is not the contact, but a clock too near to the limit
+            session->clock_hz /=
+                2; // perhaps it is not the contact, but a clock too near to the limit
         while (cm_recover(session) != CM_OK) {
             session->failure = first;
             if (!may_go_on_trying(session))
@@ -35,7 +38,8 @@ enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *act, void *arg
 static enum cm_status act_access(struct cm_session *session, void *argument)
 {
     const struct cm_access *access = argument;
-    return cm_checked(session, access->kind, access->region, access->address, access->bytes, access->count);
+    return cm_checked(session, access->kind, access->region, access->address, access->bytes,
+                      access->count);
 }
 
 static enum cm_status act_erase(struct cm_session *session, void *unused)
@@ -75,24 +79,29 @@ enum cm_status cm_protection_steadily(struct cm_session *session, struct cm_prot
     return cm_steadily(session, act_protection, protection);
 }
 
-enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress, void *context, const struct cm_progress *at)
+enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress,
+                                  void *context, const struct cm_progress *at)
 {
     if (!progress || progress(context, at))
         return CM_OK;
     return cm_fail_at(session, CM_STOPPED, at->step, at->region, at->done);
 }
 
-uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region, uint32_t address, uint32_t end)
+uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region,
+                  uint32_t address, uint32_t end)
 {
     uint32_t whole = session->workspace_bytes & ~(region->page_bytes - 1);
     uint32_t most = whole ? whole : session->workspace_bytes;
-    uint32_t few = 4096 > region->page_bytes ? 4096 : region->page_bytes; // so that progress and stopping stay lively
+    uint32_t few = 4096 > region->page_bytes
+                       ? 4096
+                       : region->page_bytes; // so that progress and stopping stay lively
     if (most > few)
         most = few;
     return end - address < most ? end - address : most;
 }
 
-enum cm_status cm_check_blank(struct cm_session *session, uint8_t index, cm_progress_fn *progress, void *context)
+enum cm_status cm_check_blank(struct cm_session *session, uint8_t index, cm_progress_fn *progress,
+                              void *context)
 {
     struct cm_region region;
     if (!cm_region(session, index, &region))
@@ -104,8 +113,9 @@ enum cm_status cm_check_blank(struct cm_session *session, uint8_t index, cm_prog
         struct cm_access access = {CM_ACCESS_MATCH, index, at, session->workspace, part};
         status = cm_access(session, &access);
         if (!status)
-            status = cm_report_progress(session, progress, context,
-                                        &(struct cm_progress){CM_STEP_VERIFY, region.name, at + part, region.bytes});
+            status = cm_report_progress(
+                session, progress, context,
+                &(struct cm_progress){CM_STEP_VERIFY, region.name, at + part, region.bytes});
     }
     return status;
 }

@@ -16,8 +16,8 @@ struct cm_access {
 };
 
 /*
- * Does the access. Where contact is lost it finds the chip again and repeats, a few times; where that fails the first failure
- * is left, which names the address.
+ * Does the access. Where contact is lost it finds the chip again and repeats, a few times; where
+ * that fails the first failure is left, which names the address.
  */
 CM_MUST_CHECK enum cm_status cm_access(struct cm_session *session, struct cm_access *access);
 
@@ -31,7 +31,8 @@ CM_MUST_CHECK enum cm_status cm_erase_steadily(struct cm_session *session);
 CM_MUST_CHECK enum cm_status cm_protection_steadily(struct cm_session *session,
                                                     struct cm_protection *protection);
 
-/* Whether erased bytes are all there is; the first other one is left in the session's failure. Uses the workspace. */
+/* Whether erased bytes are all there is; the first other one is left in the session's failure. Uses
+ * the workspace. */
 CM_MUST_CHECK enum cm_status cm_check_blank(struct cm_session *session, uint8_t region,
                                             cm_progress_fn *progress, void *context);
 
@@ -67,7 +68,8 @@ CM_MUST_CHECK enum cm_status cm_report_progress(struct cm_session *session,
                                                 cm_progress_fn *progress, void *context,
                                                 const struct cm_progress *at);
 
-/* Does an extent of an image lie within its region? And the failure where it does not: CM_TOO_LARGE, with the first address that is beyond. */
+/* Does an extent of an image lie within its region? And the failure where it does not:
+ * CM_TOO_LARGE, with the first address that is beyond. */
 static inline bool cm_extent_fits(const struct cm_region *region, uint32_t start, uint32_t count)
 {
     return count <= region->bytes && start <= region->bytes - count;
@@ -78,10 +80,12 @@ static inline CM_MUST_CHECK enum cm_status cm_fail_beyond(struct cm_session *ses
                                                           const struct cm_region *region,
                                                           uint32_t start)
 {
-    return cm_fail_at(session, CM_TOO_LARGE, step, region->name, start < region->bytes ? region->bytes : start);
+    return cm_fail_at(session, CM_TOO_LARGE, step, region->name,
+                      start < region->bytes ? region->bytes : start);
 }
 
 /* Length of the next chunk of a region that goes through the workspace. */
-uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region, uint32_t address, uint32_t end);
+uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region,
+                  uint32_t address, uint32_t end);
 
 #endif

@@ -6,7 +6,8 @@
 
 enum { NO_OP = 0xFF };
 
-void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *region, uint32_t address)
+void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *region,
+                    uint32_t address)
 {
     struct cm_batch *batch = &session->batch;
     batch->count = 0;
@@ -114,7 +115,8 @@ static enum cm_status run_batch(struct cm_session *session, struct cm_run *run)
     run->ops = batch->ops;
     run->op_count = batch->count;
     enum cm_status status = cm_port_run(run);
-    return status == CM_BAD_ANSWER || status == CM_NACK ? (enum cm_status)batch->unanswered : status;
+    return status == CM_BAD_ANSWER || status == CM_NACK ? (enum cm_status)batch->unanswered
+                                                        : status;
 }
 
 enum cm_status cm_batch_try(struct cm_session *session)

@@ -1,7 +1,9 @@
 /*
- * Building a batch in the session, an operation at a time, and running it. For the drivers of all families.
+ * Building a batch in the session, an operation at a time, and running it. For the drivers of all
+ * families.
  *
- * A batch belongs to one place in one region: a failure is recorded with the address of the item that failed.
+ * A batch belongs to one place in one region: a failure is recorded with the address of the item
+ * that failed.
  */
 #ifndef CM_JOB_BATCH_H
 #define CM_JOB_BATCH_H
@@ -15,7 +17,8 @@ struct cm_line_step {
     uint16_t wait_us; /* after it */
 };
 
-void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *region, uint32_t address);
+void cm_batch_begin(struct cm_session *session, enum cm_step step, const char *region,
+                    uint32_t address);
 struct cm_op *cm_batch_add(struct cm_session *session, enum cm_op_kind kind);
 void cm_batch_wait(struct cm_session *session, uint32_t us);
 
@@ -27,8 +30,8 @@ struct cm_exchange *cm_batch_exchange(struct cm_session *session, uint8_t first,
 struct cm_repeat *cm_batch_repeat(struct cm_session *session, uint32_t first, uint32_t count,
                                   uint32_t chunk, uint8_t ops);
 
-/* Bytes of a chunk that is written: the page, or less where a head and a page are more than the port
- * can send in one call. */
+/* Bytes of a chunk that is written: the page, or less where a head and a page are more than the
+ * port can send in one call. */
 uint32_t cm_batch_chunk(const struct cm_session *session, uint32_t page_bytes, uint8_t head);
 
 /* Sets the bus clock, within what the port can do. */
@@ -47,13 +50,16 @@ static inline void cm_batch_proof(struct cm_session *session)
     session->batch.proof = session->batch.count;
 }
 
-/* Runs the batch; a failure is left in the session. For a mismatch in the proof of a write it is CM_WRITE_FAILED. */
+/* Runs the batch; a failure is left in the session. For a mismatch in the proof of a write it is
+ * CM_WRITE_FAILED. */
 CM_MUST_CHECK enum cm_status cm_batch_run(struct cm_session *session);
 
-/* Runs the batch and leaves no record: for letting go after a failure, and for asking whether the chip is there. */
+/* Runs the batch and leaves no record: for letting go after a failure, and for asking whether the
+ * chip is there. */
 CM_MUST_CHECK enum cm_status cm_batch_try(struct cm_session *session);
 
-/* Adds SELECT, write protect and hold of a memory, those of them that the port has wires to, all at one level. */
+/* Adds SELECT, write protect and hold of a memory, those of them that the port has wires to, all at
+ * one level. */
 void cm_batch_memory_lines(struct cm_session *session, enum cm_level level);
 
 /* Lets go of lines, those of them that the port can drive, in this order; whatever comes of it. */

@@ -1,31 +1,38 @@
 /*
  * Put, for memories that are erased by blocks: the cheapest way to what is wanted, block by block.
  *
- * Survey: each sector that an image touches is equal, wants programming only, or wants an erase (blocks_survey.c); two bits a sector are kept.
+ * Survey: each sector that an image touches is equal, wants programming only, or wants an erase
+ * (blocks_survey.c); two bits a sector are kept.
  *
- * Plan: within each of the largest blocks the erases are chosen bottom up. An erase unit is taken as a whole where that, with writing back all that is not blank in it, takes less time
- * than what its halves or sectors would: times are the data sheet's, and the wire's at the clock in use. The whole chip is one more unit.
+ * Plan: within each of the largest blocks the erases are chosen bottom up. An erase unit is taken
+ * as a whole where that, with writing back all that is not blank in it, takes less time than what
+ * its halves or sectors would: times are the data sheet's, and the wire's at the clock in use. The
+ * whole chip is one more unit.
  *
- *     64 KiB |E..E....E.EE....|     six sectors of 45 ms and their pages, or 150 ms and all pages that are not blank?
+ *     64 KiB |E..E....E.EE....|     six sectors of 45 ms and their pages, or 150 ms and all pages
+ *                                   that are not blank?
  *
- * Execute, in ascending order. What an erase takes along beside the images is read twice before, handed to the caller to keep safe, and written back at once; the job is not
- * stopped in between. Every page is read back behind its writing, every page that stays blank is compared.
+ * Execute, in ascending order. What an erase takes along beside the images is read twice before,
+ * handed to the caller to keep safe, and written back at once; the job is not stopped in between.
+ * Every page is read back behind its writing, every page that stays blank is compared.
  *
- * Protection that covers anything to be changed ends the job before it begins, or is lifted and put back, whatever comes in between.
+ * Protection that covers anything to be changed ends the job before it begins, or is lifted and put
+ * back, whatever comes in between.
  */
 #include "blocks.h"
 #include <string.h>
 
 enum { ROUNDS = 6 }; // of looking again after doubt
 
-/* --- beginning -------------------------------------------------------------------------------------------------- */
+/* --- beginning --------------------------------------------------------------------------- */
 
 static enum cm_status check_want(struct cm_blocks *work, const struct cm_want *want)
 {
     uint32_t start, count;
     if (want->region != CM_REGION_MAIN)
         return cm_fail(work->session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count); at = start + count) {
+    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count);
+         at = start + count) {
         if (!cm_extent_fits(&work->region, start, count))
             return cm_fail_beyond(work->session, CM_STEP_OPEN, &work->region, start);
         work->report->bytes += count;
@@ -33,12 +40,14 @@ static enum cm_status check_want(struct cm_blocks *work, const struct cm_want *w
     return CM_OK;
 }
 
-/* Erase units, but for those so small that the map has no room for each of them: then larger ones have to do. */
+/* Erase units, but for those so small that the map has no room for each of them: then larger ones
+ * have to do. */
 static void find_units(struct cm_blocks *work, uint32_t map_bytes)
 {
     const struct cm_memory_rules *memory = work->session->family->memory;
     struct cm_erase_unit unit;
-    for (uint8_t i = 0; work->unit_count < CM_UNITS && memory->erase_unit(work->session, i, &unit); i++) {
+    for (uint8_t i = 0; work->unit_count < CM_UNITS && memory->erase_unit(work->session, i, &unit);
+         i++) {
         if (work->unit_count == 0 && work->region.bytes / unit.bytes / 4 > map_bytes)
             work->first_unit = (uint8_t)(i + 1);
         else
@@ -49,12 +58,14 @@ static void find_units(struct cm_blocks *work, uint32_t map_bytes)
         work->sector *= 2;
 }
 
-/* The map gets a quarter of the workspace at most; of the rest, a byte a page is for samples, whole pages are for contents. */
+/* The map gets a quarter of the workspace at most; of the rest, a byte a page is for samples, whole
+ * pages are for contents. */
 static bool share_workspace(struct cm_blocks *work)
 {
     uint32_t bytes = work->session->workspace_bytes, page = work->region.page_bytes;
     find_units(work, bytes / 4);
-    uint32_t map_bytes = (work->region.bytes / work->sector + 3) / 4, pages = (bytes - map_bytes) / (page + 1);
+    uint32_t map_bytes = (work->region.bytes / work->sector + 3) / 4,
+             pages = (bytes - map_bytes) / (page + 1);
     work->map = work->session->workspace;
     work->samples = work->map + map_bytes;
     work->buffer = work->samples + pages;
@@ -63,7 +74,8 @@ static bool share_workspace(struct cm_blocks *work)
     return bytes > map_bytes && pages > 0;
 }
 
-static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+static enum cm_status begin(struct cm_blocks *work, struct cm_session *session,
+                            const struct cm_put *put, struct cm_report *report)
 {
     memset(work, 0, sizeof *work);
     memset(report, 0, sizeof *report);
@@ -73,7 +85,8 @@ static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, 
     work->barred_at = UINT32_MAX;
     session->carry = &put->carry;
     cm_region(session, CM_REGION_MAIN, &work->region);
-    enum cm_status status = share_workspace(work) ? CM_OK : cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);
+    enum cm_status status =
+        share_workspace(work) ? CM_OK : cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);
     for (uint8_t i = 0; i < put->want_count && !status; i++)
         status = check_want(work, &put->wants[i]);
     if (!status)
@@ -84,7 +97,7 @@ static enum cm_status begin(struct cm_blocks *work, struct cm_session *session, 
     return status;
 }
 
-/* --- writing ---------------------------------------------------------------------------------------------------- */
+/* --- writing ----------------------------------------------------------------------------- */
 
 struct writing {
     uint32_t start, count;
@@ -94,11 +107,14 @@ struct writing {
 static enum cm_status act_write(struct cm_session *session, void *argument)
 {
     const struct writing *run = argument;
-    return session->family->access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, run->start, run->bytes, run->count);
+    return session->family->access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, run->start,
+                                   run->bytes, run->count);
 }
 
-/* Writes a run of pages and reads each back; where one fails, looks again and writes once more before giving up. */
-static enum cm_status write_run(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
+/* Writes a run of pages and reads each back; where one fails, looks again and writes once more
+ * before giving up. */
+static enum cm_status write_run(struct cm_blocks *work, uint32_t start, uint8_t *bytes,
+                                uint32_t count)
 {
     struct writing run = {start, count, bytes};
     enum cm_status status = cm_steadily(work->session, act_write, &run);
@@ -125,16 +141,19 @@ static enum cm_status program_run(struct cm_blocks *work, uint32_t start, uint32
     return write_run(work, start, work->buffer + (start - work->chunk_start), count);
 }
 
-/* Fills a run of an area that was erased: pages that are not blank are written, several at once; those that are, compared. */
-static enum cm_status fill_run(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
+/* Fills a run of an area that was erased: pages that are not blank are written, several at once;
+ * those that are, compared. */
+static enum cm_status fill_run(struct cm_blocks *work, uint32_t start, uint8_t *bytes,
+                               uint32_t count)
 {
     enum cm_status status = CM_OK;
     uint32_t page = work->region.page_bytes;
     for (uint32_t at = 0, next; !status && at < count; at = next) {
         next = cm_piece_end(start + at, page, start + count) - start;
         bool blank = cm_is_erased(work, bytes + at, next - at);
-        while (next < count &&
-               cm_is_erased(work, bytes + next, cm_piece_end(start + next, page, start + count) - start - next) == blank)
+        while (next < count && cm_is_erased(work, bytes + next,
+                                            cm_piece_end(start + next, page, start + count) -
+                                                start - next) == blank)
             next = cm_piece_end(start + next, page, start + count) - start;
         if (blank)
             status = cm_access_bytes(work, CM_ACCESS_MATCH, start + at, bytes + at, next - at);
@@ -156,7 +175,8 @@ static enum cm_status act_erase(struct cm_session *session, void *argument)
     const struct erasing *erasing = argument;
     struct cm_erase_unit unit;
     session->family->memory->erase_unit(session, erasing->level, &unit);
-    return session->family->memory->erase_units(session, erasing->level, erasing->start, unit.bytes);
+    return session->family->memory->erase_units(session, erasing->level, erasing->start,
+                                                unit.bytes);
 }
 
 static enum cm_status tell_written(struct cm_blocks *work)
@@ -170,7 +190,8 @@ static enum cm_status fill_from_images(struct cm_blocks *work, uint32_t start, u
 {
     enum cm_status status = CM_OK;
     uint32_t run, count;
-    for (uint32_t at = start, end = start + bytes; !status && cm_wanted_run(work, at, end, &run, &count); at = run + count) {
+    for (uint32_t at = start, end = start + bytes;
+         !status && cm_wanted_run(work, at, end, &run, &count); at = run + count) {
         count = cm_blocks_chunk(work, run, run + count);
         status = cm_load_wanted(work, run, work->buffer, count);
         if (!status)
@@ -191,7 +212,8 @@ static enum cm_status fill_from_buffer(struct cm_blocks *work, uint32_t start, u
     return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
 }
 
-/* Erases a unit and fills it. An erase that leaves a bit is done once more: then the block is worn. */
+/* Erases a unit and fills it. An erase that leaves a bit is done once more: then the block is worn.
+ */
 static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t start)
 {
     enum { TRIES = 2 };
@@ -219,9 +241,10 @@ static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t star
     return status;
 }
 
-/* --- executing -------------------------------------------------------------------------------------------------- */
+/* --- executing --------------------------------------------------------------------------- */
 
-/* A run of sectors that want programming only: looked at once more, page by page. One that turns out to need an erase is marked so. */
+/* A run of sectors that want programming only: looked at once more, page by page. One that turns
+ * out to need an erase is marked so. */
 static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint32_t count)
 {
     const struct cm_failure *failure = &work->session->failure;
@@ -230,8 +253,8 @@ static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint
     work->chunk_start = start;
     if (!status)
         status = cm_examine_chunk(work, start, count, program_run);
-    bool was_not_blank =
-        status == CM_WRITE_FAILED && work->unit_count && failure->has_bytes && (~failure->found & failure->expected);
+    bool was_not_blank = status == CM_WRITE_FAILED && work->unit_count && failure->has_bytes &&
+                         (~failure->found & failure->expected);
     if (was_not_blank) {
         if (!(work->session->doubts &
               CM_DOUBT_CONTACT)) // what reads so was written over in its place
@@ -246,7 +269,8 @@ static enum cm_status program_all(struct cm_blocks *work)
 {
     enum cm_status status = CM_OK;
     uint32_t start, count;
-    for (uint32_t at = 0; !status && cm_wanted_run(work, at, work->region.bytes, &start, &count); at = start + count) {
+    for (uint32_t at = 0; !status && cm_wanted_run(work, at, work->region.bytes, &start, &count);
+         at = start + count) {
         enum cm_sector_state state = cm_sector_at(work, start);
         uint32_t end = start + count, stop = cm_piece_end(start, work->sector, end);
         while (stop < end && cm_sector_at(work, stop) == state)
@@ -297,11 +321,13 @@ static enum cm_status look_again(struct cm_blocks *work, bool *differs)
     return status;
 }
 
-/* Erases and fills, then programs. A page taken for blank that was not brings another round, and the caller is asked anew where no erase was agreed to. */
+/* Erases and fills, then programs. A page taken for blank that was not brings another round, and
+ * the caller is asked anew where no erase was agreed to. */
 static enum cm_status execute(struct cm_blocks *work)
 {
     struct cm_report *report = work->report;
-    report->pages_written = report->pages_blank = report->bytes_written = report->erases = report->erased_bytes = 0;
+    report->pages_written = report->pages_blank = report->bytes_written = report->erases =
+        report->erased_bytes = 0;
     bool looks = work->session->family->memory->along_wires != NULL;
     for (uint8_t round = 0; round < ROUNDS; round++) {
         enum cm_status status = cm_each_erase(work, renew);
@@ -324,7 +350,8 @@ static enum cm_status execute(struct cm_blocks *work)
     return cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY); // it does not become better
 }
 
-/* Protection is lifted only where it stands in the way, told before, and put back whatever comes in between. */
+/* Protection is lifted only where it stands in the way, told before, and put back whatever comes in
+ * between. */
 static enum cm_status execute_unguarded(struct cm_blocks *work)
 {
     const struct cm_put *put = work->put;
@@ -343,13 +370,13 @@ static enum cm_status execute_unguarded(struct cm_blocks *work)
     work->report->relocked = restored == CM_OK;
     work->report->unlocked = restored != CM_OK;
     if (status)
-        session->failure = failure; // the first one sticks
+        session->failure = failure;        // the first one sticks
     else if (!restored && session->doubts) // nobody has looked at the contents behind it
         return cm_fail(session, CM_CONTACT_LOST, CM_STEP_SETTINGS);
     return status ? status : restored;
 }
 
-/* --- what is beside the images ---------------------------------------------------------------- */
+/* --- what is beside the images ----------------------------------------------------------- */
 
 /* Registers that were not to be touched are as they were. */
 static enum cm_status check_registers(struct cm_blocks *work)
@@ -371,7 +398,8 @@ static enum cm_status look_along_wires(struct cm_blocks *work, bool is_after)
     return memory->along_wires && work->has_change ? memory->along_wires(work, is_after) : CM_OK;
 }
 
-enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim)
+enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put,
+                                struct cm_report *report, enum cm_put_aim aim)
 {
     struct cm_blocks work;
     uint32_t start = cm_now_us(session);

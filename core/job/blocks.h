@@ -1,4 +1,5 @@
-/* A put into a memory that is erased by blocks: what survey (blocks_survey.c) and execution (blocks.c) share. */
+/* A put into a memory that is erased by blocks: what survey (blocks_survey.c) and execution
+ * (blocks.c) share. */
 #ifndef CM_JOB_BLOCKS_H
 #define CM_JOB_BLOCKS_H
 
@@ -15,7 +16,8 @@ struct cm_blocks {
     struct cm_report *report;
     struct cm_region region;
     struct cm_erase_unit units[CM_UNITS]; /* the smallest first */
-    uint8_t first_unit; /* the family's number of the first: smaller ones are left out where the map has no room for them */
+    uint8_t first_unit; /* the family's number of the first: smaller ones are left out where the map
+                           has no room for them */
     uint8_t unit_count;
     uint32_t sector; /* bytes of the smallest; of a page where there is none */
     uint8_t *map;    /* two bits a sector */
@@ -24,29 +26,31 @@ struct cm_blocks {
     uint8_t *samples; /* a byte for each page of the buffer */
     struct cm_guard guard;
     const struct cm_source *source; /* of the wanted run that was found last */
-    uint32_t chunk_start; /* address of what is in the buffer */
-    uint32_t barred_at;   /* first address that protection keeps from changing; UINT32_MAX: none */
-    bool has_change;      /* the survey found something to change; */
-    uint32_t change;      /* the first address of that */
+    uint32_t chunk_start;           /* address of what is in the buffer */
+    uint32_t barred_at; /* first address that protection keeps from changing; UINT32_MAX: none */
+    bool has_change;    /* the survey found something to change; */
+    uint32_t change;    /* the first address of that */
     uint32_t alike; /* wires that led to the very bytes that are wanted there, before anything was
                        changed */
-    uint32_t work_bytes;  /* pages to write, for progress */
+    uint32_t work_bytes; /* pages to write, for progress */
     uint32_t done_bytes;
 };
 
 /* First run of wanted bytes at or after `from` and before `end`, over all images. */
-bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count);
+bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start,
+                   uint32_t *count);
 
 /* Copies bytes of the run that was found last. */
 CM_MUST_CHECK enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes,
                                             uint32_t count);
 
-/* What to do with a run of bytes that are not what is wanted, and are in the buffer; the first differs, and it ends where a page does. */
+/* What to do with a run of bytes that are not what is wanted, and are in the buffer; the first
+ * differs, and it ends where a page does. */
 typedef enum cm_status cm_blocks_act_fn(struct cm_blocks *work, uint32_t start, uint32_t count);
 
 /*
- * Compares `count` wanted bytes, which are in the buffer, with the chip. Runs that can be reached by programming are given to `on_write`; sectors that need an
- * erase are marked, and passed over.
+ * Compares `count` wanted bytes, which are in the buffer, with the chip. Runs that can be reached
+ * by programming are given to `on_write`; sectors that need an erase are marked, and passed over.
  */
 CM_MUST_CHECK enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start,
                                               uint32_t count, cm_blocks_act_fn *on_write);
@@ -55,7 +59,8 @@ CM_MUST_CHECK enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t s
 enum cm_sector_state cm_sector_at(const struct cm_blocks *work, uint32_t address);
 void cm_mark_sector(struct cm_blocks *work, uint32_t address, enum cm_sector_state state);
 
-/* Notes that something in this unit is to be changed, if protection covers any of it; and says whether it does. */
+/* Notes that something in this unit is to be changed, if protection covers any of it; and says
+ * whether it does. */
 bool cm_note_barred(struct cm_blocks *work, uint32_t start, uint32_t bytes);
 
 void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes);
@@ -66,7 +71,8 @@ bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes
 CM_MUST_CHECK enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step,
                                               cm_blocks_act_fn *on_write);
 
-/* Works out what is to be done, into the report and the map. CM_PROTECTED where protection stands in the way and must not be lifted. */
+/* Works out what is to be done, into the report and the map. CM_PROTECTED where protection stands
+ * in the way and must not be lifted. */
 CM_MUST_CHECK enum cm_status cm_plan_blocks(struct cm_blocks *work);
 
 /* CM_NO_ROOM or CM_REFUSED where what a unit holds beside the images cannot, or may not, be carried

@@ -1,16 +1,19 @@
 /*
- * The plan of a put by blocks: what is to be written, and which erases are the cheapest way there. See blocks.c.
+ * The plan of a put by blocks: what is to be written, and which erases are the cheapest way there.
+ * See blocks.c.
  */
 #include "blocks.h"
 #include <string.h>
 
-enum cm_status cm_tell_progress(struct cm_blocks *work, enum cm_step step, uint32_t done, uint32_t total)
+enum cm_status cm_tell_progress(struct cm_blocks *work, enum cm_step step, uint32_t done,
+                                uint32_t total)
 {
     struct cm_progress progress = {step, work->region.name, done, total};
-    return cm_report_progress(work->session, work->put->progress, work->put->progress_context, &progress);
+    return cm_report_progress(work->session, work->put->progress, work->put->progress_context,
+                              &progress);
 }
 
-/* --- survey ----------------------------------------------------------------------------------------------------- */
+/* --- survey ------------------------------------------------------------------------------ */
 
 static uint32_t cost_us(const struct cm_blocks *work, enum cm_cost cost, uint32_t bytes)
 {
@@ -42,7 +45,8 @@ enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step,
 {
     enum cm_status status = CM_OK;
     uint32_t start, count;
-    for (uint32_t at = 0; !status && cm_wanted_run(work, at, work->region.bytes, &start, &count); at = start + count) {
+    for (uint32_t at = 0; !status && cm_wanted_run(work, at, work->region.bytes, &start, &count);
+         at = start + count) {
         count = cm_blocks_chunk(work, start, start + count);
         status = cm_load_wanted(work, start, work->buffer, count);
         if (!status)
@@ -54,7 +58,7 @@ enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step,
     return status;
 }
 
-/* --- plan ------------------------------------------------------------------------------------------------------- */
+/* --- plan -------------------------------------------------------------------------------- */
 
 bool cm_is_covered(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
@@ -66,12 +70,14 @@ bool cm_is_covered(struct cm_blocks *work, uint32_t start, uint32_t bytes)
     return true;
 }
 
-/* Time and pages of filling an area that was erased. Bytes beside the images are taken not to be blank. */
+/* Time and pages of filling an area that was erased. Bytes beside the images are taken not to be
+ * blank. */
 struct filling {
     uint32_t us, pages, bytes;
 };
 
-static enum cm_status reckon_filling(struct cm_blocks *work, uint32_t start, uint32_t bytes, struct filling *filling)
+static enum cm_status reckon_filling(struct cm_blocks *work, uint32_t start, uint32_t bytes,
+                                     struct filling *filling)
 {
     enum cm_status status = CM_OK;
     memset(filling, 0, sizeof *filling);
@@ -105,7 +111,8 @@ static bool has_room(const struct cm_blocks *work, uint32_t bytes)
     return bytes <= work->buffer_bytes && bytes < work->region.bytes;
 }
 
-/* May a unit be erased: all that is in it is wanted anew, or can be carried in the buffer; and protection, where it stays, leaves all of it alone. */
+/* May a unit be erased: all that is in it is wanted anew, or can be carried in the buffer; and
+ * protection, where it stays, leaves all of it alone. */
 static bool may_erase(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
     if (!work->put->unprotect && cm_guard_covers(&work->guard, start, bytes))
@@ -114,10 +121,12 @@ static bool may_erase(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 }
 
 /*
- * The cheapest way for one unit: `whole` where it is to be erased by one instruction, else its smaller ones are to be looked at. `us` is what erasing and filling takes.
- * Sectors that need no erase cost nothing here; what is written in them has been counted.
+ * The cheapest way for one unit: `whole` where it is to be erased by one instruction, else its
+ * smaller ones are to be looked at. `us` is what erasing and filling takes. Sectors that need no
+ * erase cost nothing here; what is written in them has been counted.
  */
-static enum cm_status reckon_unit(struct cm_blocks *work, uint8_t level, uint32_t start, uint32_t *us, bool *whole)
+static enum cm_status reckon_unit(struct cm_blocks *work, uint8_t level, uint32_t start,
+                                  uint32_t *us, bool *whole)
 {
     struct filling filling;
     uint32_t split_us = 0, part_us;
@@ -142,7 +151,8 @@ static enum cm_status reckon_unit(struct cm_blocks *work, uint8_t level, uint32_
     return status;
 }
 
-static enum cm_status each_erase_in(struct cm_blocks *work, uint8_t level, uint32_t start, cm_erase_fn *act)
+static enum cm_status each_erase_in(struct cm_blocks *work, uint8_t level, uint32_t start,
+                                    cm_erase_fn *act)
 {
     bool whole;
     uint32_t us;
@@ -151,7 +161,8 @@ static enum cm_status each_erase_in(struct cm_blocks *work, uint8_t level, uint3
         return status;
     if (whole)
         return act(work, level, start);
-    for (uint32_t at = start; !status && at < start + work->units[level].bytes; at += work->units[level - 1].bytes)
+    for (uint32_t at = start; !status && at < start + work->units[level].bytes;
+         at += work->units[level - 1].bytes)
         status = each_erase_in(work, (uint8_t)(level - 1), at, act);
     return status;
 }
@@ -195,8 +206,10 @@ static enum cm_status count_erase(struct cm_blocks *work, uint8_t level, uint32_
 enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *act)
 {
     enum cm_status status = CM_OK;
-    uint8_t top = (uint8_t)(work->unit_count - 1); // the whole chip, where it can be erased by one instruction
-    for (uint32_t at = 0; !status && at < work->region.bytes && work->unit_count; at += work->units[top].bytes)
+    uint8_t top = (uint8_t)(work->unit_count -
+                            1); // the whole chip, where it can be erased by one instruction
+    for (uint32_t at = 0; !status && at < work->region.bytes && work->unit_count;
+         at += work->units[top].bytes)
         status = each_erase_in(work, top, at, act);
     return status;
 }
@@ -207,10 +220,11 @@ enum cm_status cm_plan_blocks(struct cm_blocks *work)
     enum cm_status status = cm_survey_blocks(work, CM_STEP_COMPARE, count_run);
     if (!status)
         status = cm_each_erase(work, count_erase);
-    report->pages_equal = report->pages > report->pages_written ? report->pages - report->pages_written : 0;
+    report->pages_equal =
+        report->pages > report->pages_written ? report->pages - report->pages_written : 0;
     report->lifts = work->barred_at != UINT32_MAX;
     if (status || !report->lifts || work->put->unprotect)
         return status;
-    return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, work->region.name, work->barred_at, 0,
-                        work->guard.registers[0]);
+    return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, work->region.name,
+                        work->barred_at, 0, work->guard.registers[0]);
 }

@@ -5,9 +5,11 @@
  *     differs, can be reached    it wants programming only: all bits that must be 1 are 1
  *     differs, cannot            its sector must be erased
  *
- * Everything is compared in one long reading that stops at the first difference. A page whose first wanted byte that is not blank reads blank is taken for blank: reading it to be
- * sure would cost as much as the reading back that follows anyway. Where one such page is found the others of the chunk are asked for one byte each, in one
- * batch, so that a memory at the end of a slow link is not asked page by page.
+ * Everything is compared in one long reading that stops at the first difference. A page whose first
+ * wanted byte that is not blank reads blank is taken for blank: reading it to be sure would cost as
+ * much as the reading back that follows anyway. Where one such page is found the others of the
+ * chunk are asked for one byte each, in one batch, so that a memory at the end of a slow link is
+ * not asked page by page.
  */
 #include "blocks.h"
 #include <string.h>
@@ -28,16 +30,18 @@ bool cm_is_erased(const struct cm_blocks *work, const uint8_t *bytes, uint32_t c
 uint32_t cm_blocks_chunk(const struct cm_blocks *work, uint32_t start, uint32_t end)
 {
     uint32_t page = work->region.page_bytes, most = work->buffer_bytes;
-    uint32_t lively = work->session->clock_hz / 32 & ~(page - 1); // a quarter of a second on the wire
+    uint32_t lively =
+        work->session->clock_hz / 32 & ~(page - 1); // a quarter of a second on the wire
     if (lively >= page && lively < most)
         most = lively;
     uint32_t stop = (start & ~(page - 1)) + most; // so that chunks end where pages do
     return (stop < end && stop > start ? stop : end) - start;
 }
 
-/* --- what is wanted --------------------------------------------------------------------------------------------- */
+/* --- what is wanted ---------------------------------------------------------------------- */
 
-bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start, uint32_t *count)
+bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start,
+                   uint32_t *count)
 {
     const struct cm_source *source =
         cm_next_wanted(work->put, CM_REGION_MAIN, from, end, start, count);
@@ -45,13 +49,15 @@ bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t
     return source != NULL;
 }
 
-enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes, uint32_t count)
+enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes,
+                              uint32_t count)
 {
     enum cm_status status = work->source->read(work->source->context, start, bytes, count);
-    return status ? cm_fail_at(work->session, status, CM_STEP_READ, work->region.name, start) : CM_OK;
+    return status ? cm_fail_at(work->session, status, CM_STEP_READ, work->region.name, start)
+                  : CM_OK;
 }
 
-/* --- the map ---------------------------------------------------------------------------------------------------- */
+/* --- the map ----------------------------------------------------------------------------- */
 
 enum cm_sector_state cm_sector_at(const struct cm_blocks *work, uint32_t address)
 {
@@ -62,7 +68,8 @@ enum cm_sector_state cm_sector_at(const struct cm_blocks *work, uint32_t address
 static void set_state(struct cm_blocks *work, uint32_t address, enum cm_sector_state state)
 {
     uint32_t sector = address / work->sector, shift = 2 * (sector % 4);
-    work->map[sector / 4] = (uint8_t)((work->map[sector / 4] & ~(3u << shift)) | (unsigned)state << shift);
+    work->map[sector / 4] =
+        (uint8_t)((work->map[sector / 4] & ~(3u << shift)) | (unsigned)state << shift);
 }
 
 bool cm_note_barred(struct cm_blocks *work, uint32_t start, uint32_t bytes)
@@ -86,16 +93,19 @@ void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes)
         set_state(work, at, CM_SECTOR_EQUAL);
 }
 
-/* --- looking ---------------------------------------------------------------------------------------------------- */
+/* --- looking ----------------------------------------------------------------------------- */
 
-enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start, uint8_t *bytes, uint32_t count)
+enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start,
+                               uint8_t *bytes, uint32_t count)
 {
     struct cm_access access = {kind, CM_REGION_MAIN, start, bytes, count};
     return cm_access(work->session, &access);
 }
 
-/* Can the wanted bytes from a difference to its page's end be reached? CM_DIFFERS: no. An erase is never decided on a single reading. */
-static enum cm_status check_reachable(struct cm_blocks *work, uint32_t at, uint8_t *wanted, uint32_t count)
+/* Can the wanted bytes from a difference to its page's end be reached? CM_DIFFERS: no. An erase is
+ * never decided on a single reading. */
+static enum cm_status check_reachable(struct cm_blocks *work, uint32_t at, uint8_t *wanted,
+                                      uint32_t count)
 {
     enum cm_status status = CM_DIFFERS;
     for (uint8_t i = 0; i < 2 && status == CM_DIFFERS; i++)
@@ -111,19 +121,23 @@ struct sampling {
 static enum cm_status act_sample(struct cm_session *session, void *argument)
 {
     const struct sampling *sampling = argument;
-    return session->family->memory->sample(session, sampling->start, sampling->count, sampling->piece, sampling->samples);
+    return session->family->memory->sample(session, sampling->start, sampling->count,
+                                           sampling->piece, sampling->samples);
 }
 
 /*
- * Pieces from `at` on of which the first byte tells enough, as far as they follow on one another: pages that are taken for blank, or just differ where no erase is needed, or, behind a sector that must be erased, others that
- * must be too. `at` goes to the first that it does not tell of. Sectors are asked twice: no erase is decided on one reading.
+ * Pieces from `at` on of which the first byte tells enough, as far as they follow on one another:
+ * pages that are taken for blank, or just differ where no erase is needed, or, behind a sector that
+ * must be erased, others that must be too. `at` goes to the first that it does not tell of. Sectors
+ * are asked twice: no erase is decided on one reading.
  */
-static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end,
-                                      enum cm_sector_state state)
+static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, uint32_t *at,
+                                      uint32_t end, enum cm_sector_state state)
 {
     bool erase = state == CM_SECTOR_ERASE;
     uint8_t readings = erase ? 2 : 1;
-    uint32_t piece = erase ? work->sector : work->region.page_bytes, count = (end - *at + piece - 1) / piece;
+    uint32_t piece = erase ? work->sector : work->region.page_bytes,
+             count = (end - *at + piece - 1) / piece;
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < readings && !status && count; i++) {
         struct sampling sampling = {*at, end - *at, piece, work->samples + i * count};
@@ -146,17 +160,23 @@ static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, ui
     return status;
 }
 
-/* At a difference: the page is taken for blank, can be reached, or is not. `at` goes to what is to be looked at next. */
-static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end, cm_blocks_act_fn *on_write)
+/* At a difference: the page is taken for blank, can be reached, or is not. `at` goes to what is to
+ * be looked at next. */
+static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end,
+                            cm_blocks_act_fn *on_write)
 {
     const struct cm_failure *failure = &work->session->failure;
-    uint32_t differs = failure->address, page = differs & ~(work->region.page_bytes - 1), from = page > *at ? page : *at;
+    uint32_t differs = failure->address, page = differs & ~(work->region.page_bytes - 1),
+             from = page > *at ? page : *at;
     uint32_t page_end = cm_piece_end(differs, work->region.page_bytes, end);
     work->change = work->has_change ? work->change : differs;
     work->has_change = true;
-    bool blank = (work->region.traits & CM_REGION_REWRITES) || (work->unit_count && failure->found == work->region.erased &&
-                                                                cm_is_erased(work, work->buffer + (from - start), differs - from));
-    enum cm_status status = blank ? CM_OK : check_reachable(work, differs, work->buffer + (differs - start), page_end - differs);
+    bool blank = (work->region.traits & CM_REGION_REWRITES) ||
+                 (work->unit_count && failure->found == work->region.erased &&
+                  cm_is_erased(work, work->buffer + (from - start), differs - from));
+    enum cm_status status = blank ? CM_OK
+                                  : check_reachable(work, differs, work->buffer + (differs - start),
+                                                    page_end - differs);
     if (status == CM_DIFFERS) {
         if (!work->unit_count) // an EPROM: only light makes its bits 1 again
             return cm_refine(work->session, CM_REFUSED);
@@ -172,7 +192,8 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
     return status ? status : on_write(work, differs, *at - differs);
 }
 
-enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t count, cm_blocks_act_fn *on_write)
+enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t count,
+                                cm_blocks_act_fn *on_write)
 {
     const struct cm_memory_rules *memory = work->session->family->memory;
     enum cm_status status = CM_OK;

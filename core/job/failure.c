@@ -22,8 +22,8 @@ enum cm_status cm_fail(struct cm_session *session, enum cm_status status, enum c
     return cm_refine(session, status);
 }
 
-enum cm_status cm_fail_at(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
-                          uint32_t address)
+enum cm_status cm_fail_at(struct cm_session *session, enum cm_status status, enum cm_step step,
+                          const char *region, uint32_t address)
 {
     cm_fail(session, status, step);
     session->failure.region = region;
@@ -32,8 +32,8 @@ enum cm_status cm_fail_at(struct cm_session *session, enum cm_status status, enu
     return status;
 }
 
-enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
-                            uint32_t address, uint8_t expected, uint8_t found)
+enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, enum cm_step step,
+                            const char *region, uint32_t address, uint8_t expected, uint8_t found)
 {
     cm_fail_at(session, status, step, region, address);
     session->failure.has_bytes = true;

@@ -34,7 +34,8 @@ enum cm_status cm_guard_look(struct cm_session *session, struct cm_guard *guard)
 
 bool cm_guard_covers(const struct cm_guard *guard, uint32_t first, uint32_t bytes)
 {
-    return bytes && guard->bytes && first < guard->first + guard->bytes && guard->first < first + bytes;
+    return bytes && guard->bytes && first < guard->first + guard->bytes &&
+           guard->first < first + bytes;
 }
 
 /* Acts on the registers. What fails tells of its doubt by that, and leaves none to the next job. */

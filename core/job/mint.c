@@ -1,8 +1,9 @@
 /*
- * Mint: settings and contents in one job, in the order that is fast and safe. See mint.h for the steps.
+ * Mint: settings and contents in one job, in the order that is fast and safe. See mint.h for the
+ * steps.
  *
- * Fuses take effect when the chip leaves programming mode, so a faster clock costs one way in anew (about 20 ms on an AVR), and
- * pays with every byte after it.
+ * Fuses take effect when the chip leaves programming mode, so a faster clock costs one way in anew
+ * (about 20 ms on an AVR), and pays with every byte after it.
  */
 #include "access.h"
 #include "setting_stage.h"
@@ -11,11 +12,13 @@
 #include <string.h>
 
 /* The bits of `wanted` that must wait to the end: what locks, and what ends access. */
-static void hold_back(const struct cm_words *words, const struct cm_part *part, const struct cm_mint_steps *steps, uint8_t *early)
+static void hold_back(const struct cm_words *words, const struct cm_part *part,
+                      const struct cm_mint_steps *steps, uint8_t *early)
 {
     struct cm_fence fence;
     struct cm_setting_byte byte;
-    for (uint8_t i = 0; cm_next_fence(words, part, steps->now, steps->late, i, &fence); i = (uint8_t)(fence.index + 1)) {
+    for (uint8_t i = 0; cm_next_fence(words, part, steps->now, steps->late, i, &fence);
+         i = (uint8_t)(fence.index + 1)) {
         if (fence.kind == CM_FENCE_ENDS_ACCESS)
             cm_set_setting(&fence.setting, early, cm_setting_value(&fence.setting, steps->now));
     }
@@ -25,13 +28,15 @@ static void hold_back(const struct cm_words *words, const struct cm_part *part, 
     }
 }
 
-/* A clock that is slower waits to the end, too. One from the board of which nothing is known is as fast as the bus shows. */
+/* A clock that is slower waits to the end, too. One from the board of which nothing is known is as
+ * fast as the bus shows. */
 static bool is_slower(const struct cm_session *session, uint32_t then, uint32_t now)
 {
     return then && then < (now ? now : session->clock_hz * 4);
 }
 
-static void keep_clock(const struct cm_words *words, const struct cm_part *part, struct cm_mint_steps *steps)
+static void keep_clock(const struct cm_words *words, const struct cm_part *part,
+                       struct cm_mint_steps *steps)
 {
     for (uint8_t i = 0; i < cm_setting_byte_count(words, part); i++) {
         uint8_t clock = words->clock_mask(part, i);
@@ -40,7 +45,8 @@ static void keep_clock(const struct cm_words *words, const struct cm_part *part,
 }
 
 /* Reserved bits stay as they are read. */
-static void take_named(const struct cm_words *words, const struct cm_part *part, const uint8_t *wanted, struct cm_mint_steps *steps)
+static void take_named(const struct cm_words *words, const struct cm_part *part,
+                       const uint8_t *wanted, struct cm_mint_steps *steps)
 {
     struct cm_setting_byte byte;
     memcpy(steps->late, steps->now, sizeof steps->late);
@@ -58,9 +64,11 @@ static bool is_open(const struct cm_words *words, const struct cm_part *part, co
     return true;
 }
 
-static enum cm_status fail_locked(struct cm_session *session, const struct cm_protection *protection)
+static enum cm_status fail_locked(struct cm_session *session,
+                                  const struct cm_protection *protection)
 {
-    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock, protection->lock);
+    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock,
+                        protection->lock);
 }
 
 /* After an erase the bytes that only fall are open. */
@@ -73,7 +81,8 @@ static void open_up(const struct cm_words *words, const struct cm_part *part, ui
     }
 }
 
-enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_steps *steps)
+enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *mint,
+                             struct cm_mint_steps *steps)
 {
     const struct cm_words *words = cm_words_of(session);
     struct cm_protection protection;
@@ -112,7 +121,7 @@ enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *m
     return CM_OK;
 }
 
-/* --- the plan ----------------------------------------------------------------------------------------------------- */
+/* --- the plan ---------------------------------------------------------------------------- */
 
 static uint8_t count_changed(const uint8_t *a, const uint8_t *b)
 {
@@ -125,18 +134,20 @@ static uint8_t count_changed(const uint8_t *a, const uint8_t *b)
 static uint32_t settings_cost(const struct cm_session *session, const struct cm_mint_steps *steps)
 {
     const struct cm_words *words = cm_words_of(session);
-    uint32_t bytes = (uint32_t)count_changed(steps->now, steps->early) + count_changed(steps->early, steps->late);
+    uint32_t bytes = (uint32_t)count_changed(steps->now, steps->early) +
+                     count_changed(steps->early, steps->late);
     return bytes * words->write_us(session->part) + (steps->reenters ? words->reenter_us : 0);
 }
 
-enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_report *report,
-                            uint32_t *predicted_us)
+enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mint,
+                            struct cm_mint_report *report, uint32_t *predicted_us)
 {
     memset(report, 0, sizeof *report);
     enum cm_status status = cm_mint_steps(session, mint, &report->steps);
     if (status)
         return status;
-    struct cm_session ahead = *session; // as it will be: reading at today's clock, reckoning with tomorrow's
+    struct cm_session ahead =
+        *session; // as it will be: reading at today's clock, reckoning with tomorrow's
     if (report->steps.reenters && report->steps.cpu_hz_then)
         ahead.clock_hz = report->steps.cpu_hz_then / 4;
     status = mint->put.want_count ? cm_plan(&ahead, &mint->put, &report->put) : CM_OK;
@@ -148,24 +159,26 @@ enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mi
     return status;
 }
 
-/* --- the job ------------------------------------------------------------------------------------------------------ */
+/* --- the job ----------------------------------------------------------------------------- */
 
 /* Saves the data region from the erase that unlocks, as cm_put does from its own. */
-static enum cm_status save_data(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
+static enum cm_status save_data(struct cm_session *session, const struct cm_put *put,
+                                struct cm_report *report)
 {
     const struct cm_carry *carry = &put->carry;
     struct cm_protection protection;
     struct cm_region region;
     enum cm_status status = cm_protection_steadily(session, &protection);
-    bool at_risk = cm_region(session, CM_REGION_DATA, &region) && region.bytes && !put->lose_data && !protection.keeps_data &&
-                   !protection.bars_reading;
+    bool at_risk = cm_region(session, CM_REGION_DATA, &region) && region.bytes && !put->lose_data &&
+                   !protection.keeps_data && !protection.bars_reading;
     if (status || !at_risk)
         return status;
     status = cm_check_blank(session, CM_REGION_DATA, NULL, NULL);
     if (status != CM_DIFFERS)
         return status;
     if (!carry->bytes || carry->size < region.bytes || !cm_may_carry(put))
-        return cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, region.name, session->failure.address);
+        return cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, region.name,
+                          session->failure.address);
     status = cm_read_twice(session, CM_REGION_DATA, 0, carry->bytes, region.bytes);
     if (!status && carry->saved)
         status = carry->saved(carry->context, CM_REGION_DATA, 0, carry->bytes, region.bytes);
@@ -184,12 +197,14 @@ static enum cm_status put_data_back(struct cm_session *session, const struct cm_
     return cm_put(session, &back, &report);
 }
 
-static enum cm_status unlock(struct cm_session *session, const struct cm_mint *mint, struct cm_report *report)
+static enum cm_status unlock(struct cm_session *session, const struct cm_mint *mint,
+                             struct cm_report *report)
 {
     struct cm_progress progress = {CM_STEP_ERASE, "chip", 0, 1};
     enum cm_status status = save_data(session, &mint->put, report);
     if (!status)
-        status = cm_report_progress(session, mint->put.progress, mint->put.progress_context, &progress);
+        status =
+            cm_report_progress(session, mint->put.progress, mint->put.progress_context, &progress);
     return status ? status : cm_erase_steadily(session);
 }
 
@@ -209,7 +224,9 @@ static enum cm_status write_early(struct cm_session *session, struct cm_mint_rep
         status = cm_write_setting_bytes(session, steps->now, with_clock, &report->settings_written);
     if (!status && steps->reenters)
         status = cm_reenter_at(session, steps->cpu_hz_then);
-    return status ? status : cm_write_setting_bytes(session, with_clock, steps->early, &report->settings_written);
+    return status ? status
+                  : cm_write_setting_bytes(session, with_clock, steps->early,
+                                           &report->settings_written);
 }
 
 /* The settings held back; the lock bits after all others, since they bar those. */
@@ -224,11 +241,14 @@ static enum cm_status write_late(struct cm_session *session, struct cm_mint_repo
         if (byte.only_falls)
             open[i] = steps->early[i];
     }
-    enum cm_status status = cm_write_setting_bytes(session, steps->early, open, &report->settings_written);
-    return status ? status : cm_write_setting_bytes(session, open, steps->late, &report->settings_written);
+    enum cm_status status =
+        cm_write_setting_bytes(session, steps->early, open, &report->settings_written);
+    return status ? status
+                  : cm_write_setting_bytes(session, open, steps->late, &report->settings_written);
 }
 
-/* The end of the job: the settings read once more, and a clock that changed last of all proven by entering anew. */
+/* The end of the job: the settings read once more, and a clock that changed last of all proven by
+ * entering anew. */
 static enum cm_status prove(struct cm_session *session, const struct cm_mint_report *report)
 {
     const struct cm_words *words = cm_words_of(session);
@@ -243,7 +263,8 @@ static enum cm_status prove(struct cm_session *session, const struct cm_mint_rep
         status = cm_read_settings(session, bytes);
     for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++) {
         if ((bytes[i] ^ steps->late[i]) & byte.named)
-            status = cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, byte.name, byte.address, steps->late[i], bytes[i]);
+            status = cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, byte.name,
+                                  byte.address, steps->late[i], bytes[i]);
     }
     return status;
 }
@@ -279,7 +300,8 @@ static enum cm_status remember_doubt(enum cm_status status, bool *doubtful)
     return status == CM_IN_DOUBT ? CM_OK : status;
 }
 
-enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint, struct cm_mint_report *report)
+enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint,
+                       struct cm_mint_report *report)
 {
     memset(report, 0, sizeof *report);
     bool doubtful = false;

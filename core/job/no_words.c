@@ -33,7 +33,8 @@ static bool no_byte(const struct cm_part *part, uint8_t index, struct cm_setting
     return false;
 }
 
-static bool no_setting(const struct cm_part *part, const uint8_t *bytes, uint8_t index, struct cm_setting *out)
+static bool no_setting(const struct cm_part *part, const uint8_t *bytes, uint8_t index,
+                       struct cm_setting *out)
 {
     (void)part, (void)bytes, (void)index, (void)out;
     return false;

@@ -7,7 +7,7 @@
 #include "pages.h"
 #include <string.h>
 
-/* --- checks before anything is read ----------------------------------------------------------- */
+/* --- checks before anything is read ------------------------------------------------------ */
 
 static enum cm_status check_want(struct cm_put_work *work, const struct cm_want *want)
 {
@@ -62,7 +62,7 @@ static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
     return status;
 }
 
-/* --- the job ---------------------------------------------------------------------------------- */
+/* --- the job ----------------------------------------------------------------------------- */
 
 static enum cm_status put_lock_back(struct cm_put_work *work)
 {

@@ -8,7 +8,7 @@
 
 enum { ROUNDS = 5 }; // of looking again after doubt
 
-/* --- execute ---------------------------------------------------------------------------------- */
+/* --- execute ----------------------------------------------------------------------------- */
 
 static enum cm_status show_progress(struct cm_put_work *work)
 {
@@ -160,7 +160,7 @@ static enum cm_status execute_if_agreed(struct cm_put_work *work)
     return status;
 }
 
-/* --- after doubt ------------------------------------------------------------------------------ */
+/* --- after doubt ------------------------------------------------------------------------- */
 
 /* What no image wants, and no erase has cleared: nobody knows what it was. */
 static enum cm_status check_rest(struct cm_put_work *work)

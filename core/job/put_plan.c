@@ -36,7 +36,7 @@ enum cm_status cm_put_access_settings(struct cm_put_work *work, enum cm_access_k
     return status;
 }
 
-/* --- survey ----------------------------------------------------------------------------------- */
+/* --- survey ------------------------------------------------------------------------------ */
 
 static bool is_blank_before(const struct cm_put_work *work, uint32_t address)
 {

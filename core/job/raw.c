@@ -5,7 +5,7 @@
 #include <coldmint/raw.h>
 #include <string.h>
 
-/* --- frames ------------------------------------------------------------------------------------------------------- */
+/* --- frames ------------------------------------------------------------------------------ */
 
 static void add_select(struct cm_session *session, enum cm_level level)
 {
@@ -26,10 +26,8 @@ static void let_go(struct cm_session *session)
     cm_ignore(cm_batch_try(session));
 }
 
-static const struct cm_family RAW = {.name = "raw",
-                                     .bus = &cm_bus_spi,
-                                     .lines = CM_LINE_BIT(CM_LINE_SELECT),
-                                     .leave = let_go};
+static const struct cm_family RAW = {
+    .name = "raw", .bus = &cm_bus_spi, .lines = CM_LINE_BIT(CM_LINE_SELECT), .leave = let_go};
 
 enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
 {
@@ -49,8 +47,8 @@ enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
     return status;
 }
 
-/* Bytes that go out before others come in: a head, where they are few; else both are one exchange in
- * both directions, in the workspace. */
+/* Bytes that go out before others come in: a head, where they are few; else both are one exchange
+ * in both directions, in the workspace. */
 static enum cm_status add_frame(struct cm_session *session, const uint8_t *out, uint32_t out_count,
                                 uint8_t *in, uint32_t in_count)
 {
@@ -73,7 +71,8 @@ static enum cm_status add_frame(struct cm_session *session, const uint8_t *out, 
     return CM_OK;
 }
 
-enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out, uint32_t out_count, uint8_t *in, uint32_t in_count)
+enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out, uint32_t out_count,
+                            uint8_t *in, uint32_t in_count)
 {
     cm_fail(session, CM_OK, CM_STEP_NONE);
     if (session->family != &RAW)
@@ -100,7 +99,7 @@ enum cm_status cm_raw_wait(struct cm_session *session, uint32_t us)
     return cm_batch_run(session);
 }
 
-/* --- other traffic ------------------------------------------------------------------------------------------------ */
+/* --- other traffic ----------------------------------------------------------------------- */
 
 uint32_t cm_listen(struct cm_session *session)
 {
@@ -127,7 +126,7 @@ uint32_t cm_listen(struct cm_session *session)
     return changes;
 }
 
-/* --- finding the supply ------------------------------------------------------------------------------------------- */
+/* --- finding the supply ------------------------------------------------------------------ */
 
 static void switch_off(struct cm_session *session)
 {
@@ -150,15 +149,18 @@ static uint8_t ask_often(struct cm_session *session, enum cm_status *status)
     return good;
 }
 
-enum cm_status cm_find_supply(struct cm_session *session, const char *name, cm_supply_fn *told, void *context)
+enum cm_status cm_find_supply(struct cm_session *session, const char *name, cm_supply_fn *told,
+                              void *context)
 {
     enum { STEP_MV = 100 };
     const struct cm_traits *traits = &session->port->traits;
     const struct cm_part *part = cm_part_by_name(session->kits, session->kit_count, name);
     if (!part)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_IDENTIFY);
-    uint16_t most = part->supply_max_mv < traits->supply_max_mv ? part->supply_max_mv : traits->supply_max_mv;
-    uint16_t least = part->supply_min_mv > traits->supply_min_mv ? part->supply_min_mv : traits->supply_min_mv;
+    uint16_t most =
+        part->supply_max_mv < traits->supply_max_mv ? part->supply_max_mv : traits->supply_max_mv;
+    uint16_t least =
+        part->supply_min_mv > traits->supply_min_mv ? part->supply_min_mv : traits->supply_min_mv;
     if (most == 0 || least > most)
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
     enum cm_status status = CM_NO_CHIP;
@@ -178,7 +180,7 @@ enum cm_status cm_find_supply(struct cm_session *session, const char *name, cm_s
     return cm_fail(session, status == CM_PORT_FAILED ? status : CM_NO_CHIP, CM_STEP_IDENTIFY);
 }
 
-/* --- who is on an I2C bus ------------------------------------------------------------------------ */
+/* --- who is on an I2C bus ---------------------------------------------------------------- */
 
 static void release_i2c(struct cm_session *session)
 {

@@ -1,5 +1,6 @@
 /*
- * A session: power, the way in, the id against the tables, bounds for every access, and the way out.
+ * A session: power, the way in, the id against the tables, bounds for every access, and the way
+ * out.
  */
 #include "batch.h"
 #include <coldmint/job.h>
@@ -10,8 +11,9 @@ enum {
     ANY_MV = 16384
 }; // no part of any table runs on less; what is measured then leaks in through signal lines
 
-enum cm_status cm_open(struct cm_session *session, const struct cm_port *port, const struct cm_kit *kits, uint8_t kit_count,
-                       void *workspace, uint32_t workspace_bytes)
+enum cm_status cm_open(struct cm_session *session, const struct cm_port *port,
+                       const struct cm_kit *kits, uint8_t kit_count, void *workspace,
+                       uint32_t workspace_bytes)
 {
     memset(session, 0, sizeof *session);
     session->port = port;
@@ -22,11 +24,13 @@ enum cm_status cm_open(struct cm_session *session, const struct cm_port *port, c
     if (workspace_bytes == 0 || kit_count == 0)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
     session->family = kits->family; // until one is found
-    bool has_all = port->lines && port->lines->now_us && port->state; // the rest goes with each family
+    bool has_all =
+        port->lines && port->lines->now_us && port->state; // the rest goes with each family
     return has_all ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
 }
 
-const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name)
+const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count,
+                                      const char *name)
 {
     for (uint8_t k = 0; k < kit_count; k++) {
         for (uint16_t i = 0; i < kits[k].part_count; i++) {
@@ -62,7 +66,8 @@ enum cm_status cm_sense(struct cm_session *session, enum cm_line line, uint16_t 
 }
 
 /* Fails where the supply is measured, and outside a range. */
-static enum cm_status check_range(struct cm_session *session, uint16_t least, uint16_t most, enum cm_status failure)
+static enum cm_status check_range(struct cm_session *session, uint16_t least, uint16_t most,
+                                  enum cm_status failure)
 {
     uint16_t mv;
     enum cm_status status = cm_sense(session, CM_LINE_SUPPLY, &mv);
@@ -79,7 +84,8 @@ enum cm_status cm_check_supply(struct cm_session *session)
 {
     if (!session->part)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    return check_range(session, session->part->supply_min_mv, session->part->supply_max_mv, CM_SUPPLY_OUTSIDE);
+    return check_range(session, session->part->supply_min_mv, session->part->supply_max_mv,
+                       CM_SUPPLY_OUTSIDE);
 }
 
 static bool has_lines(const struct cm_session *session, const struct cm_family *family)
@@ -227,17 +233,18 @@ int cm_region_by_name(const struct cm_session *session, const char *name)
     return -1;
 }
 
-enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
-                          uint32_t count)
+enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
+                          uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    static const uint8_t STEPS[] = {CM_STEP_READ, CM_STEP_COMPARE, CM_STEP_COMPARE, CM_STEP_PROGRAM};
+    static const uint8_t STEPS[] = {CM_STEP_READ, CM_STEP_COMPARE, CM_STEP_COMPARE,
+                                    CM_STEP_PROGRAM};
     struct cm_region region;
     bool programs = kind == CM_ACCESS_PROGRAM;
     enum cm_status status = cm_require_part(session, (enum cm_step)STEPS[kind]);
     if (status)
         return status;
-    if (!cm_region(session, index, &region) || count > region.bytes || address > region.bytes - count ||
-        (programs && !(region.traits & CM_REGION_WRITABLE)))
+    if (!cm_region(session, index, &region) || count > region.bytes ||
+        address > region.bytes - count || (programs && !(region.traits & CM_REGION_WRITABLE)))
         return cm_fail(session, CM_BAD_ARGUMENT, (enum cm_step)STEPS[kind]);
     for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
         uint32_t room = region.page_bytes - (address & (region.page_bytes - 1));
@@ -252,17 +259,20 @@ static uint8_t *unconst(const uint8_t *bytes)
     return (uint8_t *)(uintptr_t)bytes; // only CM_ACCESS_READ writes
 }
 
-enum cm_status cm_read(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status cm_read(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes,
+                       uint32_t count)
 {
     return cm_checked(session, CM_ACCESS_READ, index, address, bytes, count);
 }
 
-enum cm_status cm_match(struct cm_session *session, uint8_t index, uint32_t address, const uint8_t *bytes, uint32_t count)
+enum cm_status cm_match(struct cm_session *session, uint8_t index, uint32_t address,
+                        const uint8_t *bytes, uint32_t count)
 {
     return cm_checked(session, CM_ACCESS_MATCH, index, address, unconst(bytes), count);
 }
 
-enum cm_status cm_program(struct cm_session *session, uint8_t index, uint32_t address, const uint8_t *bytes, uint32_t count)
+enum cm_status cm_program(struct cm_session *session, uint8_t index, uint32_t address,
+                          const uint8_t *bytes, uint32_t count)
 {
     return cm_checked(session, CM_ACCESS_PROGRAM, index, address, unconst(bytes), count);
 }

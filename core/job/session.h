@@ -23,10 +23,10 @@ _Static_assert(CM_TIMED_OUT == CM_WRITE_FAILED + 1 && CM_CONTACT_LOST == CM_WRIT
 enum cm_status cm_fail(struct cm_session *session, enum cm_status status, enum cm_step step);
 
 /* The same with a place in a region; and with the bytes as evidence. */
-enum cm_status cm_fail_at(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
-                          uint32_t address);
-enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, enum cm_step step, const char *region,
-                            uint32_t address, uint8_t expected, uint8_t found);
+enum cm_status cm_fail_at(struct cm_session *session, enum cm_status status, enum cm_step step,
+                          const char *region, uint32_t address);
+enum cm_status cm_fail_byte(struct cm_session *session, enum cm_status status, enum cm_step step,
+                            const char *region, uint32_t address, uint8_t expected, uint8_t found);
 
 /* Changes the status of the record and returns it. */
 enum cm_status cm_refine(struct cm_session *session, enum cm_status status);
@@ -38,7 +38,8 @@ enum cm_status cm_refine(struct cm_session *session, enum cm_status status);
  */
 CM_MUST_CHECK enum cm_status cm_require_part(struct cm_session *session, enum cm_step step);
 
-/* The way in and the id; again where contact was so bad in between that the id did not come through. */
+/* The way in and the id; again where contact was so bad in between that the id did not come
+ * through. */
 CM_MUST_CHECK enum cm_status cm_find_chip(struct cm_session *session);
 
 /* The port's clock. */
@@ -64,7 +65,7 @@ static inline uint32_t cm_calls_us(const struct cm_session *session, uint32_t ca
 
 /* and where exchanges may travel together: single calls, or packed ones. */
 static inline uint32_t cm_packed_us(const struct cm_session *session, uint32_t single,
-                                   uint32_t packed)
+                                    uint32_t packed)
 {
     return cm_calls_us(session, session->port->traits.packs ? packed : single);
 }

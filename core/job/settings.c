@@ -1,14 +1,16 @@
 /*
- * Settings in words, for any family: values, words, fences, and the careful way to change them on a chip.
+ * Settings in words, for any family: values, words, fences, and the careful way to change them on a
+ * chip.
  *
- * A setting's bits are packed: bit by bit from the lowest bit of its mask up. So CKSEL3..0 = 0010 is the value 2 wherever the field lies.
+ * A setting's bits are packed: bit by bit from the lowest bit of its mask up. So CKSEL3..0 = 0010
+ * is the value 2 wherever the field lies.
  */
 #include "access.h"
 #include "setting_stage.h"
 #include <coldmint/settings.h>
 #include <string.h>
 
-/* --- without a chip --------------------------------------------------------------------------------------------- */
+/* --- without a chip ---------------------------------------------------------------------- */
 
 const struct cm_words *cm_words_of(const struct cm_session *session)
 {
@@ -102,8 +104,8 @@ static bool value_of(const struct cm_setting *setting, const char *word, uint8_t
     return false;
 }
 
-bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes, const char *name,
-                        struct cm_setting *out)
+bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part,
+                        const uint8_t *bytes, const char *name, struct cm_setting *out)
 {
     for (uint8_t i = 0; words->setting(part, bytes, i, out); i++) {
         if (cm_is_same_text(out->name, name))
@@ -112,7 +114,8 @@ bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part
     return false;
 }
 
-/* The value whose word is the same as that of a choice of another table; else the last that has a name. */
+/* The value whose word is the same as that of a choice of another table; else the last that has a
+ * name. */
 static uint8_t counterpart(const struct cm_setting *setting, const struct cm_choice *choice)
 {
     uint8_t last = 0;
@@ -125,18 +128,23 @@ static uint8_t counterpart(const struct cm_setting *setting, const struct cm_cho
     return last;
 }
 
-/* What a value means may hang on another setting, as start-up bits do on the clock: with another table the word is kept, not the bits. */
-static void settle_dependents(const struct cm_words *words, const struct cm_part *part, const uint8_t *before, uint8_t *bytes)
+/* What a value means may hang on another setting, as start-up bits do on the clock: with another
+ * table the word is kept, not the bits. */
+static void settle_dependents(const struct cm_words *words, const struct cm_part *part,
+                              const uint8_t *before, uint8_t *bytes)
 {
     struct cm_setting old, now;
-    for (uint8_t i = 0; words->setting(part, bytes, i, &now) && words->setting(part, before, i, &old); i++) {
+    for (uint8_t i = 0;
+         words->setting(part, bytes, i, &now) && words->setting(part, before, i, &old); i++) {
         if (old.choices != now.choices && now.choices)
-            cm_set_setting(&now, bytes, counterpart(&now, cm_setting_choice(&old, cm_setting_value(&old, before))));
+            cm_set_setting(
+                &now, bytes,
+                counterpart(&now, cm_setting_choice(&old, cm_setting_value(&old, before))));
     }
 }
 
-enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *part, uint8_t *bytes, const char *name,
-                         const char *word)
+enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *part, uint8_t *bytes,
+                         const char *name, const char *word)
 {
     struct cm_setting setting;
     uint8_t value, before[CM_SETTING_BYTES];
@@ -150,9 +158,11 @@ enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *par
     return CM_OK;
 }
 
-static enum cm_fence_kind fence_of(const struct cm_setting *setting, bool only_falls, uint8_t before, uint8_t after)
+static enum cm_fence_kind fence_of(const struct cm_setting *setting, bool only_falls,
+                                   uint8_t before, uint8_t after)
 {
-    const struct cm_choice *from = cm_setting_choice(setting, before), *to = cm_setting_choice(setting, after);
+    const struct cm_choice *from = cm_setting_choice(setting, before),
+                           *to = cm_setting_choice(setting, after);
     if (before == after)
         return CM_FENCE_NONE;
     if (only_falls && (after & ~before))
@@ -166,8 +176,8 @@ static enum cm_fence_kind fence_of(const struct cm_setting *setting, bool only_f
     return (enum cm_fence_kind)to->fence;
 }
 
-bool cm_next_fence(const struct cm_words *words, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
-                   uint8_t from, struct cm_fence *fence)
+bool cm_next_fence(const struct cm_words *words, const struct cm_part *part, const uint8_t *before,
+                   const uint8_t *after, uint8_t from, struct cm_fence *fence)
 {
     struct cm_setting_byte byte;
     for (uint8_t i = from; words->setting(part, after, i, &fence->setting); i++) {
@@ -175,17 +185,18 @@ bool cm_next_fence(const struct cm_words *words, const struct cm_part *part, con
         words->byte(part, setting->byte, &byte);
         fence->index = i;
         fence->value = cm_setting_value(setting, after);
-        fence->kind = fence_of(setting, byte.only_falls, cm_setting_value(setting, before), fence->value);
+        fence->kind =
+            fence_of(setting, byte.only_falls, cm_setting_value(setting, before), fence->value);
         if (fence->kind != CM_FENCE_NONE)
             return true;
     }
     return false;
 }
 
-/* --- with a chip ------------------------------------------------------------------------------------------------ */
+/* --- with a chip ------------------------------------------------------------------------- */
 
-static enum cm_status access_byte(struct cm_session *session, enum cm_access_kind kind, const struct cm_setting_byte *at,
-                                  uint8_t *byte)
+static enum cm_status access_byte(struct cm_session *session, enum cm_access_kind kind,
+                                  const struct cm_setting_byte *at, uint8_t *byte)
 {
     struct cm_access access = {kind, at->region, at->address, byte, 1};
     return cm_access(session, &access);
@@ -245,7 +256,8 @@ enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot)
     status = cm_protection_steadily(session, &protection);
     boot->readable = !protection.bars_reading;
     boot->in_use = !boot->readable;
-    for (uint32_t at = boot->start; !status && !boot->in_use && at < region.bytes; at += sizeof chunk) {
+    for (uint32_t at = boot->start; !status && !boot->in_use && at < region.bytes;
+         at += sizeof chunk) {
         struct cm_access access = {CM_ACCESS_READ, CM_REGION_MAIN, at, chunk, sizeof chunk};
         status = cm_access(session, &access);
         for (uint8_t i = 0; !status && i < sizeof chunk; i++)
@@ -254,8 +266,10 @@ enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot)
     return status;
 }
 
-/* Writes the bytes that differ, those with the clock last: if contact goes in between, the chip still runs as it did. */
-enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t *now, const uint8_t *wanted, uint8_t *written)
+/* Writes the bytes that differ, those with the clock last: if contact goes in between, the chip
+ * still runs as it did. */
+enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t *now,
+                                      const uint8_t *wanted, uint8_t *written)
 {
     const struct cm_words *words = cm_words_of(session);
     struct cm_setting_byte byte;
@@ -274,7 +288,8 @@ enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t 
     return status;
 }
 
-bool cm_changes_clock(const struct cm_words *words, const struct cm_part *part, const uint8_t *now, const uint8_t *wanted)
+bool cm_changes_clock(const struct cm_words *words, const struct cm_part *part, const uint8_t *now,
+                      const uint8_t *wanted)
 {
     for (uint8_t i = 0; i < cm_setting_byte_count(words, part); i++) {
         if ((now[i] ^ wanted[i]) & words->clock_mask(part, i))
@@ -290,23 +305,27 @@ enum cm_status cm_reenter_at(struct cm_session *session, uint32_t cpu_hz)
     enum cm_status status = cm_find_chip(session);
     if (status || cpu_hz == 0 || session->clock_hz > cpu_hz / 8)
         return status;
-    session->cpu_hz = cpu_hz / 10 * 9; // it answers slowly only: an internal oscillator may be a tenth off
+    session->cpu_hz =
+        cpu_hz / 10 * 9; // it answers slowly only: an internal oscillator may be a tenth off
     session->clock_hz = 0;
     return cm_find_chip(session);
 }
 
-bool cm_ends_access(const struct cm_words *words, const struct cm_part *part, const uint8_t *now, const uint8_t *wanted)
+bool cm_ends_access(const struct cm_words *words, const struct cm_part *part, const uint8_t *now,
+                    const uint8_t *wanted)
 {
     struct cm_fence fence;
-    for (uint8_t i = 0; cm_next_fence(words, part, now, wanted, i, &fence); i = (uint8_t)(fence.index + 1)) {
+    for (uint8_t i = 0; cm_next_fence(words, part, now, wanted, i, &fence);
+         i = (uint8_t)(fence.index + 1)) {
         if (fence.kind == CM_FENCE_ENDS_ACCESS)
             return true;
     }
     return false;
 }
 
-bool cm_settings_barred(const struct cm_words *words, const struct cm_part *part, const struct cm_protection *protection,
-                        const uint8_t *now, const uint8_t *wanted, struct cm_setting_byte *byte)
+bool cm_settings_barred(const struct cm_words *words, const struct cm_part *part,
+                        const struct cm_protection *protection, const uint8_t *now,
+                        const uint8_t *wanted, struct cm_setting_byte *byte)
 {
     for (uint8_t i = 0; words->byte(part, i, byte); i++) {
         uint8_t changed = (uint8_t)((now[i] ^ wanted[i]) & byte->named);
@@ -316,14 +335,17 @@ bool cm_settings_barred(const struct cm_words *words, const struct cm_part *part
     return false;
 }
 
-static enum cm_status check_open(struct cm_session *session, const uint8_t *now, const uint8_t *wanted)
+static enum cm_status check_open(struct cm_session *session, const uint8_t *now,
+                                 const uint8_t *wanted)
 {
     struct cm_protection protection;
     struct cm_setting_byte byte;
     enum cm_status status = cm_protection_steadily(session, &protection);
-    if (status || !cm_settings_barred(cm_words_of(session), session->part, &protection, now, wanted, &byte))
+    if (status ||
+        !cm_settings_barred(cm_words_of(session), session->part, &protection, now, wanted, &byte))
         return status;
-    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, byte.name, byte.address, protection.open_lock, protection.lock);
+    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, byte.name, byte.address,
+                        protection.open_lock, protection.lock);
 }
 
 /* Parts that share an id may have other fuses: which of them it is must be said. */
@@ -343,7 +365,8 @@ enum cm_status cm_check_masks(struct cm_session *session)
     return CM_OK;
 }
 
-enum cm_status cm_tune(struct cm_session *session, const uint8_t *wanted, struct cm_tune_report *report)
+enum cm_status cm_tune(struct cm_session *session, const uint8_t *wanted,
+                       struct cm_tune_report *report)
 {
     memset(report, 0, sizeof *report);
     enum cm_status status = cm_check_masks(session);

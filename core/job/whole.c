@@ -4,7 +4,8 @@
 #include "access.h"
 #include <string.h>
 
-static enum cm_status begin(struct cm_session *session, uint8_t index, struct cm_region *region, struct cm_report *report)
+static enum cm_status begin(struct cm_session *session, uint8_t index, struct cm_region *region,
+                            struct cm_report *report)
 {
     memset(report, 0, sizeof *report);
     if (!cm_region(session, index, region))
@@ -13,19 +14,22 @@ static enum cm_status begin(struct cm_session *session, uint8_t index, struct cm
     enum cm_status status = cm_protection_steadily(session, &protection);
     if (status || !protection.bars_reading || (region->traits & CM_REGION_SETTINGS))
         return status;
-    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_READ, region->name, 0, protection.open_lock, protection.lock);
+    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_READ, region->name, 0, protection.open_lock,
+                        protection.lock);
 }
 
 /* Half of the workspace for the image's bytes, half for the chip's. */
 static uint32_t half_chunk(const struct cm_session *session, uint32_t left)
 {
-    uint32_t lively = session->clock_hz / 512 > 2048 ? session->clock_hz / 512 : 2048; // of a fast memory, more at once
+    uint32_t lively = session->clock_hz / 512 > 2048 ? session->clock_hz / 512
+                                                     : 2048; // of a fast memory, more at once
     uint32_t half = session->workspace_bytes / 2 < lively ? session->workspace_bytes / 2 : lively;
     return left < half ? left : half;
 }
 
-static bool tell_differences(const uint8_t *wanted, const uint8_t *found, uint32_t address, uint32_t count,
-                             cm_difference_fn *on_difference, void *context, struct cm_report *report)
+static bool tell_differences(const uint8_t *wanted, const uint8_t *found, uint32_t address,
+                             uint32_t count, cm_difference_fn *on_difference, void *context,
+                             struct cm_report *report)
 {
     bool goes_on = true;
     for (uint32_t i = 0; i < count; i++) {
@@ -52,8 +56,9 @@ static enum cm_status look_twice(struct cm_session *session, const struct cm_acc
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want, cm_difference_fn *on_difference,
-                          cm_progress_fn *progress, void *context, struct cm_report *report)
+enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want,
+                          cm_difference_fn *on_difference, cm_progress_fn *progress, void *context,
+                          struct cm_report *report)
 {
     struct cm_region region;
     uint32_t start = 0, count = 0, begun = cm_now_us(session);
@@ -62,9 +67,12 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
     enum cm_status status = begin(session, want->region, &region, report);
     if (!status && session->workspace_bytes < 2)
         status = cm_fail(session, CM_NO_ROOM, CM_STEP_COMPARE);
-    uint8_t *wanted = session->workspace, *found = session->workspace + session->workspace_bytes / 2;
+    uint8_t *wanted = session->workspace,
+            *found = session->workspace + session->workspace_bytes / 2;
     bool goes_on = true;
-    for (uint32_t at = 0; !status && goes_on && want->source.extent(want->source.context, at, &start, &count); at = start + count) {
+    for (uint32_t at = 0;
+         !status && goes_on && want->source.extent(want->source.context, at, &start, &count);
+         at = start + count) {
         if (!cm_extent_fits(&region, start, count))
             return cm_fail_beyond(session, CM_STEP_COMPARE, &region, start);
         count = half_chunk(session, count);
@@ -87,8 +95,9 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
                 came = found[i];
             }
         }
-        status = cm_report_progress(session, progress, context,
-                                    &(struct cm_progress){CM_STEP_COMPARE, region.name, start + count, region.bytes});
+        status = cm_report_progress(
+            session, progress, context,
+            &(struct cm_progress){CM_STEP_COMPARE, region.name, start + count, region.bytes});
     }
     report->actual_us = cm_now_us(session) - begun;
     if (status || report->differences == 0)
@@ -96,7 +105,8 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
     return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, region.name, first, expected, came);
 }
 
-enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progress_fn *progress, void *context)
+enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progress_fn *progress,
+                           void *context)
 {
     struct cm_region region;
     struct cm_report unused;
@@ -124,7 +134,8 @@ static enum cm_status check_all_blank(struct cm_session *session,
     enum cm_status status = CM_OK;
     report->bytes = 0;
     for (uint8_t i = 0; !status && cm_region(session, i, &region); i++) {
-        bool is_cleared = (region.traits & CM_REGION_ERASED) && !(region.traits & CM_REGION_SETTINGS);
+        bool is_cleared =
+            (region.traits & CM_REGION_ERASED) && !(region.traits & CM_REGION_SETTINGS);
         if (!is_cleared || (i == CM_REGION_DATA && protection->keeps_data))
             continue;
         status = cm_check_blank(session, i, how->progress, how->progress_context);
@@ -239,7 +250,8 @@ enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how,
     return status;
 }
 
-enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t address,
+                             uint8_t *bytes, uint32_t count)
 {
     enum { TRIES = 3 };
     struct cm_access read = {CM_ACCESS_READ, index, address, bytes, count};
@@ -252,8 +264,8 @@ enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t
     return status;
 }
 
-enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *sink, cm_progress_fn *progress, void *context,
-                       struct cm_report *report)
+enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *sink,
+                       cm_progress_fn *progress, void *context, struct cm_report *report)
 {
     struct cm_region region;
     uint32_t begun = cm_now_us(session);
@@ -265,8 +277,9 @@ enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *si
             status = cm_fail_at(session, status, CM_STEP_READ, region.name, at);
         report->bytes += status ? 0 : part;
         if (!status)
-            status = cm_report_progress(session, progress, context,
-                                        &(struct cm_progress){CM_STEP_READ, region.name, at + part, region.bytes});
+            status = cm_report_progress(
+                session, progress, context,
+                &(struct cm_progress){CM_STEP_READ, region.name, at + part, region.bytes});
     }
     report->actual_us = cm_now_us(session) - begun;
     return status;

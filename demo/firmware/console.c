@@ -1,6 +1,7 @@
 /*
- * The console of Larkspur Carillon (ATmega1284P, 16 MHz): plays a change ringing on eight bells over the one-wire line (UART 1, 2400 baud). A
- * strike is three bytes, as the strike node wants them.
+ * The console of Larkspur Carillon (ATmega1284P, 16 MHz): plays a change ringing on eight bells
+ * over the one-wire line (UART 1, 2400 baud). A strike is three bytes, as the strike node wants
+ * them.
  */
 #include <avr/eeprom.h>
 #include <avr/io.h>
@@ -12,7 +13,8 @@ enum { STRIKE = 0xB0, BELLS = 8, LOUDNESS = 96, LAMP = _BV(PB0), BEAT_MS = 280 }
 
 const char BANNER[] PROGMEM = "Larkspur Carillon console 2.0";
 
-/* Plain hunt on eight: each row exchanges neighbours, in turn from the first and from the second bell on. */
+/* Plain hunt on eight: each row exchanges neighbours, in turn from the first and from the second
+ * bell on. */
 static void hunt(uint8_t *row, uint8_t from)
 {
     for (uint8_t i = from; i + 1 < BELLS; i += 2) {

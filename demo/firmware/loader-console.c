@@ -1,6 +1,7 @@
 /*
- * The loader on the console (ATmega1284P, 16 MHz crystal): UART 0 at 38400 baud, in the hardware boot section of 2048 bytes at 1F800. The
- * fuses start it there (boot-reset), and the application's own reset vector stays as it is.
+ * The loader on the console (ATmega1284P, 16 MHz crystal): UART 0 at 38400 baud, in the hardware
+ * boot section of 2048 bytes at 1F800. The fuses start it there (boot-reset), and the application's
+ * own reset vector stays as it is.
  */
 #include "loader.h"
 #include <avr/boot.h>

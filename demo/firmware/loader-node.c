@@ -1,9 +1,11 @@
 /*
- * The loader on a strike node (ATtiny84A, 8 MHz), which has no boot section: the top 1536 bytes from 1A00 on. It talks over the carillon's
- * one-wire line (PB2, 9600 baud, 8N1, open drain). Needs the self-programming fuse.
+ * The loader on a strike node (ATtiny84A, 8 MHz), which has no boot section: the top 1536 bytes
+ * from 1A00 on. It talks over the carillon's one-wire line (PB2, 9600 baud, 8N1, open drain). Needs
+ * the self-programming fuse.
  *
- * The reset vector is the loader's: word 0 is a jump to it. The application's own jump is kept in the word before the loader (19FE), and the
- * loader ends by going there. Whoever joins the two images does the same; so does this loader when it writes page 0.
+ * The reset vector is the loader's: word 0 is a jump to it. The application's own jump is kept in
+ * the word before the loader (19FE), and the loader ends by going there. Whoever joins the two
+ * images does the same; so does this loader when it writes page 0.
  */
 #include "loader.h"
 #include <avr/boot.h>

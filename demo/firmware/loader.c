@@ -1,9 +1,11 @@
 /*
- * The Larkspur loader: takes firmware over the carillon's own serial line and writes it into the chip. See ../boot-loader.md.
+ * The Larkspur loader: takes firmware over the carillon's own serial line and writes it into the
+ * chip. See ../boot-loader.md.
  *
- * A request is  C5 op n payload[n] crc crc,  an answer  5C op status n payload[n] crc crc.  The checksum is CRC-16/XMODEM (polynomial 1021, begun
- * with 0), high byte first, over everything between the first byte and itself. What arrives damaged is answered with status 1 and
- * has no effect.
+ * A request is  C5 op n payload[n] crc crc,  an answer  5C op status n payload[n] crc crc.  The
+ * checksum is CRC-16/XMODEM (polynomial 1021, begun with 0), high byte first, over everything
+ * between the first byte and itself. What arrives damaged is answered with status 1 and has no
+ * effect.
  */
 #include "loader.h"
 #include <avr/boot.h>

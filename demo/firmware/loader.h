@@ -17,7 +17,9 @@ bool board_receive(uint8_t *byte, uint16_t wait_ms); /* false: nothing came in t
 void board_send(uint8_t byte);
 void board_run(void) __attribute__((noreturn)); /* starts the application */
 bool board_has_application(void);
-void board_fill(uint32_t address, uint16_t word); /* a word of the page buffer; a board may keep the reset vector for itself */
-void board_write(uint32_t page);                  /* erases the page and writes the buffer */
+void board_fill(
+    uint32_t address,
+    uint16_t word); /* a word of the page buffer; a board may keep the reset vector for itself */
+void board_write(uint32_t page); /* erases the page and writes the buffer */
 
 #endif

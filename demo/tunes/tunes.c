@@ -1,14 +1,17 @@
 /*
- * Makes the contents of the tune store: sixty tunes for eight bells, each a method of change ringing that goes on until its room is full. And of the older melody ROM: eight banks,
- * a tune each.
+ * Makes the contents of the tune store: sixty tunes for eight bells, each a method of change
+ * ringing that goes on until its room is full. And of the older melody ROM: eight banks, a tune
+ * each.
  *
  *     demo-tunes first  > store.bin           the store as it hangs in the tower
  *     demo-tunes second > store-2.bin         the same with one tune rewritten: "evening"
  *     demo-tunes melody > melody.bin          the melody ROM, 512 KiB
  *     demo-tunes harvest > harvest.bin        a new tune for one of its banks
  *
- * Format of the store, ours: at 0 "LARKSPUR TUNES", a version and a count; then 32 bytes a tune: name (20), offset (4), bytes (4), tempo (4), least significant byte first. A tune is a row of notes
- * of four bytes: pause in hundredths of a second (2), bell, force. A bank of the melody ROM has "LARKSPUR MELODY" and a name (16 each), and then its notes.
+ * Format of the store, ours: at 0 "LARKSPUR TUNES", a version and a count; then 32 bytes a tune:
+ * name (20), offset (4), bytes (4), tempo (4), least significant byte first. A tune is a row of
+ * notes of four bytes: pause in hundredths of a second (2), bell, force. A bank of the melody ROM
+ * has "LARKSPUR MELODY" and a name (16 each), and then its notes.
  */
 #include <stdint.h>
 #include <stdio.h>
@@ -35,7 +38,8 @@ static void put_number(uint8_t *at, uint32_t value)
         at[i] = (uint8_t)(value >> 8 * i);
 }
 
-/* Plain hunt: neighbours change places, pair by pair, from the first bell and from the second in turn; every so many rows the tune's number swaps two more. */
+/* Plain hunt: neighbours change places, pair by pair, from the first bell and from the second in
+ * turn; every so many rows the tune's number swaps two more. */
 static void change_rows(uint8_t *row, unsigned count, unsigned tune)
 {
     for (unsigned i = count % 2; i + 1 < BELLS; i += 2) {

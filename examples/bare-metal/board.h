@@ -14,6 +14,7 @@ void board_begin(void);
 /* console.c */
 void board_say(const char *text);
 void board_exit(int code);
-uint32_t board_host_us(void); /* the emulator's clock, for boards whose own is not worth the lines */
+uint32_t
+board_host_us(void); /* the emulator's clock, for boards whose own is not worth the lines */
 
 #endif

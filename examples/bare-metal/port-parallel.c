@@ -1,8 +1,10 @@
 /*
- * A bare-metal port: a parallel flash that is mapped into the processor's memory. All that the library asks of this hardware is in this file.
+ * A bare-metal port: a parallel flash that is mapped into the processor's memory. All that the
+ * library asks of this hardware is in this file.
  *
- * Two boards, by what the compiler is told: with FLASH_BITS of 16 a cycle carries a half word, with 8 a byte. The processor's bus makes the cycles, with CE, OE and WE as they should be: those lines are named since the
- * family asks for them, and there is nothing to be done to them.
+ * Two boards, by what the compiler is told: with FLASH_BITS of 16 a cycle carries a half word, with
+ * 8 a byte. The processor's bus makes the cycles, with CE, OE and WE as they should be: those lines
+ * are named since the family asks for them, and there is nothing to be done to them.
  */
 #include "board.h"
 #include <coldmint/coldmint.h>
@@ -12,7 +14,10 @@ static volatile uint16_t *const FLASH = (volatile uint16_t *)0xFE000000u;
 #else
 static volatile uint8_t *const FLASH = (volatile uint8_t *)0xE2000000u;
 #endif
-enum { CONTROL = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE), ADDRESS_LINES = 26 };
+enum {
+    CONTROL = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),
+    ADDRESS_LINES = 26
+};
 
 static enum cm_status set_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
@@ -35,7 +40,8 @@ static enum cm_status bus_write(const struct cm_port *port, uint32_t address, ui
     return CM_OK;
 }
 
-static enum cm_status bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
+                               uint32_t count)
 {
     (void)port;
     for (uint32_t i = 0; i < count; i++) {

@@ -1,8 +1,10 @@
 /*
- * A bare-metal port: an SPI memory behind the controller of an Arm board. All that the library asks of this hardware is in this file.
+ * A bare-metal port: an SPI memory behind the controller of an Arm board. All that the library asks
+ * of this hardware is in this file.
  *
- * The controller (SPI1 of an AST2500) is half duplex: in its user mode a byte stored in the chip's window goes out, a byte loaded from there comes in. That is enough for memories,
- * which are talked to in one direction at a time. The chip is selected by the mode bits of the same register.
+ * The controller (SPI1 of an AST2500) is half duplex: in its user mode a byte stored in the chip's
+ * window goes out, a byte loaded from there comes in. That is enough for memories, which are talked
+ * to in one direction at a time. The chip is selected by the mode bits of the same register.
  */
 #include "board.h"
 #include <coldmint/coldmint.h>
@@ -28,7 +30,8 @@ static enum cm_status set_line(const struct cm_port *port, enum cm_line line, en
 }
 
 /* One direction at a time. */
-static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
+                            uint32_t bytes)
 {
     (void)port;
     if (out && in)

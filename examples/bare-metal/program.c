@@ -1,6 +1,7 @@
 /*
- * The whole job on a memory, without an operating system: who is there, keep what it holds, protect it, see that a write is refused, write it all the same with the protection
- * put back, change a little, blank it, and restore what was there.
+ * The whole job on a memory, without an operating system: who is there, keep what it holds, protect
+ * it, see that a write is refused, write it all the same with the protection put back, change a
+ * little, blank it, and restore what was there.
  *
  * Prints a line a step; the exit code is the number of steps that went wrong.
  */
@@ -11,7 +12,10 @@
 #ifndef WINDOW_KIB
 #define WINDOW_KIB 96
 #endif
-enum { WINDOW = WINDOW_KIB * 1024, TUNE = 5000 }; // at the end of the chip, so that large ones show all their address bits
+enum {
+    WINDOW = WINDOW_KIB * 1024,
+    TUNE = 5000
+}; // at the end of the chip, so that large ones show all their address bits
 
 static uint8_t workspace[1 << 20];
 static uint8_t kept[WINDOW], wanted[WINDOW], found[WINDOW];
@@ -78,7 +82,8 @@ static enum cm_status holds(const uint8_t *contents)
     return status ? status : memcmp(found, contents, bytes) == 0 ? CM_OK : CM_DIFFERS;
 }
 
-/* Protection: set, refused, written all the same, found as it was. Chips whose registers do not take it are told so. */
+/* Protection: set, refused, written all the same, found as it was. Chips whose registers do not
+ * take it are told so. */
 static void try_protection(void)
 {
     struct cm_guard before, guarded, now;
@@ -87,7 +92,8 @@ static void try_protection(void)
     bool is_spi = session.family == &cm_nor;
     if (is_spi) // a larger area will do as well
         cm_ignore(cm_nor_guard_choose(session.part, &guarded, 0, first + bytes));
-    bool set = is_spi && !guarded.by_sector && guarded.bytes && cm_guard_restore(&session, &guarded) == CM_OK;
+    bool set = is_spi && !guarded.by_sector && guarded.bytes &&
+               cm_guard_restore(&session, &guarded) == CM_OK;
     board_say(set ? "  good   protected\n" : "  note   this chip takes no protection\n");
     if (set)
         step("a write is refused", put_bytes(wanted, first, bytes, false), CM_PROTECTED);
@@ -96,7 +102,8 @@ static void try_protection(void)
     if (!set)
         return;
     step("registers are read again", cm_guard_look(&session, &now), CM_OK);
-    step("the same bytes are back", memcmp(now.registers, guarded.registers, sizeof now.registers) == 0 ? CM_OK : CM_DIFFERS,
+    step("the same bytes are back",
+         memcmp(now.registers, guarded.registers, sizeof now.registers) == 0 ? CM_OK : CM_DIFFERS,
          CM_OK);
     step("protection is as it was at first", cm_guard_restore(&session, &before), CM_OK);
 }
@@ -124,7 +131,8 @@ static void work(void)
 int main(void)
 {
     board_begin();
-    enum cm_status status = cm_open(&session, &board_port, &board_kit, 1, workspace, sizeof workspace);
+    enum cm_status status =
+        cm_open(&session, &board_port, &board_kit, 1, workspace, sizeof workspace);
     if (!status)
         status = cm_identify(&session, NULL);
     if (step("identified", status, CM_OK)) {

@@ -3,13 +3,14 @@
  *
  * Put cm_avr into a kit with the parts that you want:
  *
- *     static const struct cm_part *const parts[] = {&cm_attiny84a.part, ...};     // only these are linked
+ *     static const struct cm_part *const parts[] = {&cm_attiny84a.part}; // linked are only these
  *     static const struct cm_kit kit = {.family = &cm_avr, .parts = parts, .part_count = 1};
  *
- * or with all of them: {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT}.
+ * or with all of them: {.family = &cm_avr, .parts = cm_avr_all_parts, .part_count =
+ * CM_AVR_PART_COUNT}.
  *
- * Regions: 0 flash, 1 eeprom, 2 fuses (low, high, extended), 3 lock, 4 calibration (read only). Fuses and lock bits are raw
- * bytes; a programmed bit is 0.
+ * Regions: 0 flash, 1 eeprom, 2 fuses (low, high, extended), 3 lock, 4 calibration (read only).
+ * Fuses and lock bits are raw bytes; a programmed bit is 0.
  */
 #ifndef COLDMINT_AVR_H
 #define COLDMINT_AVR_H
@@ -23,7 +24,8 @@ CM_DECLS_BEGIN
 /** The family's driver. */
 extern const struct cm_family cm_avr;
 
-/** The family's fuses and lock bits in words, for a kit that wants them: {.family = &cm_avr, .words = &cm_avr_words, ...}. */
+/** The family's fuses and lock bits in words, for a kit that wants them: {.family = &cm_avr, .words
+ * = &cm_avr_words, ...}. */
 extern const struct cm_words cm_avr_words;
 
 /**
@@ -46,13 +48,15 @@ enum cm_avr_region {
 
 /** The four readings of "serial programming instruction set" that the data sheets have. */
 enum cm_avr_generation {
-    CM_AVR_CLASSIC,     /**< flash byte by byte; fuses not over the serial pins, or not alike from part to part */
+    CM_AVR_CLASSIC, /**< flash byte by byte; fuses not over the serial pins, or not alike from part
+                       to part */
     CM_AVR_EARLY_PAGED, /**< flash by page; a reset pulse after an erase */
     CM_AVR_PAGED,       /**< EEPROM by byte, fuses, no RDY/BSY instruction */
     CM_AVR_POLLED       /**< Poll RDY/BSY, EEPROM by page */
 };
 
-/** How a part's CKSEL and SUT bits are read: the sub-families number their clock sources differently (setting_tables.c). */
+/** How a part's CKSEL and SUT bits are read: the sub-families number their clock sources
+ * differently (setting_tables.c). */
 enum cm_avr_clock {
     CM_AVR_CLOCK_MEGA48,
     CM_AVR_CLOCK_OLD_MEGA,
@@ -121,11 +125,12 @@ struct cm_avr_part {
     uint8_t calibration_bytes;
     uint8_t fuse_bytes; /**< 0: not over the serial pins */
     uint8_t fuse_default[3];
-    uint8_t fuse_mask[3];     /**< bits that have a name; the others are reserved and stay as they are read */
-    uint8_t eesave_byte;      /**< the fuse that keeps the EEPROM over a chip erase: its byte, */
-    uint8_t eesave_mask;      /**< and its bit; 0: none */
-    uint8_t clock;            /**< enum cm_avr_clock */
-    uint8_t brown_out;        /**< enum cm_avr_brown_out */
+    uint8_t fuse_mask[3]; /**< bits that have a name; the others are reserved and stay as they are
+                             read */
+    uint8_t eesave_byte;  /**< the fuse that keeps the EEPROM over a chip erase: its byte, */
+    uint8_t eesave_mask;  /**< and its bit; 0: none */
+    uint8_t clock;        /**< enum cm_avr_clock */
+    uint8_t brown_out;    /**< enum cm_avr_brown_out */
     const char *fuse_bits[3]; /**< names of bits 0 to 7, separated by a blank; "-" is reserved */
 };
 
@@ -136,11 +141,13 @@ static inline const struct cm_avr_part *cm_avr_row(const struct cm_part *part)
 }
 
 /**
- * For a boot loader on a part without a boot section: makes of the application's reset vector (word 0 of its image) the jump to the loader
- * at byte `loader`, and the application's own jump, which belongs into the word before the loader. False, and nothing changed, where the vector is
- * no RJMP, or the part has more flash than that reaches around (8 KiB).
+ * For a boot loader on a part without a boot section: makes of the application's reset vector (word
+ * 0 of its image) the jump to the loader at byte `loader`, and the application's own jump, which
+ * belongs into the word before the loader. False, and nothing changed, where the vector is no RJMP,
+ * or the part has more flash than that reaches around (8 KiB).
  */
-bool cm_avr_lead_reset_to(const struct cm_part *part, uint32_t loader, uint16_t *vector, uint16_t *own_jump);
+bool cm_avr_lead_reset_to(const struct cm_part *part, uint32_t loader, uint16_t *vector,
+                          uint16_t *own_jump);
 
 CM_DECLS_END
 

@@ -2,8 +2,8 @@
  * Batches: what the core hands to a port, for authors of families, links and ports with `run`.
  *
  * A batch is an array of operations on one bus. They run in order; the first that fails ends the
- * batch. A *poll* and a *repeat* are prefixes of the operations behind them, so programming pages of
- * an SPI memory reads like its data sheet:
+ * batch. A *poll* and a *repeat* are prefixes of the operations behind them, so programming pages
+ * of an SPI memory reads like its data sheet:
  *
  *     repeat   for 1000 to 2FFF, chunks of 100, 6 operations
  *       exchange 06
@@ -35,9 +35,9 @@ enum cm_data {
     CM_DATA_DONE,  /**< parallel: is the last unit of the chunk written? See CM_DATA_DONE below */
     CM_DATA_MASK = 0x07,
 
-    CM_ECHO = 0x08,    /**< shift: each answer but the first and the last repeats the byte sent before
-                          it, else CM_CONTACT_LOST */
-    CM_SPARE = 0x10,   /**< parallel, OUT: a run of FF is left out, with the rest of the body; */
+    CM_ECHO = 0x08,  /**< shift: each answer but the first and the last repeats the byte sent before
+                        it, else CM_CONTACT_LOST */
+    CM_SPARE = 0x10, /**< parallel, OUT: a run of FF is left out, with the rest of the body; */
     CM_COMPARE = 0x20, /**< it is compared instead */
     CM_CHAIN = 0x40,   /**< SPI: the address goes out in the first chunk only */
     CM_LATE = 0x80     /**< SPI: the check may be judged after the next exchange has gone out */
@@ -56,8 +56,8 @@ struct cm_cycles {
 };
 
 /**
- * One transaction. What goes out first is the *head*: fixed bytes, into which the chunk's address is
- * put. How the head and the data go over the wires is the bus's:
+ * One transaction. What goes out first is the *head*: fixed bytes, into which the chunk's address
+ * is put. How the head and the data go over the wires is the bus's:
  *
  *     shift       head and data in both directions at once, 8 bytes at most; BOTH: any number
  *     SPI         SELECT low, head out, dummies, data, SELECT high
@@ -66,10 +66,10 @@ struct cm_cycles {
  *                 and IN data
  *     parallel    the head is write cycles; OUT data are write cycles, others are read
  *
- * The address: rotated right by `address_turn` (0 to 31) of 32 bits, without the bits of `address_less`, it is
- * ORed into the last `address_bytes` of the head, most significant byte first. Address bits that
- * belong elsewhere: the address rotated right by `fold_turn`, ANDed with `fold_mask`, is ORed into
- * head[0].
+ * The address: rotated right by `address_turn` (0 to 31) of 32 bits, without the bits of
+ * `address_less`, it is ORed into the last `address_bytes` of the head, most significant byte
+ * first. Address bits that belong elsewhere: the address rotated right by `fold_turn`, ANDed with
+ * `fold_mask`, is ORed into head[0].
  *
  * The check: where `mask` is not 0, the last byte that comes in for head and dummies must be
  * (answer & mask) == want, else CM_BAD_ANSWER. It is checked before data move.
@@ -207,10 +207,10 @@ enum cm_bus_id { CM_BUS_SHIFT, CM_BUS_SPI, CM_BUS_THREE_WIRE, CM_BUS_I2C, CM_BUS
 extern const struct cm_bus cm_bus_shift, cm_bus_spi, cm_bus_three_wire, cm_bus_i2c, cm_bus_parallel;
 
 /**
- * Runs a batch by the interfaces of its port. For the `run` of a port, such as a probe's firmware. On
- * failure the run tells where; operations behind that one have not begun. Errors: those of the port;
- * CM_DIFFERS, CM_BAD_ANSWER, CM_NACK, CM_TIMED_OUT, CM_CONTACT_LOST as above; CM_PORT_LACKS where an
- * interface is missing; CM_BAD_ARGUMENT where a prefix has nothing behind it.
+ * Runs a batch by the interfaces of its port. For the `run` of a port, such as a probe's firmware.
+ * On failure the run tells where; operations behind that one have not begun. Errors: those of the
+ * port; CM_DIFFERS, CM_BAD_ANSWER, CM_NACK, CM_TIMED_OUT, CM_CONTACT_LOST as above; CM_PORT_LACKS
+ * where an interface is missing; CM_BAD_ARGUMENT where a prefix has nothing behind it.
  */
 CM_MUST_CHECK enum cm_status cm_interpret(struct cm_run *run);
 

@@ -1,13 +1,14 @@
 /**
- * Capsules: all that a chip holds, or shall hold, in one file (.mint). Reading needs no heap and no copy: the file stays where it
- * is, behind a callback, and its regions are sources for jobs.
+ * Capsules: all that a chip holds, or shall hold, in one file (.mint). Reading needs no heap and no
+ * copy: the file stays where it is, behind a callback, and its regions are sources for jobs.
  *
  *     struct cm_capsule capsule;
- *     if (cm_capsule_open(&capsule, &input) == CM_OK)                       // every checksum has been looked at
- *         want.source = cm_capsule_source(&capsule, "flash", &place);      // read page by page, as the job needs it
+ *     if (cm_capsule_open(&capsule, &input) == CM_OK)         // looks at every checksum
+ *         want.source = cm_capsule_source(&capsule, 0, &place); // is read as the job needs it
  *
- * The file is a protocol-buffers message: core/capsule/capsule.proto, read and written with nanopb. This is a library of its own
- * (coldmint-capsule), so that a build without capsules carries none of it.
+ * The file is a protocol-buffers message: core/capsule/capsule.proto, read and written with nanopb.
+ * This is a library of its own (coldmint-capsule), so that a build without capsules carries none of
+ * it.
  */
 #ifndef COLDMINT_CAPSULE_H
 #define COLDMINT_CAPSULE_H
@@ -26,7 +27,8 @@ enum {
     CM_CAPSULE_PART = 1024 /**< most data bytes that the writer puts into a part */
 };
 
-/** Where a capsule is read from: a file, a memory, a flash chip. `read` copies bytes that lie within `bytes`. */
+/** Where a capsule is read from: a file, a memory, a flash chip. `read` copies bytes that lie
+ * within `bytes`. */
 struct cm_capsule_input {
     void *context;
     enum cm_status (*read)(void *context, uint32_t offset, uint8_t *bytes, uint32_t count);
@@ -43,7 +45,7 @@ enum cm_capsule_fault {
     CM_CAPSULE_CHECKSUM,   /**< of the file */
     CM_CAPSULE_PART_SUM,   /**< of a part */
     CM_CAPSULE_MALFORMED,  /**< a field is not what the schema says */
-    CM_CAPSULE_BOUNDS,     /**< a part lies outside its region, or before the part that it follows */
+    CM_CAPSULE_BOUNDS, /**< a part lies outside its region, or before the part that it follows */
     CM_CAPSULE_FAULT_COUNT
 };
 
@@ -79,7 +81,8 @@ struct cm_capsule {
     uint32_t fault_offset; /**< about where, in the file */
 };
 
-/** Reads the facts, and checks every checksum, bound and order. CM_BAD_IMAGE with `fault` otherwise. */
+/** Reads the facts, and checks every checksum, bound and order. CM_BAD_IMAGE with `fault`
+ * otherwise. */
 CM_MUST_CHECK enum cm_status cm_capsule_open(struct cm_capsule *capsule,
                                              const struct cm_capsule_input *input);
 
@@ -94,8 +97,10 @@ struct cm_capsule_place {
     uint32_t address; /**< bytes before it are in earlier parts */
 };
 
-/** A region as a source: whole, bytes that no part holds read as erased. `place` must outlive it. */
-struct cm_source cm_capsule_source(const struct cm_capsule *capsule, uint8_t region, struct cm_capsule_place *place);
+/** A region as a source: whole, bytes that no part holds read as erased. `place` must outlive it.
+ */
+struct cm_source cm_capsule_source(const struct cm_capsule *capsule, uint8_t region,
+                                   struct cm_capsule_place *place);
 
 /** Writes a capsule, front to back. */
 struct cm_capsule_writer {

@@ -1,8 +1,9 @@
 /**
  * What a chip is to the engine: regions, and a family's functions to work on them.
  *
- * A family (8-bit AVR over its serial pins, say) is one const struct of functions and a table of parts. A part is one row. A
- * build carries the families and parts that it names in its kit, and no others.
+ * A family (8-bit AVR over its serial pins, say) is one const struct of functions and a table of
+ * parts. A part is one row. A build carries the families and parts that it names in its kit, and no
+ * others.
  */
 #ifndef COLDMINT_CHIP_H
 #define COLDMINT_CHIP_H
@@ -26,7 +27,8 @@ enum { CM_ID_BYTES = 6 /**< longest id of any family */ };
 
 /** What all parts have, at the start of each family's row. */
 struct cm_part {
-    char name[16]; /**< lower case, as the compiler names it; within the row, so that an unused row takes its name along */
+    char name[16]; /**< lower case, as the compiler names it; within the row, so that an unused row
+                      takes its name along */
     uint8_t id[CM_ID_BYTES];
     uint8_t id_bytes; /**< 0: the part has no id, and is taken only where it is asked for by name */
     uint16_t supply_min_mv;
@@ -34,11 +36,12 @@ struct cm_part {
 };
 
 enum cm_region_trait {
-    CM_REGION_WRITABLE = 1,   /**< can be programmed */
-    CM_REGION_REWRITES = 2,   /**< programming sets bits too: no erase needed before */
-    CM_REGION_ERASED = 4,     /**< a chip erase clears it */
-    CM_REGION_SETTINGS = 8,   /**< fuses, lock bits: not contents */
-    CM_REGION_BYTE_COSTS = 16 /**< each byte programmed takes its own time, so equal ones are left out */
+    CM_REGION_WRITABLE = 1, /**< can be programmed */
+    CM_REGION_REWRITES = 2, /**< programming sets bits too: no erase needed before */
+    CM_REGION_ERASED = 4,   /**< a chip erase clears it */
+    CM_REGION_SETTINGS = 8, /**< fuses, lock bits: not contents */
+    CM_REGION_BYTE_COSTS =
+        16 /**< each byte programmed takes its own time, so equal ones are left out */
 };
 
 /** An address space of a chip, from 0 to bytes - 1. */
@@ -67,9 +70,12 @@ struct cm_protection {
 /** What is done with bytes of a region. Only CM_ACCESS_READ writes to the caller's bytes. */
 enum cm_access_kind {
     CM_ACCESS_READ,
-    CM_ACCESS_MATCH,  /**< CM_DIFFERS at the first byte that is not equal; the session's failure names it */
-    CM_ACCESS_FITS,   /**< CM_DIFFERS at the first byte that could not be reached by programming alone */
-    CM_ACCESS_PROGRAM /**< within one page: programs and reads back, in one batch; bytes that are not named stay */
+    CM_ACCESS_MATCH, /**< CM_DIFFERS at the first byte that is not equal; the session's failure
+                        names it */
+    CM_ACCESS_FITS, /**< CM_DIFFERS at the first byte that could not be reached by programming alone
+                     */
+    CM_ACCESS_PROGRAM /**< within one page: programs and reads back, in one batch; bytes that are
+                         not named stay */
 };
 
 enum cm_cost { CM_COST_READ, CM_COST_PROGRAM, CM_COST_ERASE };
@@ -87,14 +93,20 @@ enum { CM_PROOF_BYTES = 16 /**< most bytes of a look along the address wires */ 
 
 /** What memory chips have beyond other families. */
 struct cm_memory_rules {
-    /** The part is known, for the first time: brings it into the state that the functions below expect. Where it is found anew, `identify` does so. */
+    /** The part is known, for the first time: brings it into the state that the functions below
+     * expect. Where it is found anew, `identify` does so. */
     enum cm_status (*settle)(struct cm_session *session);
-    /** The units that region 0 is erased by, the smallest first; false beyond the last. cm_no_erase_unit: there are none. */
+    /** The units that region 0 is erased by, the smallest first; false beyond the last.
+     * cm_no_erase_unit: there are none. */
     bool (*erase_unit)(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
-    /** Erases a run of such units; without any proof that they are blank then. NULL where there are no units. */
-    enum cm_status (*erase_units)(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes);
-    /** Reads the first byte of each piece (a power of two) of an area, one after the other into `bytes`. */
-    enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes);
+    /** Erases a run of such units; without any proof that they are blank then. NULL where there are
+     * no units. */
+    enum cm_status (*erase_units)(struct cm_session *session, uint8_t index, uint32_t address,
+                                  uint32_t bytes);
+    /** Reads the first byte of each piece (a power of two) of an area, one after the other into
+     * `bytes`. */
+    enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count,
+                             uint32_t piece, uint8_t *bytes);
     /**
      * Of memories whose address is on wires of its own, both of: the engine's look along these
      * wires (cm_along_wires), and what it asks for. `prove` compares `count` bytes (CM_PROOF_BYTES
@@ -110,12 +122,14 @@ struct cm_memory_rules {
      * what differs is read again. cm_match_dead; NULL: other memories. */
     enum cm_status (*match_dead)(struct cm_session *session, uint8_t region, uint32_t address,
                                  uint8_t *bytes, uint32_t count);
-    const struct cm_guard_rules *guard; /**< protection of areas by registers (guard.h); NULL: none */
+    const struct cm_guard_rules
+        *guard; /**< protection of areas by registers (guard.h); NULL: none */
 };
 
 /**
- * A family's driver. Every function works on a session whose part is known, except `enter` and `identify`. Addresses and counts
- * have been checked against the region by the caller. Failures are left in the session.
+ * A family's driver. Every function works on a session whose part is known, except `enter` and
+ * `identify`. Addresses and counts have been checked against the region by the caller. Failures are
+ * left in the session.
  */
 struct cm_family {
     const char *name;
@@ -123,23 +137,29 @@ struct cm_family {
     uint32_t lines; /**< CM_LINE_BIT of each line that the port must drive, beside the bus */
     /** Brings the chip into its programming mode, trying the ways that an expert would. */
     enum cm_status (*enter)(struct cm_session *session);
-    /** Reads the id, twice, into the session; where the part is known already, proves that it is still there. */
+    /** Reads the id, twice, into the session; where the part is known already, proves that it is
+     * still there. */
     enum cm_status (*identify)(struct cm_session *session);
     /** Lets the target go, whatever state it is in. */
     void (*leave)(struct cm_session *session);
-    /** Describes region `index` of a part; false beyond the last. A region that a part lacks has 0 bytes. */
+    /** Describes region `index` of a part; false beyond the last. A region that a part lacks has 0
+     * bytes. */
     bool (*region)(const struct cm_part *part, uint8_t index, struct cm_region *region);
     /** Reads, compares or programs; see enum cm_access_kind. */
-    enum cm_status (*access)(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
-                             uint32_t count);
+    enum cm_status (*access)(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
+                             uint32_t address, uint8_t *bytes, uint32_t count);
     /** Erases the whole chip. NULL: the family erases by units. */
     enum cm_status (*erase)(struct cm_session *session);
     /** Reads what bars reading and writing of the whole chip; NULL: nothing does. */
     enum cm_status (*protection)(struct cm_session *session, struct cm_protection *protection);
-    /** Time in microseconds of reading or programming so many bytes (4096 at most), or of an erase, at the session's clock. */
-    uint32_t (*cost_us)(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
-    /** The engine that puts images into chips of this family: cm_put_by_chip, cm_put_by_blocks (job.h). */
-    enum cm_status (*put)(struct cm_session *session, const struct cm_put *put, struct cm_report *report, enum cm_put_aim aim);
+    /** Time in microseconds of reading or programming so many bytes (4096 at most), or of an erase,
+     * at the session's clock. */
+    uint32_t (*cost_us)(struct cm_session *session, uint8_t region, enum cm_cost cost,
+                        uint32_t bytes);
+    /** The engine that puts images into chips of this family: cm_put_by_chip, cm_put_by_blocks
+     * (job.h). */
+    enum cm_status (*put)(struct cm_session *session, const struct cm_put *put,
+                          struct cm_report *report, enum cm_put_aim aim);
     const struct cm_memory_rules *memory; /**< what memories have beyond that; NULL: not a memory */
 };
 
@@ -153,7 +173,8 @@ CM_MUST_CHECK enum cm_status cm_along_wires(struct cm_blocks *work, bool is_afte
 /** The `erase_unit` of memories that are rewritten without an erase, or cannot be erased here. */
 bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
 
-/** `identify` of parts without an id: sets it to 0, and settles the part that was asked for. Without one, cm_identify ends with an unknown chip. */
+/** `identify` of parts without an id: sets it to 0, and settles the part that was asked for.
+ * Without one, cm_identify ends with an unknown chip. */
 CM_MUST_CHECK enum cm_status cm_identify_by_name(struct cm_session *session);
 
 /**
@@ -179,8 +200,10 @@ struct cm_kit {
      * refused. */
     const struct cm_carrier *carrier;
     const struct cm_words *words; /**< the family's settings in words (settings.h), or NULL */
-    struct cm_part *found;        /**< a row in RAM for a part that is in no table, but tells of itself; or NULL */
-    /** Fills `found` from what the chip tells (cm_nor_by_sfdp), and makes it the session's part; NULL: such a chip stays unknown. Called by `identify`. */
+    struct cm_part
+        *found; /**< a row in RAM for a part that is in no table, but tells of itself; or NULL */
+    /** Fills `found` from what the chip tells (cm_nor_by_sfdp), and makes it the session's part;
+     * NULL: such a chip stays unknown. Called by `identify`. */
     enum cm_status (*describe)(struct cm_session *session);
     /** Finds the fastest clock that a part can follow, where nobody has told the part's own
      * (cm_avr_find_clock). Called by `enter`. NULL: the bus stays at one that suits the slowest of

@@ -1,8 +1,9 @@
 /**
  * Sparse images: bytes at addresses, with gaps, on memory that the caller brings.
  *
- * An image is filled in any order and read in ascending order. It is a source for jobs (cm_image_source). Contents that need no
- * memory of their own, such as a file or an array, can be a struct cm_source without it (cm_memory_source).
+ * An image is filled in any order and read in ascending order. It is a source for jobs
+ * (cm_image_source). Contents that need no memory of their own, such as a file or an array, can be
+ * a struct cm_source without it (cm_memory_source).
  */
 #ifndef COLDMINT_IMAGE_H
 #define COLDMINT_IMAGE_H
@@ -23,7 +24,8 @@ struct cm_image_block {
     uint8_t bytes[CM_IMAGE_BLOCK];
 };
 
-/** A sparse image. After CM_BAD_IMAGE from cm_image_add, the clash_ members tell about the overlap. */
+/** A sparse image. After CM_BAD_IMAGE from cm_image_add, the clash_ members tell about the overlap.
+ */
 struct cm_image {
     struct cm_image_block *blocks;
     uint32_t *order; /**< block indices in ascending order of their numbers */
@@ -37,12 +39,14 @@ struct cm_image {
 /** Memory that an image of so many blocks needs. */
 #define CM_IMAGE_MEMORY(blocks) ((blocks) * (sizeof(struct cm_image_block) + sizeof(uint32_t)))
 
-/** Starts an empty image on `memory` (aligned as for uint32_t), which the image uses until the caller drops it. */
+/** Starts an empty image on `memory` (aligned as for uint32_t), which the image uses until the
+ * caller drops it. */
 void cm_image_init(struct cm_image *image, void *memory, size_t memory_bytes);
 
 /**
  * Adds bytes. line: where they came from, for messages; 0 if nowhere.
- * Errors: CM_BAD_IMAGE where a byte is there already (nothing of this call is kept), CM_NO_ROOM, CM_TOO_LARGE beyond 2^32.
+ * Errors: CM_BAD_IMAGE where a byte is there already (nothing of this call is kept), CM_NO_ROOM,
+ * CM_TOO_LARGE beyond 2^32.
  */
 CM_MUST_CHECK enum cm_status cm_image_add(struct cm_image *image, uint32_t address,
                                           const uint8_t *bytes, uint32_t count, uint32_t line);
@@ -51,7 +55,8 @@ CM_MUST_CHECK enum cm_status cm_image_add(struct cm_image *image, uint32_t addre
 bool cm_image_extent(const struct cm_image *image, uint32_t from, uint32_t *start, uint32_t *bytes);
 
 /** Copies `count` bytes; gaps read as `fill`. */
-void cm_image_read(const struct cm_image *image, uint32_t address, uint8_t *bytes, uint32_t count, uint8_t fill);
+void cm_image_read(const struct cm_image *image, uint32_t address, uint8_t *bytes, uint32_t count,
+                   uint8_t fill);
 
 /** First and last address of an image that is not empty. */
 void cm_image_bounds(const struct cm_image *image, uint32_t *first, uint32_t *last);

@@ -1,8 +1,9 @@
 /**
  * Jobs: the caller says what the chip shall hold; the engine finds the cheapest safe way there.
  *
- * "Program this image" is cm_put. It reads first, erases only if a page needs it, leaves equal pages alone, reads back what it
- * wrote, and may be run again after any interruption. cm_compare, cm_blank and cm_keep are the other whole jobs.
+ * "Program this image" is cm_put. It reads first, erases only if a page needs it, leaves equal
+ * pages alone, reads back what it wrote, and may be run again after any interruption. cm_compare,
+ * cm_blank and cm_keep are the other whole jobs.
  */
 #ifndef COLDMINT_JOB_H
 #define COLDMINT_JOB_H
@@ -44,7 +45,8 @@ struct cm_carry {
     uint32_t size;
     /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but
      * CM_OK ends the job. NULL: a job that must carry is refused, unless: */
-    enum cm_status (*saved)(void *context, uint8_t region, uint32_t address, const uint8_t *bytes, uint32_t count);
+    enum cm_status (*saved)(void *context, uint8_t region, uint32_t address, const uint8_t *bytes,
+                            uint32_t count);
     void *context;
     /** What is carried may be in memory alone: a job that is cut off then loses it. */
     bool in_memory;
@@ -56,18 +58,22 @@ struct cm_report;
 struct cm_put {
     const struct cm_want *wants;
     uint8_t want_count;
-    bool
-        unprotect; /**< a locked chip may be erased to get at it, and what cannot be read is lost; the lock byte is put back last. A memory's protection
-                      is lifted and put back, and nothing is lost */
-    bool lose_data; /**< a chip erase may take the data region along; say so too where all of it is wanted anew */
+    bool unprotect; /**< a locked chip may be erased to get at it, and what cannot be read is lost;
+                       the lock byte is put back last. A memory's protection is lifted and put back,
+                       and nothing is lost */
+    bool lose_data; /**< a chip erase may take the data region along; say so too where all of it is
+                       wanted anew */
     struct cm_carry carry;
     cm_progress_fn *progress; /**< or NULL */
     void *progress_context;
-    /** Told the plan before anything is changed, and once more where an erase turns out to be needed in the midst of it; NULL, or return false to leave it at that (CM_STOPPED).
-     *  It may read the chip, but must leave the session's workspace alone: the findings are there. cm_read_twice does; cm_keep does not. */
+    /** Told the plan before anything is changed, and once more where an erase turns out to be
+     * needed in the midst of it; NULL, or return false to leave it at that (CM_STOPPED). It may
+     * read the chip, but must leave the session's workspace alone: the findings are there.
+     * cm_read_twice does; cm_keep does not. */
     bool (*planned)(void *context, const struct cm_report *report);
     void *planned_context;
-    /** Before a memory's protection is lifted: its registers. Keep them safe; anything but CM_OK ends the job. NULL: not told. */
+    /** Before a memory's protection is lifted: its registers. Keep them safe; anything but CM_OK
+     * ends the job. NULL: not told. */
     enum cm_status (*lifting)(void *context, const struct cm_guard *guard);
     void *lifting_context;
 };
@@ -76,13 +82,14 @@ struct cm_put {
 struct cm_report {
     /** Contact was bad for a moment; so all images were compared once more at the end. */
     bool doubted;
-    bool erase;             /**< a chip erase is needed / was done; of a memory, any erase */
-    bool carried;           /**< data were carried over an erase */
-    bool relocked;          /**< the lock byte, or a memory's protection, was put back */
-    bool unlocked;          /**< an erase lifted the lock byte, and it is not back: the job ended before */
-    uint8_t lock;           /**< the lock byte that stood there before an erase; of a memory, its status register */
-    bool lifts;             /**< of a memory: protection stands in the way, and is lifted for the job */
-    uint32_t erases;        /**< of a memory: erase instructions */
+    bool erase;      /**< a chip erase is needed / was done; of a memory, any erase */
+    bool carried;    /**< data were carried over an erase */
+    bool relocked;   /**< the lock byte, or a memory's protection, was put back */
+    bool unlocked;   /**< an erase lifted the lock byte, and it is not back: the job ended before */
+    uint8_t lock;    /**< the lock byte that stood there before an erase; of a memory, its status
+                        register */
+    bool lifts;      /**< of a memory: protection stands in the way, and is lifted for the job */
+    uint32_t erases; /**< of a memory: erase instructions */
     uint32_t erased_bytes;  /**< in them */
     uint32_t carried_bytes; /**< beside the images, saved and put back */
     uint32_t pages;         /**< pages that the images touch */
@@ -91,7 +98,8 @@ struct cm_report {
     uint32_t pages_written; /**< planned by cm_plan, done by cm_put */
     uint32_t bytes;         /**< bytes in the images */
     uint32_t bytes_written;
-    /** CM_IN_DOUBT: bytes that no image wants, and that may have changed; the failure names the first. */
+    /** CM_IN_DOUBT: bytes that no image wants, and that may have changed; the failure names the
+     * first. */
     uint32_t doubtful_bytes;
     uint32_t differences;  /**< cm_compare: bytes that differ */
     uint32_t predicted_us; /**< from the plan on, without the survey that made it */
@@ -100,8 +108,8 @@ struct cm_report {
 };
 
 /**
- * The engines behind cm_plan and cm_put, one for chips that are erased as a whole and one for memories that are erased by blocks. A family names its own, so that a build
- * carries no other.
+ * The engines behind cm_plan and cm_put, one for chips that are erased as a whole and one for
+ * memories that are erased by blocks. A family names its own, so that a build carries no other.
  */
 CM_MUST_CHECK enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put,
                                             struct cm_report *report, enum cm_put_aim aim);
@@ -112,7 +120,8 @@ CM_MUST_CHECK enum cm_status cm_put_by_blocks(struct cm_session *session, const 
  * before cm_identify. */
 CM_MUST_CHECK enum cm_status cm_require(struct cm_session *session);
 
-/** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading can. */
+/** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading
+ * can. */
 static inline CM_MUST_CHECK enum cm_status
 cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
@@ -149,7 +158,8 @@ cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *r
 /** Called for each byte that differs. Return false to stop looking. */
 typedef bool cm_difference_fn(void *context, uint32_t address, uint8_t wanted, uint8_t found);
 
-/** Compares a region with an image; CM_DIFFERS if any byte does. `on_difference` and `progress` may be NULL. */
+/** Compares a region with an image; CM_DIFFERS if any byte does. `on_difference` and `progress` may
+ * be NULL. */
 CM_MUST_CHECK enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want,
                                         cm_difference_fn *on_difference, cm_progress_fn *progress,
                                         void *context, struct cm_report *report);
@@ -178,23 +188,27 @@ struct cm_blank_area {
 };
 struct cm_source cm_blank_source(struct cm_blank_area *area);
 
-/** CM_OK if `region` is blank, CM_DIFFERS (with the first byte that is not) else. Changes nothing. */
+/** CM_OK if `region` is blank, CM_DIFFERS (with the first byte that is not) else. Changes nothing.
+ */
 CM_MUST_CHECK enum cm_status cm_is_blank(struct cm_session *session, uint8_t region,
                                          cm_progress_fn *progress, void *context);
 
 /**
- * Reads `count` bytes and compares them with a second reading, also over a moment without contact. CM_DIFFERS where they do not agree.
- * Does not use the workspace, so it may be called from cm_put's `planned`.
+ * Reads `count` bytes and compares them with a second reading, also over a moment without contact.
+ * CM_DIFFERS where they do not agree. Does not use the workspace, so it may be called from cm_put's
+ * `planned`.
  */
 CM_MUST_CHECK enum cm_status cm_read_twice(struct cm_session *session, uint8_t region,
                                            uint32_t address, uint8_t *bytes, uint32_t count);
 
 /** Takes `count` bytes of a backup at `address`. */
-typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t *bytes, uint32_t count);
+typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t *bytes,
+                                  uint32_t count);
 
 /**
- * Reads a whole region, every part of it twice, into `sink`, in ascending order. CM_DIFFERS where the two reads do not agree;
- * CM_PROTECTED where the chip does not let its contents be read (it would answer, and it would not be the truth).
+ * Reads a whole region, every part of it twice, into `sink`, in ascending order. CM_DIFFERS where
+ * the two reads do not agree; CM_PROTECTED where the chip does not let its contents be read (it
+ * would answer, and it would not be the truth).
  */
 CM_MUST_CHECK enum cm_status cm_keep(struct cm_session *session, uint8_t region, cm_sink_fn *sink,
                                      cm_progress_fn *progress, void *context,

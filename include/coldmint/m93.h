@@ -1,7 +1,8 @@
 /**
- * Serial EEPROMs of three wires, the 93 series. They have no id: they are taken only where they are asked for by name, which also says how they are organised, by bytes or by words of 16 bits. SELECT is active high here. A bus on which
- * nothing answers looks like such a part that is ready: leave the kit out where cm_identify is given no name.
- * Of words the low byte comes first.
+ * Serial EEPROMs of three wires, the 93 series. They have no id: they are taken only where they are
+ * asked for by name, which also says how they are organised, by bytes or by words of 16 bits.
+ * SELECT is active high here. A bus on which nothing answers looks like such a part that is ready:
+ * leave the kit out where cm_identify is given no name. Of words the low byte comes first.
  */
 #ifndef COLDMINT_M93_H
 #define COLDMINT_M93_H

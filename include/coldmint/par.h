@@ -1,13 +1,17 @@
 /**
- * Parallel memories on an address and data bus, in sockets or soldered in: JEDEC flash, EEPROMs of the 28 series, EPROMs of the 27 series. Three families of one kind of row.
+ * Parallel memories on an address and data bus, in sockets or soldered in: JEDEC flash, EEPROMs of
+ * the 28 series, EPROMs of the 27 series. Three families of one kind of row.
  *
  *     static const struct cm_part *const PARTS[] = {&cm_sst39sf040.part};
  *     static const struct cm_kit KIT = {.family = &cm_par, .parts = PARTS, .part_count = 1};
  *
- * **A parallel flash is asked who it is by writing to it.** An EEPROM in the same socket takes that for data, and changes. So give cm_identify a name where anything but flash may be there: an EEPROM's or
- * EPROM's name is never asked for that way, and a flash's is. Any flash's name will do to find out which flash it is: CM_WRONG_CHIP then, and the id is in the session.
+ * **A parallel flash is asked who it is by writing to it.** An EEPROM in the same socket takes that
+ * for data, and changes. So give cm_identify a name where anything but flash may be there: an
+ * EEPROM's or EPROM's name is never asked for that way, and a flash's is. Any flash's name will do
+ * to find out which flash it is: CM_WRONG_CHIP then, and the id is in the session.
  *
- * Region 0, "flash", "eeprom" or "eprom", is the array. Parts with 16 bits take a bus of 16 bits: bytes of the region are words with the low byte first.
+ * Region 0, "flash", "eeprom" or "eprom", is the array. Parts with 16 bits take a bus of 16 bits:
+ * bytes of the region are words with the low byte first.
  */
 #ifndef COLDMINT_PAR_H
 #define COLDMINT_PAR_H
@@ -18,10 +22,11 @@
 
 CM_DECLS_BEGIN
 
-extern const struct cm_family cm_par;  /**< JEDEC flash */
-extern const struct cm_family cm_ee28; /**< EEPROMs; they have no id that could be asked for without harm */
+extern const struct cm_family cm_par; /**< JEDEC flash */
 extern const struct cm_family
-    cm_eprom; /**< EPROMs: an id where the port can raise A9; programmed where it has the programming voltage */
+    cm_ee28; /**< EEPROMs; they have no id that could be asked for without harm */
+extern const struct cm_family cm_eprom; /**< EPROMs: an id where the port can raise A9; programmed
+                                           where it has the programming voltage */
 
 enum { CM_PAR_UNITS = 3, CM_PAR_BOOT_SECTORS = 4 };
 
@@ -38,8 +43,8 @@ struct cm_par_erases {
     struct cm_par_erase units[CM_PAR_UNITS];
     uint32_t chip_us; /**< of the whole chip; 0: cannot */
     uint32_t chip_max_us;
-    uint8_t boot
-        [CM_PAR_BOOT_SECTORS]; /**< sizes in KiB of the sectors that one end's unit is cut into, from its lower end on; 0: none */
+    uint8_t boot[CM_PAR_BOOT_SECTORS]; /**< sizes in KiB of the sectors that one end's unit is cut
+                                          into, from its lower end on; 0: none */
     bool boot_at_top;
 };
 
@@ -53,7 +58,7 @@ struct cm_par_times {
     uint32_t program_us; /**< a unit, or a page: typical */
     uint32_t program_max_us;
     struct cm_pulse pulse; /**< shortest write pulse, and pause behind it; an EPROM has its own */
-    uint32_t id_us; /**< from the id's command to the id, and back again */
+    uint32_t id_us;        /**< from the id's command to the id, and back again */
     /** Makes accesses to any bytes of accesses to words, for parts of 16 bits; NULL: 8 bits. */
     enum cm_status (*by_words)(struct cm_session *session, cm_par_access_fn *access,
                                enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
@@ -64,11 +69,14 @@ struct cm_par_times {
 };
 
 enum cm_par_trait {
-    CM_PAR_WIDE = 1,            /**< 16 bits */
-    CM_PAR_WHOLE_PAGES = 2,     /**< a page write clears what it is not given */
-    CM_PAR_SDP = 4,             /**< software data protection: three unlock cycles before each page, where it is on */
-    CM_PAR_SECTOR_LOCKS = 8,    /**< sectors are locked by 12 V; shown in the id mode at address 2 of each */
-    CM_PAR_BOOT_LOCK_LOW = 16,  /**< the lowest `boot_bytes` can be locked for ever; shown in the id mode at address 2 */
+    CM_PAR_WIDE = 1,        /**< 16 bits */
+    CM_PAR_WHOLE_PAGES = 2, /**< a page write clears what it is not given */
+    CM_PAR_SDP =
+        4, /**< software data protection: three unlock cycles before each page, where it is on */
+    CM_PAR_SECTOR_LOCKS =
+        8, /**< sectors are locked by 12 V; shown in the id mode at address 2 of each */
+    CM_PAR_BOOT_LOCK_LOW = 16,  /**< the lowest `boot_bytes` can be locked for ever; shown in the id
+                                   mode at address 2 */
     CM_PAR_BOOT_LOCK_HIGH = 32, /**< the highest, likewise */
 };
 
@@ -80,7 +88,8 @@ struct cm_par_part {
     uint16_t page_bytes; /**< that one write can hold; 1: single units */
     uint8_t traits;      /**< enum cm_par_trait */
     uint16_t boot_bytes;
-    const struct cm_par_erases *erases; /**< NULL: rewritten page by page, or not to be erased here */
+    const struct cm_par_erases
+        *erases; /**< NULL: rewritten page by page, or not to be erased here */
     const struct cm_par_times *times;
     uint8_t a9_id[2];    /**< what an EPROM shows with A9 at 12 V; 0: not known */
     uint16_t program_mv; /**< supply that an EPROM is programmed at; 0: it is not programmed here */
@@ -98,12 +107,14 @@ static inline const struct cm_par_part *cm_par_row(const struct cm_part *part)
     return (const struct cm_par_part *)(const void *)part;
 }
 
-/** A kit's `describe`: fills its `found`, which lies in a struct cm_par_found, from the chip's own table (CFI, JESD68.01), where all sectors are of one size. */
+/** A kit's `describe`: fills its `found`, which lies in a struct cm_par_found, from the chip's own
+ * table (CFI, JESD68.01), where all sectors are of one size. */
 CM_MUST_CHECK enum cm_status cm_par_by_cfi(struct cm_session *session);
 
 /**
- * Switches the software data protection of an EEPROM or page flash on or off. It cannot be read back: cm_put finds out by itself whether a write is taken, and where it says `unprotect` writes behind the protection
- * and leaves it as it is. CM_BAD_ARGUMENT where the part has none.
+ * Switches the software data protection of an EEPROM or page flash on or off. It cannot be read
+ * back: cm_put finds out by itself whether a write is taken, and where it says `unprotect` writes
+ * behind the protection and leaves it as it is. CM_BAD_ARGUMENT where the part has none.
  */
 CM_MUST_CHECK enum cm_status cm_par_protect(struct cm_session *session);
 CM_MUST_CHECK enum cm_status cm_par_unprotect(struct cm_session *session);

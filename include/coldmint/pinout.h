@@ -1,5 +1,6 @@
 /**
- * Pinouts: which pin of which package is what. For drawings and messages; a program that does not ask carries none of it.
+ * Pinouts: which pin of which package is what. For drawings and messages; a program that does not
+ * ask carries none of it.
  */
 #ifndef COLDMINT_PINOUT_H
 #define COLDMINT_PINOUT_H
@@ -12,22 +13,27 @@ CM_DECLS_BEGIN
 enum cm_package_shape {
     CM_PACKAGE_DUAL,        /**< pins along two sides: DIP, SOIC */
     CM_PACKAGE_QUAD,        /**< along all four: QFP */
-    CM_PACKAGE_CHIP_CARRIER /**< along all four, more of them on two, and pin 1 in the middle of the upper side: PLCC-32 */
+    CM_PACKAGE_CHIP_CARRIER /**< along all four, more of them on two, and pin 1 in the middle of the
+                               upper side: PLCC-32 */
 };
 
-/** A package of a group of pin-compatible parts, seen from above. Pin 1 is at the upper left, or where the shape says, counted against the clock. */
+/** A package of a group of pin-compatible parts, seen from above. Pin 1 is at the upper left, or
+ * where the shape says, counted against the clock. */
 struct cm_pinout {
     const char *package; /**< "DIP-14" */
     enum cm_package_shape shape;
     uint8_t pins;
-    const char *names; /**< of the pins from 1 on, separated by blanks; "PA6/MOSI" where it has a part in programming */
+    const char *names; /**< of the pins from 1 on, separated by blanks; "PA6/MOSI" where it has a
+                          part in programming */
     const char *parts; /**< names of the parts, separated by blanks */
 };
 
-/** The pinouts of an AVR part: number 0, 1, ...; NULL beyond the last, and at once where none is known. */
+/** The pinouts of an AVR part: number 0, 1, ...; NULL beyond the last, and at once where none is
+ * known. */
 const struct cm_pinout *cm_avr_pinout(const struct cm_part *part, uint8_t number);
 
-/** The same for parallel memories; and for memories with eight pins, which are alike within a family. */
+/** The same for parallel memories; and for memories with eight pins, which are alike within a
+ * family. */
 const struct cm_pinout *cm_par_pinout(const struct cm_part *part, uint8_t number);
 const struct cm_pinout *cm_nor_pinout(uint8_t number);
 const struct cm_pinout *cm_i2c24_pinout(uint8_t number);

@@ -1,10 +1,12 @@
 /**
- * Images as text: Intel HEX and Motorola S-record, in and out, as streams: text in pieces of any size, data out by callback, no
- * memory but the struct. The reader finds out from the first record which of the two it has before it.
+ * Images as text: Intel HEX and Motorola S-record, in and out, as streams: text in pieces of any
+ * size, data out by callback, no memory but the struct. The reader finds out from the first record
+ * which of the two it has before it.
  *
- * Sources: Intel, "Hexadecimal Object File Format Specification", revision A, 1988: all six record types; in 16-bit segments data
- * wraps at the segment's end, in the linear form at 2^32. Motorola, "M68000 Family Programmer's Reference Manual", appendix
- * "S-record output format": S0 to S9 but for the reserved S4; the count in an S5 or S6 record is checked.
+ * Sources: Intel, "Hexadecimal Object File Format Specification", revision A, 1988: all six record
+ * types; in 16-bit segments data wraps at the segment's end, in the linear form at 2^32. Motorola,
+ * "M68000 Family Programmer's Reference Manual", appendix "S-record output format": S0 to S9 but
+ * for the reserved S4; the count in an S5 or S6 record is checked.
  */
 #ifndef COLDMINT_RECORDS_H
 #define COLDMINT_RECORDS_H
@@ -18,12 +20,14 @@ enum cm_record_format { CM_RECORDS_UNKNOWN, CM_RECORDS_INTEL, CM_RECORDS_MOTOROL
 
 enum cm_record_fault {
     CM_RECORD_FINE,
-    CM_RECORD_NO_MARK,     /**< a line that does not begin with ':', or with 'S' in a file of S-records */
+    CM_RECORD_NO_MARK, /**< a line that does not begin with ':', or with 'S' in a file of S-records
+                        */
     CM_RECORD_NOT_A_DIGIT, /**< a character that is no hexadecimal digit */
-    CM_RECORD_TOO_SHORT,   /**< the line ends before the record does, or its length leaves no room for what it must hold */
-    CM_RECORD_TOO_LONG,    /**< the line goes on behind the record's end */
-    CM_RECORD_CHECKSUM,    /**< expected and found are in the reader */
-    CM_RECORD_TYPE,        /**< no such record type */
+    CM_RECORD_TOO_SHORT, /**< the line ends before the record does, or its length leaves no room for
+                            what it must hold */
+    CM_RECORD_TOO_LONG,  /**< the line goes on behind the record's end */
+    CM_RECORD_CHECKSUM,  /**< expected and found are in the reader */
+    CM_RECORD_TYPE,      /**< no such record type */
     CM_RECORD_TYPE_LENGTH, /**< wrong length for this record type */
     CM_RECORD_COUNT,       /**< an S5 or S6 record counts other than there were */
     CM_RECORD_AFTER_END,   /**< a record behind the one that ends the file */
@@ -33,9 +37,11 @@ enum cm_record_fault {
 };
 
 /** Takes data of a record. Anything but CM_OK ends the reading. */
-typedef enum cm_status cm_record_data_fn(void *context, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line);
+typedef enum cm_status cm_record_data_fn(void *context, uint32_t address, const uint8_t *bytes,
+                                         uint32_t count, uint32_t line);
 
-/** A reader in mid-stream. Read `fault`, `line`, `column` (both from 1) after a failure; `start` if has_start. */
+/** A reader in mid-stream. Read `fault`, `line`, `column` (both from 1) after a failure; `start` if
+ * has_start. */
 struct cm_record_reader {
     cm_record_data_fn *data;
     void *context;
@@ -66,7 +72,8 @@ struct cm_record_reader {
 /** Starts reading. */
 void cm_record_begin(struct cm_record_reader *reader, cm_record_data_fn *data, void *context);
 
-/** Reads on. CM_BAD_IMAGE at the first fault; then the reader says which and where, and feeding more changes nothing. */
+/** Reads on. CM_BAD_IMAGE at the first fault; then the reader says which and where, and feeding
+ * more changes nothing. */
 CM_MUST_CHECK enum cm_status cm_record_feed(struct cm_record_reader *reader, const char *text,
                                             size_t bytes);
 
@@ -95,11 +102,12 @@ struct cm_record_writer {
 };
 
 /** Starts writing in a format. */
-void cm_record_write_begin(struct cm_record_writer *writer, enum cm_record_format format, cm_text_fn *text, void *context);
+void cm_record_write_begin(struct cm_record_writer *writer, enum cm_record_format format,
+                           cm_text_fn *text, void *context);
 
 /**
- * Writes bytes in records of 16. Intel HEX: a type 04 record where the upper 16 address bits change. S-record: S1, S2 or S3, whichever
- * the address needs.
+ * Writes bytes in records of 16. Intel HEX: a type 04 record where the upper 16 address bits
+ * change. S-record: S1, S2 or S3, whichever the address needs.
  */
 CM_MUST_CHECK enum cm_status cm_record_write(struct cm_record_writer *writer, uint32_t address,
                                              const uint8_t *bytes, uint32_t count);

@@ -6,8 +6,8 @@
  *     if (cm_identify(&s, "attiny84a") == CM_OK) ...cm_put, cm_read, ...
  *     cm_close(&s);
  *
- * The first group is all that most programs need beside job.h. The second reads and changes single regions; it checks nothing
- * but bounds, so look at what protection says first.
+ * The first group is all that most programs need beside job.h. The second reads and changes single
+ * regions; it checks nothing but bounds, so look at what protection says first.
  */
 #ifndef COLDMINT_SESSION_H
 #define COLDMINT_SESSION_H
@@ -26,9 +26,10 @@ enum { CM_BATCH_OPS = 11 /**< longest batch that a driver builds */ };
 /** A batch in the making, with the place that it belongs to, so that any failure can name it. */
 struct cm_batch {
     uint8_t count;
-    uint8_t verify; /**< index of the first op whose mismatch means that a write failed; 0xFF: none */
-    uint8_t proof;  /**< index of the first op whose mismatch means lost contact; 0xFF: none */
-    uint8_t step;   /**< enum cm_step */
+    uint8_t
+        verify; /**< index of the first op whose mismatch means that a write failed; 0xFF: none */
+    uint8_t proof;      /**< index of the first op whose mismatch means lost contact; 0xFF: none */
+    uint8_t step;       /**< enum cm_step */
     uint8_t unanswered; /**< enum cm_status: what a check that fails means, or a NACK */
     const char *region;
     uint32_t address;
@@ -86,7 +87,8 @@ struct cm_session {
 /**
  * Starts a session. Touches no wire.
  *
- * workspace: at least one page of the largest part (256 bytes do for AVR); more lets cm_put remember more of what it read.
+ * workspace: at least one page of the largest part (256 bytes do for AVR); more lets cm_put
+ * remember more of what it read.
  */
 CM_MUST_CHECK enum cm_status cm_open(struct cm_session *session, const struct cm_port *port,
                                      const struct cm_kit *kits, uint8_t kit_count, void *workspace,
@@ -102,21 +104,24 @@ CM_MUST_CHECK enum cm_status cm_feed(struct cm_session *session, uint16_t mv);
 /**
  * Finds the chip: power, programming mode, id. Leaves the chip in programming mode.
  *
- * asserted: name of the part that must be there, or NULL. Where several parts share the id, the asserted one is taken, else the
- * first; cm_candidate lists all. Errors: CM_NO_POWER, CM_NO_CHIP, CM_UNKNOWN_CHIP, CM_WRONG_CHIP, CM_BAD_ARGUMENT (no part of
- * that name), CM_PORT_LACKS (lines that no
- * family of the kits could do with), CM_PORT_FAILED. A part without an id is taken only where it is asserted.
+ * asserted: name of the part that must be there, or NULL. Where several parts share the id, the
+ * asserted one is taken, else the first; cm_candidate lists all. Errors: CM_NO_POWER, CM_NO_CHIP,
+ * CM_UNKNOWN_CHIP, CM_WRONG_CHIP, CM_BAD_ARGUMENT (no part of that name), CM_PORT_LACKS (lines that
+ * no family of the kits could do with), CM_PORT_FAILED. A part without an id is taken only where it
+ * is asserted.
  */
 CM_MUST_CHECK enum cm_status cm_identify(struct cm_session *session, const char *asserted);
 
-/** The parts of the tables that have the id that was read: number 0, 1, ...; NULL beyond the last. */
+/** The parts of the tables that have the id that was read: number 0, 1, ...; NULL beyond the last.
+ */
 const struct cm_part *cm_candidate(const struct cm_session *session, uint16_t number);
 
 /** Lets the target run: lines released, supply as found. Safe to call at any time, also twice. */
 void cm_close(struct cm_session *session);
 
 /** The row of a part by name among the kits, or NULL. */
-const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count, const char *name);
+const struct cm_part *cm_part_by_name(const struct cm_kit *kits, uint8_t kit_count,
+                                      const char *name);
 
 /** Reads a line (0 or 1; the supply in mV) as it stands. CM_PORT_LACKS where the port cannot. */
 CM_MUST_CHECK enum cm_status cm_sense(struct cm_session *session, enum cm_line line,
@@ -146,8 +151,8 @@ CM_MUST_CHECK enum cm_status cm_match(struct cm_session *session, uint8_t region
                                       const uint8_t *bytes, uint32_t count);
 
 /**
- * Programs and reads back `count` bytes, page after page, without any erase. For settings: writes the bytes as given.
- * Errors: as cm_read; CM_WRITE_FAILED, CM_TIMED_OUT.
+ * Programs and reads back `count` bytes, page after page, without any erase. For settings: writes
+ * the bytes as given. Errors: as cm_read; CM_WRITE_FAILED, CM_TIMED_OUT.
  */
 CM_MUST_CHECK enum cm_status cm_program(struct cm_session *session, uint8_t region,
                                         uint32_t address, const uint8_t *bytes, uint32_t count);

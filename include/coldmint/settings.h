@@ -1,18 +1,20 @@
 /**
  * Settings: the named bit fields of a chip (fuses, lock bits), in plain words.
  *
- * A chip's settings are a handful of bytes; cm_read_settings reads them. A *setting* is a field of one of them: it has a name
- * ("clock") and choices ("internal-8MHz"). A value that no table of the data sheet names is written as its bits: "bits-0101".
+ * A chip's settings are a handful of bytes; cm_read_settings reads them. A *setting* is a field of
+ * one of them: it has a name
+ * ("clock") and choices ("internal-8MHz"). A value that no table of the data sheet names is written
+ * as its bits: "bits-0101".
  *
  *     uint8_t now[CM_SETTING_BYTES], wanted[CM_SETTING_BYTES];
  *     cm_read_settings(&session, now);
  *     memcpy(wanted, now, sizeof wanted);
  *     cm_choose(words, part, wanted, "clock", "internal-8MHz");
- *     if (!cm_next_fence(words, part, now, wanted, 0, &fence))          // nothing that could lock us out
+ *     if (!cm_next_fence(words, part, now, wanted, 0, &fence)) // nothing that could lock us out
  *         cm_tune(&session, wanted, &report);
  *
- * The words belong to a family and are linked only by a kit that names them: struct cm_kit, member `words`. The first group
- * below needs no chip.
+ * The words belong to a family and are linked only by a kit that names them: struct cm_kit, member
+ * `words`. The first group below needs no chip.
  */
 #ifndef COLDMINT_SETTINGS_H
 #define COLDMINT_SETTINGS_H
@@ -32,21 +34,29 @@ enum cm_fence_kind {
     CM_FENCE_NONE,
     CM_FENCE_ENDS_ACCESS, /**< the chip can no longer be programmed over these pins */
     CM_FENCE_NOT_HERE,    /**< cannot be changed over these pins at all */
-    CM_FENCE_SOURCE,      /**< needs a clock source that may not be on the board; without it the chip is deaf */
-    CM_FENCE_LOCKS,       /**< bars later work; only a chip erase opens it */
-    CM_FENCE_UNNAMED,     /**< a value that the data sheet reserves or does not list */
-    CM_FENCE_OPENS,       /**< a lock bit would have to become 1: only a chip erase does that */
+    CM_FENCE_SOURCE,  /**< needs a clock source that may not be on the board; without it the chip is
+                         deaf */
+    CM_FENCE_LOCKS,   /**< bars later work; only a chip erase opens it */
+    CM_FENCE_UNNAMED, /**< a value that the data sheet reserves or does not list */
+    CM_FENCE_OPENS,   /**< a lock bit would have to become 1: only a chip erase does that */
     CM_FENCE_COUNT
 };
 
 /** What a clock choice needs on the board. */
-enum cm_source_kind { CM_SOURCE_NONE, CM_SOURCE_CLOCK, CM_SOURCE_CRYSTAL, CM_SOURCE_WATCH_CRYSTAL, CM_SOURCE_RC };
+enum cm_source_kind {
+    CM_SOURCE_NONE,
+    CM_SOURCE_CLOCK,
+    CM_SOURCE_CRYSTAL,
+    CM_SOURCE_WATCH_CRYSTAL,
+    CM_SOURCE_RC
+};
 
 /** One choice of a setting. Tables of choices end with a row whose word is NULL. */
 struct cm_choice {
     uint8_t value;     /**< of the setting's bits, the lowest first */
     uint8_t fence;     /**< enum cm_fence_kind */
-    uint8_t source;    /**< enum cm_source_kind; choices of the same kind can be changed into each other freely */
+    uint8_t source;    /**< enum cm_source_kind; choices of the same kind can be changed into each
+                          other freely */
     uint8_t start;     /**< clock: which table the start-up bits have; the family's own numbering */
     const char *word;  /**< lower case, without blanks */
     const char *means; /**< the consequence, as a sentence's second half; or NULL */
@@ -74,28 +84,35 @@ struct cm_setting_byte {
 /** A family's settings: byte `index` and setting `index` of a part; false beyond the last. */
 struct cm_words {
     bool (*byte)(const struct cm_part *part, uint8_t index, struct cm_setting_byte *out);
-    /** `bytes` are those that the setting is read from: what start-up bits mean, say, depends on the clock chosen. */
-    bool (*setting)(const struct cm_part *part, const uint8_t *bytes, uint8_t index, struct cm_setting *out);
-    /** The CPU clock in Hz that the bytes give; where it comes from the board, `board_hz` counts, and 0 is unknown. */
+    /** `bytes` are those that the setting is read from: what start-up bits mean, say, depends on
+     * the clock chosen. */
+    bool (*setting)(const struct cm_part *part, const uint8_t *bytes, uint8_t index,
+                    struct cm_setting *out);
+    /** The CPU clock in Hz that the bytes give; where it comes from the board, `board_hz` counts,
+     * and 0 is unknown. */
     uint32_t (*cpu_hz)(const struct cm_part *part, const uint8_t *bytes, uint32_t board_hz);
-    /** The settings that choose the clock, as masks of each byte. They take effect when the chip leaves programming mode. */
+    /** The settings that choose the clock, as masks of each byte. They take effect when the chip
+     * leaves programming mode. */
     uint8_t (*clock_mask)(const struct cm_part *part, uint8_t byte);
     /** The supply in mV below which the chip would be held in reset; 0: none. */
     uint16_t (*brown_out_mv)(const struct cm_part *part, const uint8_t *bytes);
-    /** Bytes at the end of the main region that the chip runs after reset (a boot section in use); 0: it runs from the start. */
+    /** Bytes at the end of the main region that the chip runs after reset (a boot section in use);
+     * 0: it runs from the start. */
     uint32_t (*boot_bytes)(const struct cm_part *part, const uint8_t *bytes);
     /** Microseconds that writing one setting byte takes. */
     uint32_t (*write_us)(const struct cm_part *part);
     uint32_t reenter_us; /**< and one way in anew */
 };
 
-/** The words of a family without settings: its kit names these where a program reads settings of chips of all kinds. */
+/** The words of a family without settings: its kit names these where a program reads settings of
+ * chips of all kinds. */
 extern const struct cm_words cm_no_words;
 
 /** The words of the session's family, or NULL where its kit names none. */
 const struct cm_words *cm_words_of(const struct cm_session *session);
 
-/** The same for a part that is not in a session: `kit` is the one that carries it. Number of setting bytes. */
+/** The same for a part that is not in a session: `kit` is the one that carries it. Number of
+ * setting bytes. */
 uint8_t cm_setting_byte_count(const struct cm_words *words, const struct cm_part *part);
 
 /** How many bits a setting has. */
@@ -112,13 +129,14 @@ const struct cm_choice *cm_setting_choice(const struct cm_setting *setting, uint
 const char *cm_setting_word(const struct cm_setting *setting, uint8_t value, char *text);
 
 /** A setting by name, or false. */
-bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part, const uint8_t *bytes, const char *name,
-                        struct cm_setting *out);
+bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part,
+                        const uint8_t *bytes, const char *name, struct cm_setting *out);
 
 /**
- * Makes a choice in the bytes. Where what a setting means hangs on this one (a start-up time on the clock), it keeps its word, or gets the
- * last of the words it has now, which is the slowest. So choose in the order in which the settings are numbered.
- * CM_BAD_ARGUMENT: no setting of that name, or CM_DIFFERS: the setting has no such choice. Nothing is changed then.
+ * Makes a choice in the bytes. Where what a setting means hangs on this one (a start-up time on the
+ * clock), it keeps its word, or gets the last of the words it has now, which is the slowest. So
+ * choose in the order in which the settings are numbered. CM_BAD_ARGUMENT: no setting of that name,
+ * or CM_DIFFERS: the setting has no such choice. Nothing is changed then.
  */
 CM_MUST_CHECK enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *part,
                                        uint8_t *bytes, const char *name, const char *word);
@@ -131,11 +149,12 @@ struct cm_fence {
     uint8_t value; /**< that was wanted */
 };
 
-/** The first fenced change between two states at or after setting `from`; false where there is none. */
-bool cm_next_fence(const struct cm_words *words, const struct cm_part *part, const uint8_t *before, const uint8_t *after,
-                   uint8_t from, struct cm_fence *fence);
+/** The first fenced change between two states at or after setting `from`; false where there is
+ * none. */
+bool cm_next_fence(const struct cm_words *words, const struct cm_part *part, const uint8_t *before,
+                   const uint8_t *after, uint8_t from, struct cm_fence *fence);
 
-/* --- with a chip --- */
+/* --- with a chip ------------------------------------------------------------------------- */
 
 /** What cm_tune did. */
 struct cm_tune_report {
@@ -146,7 +165,8 @@ struct cm_tune_report {
     uint32_t cpu_hz; /**< the clock then; 0: the board's */
 };
 
-/** Reads all setting bytes of the chip, each twice. Errors: CM_PORT_LACKS (the kit names no words), CM_CONTACT_LOST. */
+/** Reads all setting bytes of the chip, each twice. Errors: CM_PORT_LACKS (the kit names no words),
+ * CM_CONTACT_LOST. */
 CM_MUST_CHECK enum cm_status cm_read_settings(struct cm_session *session, uint8_t *bytes);
 
 /**
@@ -170,7 +190,8 @@ struct cm_boot {
     bool readable; /**< false: lock bits bar looking at it */
 };
 
-/** Finds a boot loader in use. Reads settings, and of the section no more than it takes to see that it is not blank. */
+/** Finds a boot loader in use. Reads settings, and of the section no more than it takes to see that
+ * it is not blank. */
 CM_MUST_CHECK enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot);
 
 /**

@@ -1,8 +1,10 @@
 /**
- * SFDP: what a serial flash memory tells of itself (JEDEC standard JESD216, "Serial Flash Discoverable Parameters").
+ * SFDP: what a serial flash memory tells of itself (JEDEC standard JESD216, "Serial Flash
+ * Discoverable Parameters").
  *
- * Two of its tables are read: the basic flash parameters (size, page, erase types and their times, address modes, busy bits) and the 4-byte address
- * instructions. Everything that a chip says is checked against what a memory can be; what it does not say is 0.
+ * Two of its tables are read: the basic flash parameters (size, page, erase types and their times,
+ * address modes, busy bits) and the 4-byte address instructions. Everything that a chip says is
+ * checked against what a memory can be; what it does not say is 0.
  */
 #ifndef COLDMINT_SFDP_H
 #define COLDMINT_SFDP_H
@@ -45,11 +47,12 @@ struct cm_sfdp {
     struct cm_sfdp_erase erases[CM_SFDP_ERASES]; /**< the smallest first */
     uint8_t addresses;                           /**< enum cm_sfdp_addresses */
     uint8_t enter_4;                             /**< enum cm_sfdp_enter_4 */
-    uint8_t read_4;                              /**< read with a 4-byte address always, 13; 0: none */
-    uint8_t program_4;                           /**< page program likewise, 12; 0: none */
-    uint8_t enable_status;                       /**< write enable for a volatile status register: 06 or 50 */
-    bool status_is_volatile;                     /**< the block protection bits do not outlive the power */
-    bool busy_in_flag_status; /**< ready is bit 7 of the flag status register (70) instead of bit 0 of the status */
+    uint8_t read_4;           /**< read with a 4-byte address always, 13; 0: none */
+    uint8_t program_4;        /**< page program likewise, 12; 0: none */
+    uint8_t enable_status;    /**< write enable for a volatile status register: 06 or 50 */
+    bool status_is_volatile;  /**< the block protection bits do not outlive the power */
+    bool busy_in_flag_status; /**< ready is bit 7 of the flag status register (70) instead of bit 0
+                                 of the status */
     bool resets_by_66_99;
     uint8_t quad_enable; /**< DWORD 15, bits 22 to 20: what holds the quad enable bit */
     uint32_t program_us; /**< a page, typical; 0: not told */
@@ -70,9 +73,11 @@ enum cm_sfdp_fault {
 };
 
 /** Reads `count` bytes of the tables' own address space, as instruction 5A does. */
-typedef enum cm_status cm_sfdp_read_fn(void *context, uint32_t address, uint8_t *bytes, uint32_t count);
+typedef enum cm_status cm_sfdp_read_fn(void *context, uint32_t address, uint8_t *bytes,
+                                       uint32_t count);
 
-/** Reads the tables. CM_OK, or CM_BAD_IMAGE with the fault; `sfdp` means nothing then. Reads 400 bytes at the most. */
+/** Reads the tables. CM_OK, or CM_BAD_IMAGE with the fault; `sfdp` means nothing then. Reads 400
+ * bytes at the most. */
 CM_MUST_CHECK enum cm_status cm_sfdp_parse(cm_sfdp_read_fn *read, void *context,
                                            struct cm_sfdp *sfdp, enum cm_sfdp_fault *fault);
 

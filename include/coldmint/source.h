@@ -9,10 +9,12 @@
 
 CM_DECLS_BEGIN
 
-/** Where contents come from: a sparse image in memory (image.h), a file, anything. Addresses are those of the region. */
+/** Where contents come from: a sparse image in memory (image.h), a file, anything. Addresses are
+ * those of the region. */
 struct cm_source {
     void *context;
-    /** First run of bytes at or after `from`: true, and its start and length; false where there is none. */
+    /** First run of bytes at or after `from`: true, and its start and length; false where there is
+     * none. */
     bool (*extent)(void *context, uint32_t from, uint32_t *start, uint32_t *bytes);
     /** Copies `count` bytes from within an extent. */
     enum cm_status (*read)(void *context, uint32_t address, uint8_t *bytes, uint32_t count);

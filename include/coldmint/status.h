@@ -1,9 +1,9 @@
 /**
  * What can come out of a call, and the record that a failure leaves.
  *
- * Every call of the library that can fail returns an enum cm_status. The first failure of a session is kept whole in
- * struct cm_failure: where it was, what was expected and what was found. The core makes no words of it; the
- * command-line tool has a table of them (cli/words.c).
+ * Every call of the library that can fail returns an enum cm_status. The first failure of a session
+ * is kept whole in struct cm_failure: where it was, what was expected and what was found. The core
+ * makes no words of it; the command-line tool has a table of them (cli/words.c).
  */
 #ifndef COLDMINT_STATUS_H
 #define COLDMINT_STATUS_H

@@ -13,14 +13,16 @@
 static const struct {
     char code;
     const char *name;
-} WIRES[CM_LINE_COUNT] = {[CM_LINE_RESET] = {'r', "RESET"}, [CM_LINE_SCK] = {'c', "SCK"},       [CM_LINE_MOSI] = {'o', "MOSI"},
-                          [CM_LINE_MISO] = {'i', "MISO"},   [CM_LINE_SELECT] = {'s', "SELECT"}, [CM_LINE_WP] = {'w', "WP"},
-                          [CM_LINE_HOLD] = {'h', "HOLD"},   [CM_LINE_CE] = {'e', "CE"},         [CM_LINE_OE] = {'u', "OE"},
-                          [CM_LINE_WE] = {'p', "WE"},       [CM_LINE_SDA] = {'d', "SDA"},       [CM_LINE_SCL] = {'l', "SCL"}};
+} WIRES[CM_LINE_COUNT] = {[CM_LINE_RESET] = {'r', "RESET"},   [CM_LINE_SCK] = {'c', "SCK"},
+                          [CM_LINE_MOSI] = {'o', "MOSI"},     [CM_LINE_MISO] = {'i', "MISO"},
+                          [CM_LINE_SELECT] = {'s', "SELECT"}, [CM_LINE_WP] = {'w', "WP"},
+                          [CM_LINE_HOLD] = {'h', "HOLD"},     [CM_LINE_CE] = {'e', "CE"},
+                          [CM_LINE_OE] = {'u', "OE"},         [CM_LINE_WE] = {'p', "WE"},
+                          [CM_LINE_SDA] = {'d', "SDA"},       [CM_LINE_SCL] = {'l', "SCL"}};
 
 enum { SUPPLY_CODE = 'v', ADDRESS_CODE = 'a', DATA_CODE = 'b', PIECE = 64 };
 
-/* --- changes --------------------------------------------------------------------------------------------------- */
+/* --- changes ----------------------------------------------------------------------------- */
 
 static void update_clock(struct cm_recorder *recorder)
 {
@@ -56,8 +58,11 @@ static void write_header(struct cm_recorder *recorder)
             fprintf(recorder->stream, "$var wire 1 %c %s $end\n", WIRES[i].code, WIRES[i].name);
     }
     if (recorder->inner->traits.data_lines)
-        fprintf(recorder->stream, "$var wire 32 %c ADDRESS $end\n$var wire 16 %c DATA $end\n", ADDRESS_CODE, DATA_CODE);
-    fprintf(recorder->stream, "$var real 64 %c SUPPLY_MV $end\n$upscope $end\n$enddefinitions $end\n#0\n", SUPPLY_CODE);
+        fprintf(recorder->stream, "$var wire 32 %c ADDRESS $end\n$var wire 16 %c DATA $end\n",
+                ADDRESS_CODE, DATA_CODE);
+    fprintf(recorder->stream,
+            "$var real 64 %c SUPPLY_MV $end\n$upscope $end\n$enddefinitions $end\n#0\n",
+            SUPPLY_CODE);
     for (int i = 0; i < CM_LINE_COUNT; i++) {
         if (WIRES[i].code)
             change(recorder, (enum cm_line)i, 'z', 0);
@@ -77,10 +82,12 @@ static enum cm_status run_inner(const struct cm_recorder *recorder, const struct
     return cm_port_run(&run);
 }
 
-/* --- SPI -------------------------------------------------------------------------------------- */
+/* --- SPI --------------------------------------------------------------------------------- */
 
-/* SPI mode 0, most significant bit first: data stand for the whole bit, SCK is high in its second half. */
-static void write_byte(struct cm_recorder *recorder, uint8_t out, uint8_t in, uint64_t begin_ns, uint64_t bit_ns)
+/* SPI mode 0, most significant bit first: data stand for the whole bit, SCK is high in its second
+ * half. */
+static void write_byte(struct cm_recorder *recorder, uint8_t out, uint8_t in, uint64_t begin_ns,
+                       uint64_t bit_ns)
 {
     for (int bit = 7; bit >= 0; bit--, begin_ns += bit_ns) {
         change(recorder, CM_LINE_SCK, '0', begin_ns);
@@ -95,7 +102,8 @@ static void write_bytes(struct cm_recorder *recorder, const uint8_t *out, const 
                         uint32_t bytes, uint64_t begin_ns, uint64_t bit_ns)
 {
     for (uint32_t i = 0; i < bytes; i++)
-        write_byte(recorder, out ? out[i] : 0, in ? in[i] : 0xFF, begin_ns + i * 8 * bit_ns, bit_ns);
+        write_byte(recorder, out ? out[i] : 0, in ? in[i] : 0xFF, begin_ns + i * 8 * bit_ns,
+                   bit_ns);
     change(recorder, CM_LINE_SCK, '0', begin_ns + bytes * 8 * bit_ns);
 }
 
@@ -160,7 +168,8 @@ static enum cm_status record_frames(const struct cm_port *port, const struct cm_
         change(recorder, CM_LINE_SELECT, '0', at_ns);
         write_bytes(recorder, frame->head, NULL, frame->head_count, at_ns, bit_ns);
         at_ns += frame->head_count * 8 * bit_ns;
-        write_bytes(recorder, frame->in ? NULL : frame->out, frame->in, frame->count, at_ns, bit_ns);
+        write_bytes(recorder, frame->in ? NULL : frame->out, frame->in, frame->count, at_ns,
+                    bit_ns);
         at_ns += frame->count * 8 * bit_ns;
         change(recorder, CM_LINE_SELECT, '1', at_ns);
         at_ns += 8 * bit_ns;
@@ -168,7 +177,7 @@ static enum cm_status record_frames(const struct cm_port *port, const struct cm_
     return status;
 }
 
-/* --- a parallel bus --------------------------------------------------------------------------- */
+/* --- a parallel bus ---------------------------------------------------------------------- */
 
 /* A number on several lines. */
 static void write_number(struct cm_recorder *recorder, uint32_t value, char code)
@@ -181,8 +190,8 @@ static void write_number(struct cm_recorder *recorder, uint32_t value, char code
 }
 
 /* One cycle: address first, the strobe in its middle. */
-static void write_cycle(struct cm_recorder *recorder, uint32_t address, uint16_t data, enum cm_line strobe, uint64_t begin_ns,
-                        uint64_t cycle_ns)
+static void write_cycle(struct cm_recorder *recorder, uint32_t address, uint16_t data,
+                        enum cm_line strobe, uint64_t begin_ns, uint64_t cycle_ns)
 {
     write_time(recorder, begin_ns);
     write_number(recorder, address, ADDRESS_CODE);
@@ -217,9 +226,9 @@ static enum cm_status read_inner(const struct cm_recorder *recorder, uint32_t ad
     if (inner->parallel)
         return inner->parallel->read(inner, address, bytes, count);
     uint32_t unit = inner->traits.data_lines / 8;
-    struct cm_op ops[] = {
-        {.kind = CM_OP_REPEAT, .repeat = {.first = address * unit, .count = count * unit, .ops = 1}},
-        {.kind = CM_OP_EXCHANGE, .exchange = {.data = CM_DATA_IN}}};
+    struct cm_op ops[] = {{.kind = CM_OP_REPEAT,
+                           .repeat = {.first = address * unit, .count = count * unit, .ops = 1}},
+                          {.kind = CM_OP_EXCHANGE, .exchange = {.data = CM_DATA_IN}}};
     ops[1].exchange.in = bytes;
     return run_inner(recorder, &cm_bus_parallel, ops, 2);
 }
@@ -243,7 +252,7 @@ static enum cm_status record_bus_read(const struct cm_port *port, uint32_t addre
     return status;
 }
 
-/* --- I2C -------------------------------------------------------------------------------------- */
+/* --- I2C --------------------------------------------------------------------------------- */
 
 /* Nine clocks: a byte and its acknowledge bit, which is low where it is acknowledged. */
 static uint64_t write_i2c_byte(struct cm_recorder *recorder, uint8_t byte, bool ack, uint64_t at_ns,
@@ -317,16 +326,21 @@ static enum cm_status record_transfer(const struct cm_port *port, const struct c
     return status;
 }
 
-/* --- lines, supply and time ------------------------------------------------------------------- */
+/* --- lines, supply and time -------------------------------------------------------------- */
 
-static enum cm_status record_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
+static enum cm_status record_line(const struct cm_port *port, enum cm_line line,
+                                  enum cm_level level)
 {
     struct cm_recorder *recorder = recorder_of(port);
     const struct cm_port *inner = recorder->inner;
     struct cm_op op = {.kind = CM_OP_LINE, .line = {(uint8_t)line, (uint8_t)level}};
     update_clock(recorder);
     if (line < CM_LINE_COUNT && WIRES[line].code)
-        change(recorder, line, level == CM_LOW ? '0' : level == CM_HIGH ? '1' : 'z', recorder->clock_ns);
+        change(recorder, line,
+               level == CM_LOW    ? '0'
+               : level == CM_HIGH ? '1'
+                                  : 'z',
+               recorder->clock_ns);
     return inner->lines->line ? inner->lines->line(inner, line, level)
                               : run_inner(recorder, NULL, &op, 1);
 }
@@ -379,7 +393,8 @@ static enum cm_status clock_on(const struct cm_port *port, const struct cm_bus *
     return status;
 }
 
-static enum cm_status record_spi_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
+static enum cm_status record_spi_clock(const struct cm_port *port, uint32_t want_hz,
+                                       uint32_t *real_hz)
 {
     struct cm_recorder *recorder = recorder_of(port);
     enum cm_status status = clock_on(port, &cm_bus_spi, want_hz, real_hz);
@@ -405,7 +420,7 @@ static enum cm_status record_release(const struct cm_port *port)
     return clock_on(port, &cm_bus_parallel, 0, NULL);
 }
 
-/* --- setting up ------------------------------------------------------------------------------- */
+/* --- setting up -------------------------------------------------------------------------- */
 
 static const struct cm_lines LINES = {.line = record_line,
                                       .sense = record_sense,
@@ -424,8 +439,8 @@ static const struct cm_parallel PARALLEL = {.clock = record_cycle_clock,
                                             .release = record_release};
 static const struct cm_i2c I2C = {.clock = record_i2c_clock, .transfer = record_transfer};
 
-/* Buses that the inner port makes from lines are made from ours: then each edge is seen. A port that
- * takes batches whole gets small ones, so it need not have the interfaces. */
+/* Buses that the inner port makes from lines are made from ours: then each edge is seen. A port
+ * that takes batches whole gets small ones, so it need not have the interfaces. */
 static void choose_buses(struct cm_port *port, const struct cm_port *inner)
 {
     bool any = inner->run != NULL;
@@ -447,10 +462,8 @@ void cm_recorder_begin(struct cm_recorder *recorder, const struct cm_port *inner
     recorder->inner = inner;
     recorder->stream = stream;
     recorder->last_us = inner->lines->now_us(inner);
-    recorder->port = (struct cm_port){.lines = &LINES,
-                                      .context = recorder,
-                                      .state = &recorder->state,
-                                      .traits = inner->traits};
+    recorder->port = (struct cm_port){
+        .lines = &LINES, .context = recorder, .state = &recorder->state, .traits = inner->traits};
     choose_buses(&recorder->port, inner);
     write_header(recorder);
 }

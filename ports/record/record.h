@@ -1,11 +1,13 @@
 /**
- * A port around a port, which writes what crosses the wires as a VCD file (value change dump, IEEE 1364-2005, clause 18) for any
- * waveform viewer: RESET, SCK, MOSI, MISO, and the supply where the port feeds it.
+ * A port around a port, which writes what crosses the wires as a VCD file (value change dump, IEEE
+ * 1364-2005, clause 18) for any waveform viewer: RESET, SCK, MOSI, MISO, and the supply where the
+ * port feeds it.
  *
  *     cm_recorder_begin(&recorder, &port, stream);   then use &recorder.port in place of &port
  *     cm_recorder_end(&recorder);
  *
- * Time is the inner port's. It tells microseconds; the edges within a transfer are spread evenly over the time that it took.
+ * Time is the inner port's. It tells microseconds; the edges within a transfer are spread evenly
+ * over the time that it took.
  */
 #ifndef CM_RECORD_RECORD_H
 #define CM_RECORD_RECORD_H

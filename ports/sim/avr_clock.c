@@ -1,8 +1,9 @@
 /*
- * Which clock the fuses of an AVR select: data sheets, "System clock and clock options", tables of CKSEL.
+ * Which clock the fuses of an AVR select: data sheets, "System clock and clock options", tables of
+ * CKSEL.
  *
- * The sub-families number their sources differently. A rule holds for the parts whose name begins as it says; the first that
- * fits counts.
+ * The sub-families number their sources differently. A rule holds for the parts whose name begins
+ * as it says; the first that fits counts.
  */
 #include "avr_model.h"
 #include <string.h>
@@ -59,9 +60,11 @@ static const struct rule RULES[] = {
 };
 
 // ATmega8, 16, 32, 64, 128 (and A) by their whole names: many other names begin alike.
-static const char *const OLD_MEGAS[] = {"atmega8",   "atmega8a", "atmega16",  "atmega16a", "atmega32",
-                                        "atmega32a", "atmega64", "atmega64a", "atmega128", "atmega128a"};
-static const struct rule OLD_MEGA = {.cksel_mask = 0x0F, .sources = {{1, 1000000}, {2, 2000000}, {3, 4000000}, {4, 8000000}}};
+static const char *const OLD_MEGAS[] = {"atmega8",   "atmega8a",  "atmega16", "atmega16a",
+                                        "atmega32",  "atmega32a", "atmega64", "atmega64a",
+                                        "atmega128", "atmega128a"};
+static const struct rule OLD_MEGA = {
+    .cksel_mask = 0x0F, .sources = {{1, 1000000}, {2, 2000000}, {3, 4000000}, {4, 8000000}}};
 static const struct rule OTHER_MEGA = {.cksel_mask = 0x0F, .sources = {{2, 8000000}, {3, 128000}}};
 
 static const struct rule *rule_for(const char *name)
@@ -108,7 +111,8 @@ uint32_t avr_model_clock(const struct cm_avr_part *row, const uint8_t *fuses, ui
     if (rule->fixed_hz)
         return rule->fixed_hz;
     if (row->fuse_bytes == 0)
-        return board_hz ? board_hz : 4000000; // classic parts run on a crystal; a board without one would be no board
+        return board_hz ? board_hz : 4000000; // classic parts run on a crystal; a board without one
+                                              // would be no board
     uint32_t hz = source_hz(rule, fuses[0] & rule->cksel_mask, board_hz);
     int divide = avr_model_fuse(row, fuses, "CKDIV8");
     return divide == 0 ? hz / 8 : hz;

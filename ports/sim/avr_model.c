@@ -1,9 +1,10 @@
 /*
- * The strict AVR model. Source: the data sheets' chapters "Serial downloading" (algorithm, instruction set, timing) and
- * "Program and data memory lock bits".
+ * The strict AVR model. Source: the data sheets' chapters "Serial downloading" (algorithm,
+ * instruction set, timing) and "Program and data memory lock bits".
  *
- * A part listens while RESET is low. Its first instruction must be Programming Enable, not before 20 ms have passed. Each
- * instruction is four bytes; while one byte goes in, the byte before it comes out, and data of a read with the fourth.
+ * A part listens while RESET is low. Its first instruction must be Programming Enable, not before
+ * 20 ms have passed. Each instruction is four bytes; while one byte goes in, the byte before it
+ * comes out, and data of a read with the fourth.
  */
 #include "avr_model.h"
 #include <stdlib.h>
@@ -65,7 +66,8 @@ bool avr_model_init(struct avr_model *model, const struct cm_avr_part *row)
     memset(model->page, 0xFF, sizeof model->page);
     memcpy(model->fuses, row->fuse_default, sizeof model->fuses);
     memcpy(model->active_fuses, model->fuses, sizeof model->fuses);
-    memcpy(model->calibration, (const uint8_t[4]){0x9E, 0x5B, 0xA1, 0xA7}, sizeof model->calibration);
+    memcpy(model->calibration, (const uint8_t[4]){0x9E, 0x5B, 0xA1, 0xA7},
+           sizeof model->calibration);
     model->lock = 0xFF;
     model->slow_percent = model->trim_percent = 100;
     return true;
@@ -78,7 +80,7 @@ void avr_model_free(struct avr_model *model)
     model->flash = model->eeprom = NULL;
 }
 
-/* --- power and reset ------------------------------------------------------------------------------------------- */
+/* --- power and reset --------------------------------------------------------------------- */
 
 static void start_running(struct avr_model *model)
 {
@@ -132,10 +134,11 @@ void avr_model_reset(struct avr_model *model, bool low)
 
 static bool listens(const struct avr_model *model)
 {
-    return model->reset_low && model->supply_mv >= ALIVE_FROM_MV && model->cpu_hz != 0 && !model->deaf;
+    return model->reset_low && model->supply_mv >= ALIVE_FROM_MV && model->cpu_hz != 0 &&
+           !model->deaf;
 }
 
-/* --- busy ------------------------------------------------------------------------------------------------------ */
+/* --- busy -------------------------------------------------------------------------------- */
 
 static bool is_busy(const struct avr_model *model)
 {
@@ -164,14 +167,15 @@ static bool bars_reading(const struct avr_model *model)
 
 static bool may_write(struct avr_model *model)
 {
-    if (model->supply_mv < model->row->part.supply_min_mv || model->supply_mv > model->row->part.supply_max_mv)
+    if (model->supply_mv < model->row->part.supply_min_mv ||
+        model->supply_mv > model->row->part.supply_max_mv)
         breach(model, BREACH_SUPPLY);
     if (bars_writing(model))
         breach(model, BREACH_LOCKED);
     return !bars_writing(model);
 }
 
-/* --- addresses ------------------------------------------------------------------------------------------------- */
+/* --- addresses --------------------------------------------------------------------------- */
 
 static uint32_t word_address(struct avr_model *model)
 {
@@ -194,7 +198,7 @@ static uint32_t eeprom_address(struct avr_model *model)
     return model->row->eeprom_bytes ? address % model->row->eeprom_bytes : 0;
 }
 
-/* --- instructions that answer ---------------------------------------------------------------------------------- */
+/* --- instructions that answer ------------------------------------------------------------ */
 
 static bool has_fuses(const struct avr_model *model)
 {
@@ -206,7 +210,8 @@ static uint8_t read_signature(const struct avr_model *model)
     return model->row->part.id[model->instruction[2] & 3];
 }
 
-/* The byte that comes with the fourth; known when three are in. Says false for an instruction that answers nothing. */
+/* The byte that comes with the fourth; known when three are in. Says false for an instruction that
+ * answers nothing. */
 static bool answer(struct avr_model *model, uint8_t *out)
 {
     const uint8_t *code = model->instruction;
@@ -225,7 +230,8 @@ static bool answer(struct avr_model *model, uint8_t *out)
         *out = read_signature(model);
         return true;
     case 0x38:
-        *out = (code[2] & 3) < model->row->calibration_bytes ? model->calibration[code[2] & 3] : 0xFF;
+        *out =
+            (code[2] & 3) < model->row->calibration_bytes ? model->calibration[code[2] & 3] : 0xFF;
         return true;
     case 0x50:
         if (!has_fuses(model))
@@ -248,7 +254,7 @@ static bool answer(struct avr_model *model, uint8_t *out)
     return true;
 }
 
-/* --- instructions that act ------------------------------------------------------------------------------------- */
+/* --- instructions that act --------------------------------------------------------------- */
 
 static void chip_erase(struct avr_model *model)
 {
@@ -438,7 +444,8 @@ static void complete(struct avr_model *model)
         if (early)
             breach(model, BREACH_ENABLE_TOO_EARLY);
         model->enabled = is_enable(model) && !early;
-        // The classic parts go on listening: a programmer brings them into step by single pulses on SCK.
+        // The classic parts go on listening: a programmer brings them into step by single pulses on
+        // SCK.
         model->in_step = model->enabled || model->row->generation == CM_AVR_CLASSIC;
         return;
     }
@@ -448,7 +455,7 @@ static void complete(struct avr_model *model)
         breach(model, BREACH_UNKNOWN_INSTRUCTION);
 }
 
-/* --- bytes and bits -------------------------------------------------------------------------------------------- */
+/* --- bytes and bits ---------------------------------------------------------------------- */
 
 /* The AT90S1200 does not repeat what it hears. */
 static bool echoes(const struct avr_model *model)
@@ -456,11 +463,13 @@ static bool echoes(const struct avr_model *model)
     return strcmp(model->row->part.name, "at90s1200") != 0;
 }
 
-/* Before Programming Enable nothing comes back but that instruction's own bytes, in their places. */
+/* Before Programming Enable nothing comes back but that instruction's own bytes, in their places.
+ */
 static bool hears_enable(const struct avr_model *model)
 {
     static const uint8_t ENABLE[] = {0xAC, 0x53};
-    return memcmp(model->instruction, ENABLE, model->at < sizeof ENABLE ? model->at : sizeof ENABLE) == 0;
+    return memcmp(model->instruction, ENABLE,
+                  model->at < sizeof ENABLE ? model->at : sizeof ENABLE) == 0;
 }
 
 static void take_byte(struct avr_model *model, uint8_t byte)

@@ -1,9 +1,10 @@
 /*
- * A strict model of an 8-bit AVR on its serial programming pins, at the level of pins, bytes and time.
+ * A strict model of an 8-bit AVR on its serial programming pins, at the level of pins, bytes and
+ * time.
  *
- * Written from the data sheets, beside the driver and not from it: what a sheet forbids is a breach here, is counted, and has
- * the effect that a real part may show. From the parts table it takes sizes and the names of fuse bits; times and clocks are
- * its own.
+ * Written from the data sheets, beside the driver and not from it: what a sheet forbids is a breach
+ * here, is counted, and has the effect that a real part may show. From the parts table it takes
+ * sizes and the names of fuse bits; times and clocks are its own.
  */
 #ifndef CM_SIM_AVR_MODEL_H
 #define CM_SIM_AVR_MODEL_H
@@ -36,11 +37,12 @@ struct avr_model {
     uint8_t *flash, *eeprom;
     uint8_t fuses[3], lock, calibration[4];
     uint8_t active_fuses[3]; /* as latched when the part last left reset */
-    bool deaf;               /* by those: no reset pin, or it is the debugger's, or no serial programming */
-    uint32_t board_hz;       /* crystal or clock that the board provides; 0: none */
-    uint32_t cpu_hz;         /* 0: no clock, the part is deaf */
-    uint32_t trim_percent;   /* real frequency of internal oscillators, in percent of their name; 100 is usual */
-    uint32_t slow_percent;   /* busy times as a part of the data sheet's; 100 is usual */
+    bool deaf; /* by those: no reset pin, or it is the debugger's, or no serial programming */
+    uint32_t board_hz;     /* crystal or clock that the board provides; 0: none */
+    uint32_t cpu_hz;       /* 0: no clock, the part is deaf */
+    uint32_t trim_percent; /* real frequency of internal oscillators, in percent of their name; 100
+                              is usual */
+    uint32_t slow_percent; /* busy times as a part of the data sheet's; 100 is usual */
     uint16_t supply_mv;
     uint64_t now_ns, busy_until_ns, reset_low_ns, reset_high_ns;
     bool reset_low, sck_high, enabled, in_step;

@@ -24,15 +24,23 @@ static const cyaml_schema_field_t CHIP_FIELDS[] = {
     CYAML_FIELD_STRING_PTR("part", CYAML_FLAG_POINTER, struct sim_bench_chip, part, 1, 40),
     CYAML_FIELD_UINT("supply_mv", CYAML_FLAG_DEFAULT, struct sim_bench_chip, supply_mv),
     CYAML_FIELD_UINT("board_clock_hz", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, board_clock_hz),
-    CYAML_FIELD_SEQUENCE("fuses", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, fuses, &BYTE, 1, 3),
-    CYAML_FIELD_UINT_PTR("lock", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, lock),
-    CYAML_FIELD_STRING_PTR("flash", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, flash, 1, 4096),
-    CYAML_FIELD_STRING_PTR("eeprom", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, eeprom, 1, 4096),
-    CYAML_FIELD_STRING_PTR("eprom", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, eprom, 1, 4096),
-    CYAML_FIELD_ENUM("seat", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, seat, SEATS, CYAML_ARRAY_LEN(SEATS)),
-    CYAML_FIELD_SEQUENCE("status", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip, status, &BYTE, 1, 5),
+    CYAML_FIELD_SEQUENCE("fuses", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip,
+                         fuses, &BYTE, 1, 3),
+    CYAML_FIELD_UINT_PTR("lock", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip,
+                         lock),
+    CYAML_FIELD_STRING_PTR("flash", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip,
+                           flash, 1, 4096),
+    CYAML_FIELD_STRING_PTR("eeprom", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL,
+                           struct sim_bench_chip, eeprom, 1, 4096),
+    CYAML_FIELD_STRING_PTR("eprom", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip,
+                           eprom, 1, 4096),
+    CYAML_FIELD_ENUM("seat", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, seat, SEATS,
+                     CYAML_ARRAY_LEN(SEATS)),
+    CYAML_FIELD_SEQUENCE("status", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip,
+                         status, &BYTE, 1, 5),
     CYAML_FIELD_BOOL("wp_low", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, wp_low),
-    CYAML_FIELD_UINT("neighbour_from_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, neighbour_from_mv),
+    CYAML_FIELD_UINT("neighbour_from_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_chip,
+                     neighbour_from_mv),
     CYAML_FIELD_END,
 };
 
@@ -87,7 +95,8 @@ static const cyaml_schema_field_t BENCH_FIELDS[] = {
     CYAML_FIELD_END,
 };
 
-static const cyaml_schema_value_t BENCH = {CYAML_VALUE_MAPPING(CYAML_FLAG_POINTER, struct sim_bench, BENCH_FIELDS)};
+static const cyaml_schema_value_t BENCH = {
+    CYAML_VALUE_MAPPING(CYAML_FLAG_POINTER, struct sim_bench, BENCH_FIELDS)};
 
 /* The library complains in several lines; all are kept until the end of the loading. */
 static void keep_line(cyaml_log_t level, void *context, const char *format, va_list arguments)
@@ -102,10 +111,12 @@ static void keep_line(cyaml_log_t level, void *context, const char *format, va_l
 static void make_readable(char *error, const char *reason)
 {
     char what[200] = "", readable[SIM_ERROR_BYTES];
-    const char *begin = strncmp(error, "Load: ", 6) == 0 ? error + 6 : error, *place = strstr(error, "(line: ");
+    const char *begin = strncmp(error, "Load: ", 6) == 0 ? error + 6 : error,
+               *place = strstr(error, "(line: ");
     snprintf(what, sizeof what, "%.*s", (int)strcspn(begin, "\n"), begin);
     if (place)
-        snprintf(readable, sizeof readable, "near line %d: %s", (int)strtol(place + 7, NULL, 10), what[0] ? what : reason);
+        snprintf(readable, sizeof readable, "near line %d: %s", (int)strtol(place + 7, NULL, 10),
+                 what[0] ? what : reason);
     else
         snprintf(readable, sizeof readable, "%s%s%s", what, what[0] ? ": " : "", reason);
     memcpy(error, readable, sizeof readable);

@@ -11,7 +11,8 @@
 /* How a part sits in its socket. */
 enum sim_seat { SIM_SEAT_RIGHT, SIM_SEAT_UP, SIM_SEAT_DOWN, SIM_SEAT_TURNED, SIM_SEAT_EMPTY };
 
-/* The chip on the bench, as it was when new. Members that are 0 or NULL take what the part has by default. */
+/* The chip on the bench, as it was when new. Members that are 0 or NULL take what the part has by
+ * default. */
 struct sim_bench_chip {
     char *part;
     uint16_t supply_mv;
@@ -19,15 +20,16 @@ struct sim_bench_chip {
     uint8_t *fuses;
     unsigned fuses_count;
     uint8_t *lock; /* one byte, if given */
-    char *flash;   /* files beside the bench file: Intel HEX, or the raw bytes where the name ends in .bin */
+    char *flash; /* files beside the bench file: Intel HEX, or the raw bytes where the name ends in
+                    .bin */
     char *eeprom;
     char *eprom;
     enum sim_seat seat; /* one pin too high or too low, the wrong way round, or nothing there */
     uint8_t *status;    /* status registers of a memory */
     unsigned status_count;
-    bool wp_low; /* the board holds its write protect pin low */
-    uint16_t
-        neighbour_from_mv; /* in circuit: from this supply on the rest of the board wakes up and talks on the same wires; 0: never */
+    bool wp_low;                /* the board holds its write protect pin low */
+    uint16_t neighbour_from_mv; /* in circuit: from this supply on the rest of the board wakes up
+                                   and talks on the same wires; 0: never */
 };
 
 struct sim_bench_port {
@@ -37,13 +39,14 @@ struct sim_bench_port {
     bool only_lines; /* no SPI hardware: the core makes the clock itself */
     bool drives_wp;  /* a memory's write protect and hold pins are wired */
     bool drives_hold;
-    bool registers;    /* of a parallel memory: the address lines are outputs of shift registers, and everything else lines */
-    bool raises_a9;    /* it can put 12 V on A9 */
-    bool raises_vpp;   /* and the programming voltage on its pin */
-    bool frames;           /* SPI: whole frames go in one call, and are packed */
+    bool registers;  /* of a parallel memory: the address lines are outputs of shift registers, and
+                        everything else lines */
+    bool raises_a9;  /* it can put 12 V on A9 */
+    bool raises_vpp; /* and the programming voltage on its pin */
+    bool frames;     /* SPI: whole frames go in one call, and are packed */
     uint32_t transfer_max; /* most bytes of such a call; 0: any */
     uint16_t call_us;      /* each call takes so much longer: a system call, a USB transfer */
-    uint32_t batch_us; /* each batch takes so much longer: a port at the end of a link */
+    uint32_t batch_us;     /* each batch takes so much longer: a port at the end of a link */
 };
 
 /* What is wrong with the bench; all zero: nothing. */

@@ -1,15 +1,18 @@
 /*
- * Parallel and two-wire buses of a bench, as wholes and by their lines; and how a part sits in its socket.
+ * Parallel and two-wire buses of a bench, as wholes and by their lines; and how a part sits in its
+ * socket.
  */
 #include "inside.h"
 
-/* --- a parallel bus --------------------------------------------------------------------------------------------- */
+/* --- a parallel bus ---------------------------------------------------------------------- */
 
-/* What data lines show that nobody drives: pulled up; and what a part does to them that sits wrongly in its socket. */
+/* What data lines show that nobody drives: pulled up; and what a part does to them that sits
+ * wrongly in its socket. */
 static uint16_t floating(const struct sim_bench_chip *chip)
 {
     switch (chip->seat) {
-    case SIM_SEAT_UP: // its ground pin is on D2, and lets other lines pull that low through its protection diodes
+    case SIM_SEAT_UP: // its ground pin is on D2, and lets other lines pull that low through its
+                      // protection diodes
         return 0xFBFB;
     case SIM_SEAT_TURNED: // it holds the supply down, and everything with it
         return 0x0000;
@@ -23,7 +26,7 @@ static bool is_seated(const struct cm_sim *sim)
     return sim->contact && sim->bench->chip.seat == SIM_SEAT_RIGHT;
 }
 
-/* --- cycles over wires with something wrong with them ----------------------------------------- */
+/* --- cycles over wires with something wrong with them ------------------------------------ */
 
 static void put_on_lines(struct cm_sim *sim, unsigned first, unsigned count, uint32_t value)
 {
@@ -94,7 +97,7 @@ static uint16_t read_disturbed(struct cm_sim *sim, uint32_t address, uint64_t pe
     return data;
 }
 
-/* --- cycles ----------------------------------------------------------------------------------- */
+/* --- cycles ------------------------------------------------------------------------------ */
 
 enum cm_status sim_bus_write(const struct cm_port *port, uint32_t address, uint16_t data,
                              const struct cm_pulse *times)
@@ -158,7 +161,8 @@ void sim_drive_parallel(struct cm_sim *sim, enum cm_line line, enum cm_level lev
     struct par_model *model = &sim->model.par;
     uint8_t addresses = sim->port.traits.address_lines;
     if (line >= CM_LINE_A0)
-        sim->pin_address = (sim->pin_address & ~(1u << (line - CM_LINE_A0))) | (level == CM_HIGH ? 1u << (line - CM_LINE_A0) : 0);
+        sim->pin_address = (sim->pin_address & ~(1u << (line - CM_LINE_A0))) |
+                           (level == CM_HIGH ? 1u << (line - CM_LINE_A0) : 0);
     if (line == CM_LINE_LATCH && level == CM_HIGH) {
         sim->pin_address = sim->registers & ((1u << addresses) - 1);
         put_on_lines(sim, CM_LINE_A0, addresses, sim->pin_address);
@@ -192,7 +196,7 @@ uint16_t sim_sense_data(struct cm_sim *sim, enum cm_line line)
     return high;
 }
 
-/* --- two wires --------------------------------------------------------------------------------------------------- */
+/* --- two wires --------------------------------------------------------------------------- */
 
 void sim_drive_two_wire(struct cm_sim *sim)
 {

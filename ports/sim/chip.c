@@ -5,18 +5,19 @@
 #include "bench.h"
 #include <coldmint/coldmint.h>
 
-#define NUMBER(member)                                                                                                             \
-    {                                                                                                                              \
-#member, &model->member, sizeof model->member                                                                              \
+#define NUMBER(member)                                                                             \
+    {                                                                                              \
+#member, &model->member, sizeof model->member                                              \
     }
 
 /* Where a kind's model has what all models have. */
-#define PLACES(kind, count)                                                                                                        \
-    .now_ns = offsetof(union sim_model, kind.now_ns), .supply_mv = offsetof(union sim_model, kind.supply_mv),                      \
-    .slow_percent = offsetof(union sim_model, kind.slow_percent), .breaches = offsetof(union sim_model, kind.breaches),            \
-    .breach_count = (count)
+#define PLACES(kind, count)                                                                        \
+    .now_ns = offsetof(union sim_model, kind.now_ns),                                              \
+    .supply_mv = offsetof(union sim_model, kind.supply_mv),                                        \
+    .slow_percent = offsetof(union sim_model, kind.slow_percent),                                  \
+    .breaches = offsetof(union sim_model, kind.breaches), .breach_count = (count)
 
-/* --- AVR ------------------------------------------------------------------------------------------------------------ */
+/* --- AVR --------------------------------------------------------------------------------- */
 
 static void avr_supply(union sim_model *model, uint16_t mv)
 {
@@ -60,7 +61,7 @@ const struct sim_kind sim_avr = {.lines = CM_LINE_BIT(CM_LINE_RESET),
                                  .in_byte = avr_in_byte,
                                  .line = avr_line};
 
-/* --- SPI memories --------------------------------------------------------------------------------------------------- */
+/* --- SPI memories ------------------------------------------------------------------------ */
 
 static void nor_supply(union sim_model *model, uint16_t mv)
 {
@@ -136,7 +137,7 @@ const struct sim_kind sim_nor = {.lines = CM_LINE_BIT(CM_LINE_SELECT),
                                  .mend = nor_mend,
                                  .at = nor_at};
 
-/* --- parallel memories ---------------------------------------------------------------------------------------------- */
+/* --- parallel memories ------------------------------------------------------------------- */
 
 static void par_supply(union sim_model *model, uint16_t mv)
 {
@@ -172,7 +173,8 @@ static void eprom_init(union sim_model *model, const struct cm_part *part, uint8
     par_model_init(&model->par, cm_par_row(part), PAR_EPROM, cells);
 }
 
-/* The first byte of `status`: bit 0 is the software data protection, bits 1 and 2 the boot locks; the bytes behind it are sector locks. */
+/* The first byte of `status`: bit 0 is the software data protection, bits 1 and 2 the boot locks;
+ * the bytes behind it are sector locks. */
 static void par_settle(union sim_model *any, const struct sim_bench_chip *chip)
 {
     struct par_model *model = &any->par;
@@ -193,26 +195,28 @@ static void par_mend(union sim_model *model, const struct sim_faults *faults)
 static int par_fields(union sim_model *any, struct sim_field *fields)
 {
     struct par_model *model = &any->par;
-    const struct sim_field all[] = {NUMBER(busy_until_ns),    NUMBER(supply_mv),    NUMBER(programs),
-                                    NUMBER(erases),           NUMBER(sdp),          NUMBER(boot_low_locked),
-                                    NUMBER(boot_high_locked), NUMBER(sector_locks), NUMBER(id_mode)};
+    const struct sim_field all[] = {
+        NUMBER(busy_until_ns),    NUMBER(supply_mv),    NUMBER(programs),
+        NUMBER(erases),           NUMBER(sdp),          NUMBER(boot_low_locked),
+        NUMBER(boot_high_locked), NUMBER(sector_locks), NUMBER(id_mode)};
     for (size_t i = 0; i < sizeof all / sizeof all[0]; i++)
         fields[i] = all[i];
     return sizeof all / sizeof all[0];
 }
 
-#define PARALLEL(init_function)                                                                                                    \
-    {                                                                                                                              \
-        .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),                                      \
-        .rest_low = CM_LINE_BIT(CM_LINE_A9_ID) | CM_LINE_BIT(CM_LINE_VPP), .bus = SIM_PARALLEL, .max_hz = 20000000,                \
-        PLACES(par, PAR_BREACH_COUNT), .breach_words = par_breach_words, .supply = par_supply, .line = par_line,                   \
-        .init = init_function, .settle = par_settle, .mend = par_mend, .at = par_at, .fields = par_fields                          \
+#define PARALLEL(init_function)                                                                    \
+    {                                                                                              \
+        .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),      \
+        .rest_low = CM_LINE_BIT(CM_LINE_A9_ID) | CM_LINE_BIT(CM_LINE_VPP), .bus = SIM_PARALLEL,    \
+        .max_hz = 20000000, PLACES(par, PAR_BREACH_COUNT), .breach_words = par_breach_words,       \
+        .supply = par_supply, .line = par_line, .init = init_function, .settle = par_settle,       \
+        .mend = par_mend, .at = par_at, .fields = par_fields                                       \
     }
 const struct sim_kind sim_par = PARALLEL(par_init);
 const struct sim_kind sim_ee28 = PARALLEL(ee28_init);
 const struct sim_kind sim_eprom = PARALLEL(eprom_init);
 
-/* --- two wires ------------------------------------------------------------------------------------------------------ */
+/* --- two wires --------------------------------------------------------------------------- */
 
 static void i2c24_supply(union sim_model *model, uint16_t mv)
 {
@@ -252,7 +256,8 @@ static void i2c24_mend(union sim_model *model, const struct sim_faults *faults)
 static int i2c24_fields(union sim_model *any, struct sim_field *fields)
 {
     struct i2c24_model *model = &any->i2c24;
-    const struct sim_field all[] = {NUMBER(busy_until_ns), NUMBER(supply_mv), NUMBER(programs), NUMBER(address), NUMBER(pins)};
+    const struct sim_field all[] = {NUMBER(busy_until_ns), NUMBER(supply_mv), NUMBER(programs),
+                                    NUMBER(address), NUMBER(pins)};
     for (size_t i = 0; i < sizeof all / sizeof all[0]; i++)
         fields[i] = all[i];
     return sizeof all / sizeof all[0];
@@ -272,7 +277,7 @@ const struct sim_kind sim_i2c24 = {.lines = CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_B
                                    .at = i2c24_at,
                                    .fields = i2c24_fields};
 
-/* --- three wires ---------------------------------------------------------------------------------------------------- */
+/* --- three wires ------------------------------------------------------------------------- */
 
 static void m93_supply(union sim_model *model, uint16_t mv)
 {
@@ -318,7 +323,8 @@ static void m93_mend(union sim_model *model, const struct sim_faults *faults)
 static int m93_fields(union sim_model *any, struct sim_field *fields)
 {
     struct m93_model *model = &any->m93;
-    const struct sim_field all[] = {NUMBER(busy_until_ns), NUMBER(supply_mv), NUMBER(programs), NUMBER(enabled)};
+    const struct sim_field all[] = {NUMBER(busy_until_ns), NUMBER(supply_mv), NUMBER(programs),
+                                    NUMBER(enabled)};
     for (size_t i = 0; i < sizeof all / sizeof all[0]; i++)
         fields[i] = all[i];
     return sizeof all / sizeof all[0];
@@ -339,7 +345,7 @@ const struct sim_kind sim_m93 = {.lines = CM_LINE_BIT(CM_LINE_SELECT),
                                  .at = m93_at,
                                  .fields = m93_fields};
 
-/* --- the library's tables ------------------------------------------------------------------------------------------- */
+/* --- the library's tables ---------------------------------------------------------------- */
 
 static const struct {
     struct cm_kit kit;
@@ -350,8 +356,10 @@ static const struct {
     {{.family = &cm_ee25, .parts = cm_ee25_all_parts, .part_count = CM_EE25_PART_COUNT}, &sim_nor},
     {{.family = &cm_par, .parts = cm_par_all_parts, .part_count = CM_PAR_PART_COUNT}, &sim_par},
     {{.family = &cm_ee28, .parts = cm_ee28_all_parts, .part_count = CM_EE28_PART_COUNT}, &sim_ee28},
-    {{.family = &cm_eprom, .parts = cm_eprom_all_parts, .part_count = CM_EPROM_PART_COUNT}, &sim_eprom},
-    {{.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT}, &sim_i2c24},
+    {{.family = &cm_eprom, .parts = cm_eprom_all_parts, .part_count = CM_EPROM_PART_COUNT},
+     &sim_eprom},
+    {{.family = &cm_i2c24, .parts = cm_i2c24_all_parts, .part_count = CM_I2C24_PART_COUNT},
+     &sim_i2c24},
     {{.family = &cm_m93, .parts = cm_m93_all_parts, .part_count = CM_M93_PART_COUNT}, &sim_m93},
 };
 

@@ -50,11 +50,15 @@ struct sim_kind {
                                                       given the rest by edges. NULL: no matter */
     /* of memories, whose cells are in a file: NULL for an AVR */
     void (*init)(union sim_model *model, const struct cm_part *part, uint8_t *cells);
-    void (*settle)(union sim_model *model,
-                   const struct sim_bench_chip *chip);                     /* as the bench says, when it is new or known again */
-    void (*mend)(union sim_model *model, const struct sim_faults *faults); /* what is wrong with it */
+    void (*settle)(
+        union sim_model *model,
+        const struct sim_bench_chip *chip); /* as the bench says, when it is new or known again */
+    void (*mend)(union sim_model *model,
+                 const struct sim_faults *faults); /* what is wrong with it */
     uint8_t (*at)(const union sim_model *model, uint32_t address);
-    int (*fields)(union sim_model *model, struct sim_field *fields); /* beside those that all have; NULL: state.c knows it */
+    int (*fields)(
+        union sim_model *model,
+        struct sim_field *fields); /* beside those that all have; NULL: state.c knows it */
 };
 
 static inline uint64_t *sim_now_ns(const struct sim_kind *kind, union sim_model *model)

@@ -7,7 +7,8 @@
 #include <stdio.h>
 #include <string.h>
 
-static enum cm_status into_memory(void *context, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t line)
+static enum cm_status into_memory(void *context, uint32_t address, const uint8_t *bytes,
+                                  uint32_t count, uint32_t line)
 {
     const struct sim_target *target = context;
     (void)line;
@@ -29,7 +30,8 @@ static bool read_contents(FILE *file, const char *path, struct sim_target *targe
     cm_record_begin(&reader, into_memory, target);
     while ((got = fread(text, 1, sizeof text, file)) > 0) {
         enum cm_status status =
-            raw ? into_memory(target, at, (const uint8_t *)text, (uint32_t)got, 0) : cm_record_feed(&reader, text, got);
+            raw ? into_memory(target, at, (const uint8_t *)text, (uint32_t)got, 0)
+                : cm_record_feed(&reader, text, got);
         if (raw && status)
             snprintf(error, SIM_ERROR_BYTES, "%.300s is larger than the chip", path);
         if (status)
@@ -40,12 +42,14 @@ static bool read_contents(FILE *file, const char *path, struct sim_target *targe
         return error[0] == '\0';
     if (cm_record_end(&reader) == CM_OK)
         return true;
-    snprintf(error, SIM_ERROR_BYTES, "%.300s, line %u: %s", path, (unsigned)reader.line, cm_record_fault_word(reader.fault));
+    snprintf(error, SIM_ERROR_BYTES, "%.300s, line %u: %s", path, (unsigned)reader.line,
+             cm_record_fault_word(reader.fault));
     return false;
 }
 
 /* Fills a memory of the new chip from a file that is named relative to the bench file. */
-bool sim_load_contents(const char *bench_path, const char *name, struct sim_target target, char *error)
+bool sim_load_contents(const char *bench_path, const char *name, struct sim_target target,
+                       char *error)
 {
     const char *slash = strrchr(bench_path, '/');
     char path[4352];

@@ -1,7 +1,9 @@
 /*
- * The strict model of EEPROMs on two wires. Sources: the data sheets' chapters "Bus characteristics", "Write operations", "Read operations".
+ * The strict model of EEPROMs on two wires. Sources: the data sheets' chapters "Bus
+ * characteristics", "Write operations", "Read operations".
  *
- * The part looks at SDA when SCL rises, and changes it when SCL falls. While it writes it does not acknowledge its address. A page write wraps round within the page.
+ * The part looks at SDA when SCL rises, and changes it when SCL falls. While it writes it does not
+ * acknowledge its address. A page write wraps round within the page.
  */
 #include "i2c24_model.h"
 #include <string.h>
@@ -15,7 +17,13 @@ const char *const i2c24_breach_words[I2C24_BREACH_COUNT] = {
     [I2C24_BREACH_UNFINISHED] = "STOP in the middle of a byte",
 };
 
-enum { ALIVE_FROM_MV = 1500, TYPE = 0x50, LEAST_HIGH_NS_AT_400K = 600, LEAST_LOW_NS_AT_400K = 1300, FAST_HZ = 400000 };
+enum {
+    ALIVE_FROM_MV = 1500,
+    TYPE = 0x50,
+    LEAST_HIGH_NS_AT_400K = 600,
+    LEAST_LOW_NS_AT_400K = 1300,
+    FAST_HZ = 400000
+};
 
 static void breach(struct i2c24_model *model, enum i2c24_breach kind)
 {
@@ -95,7 +103,8 @@ static void begin_device(struct i2c24_model *model, uint8_t byte)
         model->state = I2C24_DEAF;
         return;
     }
-    uint32_t block = bits ? (uint32_t)(byte >> 1 >> model->row->block_shift) & ((1u << bits) - 1) : 0;
+    uint32_t block =
+        bits ? (uint32_t)(byte >> 1 >> model->row->block_shift) & ((1u << bits) - 1) : 0;
     uint32_t below = 8u * model->row->address_bytes;
     model->address = (model->address & ((1u << below) - 1)) | block << below;
     if (byte & 1) {
@@ -134,7 +143,9 @@ static void take(struct i2c24_model *model, uint8_t byte)
         break;
     case I2C24_ADDRESS:
         model->address = (model->address & ~0xFFFFu) |
-                         ((model->row->address_bytes == 1 ? model->address & 0xFF00 : model->address << 8 & 0xFF00) | byte);
+                         ((model->row->address_bytes == 1 ? model->address & 0xFF00
+                                                          : model->address << 8 & 0xFF00) |
+                          byte);
         model->address &= model->row->bytes - 1;
         if (--model->heads_left == 0)
             model->state = I2C24_DATA;
@@ -153,14 +164,17 @@ static void load_out(struct i2c24_model *model)
     uint32_t block = model->row->address_bytes == 1 ? 0x100 : 0x10000;
     model->out = i2c24_model_at(model, model->address);
     uint32_t next = (model->address + 1) % model->row->bytes;
-    model->address = (model->address & ~(block - 1)) |
-                     (next & (block - 1) & (model->row->bytes - 1)); // some parts count on into the next block, some do not
+    model->address =
+        (model->address & ~(block - 1)) |
+        (next & (block - 1) &
+         (model->row->bytes - 1)); // some parts count on into the next block, some do not
 }
 
 static void write_page(struct i2c24_model *model)
 {
     uint32_t page = model->row->page_bytes, base = model->first & ~(page - 1);
-    bool supplied = model->supply_mv >= model->row->part.supply_min_mv && model->supply_mv <= model->row->part.supply_max_mv;
+    bool supplied = model->supply_mv >= model->row->part.supply_min_mv &&
+                    model->supply_mv <= model->row->part.supply_max_mv;
     if (model->wp_high) {
         breach(model, I2C24_BREACH_PROTECTED);
         return;
@@ -173,7 +187,8 @@ static void write_page(struct i2c24_model *model)
         i2c24_model_set(model, base + i, model->page[i]);
     model->programs++;
     model->busy_until_ns =
-        model->now_ns + (uint64_t)model->row->write_us * 8 * model->slow_percent; // a little below the sheet's longest
+        model->now_ns + (uint64_t)model->row->write_us * 8 *
+                            model->slow_percent; // a little below the sheet's longest
 }
 
 static void on_start(struct i2c24_model *model)
@@ -185,7 +200,8 @@ static void on_start(struct i2c24_model *model)
 
 static void on_stop(struct i2c24_model *model)
 {
-    if (model->state == I2C24_DATA && model->loaded && model->bit == 1) // the STOP's own rise of SCL counted as a bit
+    if (model->state == I2C24_DATA && model->loaded &&
+        model->bit == 1) // the STOP's own rise of SCL counted as a bit
         write_page(model);
     else if (model->state == I2C24_DATA && model->bit > 1)
         breach(model, I2C24_BREACH_UNFINISHED);
@@ -235,7 +251,8 @@ static void on_fall(struct i2c24_model *model)
 
 static void check_clock(struct i2c24_model *model, bool rises)
 {
-    uint64_t gone = model->now_ns - model->fallen_ns, least = rises ? LEAST_LOW_NS_AT_400K : LEAST_HIGH_NS_AT_400K;
+    uint64_t gone = model->now_ns - model->fallen_ns,
+             least = rises ? LEAST_LOW_NS_AT_400K : LEAST_HIGH_NS_AT_400K;
     if (model->row->clock_hz < FAST_HZ)
         least = rises ? 4700 : 4000;
     if (gone < least && model->state != I2C24_IDLE)
@@ -250,7 +267,8 @@ bool i2c24_model_sda(const struct i2c24_model *model, bool driven)
 
 bool i2c24_model_scl(const struct i2c24_model *model, bool driven)
 {
-    return driven && !(model->now_ns < model->stretch_until_ns && model->supply_mv >= ALIVE_FROM_MV);
+    return driven &&
+           !(model->now_ns < model->stretch_until_ns && model->supply_mv >= ALIVE_FROM_MV);
 }
 
 void i2c24_model_lines(struct i2c24_model *model, bool scl_driven, bool sda_driven)

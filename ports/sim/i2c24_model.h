@@ -1,5 +1,6 @@
 /*
- * A strict model of a serial EEPROM on a two-wire bus, edge by edge. Written from the data sheets and UM10204, beside the driver and not from it.
+ * A strict model of a serial EEPROM on a two-wire bus, edge by edge. Written from the data sheets
+ * and UM10204, beside the driver and not from it.
  */
 #ifndef CM_SIM_I2C24_MODEL_H
 #define CM_SIM_I2C24_MODEL_H
@@ -46,7 +47,8 @@ struct i2c24_model {
 void i2c24_model_init(struct i2c24_model *model, const struct cm_i2c24_part *row, uint8_t *memory);
 void i2c24_model_supply(struct i2c24_model *model, uint16_t mv);
 
-/* The lines as the master drives them: true is released. The time is model->now_ns, which the caller moves on. */
+/* The lines as the master drives them: true is released. The time is model->now_ns, which the
+ * caller moves on. */
 void i2c24_model_lines(struct i2c24_model *model, bool scl, bool sda);
 bool i2c24_model_sda(const struct i2c24_model *model, bool driven);
 bool i2c24_model_scl(const struct i2c24_model *model, bool driven);

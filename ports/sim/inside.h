@@ -28,15 +28,17 @@ struct cm_sim {
     uint64_t bytes, fault_bytes, port_calls;
     uint64_t fault_clocks; /* of the bus, since the faults were set */
     struct sim_wire wires[SIM_WIRE_FAULTS];
-    uint16_t fed_mv;              /* the supply at the near end of its wire */
-    uint16_t chip_data;           /* what a parallel chip puts on the data lines, */
-    bool chip_drives;             /* while it does */
-    uint64_t period_ns;           /* of a parallel bus */
-    uint64_t half_ns, surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
+    uint16_t fed_mv;    /* the supply at the near end of its wire */
+    uint16_t chip_data; /* what a parallel chip puts on the data lines, */
+    bool chip_drives;   /* while it does */
+    uint64_t period_ns; /* of a parallel bus */
+    uint64_t half_ns,
+        surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
     uint32_t clock_hz;
     uint32_t clocks; // made by hand, on a port with lines only
     enum cm_level lines[CM_LINE_END];
-    uint32_t registers, pin_address; /* shift registers that make address lines, and what the lines show */
+    uint32_t registers,
+        pin_address; /* shift registers that make address lines, and what the lines show */
     bool contact;
     uint64_t saved_host_ns, save_took_ns, begun_host_ns, begun_ns;
 };
@@ -76,12 +78,14 @@ uint16_t sim_sense_data(struct cm_sim *sim, enum cm_line line);
 void sim_drive_two_wire(struct cm_sim *sim);
 uint16_t sim_sense_two_wire(struct cm_sim *sim, enum cm_line line);
 
-/* contents.c: fills a memory of the new chip from a file that is named relative to the bench file. False with the reason in `error`. */
+/* contents.c: fills a memory of the new chip from a file that is named relative to the bench file.
+ * False with the reason in `error`. */
 struct sim_target {
     uint8_t *bytes;
     uint32_t count;
     uint8_t flip; /* XORed to each byte */
 };
-bool sim_load_contents(const char *bench_path, const char *name, struct sim_target target, char *error);
+bool sim_load_contents(const char *bench_path, const char *name, struct sim_target target,
+                       char *error);
 
 #endif

@@ -1,16 +1,21 @@
 /*
- * The strict model of three-wire EEPROMs. Sources: the data sheets' chapters "Instruction set" and "Synchronous data timing" of the 93C46 to 93C86.
+ * The strict model of three-wire EEPROMs. Sources: the data sheets' chapters "Instruction set" and
+ * "Synchronous data timing" of the 93C46 to 93C86.
  *
- * An instruction is a start bit, two bits of opcode, an address and, to write, a word, each bit taken with the rising edge of SCK. Data come out behind the rising edges, a 0 before them. What writes begins
- * when SELECT falls.
+ * An instruction is a start bit, two bits of opcode, an address and, to write, a word, each bit
+ * taken with the rising edge of SCK. Data come out behind the rising edges, a 0 before them. What
+ * writes begins when SELECT falls.
  */
 #include "m93_model.h"
 #include <string.h>
 
 const char *const m93_breach_words[M93_BREACH_COUNT] = {
-    [M93_BREACH_NO_ENABLE] = "write without write enable",   [M93_BREACH_WHILE_BUSY] = "instruction while the part was busy",
-    [M93_BREACH_FRAME] = "instruction of the wrong length",  [M93_BREACH_CLOCK] = "SCK too fast",
-    [M93_BREACH_SELECT] = "SELECT low for too short a time", [M93_BREACH_SUPPLY] = "write with the supply outside the part's range",
+    [M93_BREACH_NO_ENABLE] = "write without write enable",
+    [M93_BREACH_WHILE_BUSY] = "instruction while the part was busy",
+    [M93_BREACH_FRAME] = "instruction of the wrong length",
+    [M93_BREACH_CLOCK] = "SCK too fast",
+    [M93_BREACH_SELECT] = "SELECT low for too short a time",
+    [M93_BREACH_SUPPLY] = "write with the supply outside the part's range",
 };
 
 enum { ALIVE_FROM_MV = 1500, T_CSL_NS = 250 };
@@ -71,14 +76,17 @@ static unsigned head_bits(const struct m93_model *model)
 
 static uint32_t word_at(const struct m93_model *model, uint32_t address)
 {
-    uint32_t words = model->row->bytes / model->row->word_bytes, at = address % words * model->row->word_bytes;
-    return model->row->word_bytes == 1 ? m93_model_at(model, at)
-                                       : (uint32_t)(m93_model_at(model, at) | m93_model_at(model, at + 1) << 8);
+    uint32_t words = model->row->bytes / model->row->word_bytes,
+             at = address % words * model->row->word_bytes;
+    return model->row->word_bytes == 1
+               ? m93_model_at(model, at)
+               : (uint32_t)(m93_model_at(model, at) | m93_model_at(model, at + 1) << 8);
 }
 
 static void set_word(struct m93_model *model, uint32_t address, uint32_t word)
 {
-    uint32_t words = model->row->bytes / model->row->word_bytes, at = address % words * model->row->word_bytes;
+    uint32_t words = model->row->bytes / model->row->word_bytes,
+             at = address % words * model->row->word_bytes;
     m93_model_set(model, at, (uint8_t)word);
     if (model->row->word_bytes == 2)
         m93_model_set(model, at + 1, (uint8_t)(word >> 8));
@@ -88,12 +96,14 @@ static void start_write(struct m93_model *model)
 {
     model->programs++;
     model->shows_status = true;
-    model->busy_until_ns = model->now_ns + (uint64_t)model->row->write_us * 10 * model->slow_percent;
+    model->busy_until_ns =
+        model->now_ns + (uint64_t)model->row->write_us * 10 * model->slow_percent;
 }
 
 static bool may_write(struct m93_model *model)
 {
-    bool supplied = model->supply_mv >= model->row->part.supply_min_mv && model->supply_mv <= model->row->part.supply_max_mv;
+    bool supplied = model->supply_mv >= model->row->part.supply_min_mv &&
+                    model->supply_mv <= model->row->part.supply_max_mv;
     if (!supplied)
         breach(model, M93_BREACH_SUPPLY);
     if (!model->enabled)
@@ -187,7 +197,9 @@ static void rise(struct m93_model *model, bool bit)
     }
     if (is_reading(model)) {
         uint32_t word = word_at(model, model->taken & ((1u << model->row->address_bits) - 1));
-        model->out = model->sent < word_bits(model) ? word >> (word_bits(model) - 1 - model->sent) & 1 : true;
+        model->out = model->sent < word_bits(model)
+                         ? word >> (word_bits(model) - 1 - model->sent) & 1
+                         : true;
         if (model->sent < word_bits(model))
             model->sent++;
         return;
@@ -223,7 +235,8 @@ uint8_t m93_model_byte(struct m93_model *model, uint8_t byte, uint64_t half_ns)
         breach(model, M93_BREACH_CLOCK);
     for (int bit = 7; bit >= 0; bit--) {
         model->now_ns += half_ns;
-        in = (uint8_t)(in << 1 | m93_model_miso(model)); // taken with the edge, before the part changes it
+        in = (uint8_t)(in << 1 |
+                       m93_model_miso(model)); // taken with the edge, before the part changes it
         m93_model_sck(model, true, byte >> bit & 1);
         model->now_ns += half_ns;
         m93_model_sck(model, false, false);

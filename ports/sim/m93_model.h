@@ -1,5 +1,6 @@
 /*
- * A strict model of a three-wire EEPROM, edge by edge. Written from the data sheets, beside the driver and not from it.
+ * A strict model of a three-wire EEPROM, edge by edge. Written from the data sheets, beside the
+ * driver and not from it.
  */
 #ifndef CM_SIM_M93_MODEL_H
 #define CM_SIM_M93_MODEL_H

@@ -1,9 +1,12 @@
 /*
- * The strict model of SPI memories. Sources: the data sheets' chapters "Instructions", "Status register" and "AC characteristics" of the parts that the table's groups are named
- * after; JESD216 for SFDP, JESD252 for the reset.
+ * The strict model of SPI memories. Sources: the data sheets' chapters "Instructions", "Status
+ * register" and "AC characteristics" of the parts that the table's groups are named after; JESD216
+ * for SFDP, JESD252 for the reset.
  *
- * An instruction is what comes between two edges of SELECT. Reading answers while it comes in; everything that changes something is done when SELECT rises, and only if the frame
- * ended on a whole byte, the write enable latch was set, and nothing protects what it would change. Otherwise nothing happens.
+ * An instruction is what comes between two edges of SELECT. Reading answers while it comes in;
+ * everything that changes something is done when SELECT rises, and only if the frame ended on a
+ * whole byte, the write enable latch was set, and nothing protects what it would change. Otherwise
+ * nothing happens.
  */
 #include "nor_model.h"
 #include <string.h>
@@ -62,7 +65,8 @@ void nor_model_set(struct nor_model *model, uint32_t address, uint8_t byte)
 static void power_up(struct nor_model *model)
 {
     const struct cm_nor_guard *guard = model->row->guard;
-    model->wel = model->status_enabled = model->wide = model->asleep = model->reset_armed = model->in_words = false;
+    model->wel = model->status_enabled = model->wide = model->asleep = model->reset_armed =
+        model->in_words = false;
     model->busy_until_ns = 0;
     if (!guard || !guard->volatile_bits)
         return;
@@ -102,14 +106,15 @@ static void start_busy(struct nor_model *model, uint64_t us)
     model->busy_until_ns = model->now_ns + us * 10 * model->slow_percent;
 }
 
-/* --- protection ------------------------------------------------------------------------------------------------- */
+/* --- protection -------------------------------------------------------------------------- */
 
 static bool has_bit(const struct nor_model *model, uint8_t index, uint8_t mask)
 {
     return mask && (model->registers[index] & mask);
 }
 
-/* How many 64ths, blocks or quarters the BP number means, as a fraction of the chip: the sheets' tables in one rule each. */
+/* How many 64ths, blocks or quarters the BP number means, as a fraction of the chip: the sheets'
+ * tables in one rule each. */
 static uint64_t area_of(const struct nor_model *model, unsigned number, unsigned highest)
 {
     const struct cm_nor_guard *guard = model->row->guard;
@@ -136,7 +141,8 @@ bool nor_model_protects(const struct nor_model *model, uint32_t address)
     if (guard->by_sector)
         return model->sector_locks[address / BLOCK / 8] >> address / BLOCK % 8 & 1;
     if (has_bit(model, guard->wps_register, guard->wps_mask))
-        return true; // each block by itself, and all are locked at power-up; the unlock instructions are not modelled
+        return true; // each block by itself, and all are locked at power-up; the unlock
+                     // instructions are not modelled
     unsigned number = 0, highest = 0;
     for (unsigned i = 0; i < 4 && guard->bp[i]; i++) {
         number |= (model->registers[0] & guard->bp[i] ? 1u : 0u) << i;
@@ -145,7 +151,8 @@ bool nor_model_protects(const struct nor_model *model, uint32_t address)
     uint64_t size = model->row->bytes, area;
     bool upper = !has_bit(model, guard->tb_register, guard->tb_mask), inside;
     if (guard->mirrored && number > 7 &&
-        number < highest) { // 1001: lower half, 1010: lower three quarters, ... 1110: all but one unit
+        number <
+            highest) { // 1001: lower half, 1010: lower three quarters, ... 1110: all but one unit
         uint64_t open = area_of(model, 15 - number, highest);
         inside = open >= size || address < size - open;
     } else {
@@ -157,14 +164,15 @@ bool nor_model_protects(const struct nor_model *model, uint32_t address)
 
 static bool any_protected(const struct nor_model *model, uint32_t first, uint32_t bytes)
 {
-    for (uint64_t at = first; at < (uint64_t)first + bytes; at += bytes < SMALL_SECTOR ? bytes : SMALL_SECTOR) {
+    for (uint64_t at = first; at < (uint64_t)first + bytes;
+         at += bytes < SMALL_SECTOR ? bytes : SMALL_SECTOR) {
         if (nor_model_protects(model, (uint32_t)at))
             return true;
     }
     return false;
 }
 
-/* --- what a frame asks for ---------------------------------------------------------------------------------------- */
+/* --- what a frame asks for --------------------------------------------------------------- */
 
 /* Address bytes of an instruction; -1: it has none of that name. */
 static int address_bytes(const struct nor_model *model, uint8_t opcode)
@@ -211,7 +219,11 @@ static uint8_t status_byte(struct nor_model *model, uint8_t index)
         unsigned locked = 0, sectors = (model->row->bytes + BLOCK - 1) / BLOCK;
         for (unsigned i = 0; i < sectors; i++)
             locked += model->sector_locks[i / 8] >> i % 8 & 1;
-        byte = (uint8_t)((byte & ~0x0C) | (locked == 0 ? 0 : locked == sectors ? 0x0C : 0x04) | (model->wp_low ? 0 : 0x10));
+        byte = (uint8_t)((byte & ~0x0C) |
+                         (locked == 0         ? 0
+                          : locked == sectors ? 0x0C
+                                              : 0x04) |
+                         (model->wp_low ? 0 : 0x10));
     }
     if (model->in_words)
         byte |= 0x40;
@@ -252,24 +264,30 @@ static uint8_t answer(struct nor_model *model, uint32_t at)
     case 0x13:
         return nor_model_at(model, masked(model, model->address + at));
     case 0x3C:
-        return model->sector_locks[masked(model, model->address) / BLOCK / 8] >> masked(model, model->address) / BLOCK % 8 & 1
+        return model->sector_locks[masked(model, model->address) / BLOCK / 8] >>
+                           masked(model, model->address) / BLOCK % 8 &
+                       1
                    ? 0xFF
                    : 0x00;
     case 0x5A:
-        return at > 0 && model->address + at - 1 < NOR_SFDP_BYTES ? model->sfdp[model->address + at - 1] : 0xFF;
+        return at > 0 && model->address + at - 1 < NOR_SFDP_BYTES
+                   ? model->sfdp[model->address + at - 1]
+                   : 0xFF;
     case 0x90:
         return part->id_bytes && part->id[0] == 0x90 ? part->id[1 + (at & 1)]
                : tagged || part->id_bytes < 3        ? 0xFF
                : at & 1                              ? (uint8_t)(part->id[2] - 1)
                                                      : part->id[0];
     case 0xAB:
-        return part->id_bytes && part->id[0] == 0xAB ? part->id[1] : part->id_bytes ? (uint8_t)(part->id[2] - 1) : 0xFF;
+        return part->id_bytes && part->id[0] == 0xAB ? part->id[1]
+               : part->id_bytes                      ? (uint8_t)(part->id[2] - 1)
+                                                     : 0xFF;
     default:
         return 0xFF;
     }
 }
 
-/* --- what a frame does, when SELECT rises -------------------------------------------------------------------------- */
+/* --- what a frame does, when SELECT rises ------------------------------------------------ */
 
 static bool may_write(struct nor_model *model)
 {
@@ -284,12 +302,14 @@ static bool may_write(struct nor_model *model)
     return enabled;
 }
 
-static void write_cells(struct nor_model *model, uint32_t address, const uint8_t *bytes, uint32_t count, uint32_t page)
+static void write_cells(struct nor_model *model, uint32_t address, const uint8_t *bytes,
+                        uint32_t count, uint32_t page)
 {
     uint32_t base = address & ~(page - 1);
     for (uint32_t i = 0; i < count; i++) {
         uint32_t at = base + ((address + i) & (page - 1));
-        nor_model_set(model, at, model->row->rewrites ? bytes[i] : nor_model_at(model, at) & bytes[i]);
+        nor_model_set(model, at,
+                      model->row->rewrites ? bytes[i] : nor_model_at(model, at) & bytes[i]);
     }
     model->programs++;
     start_busy(model, model->row->times->program_us);
@@ -298,7 +318,8 @@ static void write_cells(struct nor_model *model, uint32_t address, const uint8_t
 /* Page program: with more bytes than a page has, the last of them count. */
 static void program(struct nor_model *model)
 {
-    uint32_t page = model->row->page_bytes < 8 ? 1 : model->row->page_bytes, count = model->data_bytes;
+    uint32_t page = model->row->page_bytes < 8 ? 1 : model->row->page_bytes,
+             count = model->data_bytes;
     uint8_t last[NOR_PAGE_MAX];
     if (!may_write(model))
         return;
@@ -386,7 +407,8 @@ static void set_register(struct nor_model *model, uint8_t index, uint8_t byte)
     model->registers[index] = (uint8_t)((byte & kept) | (model->registers[index] & fixed));
 }
 
-/* A status write of a part with sector locks: bits 5 to 2 all 0 or all 1 go to every sector, unless the lock bit stands. */
+/* A status write of a part with sector locks: bits 5 to 2 all 0 or all 1 go to every sector, unless
+ * the lock bit stands. */
 static void write_global(struct nor_model *model)
 {
     uint8_t byte = model->page[0], global = byte & 0x3C;
@@ -419,7 +441,8 @@ static void write_registers(struct nor_model *model, uint8_t first)
     if (model->row->guard && model->row->guard->by_sector)
         write_global(model);
     else
-        for (uint8_t i = 0; i < most; i++) // those that do not come are cleared, as the older sheets say
+        for (uint8_t i = 0; i < most;
+             i++) // those that do not come are cleared, as the older sheets say
             set_register(model, (uint8_t)(first + i), i < model->data_bytes ? model->page[i] : 0);
     model->register_writes++;
     model->registers_changed = true;
@@ -469,15 +492,18 @@ static bool act_erase(struct nor_model *model)
     const struct cm_nor_erases *erases = model->row->erases;
     for (int i = 0; erases && i < CM_NOR_ERASES && erases->units[i].bytes; i++) {
         const struct cm_nor_erase *unit = &erases->units[i];
-        if (model->opcode != unit->opcode && !(model->row->wide == CM_NOR_OPCODES_4 && model->opcode == unit->opcode_4))
+        if (model->opcode != unit->opcode &&
+            !(model->row->wide == CM_NOR_OPCODES_4 && model->opcode == unit->opcode_4))
             continue;
         if (model->data_bytes)
             breach(model, NOR_BREACH_FRAME);
         else
-            erase_area(model, masked(model, model->address) & ~(unit->bytes - 1), unit->bytes, unit->us);
+            erase_area(model, masked(model, model->address) & ~(unit->bytes - 1), unit->bytes,
+                       unit->us);
         return true;
     }
-    if (!erases || !erases->chip_opcode || (model->opcode != erases->chip_opcode && model->opcode != 0xC7 && model->opcode != 0x60))
+    if (!erases || !erases->chip_opcode ||
+        (model->opcode != erases->chip_opcode && model->opcode != 0xC7 && model->opcode != 0x60))
         return false;
     if (model->bytes == 1)
         erase_chip(model);
@@ -544,7 +570,7 @@ static void act(struct nor_model *model)
     }
 }
 
-/* --- pins --------------------------------------------------------------------------------------------------------- */
+/* --- pins -------------------------------------------------------------------------------- */
 
 static bool listens(const struct nor_model *model)
 {
@@ -618,13 +644,15 @@ static void take(struct nor_model *model, uint8_t byte)
             model->address = byte >> 3 & 1;
         return;
     }
-    int addresses = model->in_words && model->opcode == 0xAD ? 0 : address_bytes(model, model->opcode);
+    int addresses =
+        model->in_words && model->opcode == 0xAD ? 0 : address_bytes(model, model->opcode);
     if (addresses > 0 && model->bytes - 1 <= (uint32_t)addresses) {
         model->address = model->address << 8 | byte;
-        if (model->bytes - 1 == (uint32_t)addresses && model->address >= model->row->bytes && model->opcode != 0x5A &&
-            model->row->bytes >= 512)
+        if (model->bytes - 1 == (uint32_t)addresses && model->address >= model->row->bytes &&
+            model->opcode != 0x5A && model->row->bytes >= 512)
             breach(model, NOR_BREACH_ADDRESS);
-        bool reads = model->opcode == 0x03 || model->opcode == 0x13 || (model->row->high_in_opcode && model->opcode == 0x0B);
+        bool reads = model->opcode == 0x03 || model->opcode == 0x13 ||
+                     (model->row->high_in_opcode && model->opcode == 0x0B);
         model->streams = reads && !model->deaf && model->bytes - 1 == (uint32_t)addresses;
         return;
     }
@@ -634,7 +662,8 @@ static void take(struct nor_model *model, uint8_t byte)
 static void check_clock(struct nor_model *model, uint64_t half_ns)
 {
     bool plain_read = model->bytes == 1 && (model->opcode == 0x03 || model->opcode == 0x13);
-    if (plain_read && 1000000000ull * 1000 / (2 * half_ns) > (uint64_t)model->row->clock_hz * FASTEST_HZ_SLACK)
+    if (plain_read &&
+        1000000000ull * 1000 / (2 * half_ns) > (uint64_t)model->row->clock_hz * FASTEST_HZ_SLACK)
         breach(model, NOR_BREACH_CLOCK);
 }
 
@@ -671,7 +700,8 @@ void nor_model_sck(struct nor_model *model, bool high, bool mosi)
     }
 }
 
-/* What the line shows: the bit that is next, from the falling edge on; the one that was taken, until then. */
+/* What the line shows: the bit that is next, from the falling edge on; the one that was taken,
+ * until then. */
 bool nor_model_miso(struct nor_model *model)
 {
     if (!listens(model))

@@ -1,8 +1,11 @@
 /*
- * A strict model of an SPI memory: NOR flash and EEPROM of the 25 series, at the level of pins, bytes and time.
+ * A strict model of an SPI memory: NOR flash and EEPROM of the 25 series, at the level of pins,
+ * bytes and time.
  *
- * Written from the data sheets, beside the driver and not from it: what a sheet forbids is a breach here, is counted, and has the effect that a real part may show (mostly: nothing
- * happens). From the parts table it takes sizes, opcodes and where the protection bits are; which area they mean, times, and the contents of SFDP are its own.
+ * Written from the data sheets, beside the driver and not from it: what a sheet forbids is a breach
+ * here, is counted, and has the effect that a real part may show (mostly: nothing happens). From
+ * the parts table it takes sizes, opcodes and where the protection bits are; which area they mean,
+ * times, and the contents of SFDP are its own.
  */
 #ifndef CM_SIM_NOR_MODEL_H
 #define CM_SIM_NOR_MODEL_H

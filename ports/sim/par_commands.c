@@ -1,14 +1,22 @@
 /*
- * What write cycles mean to a parallel memory: commands, programming, pages being loaded, an EPROM's pulses.
+ * What write cycles mean to a parallel memory: commands, programming, pages being loaded, an
+ * EPROM's pulses.
  *
- * A write cycle that is no step of a known command ends the command: nothing happens, and it is counted.
+ * A write cycle that is no step of a known command ends the command: nothing happens, and it is
+ * counted.
  */
 #include "par_inside.h"
 #include <string.h>
 
-enum { BYTE_LOAD_NS = 150000, PROTECTED_NS = 2000, LEAST_PULSE_NS = 95000, MOST_PULSE_NS = 105000, KIB = 1024 };
+enum {
+    BYTE_LOAD_NS = 150000,
+    PROTECTED_NS = 2000,
+    LEAST_PULSE_NS = 95000,
+    MOST_PULSE_NS = 105000,
+    KIB = 1024
+};
 
-/* --- programming ----------------------------------------------------------------------------------------------------- */
+/* --- programming ------------------------------------------------------------------------- */
 
 /* False where a bit is 0 that was to become 1: that takes an erase. */
 static bool program_byte(struct par_model *model, uint32_t address, uint8_t byte)
@@ -45,16 +53,18 @@ static void program_unit(struct par_model *model, uint32_t address, uint16_t dat
                                   : model->row->times->program_us);
 }
 
-/* --- page loading ---------------------------------------------------------------------------------------------------- */
+/* --- page loading ------------------------------------------------------------------------ */
 
 /* The time for another byte is over: what was loaded is written. */
 static void commit_page(struct par_model *model)
 {
-    bool taken = (!model->sdp || model->page_unlocked) && par_may_write(model, model->page_base, model->row->page_bytes);
+    bool taken = (!model->sdp || model->page_unlocked) &&
+                 par_may_write(model, model->page_base, model->row->page_bytes);
     uint64_t begins = model->loaded_ns + BYTE_LOAD_NS;
     model->loading = model->page_unlocked = false;
     model->step = 0;
-    par_start_busy(model, begins, model->row->times->program_us); // the timers run whether it is taken or not
+    par_start_busy(model, begins,
+                   model->row->times->program_us); // the timers run whether it is taken or not
     if (!taken)
         return;
     for (uint32_t i = 0; i < model->row->page_bytes; i++) {
@@ -97,9 +107,10 @@ static void load_nothing(struct par_model *model)
     model->loaded_ns = model->now_ns;
 }
 
-/* --- commands -------------------------------------------------------------------------------------------------------- */
+/* --- commands ---------------------------------------------------------------------------- */
 
-/* Parts with large sectors decode eleven address lines for commands, the others fifteen, or all they have. */
+/* Parts with large sectors decode eleven address lines for commands, the others fifteen, or all
+ * they have. */
 static bool is_at(const struct par_model *model, uint32_t address, uint32_t wanted)
 {
     uint32_t mask = par_has_large_sectors(model) ? 0x7FF : 0x7FFF;
@@ -113,7 +124,8 @@ static void erase_bytes(struct par_model *model, uint32_t first, uint32_t bytes,
     model->erasing = true;
     model->last_data = 0xFFFF;
     bool whole = bytes == model->row->bytes;
-    if (whole ? !par_may_write(model, 0, 1) && !(model->row->traits & CM_PAR_SECTOR_LOCKS) : !par_may_write(model, first, bytes)) {
+    if (whole ? !par_may_write(model, 0, 1) && !(model->row->traits & CM_PAR_SECTOR_LOCKS)
+              : !par_may_write(model, first, bytes)) {
         model->busy_until_ns = model->now_ns + 100000;
         return;
     }
@@ -197,14 +209,16 @@ static bool long_command(struct par_model *model, uint32_t address, uint8_t data
         model->page_unlocked = true;
         return true;
     }
-    if (data == 0x10 && is_at(model, address, 0x5555) && model->row->erases && model->row->erases->chip_us)
+    if (data == 0x10 && is_at(model, address, 0x5555) && model->row->erases &&
+        model->row->erases->chip_us)
         erase_bytes(model, 0, model->row->bytes, model->row->erases->chip_us);
     else
         erase_at(model, address, data);
     return true;
 }
 
-/* Is this cycle the next one of a command? Then the step is taken, and at its end the command is done. */
+/* Is this cycle the next one of a command? Then the step is taken, and at its end the command is
+ * done. */
 static bool decode(struct par_model *model, uint32_t address, uint8_t data)
 {
     static const struct {
@@ -237,7 +251,8 @@ static void load_pending(struct par_model *model)
         load_byte(model, model->pending[i].address, (uint8_t)model->pending[i].data);
 }
 
-/* A cycle of a part that loads pages: what may be a command is kept back, until it is one or is not. */
+/* A cycle of a part that loads pages: what may be a command is kept back, until it is one or is
+ * not. */
 static void write_page_part(struct par_model *model, uint32_t address, uint8_t data)
 {
     uint8_t before = model->step;
@@ -321,8 +336,8 @@ static void write_flash(struct par_model *model, uint32_t address, uint16_t data
 
 static void write_eprom(struct par_model *model, uint32_t address, uint16_t data, uint64_t pulse_ns)
 {
-    bool good = model->vpp_high && model->supply_mv >= 6000 && model->supply_mv <= 6750 && pulse_ns >= LEAST_PULSE_NS &&
-                pulse_ns <= MOST_PULSE_NS;
+    bool good = model->vpp_high && model->supply_mv >= 6000 && model->supply_mv <= 6750 &&
+                pulse_ns >= LEAST_PULSE_NS && pulse_ns <= MOST_PULSE_NS;
     if (!good) {
         par_breached(model, PAR_BREACH_PULSE);
         return;

@@ -1,8 +1,10 @@
 /*
- * The strict model of parallel memories. Sources: the data sheets' chapters "Command definitions", "Write operation status", "Software data protection" and "AC characteristics" of the parts that the table's groups
- * are named after; JESD68.01 for the query.
+ * The strict model of parallel memories. Sources: the data sheets' chapters "Command definitions",
+ * "Write operation status", "Software data protection" and "AC characteristics" of the parts that
+ * the table's groups are named after; JESD68.01 for the query.
  *
- * Here are cells, protection, reading and pins; par_commands.c has what write cycles mean. While something is under way every reading shows its status.
+ * Here are cells, protection, reading and pins; par_commands.c has what write cycles mean. While
+ * something is under way every reading shows its status.
  */
 #include "par_inside.h"
 #include <string.h>
@@ -74,7 +76,8 @@ static void power_up(struct par_model *model)
     model->busy_until_ns = 0;
 }
 
-void par_model_init(struct par_model *model, const struct cm_par_part *row, enum par_kind kind, uint8_t *memory)
+void par_model_init(struct par_model *model, const struct cm_par_part *row, enum par_kind kind,
+                    uint8_t *memory)
 {
     memset(model, 0, sizeof *model);
     model->row = row;
@@ -98,7 +101,7 @@ void par_start_busy(struct par_model *model, uint64_t from_ns, uint64_t us)
     model->busy_until_ns = from_ns + us * 10 * model->slow_percent;
 }
 
-/* --- protection ------------------------------------------------------------------------------------------------------ */
+/* --- protection -------------------------------------------------------------------------- */
 
 uint32_t par_sector_bytes(const struct par_model *model)
 {
@@ -147,14 +150,16 @@ bool par_model_protects(const struct par_model *model, uint32_t address)
     const struct cm_par_part *row = model->row;
     if ((row->traits & CM_PAR_BOOT_LOCK_LOW) && model->boot_low_locked && address < row->boot_bytes)
         return true;
-    if ((row->traits & CM_PAR_BOOT_LOCK_HIGH) && model->boot_high_locked && address >= row->bytes - row->boot_bytes)
+    if ((row->traits & CM_PAR_BOOT_LOCK_HIGH) && model->boot_high_locked &&
+        address >= row->bytes - row->boot_bytes)
         return true;
     return is_locked(model, address);
 }
 
 bool par_may_write(struct par_model *model, uint32_t first, uint32_t bytes)
 {
-    bool supplied = model->supply_mv >= model->row->part.supply_min_mv && model->supply_mv <= model->row->part.supply_max_mv;
+    bool supplied = model->supply_mv >= model->row->part.supply_min_mv &&
+                    model->supply_mv <= model->row->part.supply_max_mv;
     if (!supplied)
         par_breached(model, PAR_BREACH_SUPPLY);
     uint32_t step = bytes < KIB ? bytes : KIB;
@@ -178,11 +183,13 @@ static void check_period(struct par_model *model, uint64_t period_ns)
 static void check_pulse(struct par_model *model, uint64_t low_ns, uint64_t high_ns)
 {
     const struct cm_par_times *times = model->row->times;
-    if (model->kind != PAR_EPROM && (low_ns < times->pulse.low_ns || high_ns < times->pulse.high_ns))
+    if (model->kind != PAR_EPROM &&
+        (low_ns < times->pulse.low_ns || high_ns < times->pulse.high_ns))
         par_breached(model, PAR_BREACH_PULSE);
 }
 
-void par_model_write(struct par_model *model, uint32_t address, uint16_t data, uint64_t pulse_ns, uint64_t period_ns)
+void par_model_write(struct par_model *model, uint32_t address, uint16_t data, uint64_t pulse_ns,
+                     uint64_t period_ns)
 {
     check_period(model, period_ns);
     model->now_ns += period_ns;
@@ -190,12 +197,14 @@ void par_model_write(struct par_model *model, uint32_t address, uint16_t data, u
     par_take_cycle(model, address, data, pulse_ns);
 }
 
-/* --- reading --------------------------------------------------------------------------------------------------------- */
+/* --- reading ----------------------------------------------------------------------------- */
 
 static uint16_t id_at(const struct par_model *model, uint32_t address)
 {
     const uint8_t *id = model->row->part.id;
-    uint32_t bytes = model->row->bytes, at = (address % par_units(model)) * (par_is_wide(model) ? 2u : 1u), low = address & 0xFF;
+    uint32_t bytes = model->row->bytes,
+             at = (address % par_units(model)) * (par_is_wide(model) ? 2u : 1u),
+             low = address & 0xFF;
     uint32_t start, sector;
     (void)par_sector_of(model, at, &start, &sector);
     if (low == 0 && at < 0x100)
@@ -236,9 +245,11 @@ static uint8_t cfi_at(const struct par_model *model, uint32_t place)
     case 0x13:
         return 0x02;
     case 0x1B:
-        return (uint8_t)(row->part.supply_min_mv / 1000 << 4 | row->part.supply_min_mv % 1000 / 100);
+        return (uint8_t)(row->part.supply_min_mv / 1000 << 4 |
+                         row->part.supply_min_mv % 1000 / 100);
     case 0x1C:
-        return (uint8_t)(row->part.supply_max_mv / 1000 << 4 | row->part.supply_max_mv % 1000 / 100);
+        return (uint8_t)(row->part.supply_max_mv / 1000 << 4 |
+                         row->part.supply_max_mv % 1000 / 100);
     case 0x1F:
         return log2_of(row->times->program_us);
     case 0x21:
@@ -271,7 +282,9 @@ static uint16_t status(struct par_model *model)
     if (model->erasing)
         byte = 0;
     model->toggle ^= STATUS_6;
-    bool toggles = !(model->kind == PAR_EE28 && !(model->row->traits & CM_PAR_SDP)); // the oldest EEPROMs have data polling alone
+    bool toggles =
+        !(model->kind == PAR_EE28 &&
+          !(model->row->traits & CM_PAR_SDP)); // the oldest EEPROMs have data polling alone
     return (uint16_t)(byte | (toggles ? model->toggle & STATUS_6 : 0) |
                       (model->gave_up ? STATUS_5 : 0));
 }
@@ -304,9 +317,10 @@ uint16_t par_model_read(struct par_model *model, uint32_t address, uint64_t peri
     return read_now(model, address);
 }
 
-/* --- by pins --------------------------------------------------------------------------------------------------------- */
+/* --- by pins ----------------------------------------------------------------------------- */
 
-void par_model_pins(struct par_model *model, bool ce, bool oe, bool we, uint32_t address, uint16_t data)
+void par_model_pins(struct par_model *model, bool ce, bool oe, bool we, uint32_t address,
+                    uint16_t data)
 {
     // "write inhibit": OE low keeps a chip from writing, but not an EPROM from its pulse
     bool inhibits = model->kind != PAR_EPROM;
@@ -319,7 +333,8 @@ void par_model_pins(struct par_model *model, bool ce, bool oe, bool we, uint32_t
         model->pulse_from_ns = model->now_ns;
     if (wrote && !writes) { // what stood on the lines before the edge
         check_pulse(model, model->now_ns - model->pulse_from_ns, UINT64_MAX);
-        par_take_cycle(model, model->pin_address, model->pin_data, model->now_ns - model->pulse_from_ns);
+        par_take_cycle(model, model->pin_address, model->pin_data,
+                       model->now_ns - model->pulse_from_ns);
     }
     model->ce = ce;
     model->oe = oe;

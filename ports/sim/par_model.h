@@ -1,7 +1,9 @@
 /*
- * A strict model of a parallel memory: JEDEC flash by units and by pages, EEPROMs of the 28 series, EPROMs, cycle by cycle.
+ * A strict model of a parallel memory: JEDEC flash by units and by pages, EEPROMs of the 28 series,
+ * EPROMs, cycle by cycle.
  *
- * Written from the data sheets, beside the driver and not from it. From the parts table it takes sizes, times and traits; command decoding, status bits and page loading are its own.
+ * Written from the data sheets, beside the driver and not from it. From the parts table it takes
+ * sizes, times and traits; command decoding, status bits and page loading are its own.
  */
 #ifndef CM_SIM_PAR_MODEL_H
 #define CM_SIM_PAR_MODEL_H
@@ -68,16 +70,20 @@ struct par_model {
     uint32_t breaches[PAR_BREACH_COUNT], programs, erases;
 };
 
-void par_model_init(struct par_model *model, const struct cm_par_part *row, enum par_kind kind, uint8_t *memory);
+void par_model_init(struct par_model *model, const struct cm_par_part *row, enum par_kind kind,
+                    uint8_t *memory);
 void par_model_supply(struct par_model *model, uint16_t mv);
 
 /* One cycle of period_ns, of which CE and WE are low for pulse_ns; moves the time on. Addresses are
  * the bus's: of a wide part, words. */
-void par_model_write(struct par_model *model, uint32_t address, uint16_t data, uint64_t pulse_ns, uint64_t period_ns);
+void par_model_write(struct par_model *model, uint32_t address, uint16_t data, uint64_t pulse_ns,
+                     uint64_t period_ns);
 uint16_t par_model_read(struct par_model *model, uint32_t address, uint64_t period_ns);
 
-/* The same by pins. CE, OE and WE are active low; data are driven by the port while `drives` says so. */
-void par_model_pins(struct par_model *model, bool ce, bool oe, bool we, uint32_t address, uint16_t data);
+/* The same by pins. CE, OE and WE are active low; data are driven by the port while `drives` says
+ * so. */
+void par_model_pins(struct par_model *model, bool ce, bool oe, bool we, uint32_t address,
+                    uint16_t data);
 
 /* The byte at an address, as a reader sees it. */
 uint8_t par_model_at(const struct par_model *model, uint32_t address);

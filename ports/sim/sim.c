@@ -1,6 +1,7 @@
 /*
- * The port on a simulated bench: small functions for the core's expander, a chip model behind them, and between the two the
- * wires with whatever is wrong with them. Time is the model's; only the pace, if one is set, makes the host wait.
+ * The port on a simulated bench: small functions for the core's expander, a chip model behind them,
+ * and between the two the wires with whatever is wrong with them. Time is the model's; only the
+ * pace, if one is set, makes the host wait.
  */
 #include "inside.h"
 #include "state.h"
@@ -21,13 +22,14 @@ static uint64_t host_ns(void)
     return (uint64_t)now.tv_sec * 1000000000u + (uint64_t)now.tv_nsec;
 }
 
-/* --- the wires ------------------------------------------------------------------------------------------------- */
+/* --- the wires --------------------------------------------------------------------------- */
 
 /* How a line would look at the chip with good wires: pulled up on the board where nobody drives it,
  * or held by something. Without contact the chip sees only that. */
 static bool is_low_near(const struct cm_sim *sim, unsigned line)
 {
-    bool held = (line == CM_LINE_RESET && sim->faults.reset_held) || (line == CM_LINE_WP && sim->bench->chip.wp_low);
+    bool held = (line == CM_LINE_RESET && sim->faults.reset_held) ||
+                (line == CM_LINE_WP && sim->bench->chip.wp_low);
     bool driven = sim->contact && sim->lines[line] != CM_RELEASED;
     bool rests_low = line < CM_LINE_COUNT && sim->kind->rest_low & CM_LINE_BIT(line);
     if ((line == CM_LINE_WP || rests_low) && driven)
@@ -68,7 +70,8 @@ static void drive_supply(struct cm_sim *sim)
 
 void sim_drive_chip(struct cm_sim *sim)
 {
-    static const enum cm_line LINES[] = {CM_LINE_RESET, CM_LINE_HOLD, CM_LINE_WP, CM_LINE_SELECT, CM_LINE_A9_ID, CM_LINE_VPP};
+    static const enum cm_line LINES[] = {CM_LINE_RESET,  CM_LINE_HOLD,  CM_LINE_WP,
+                                         CM_LINE_SELECT, CM_LINE_A9_ID, CM_LINE_VPP};
     drive_supply(sim);
     for (size_t i = 0; i < sizeof LINES / sizeof LINES[0]; i++)
         sim->kind->line(&sim->model, LINES[i], is_low(sim, LINES[i]));
@@ -93,7 +96,8 @@ static uint8_t next_noise(struct cm_sim *sim)
 
 static bool has_contact(const struct cm_sim *sim)
 {
-    uint64_t lost = sim->faults.contact_lost_after_bytes, back = sim->faults.contact_back_after_bytes;
+    uint64_t lost = sim->faults.contact_lost_after_bytes,
+             back = sim->faults.contact_back_after_bytes;
     if (lost == 0 || sim->fault_bytes < lost)
         return true;
     return back != 0 && sim->fault_bytes >= lost + back;
@@ -142,7 +146,8 @@ static void keep_pace(struct cm_sim *sim)
     uint64_t gone_ns = host_ns() - sim->begun_host_ns;
     if (due_ns > (double)gone_ns + 1e6) {
         uint64_t left = (uint64_t)due_ns - gone_ns;
-        struct timespec pause = {.tv_sec = (time_t)(left / 1000000000u), .tv_nsec = (long)(left % 1000000000u)};
+        struct timespec pause = {.tv_sec = (time_t)(left / 1000000000u),
+                                 .tv_nsec = (long)(left % 1000000000u)};
         nanosleep(&pause, NULL);
     }
 }
@@ -150,7 +155,8 @@ static void keep_pace(struct cm_sim *sim)
 enum cm_status sim_save_now_and_then(struct cm_sim *sim)
 {
     keep_pace(sim);
-    if (sim->kind == &sim_nor && sim->model.nor.registers_changed) { // a real chip remembers them, whatever becomes of us
+    if (sim->kind == &sim_nor &&
+        sim->model.nor.registers_changed) { // a real chip remembers them, whatever becomes of us
         sim->model.nor.registers_changed = false;
         return cm_sim_save(sim) ? CM_OK : CM_PORT_FAILED;
     }
@@ -162,7 +168,8 @@ enum cm_status sim_save_now_and_then(struct cm_sim *sim)
     return cm_sim_save(sim) ? CM_OK : CM_PORT_FAILED;
 }
 
-/* The models take halves of the clock in whole nanoseconds, never too short. What that adds over many bytes is taken off again. */
+/* The models take halves of the clock in whole nanoseconds, never too short. What that adds over
+ * many bytes is taken off again. */
 static void give_back(struct cm_sim *sim, uint64_t bytes)
 {
     if (!sim->clock_hz)
@@ -188,7 +195,7 @@ bool sim_is_undisturbed(const struct cm_sim *sim)
 
 static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level level);
 
-/* --- the port's functions -------------------------------------------------------------------------------------- */
+/* --- the port's functions ---------------------------------------------------------------- */
 
 /* Bytes ahead that the chip can be given as wholes: nothing is wrong with a wire, and it is not in
  * the middle of a byte. */
@@ -258,7 +265,8 @@ static enum cm_status shift_bytes(struct cm_sim *sim, const uint8_t *out, uint8_
     return sim_save_now_and_then(sim);
 }
 
-static enum cm_status sim_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status sim_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
+                                uint32_t bytes)
 {
     struct cm_sim *sim = port->context;
     sim_take_call(sim);
@@ -287,7 +295,7 @@ static enum cm_status sim_frames(const struct cm_port *port, const struct cm_fra
     return status;
 }
 
-/* --- lines ------------------------------------------------------------------------------------------------------- */
+/* --- lines ------------------------------------------------------------------------------- */
 
 static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level level)
 {
@@ -336,7 +344,8 @@ static enum cm_status sim_line(const struct cm_port *port, enum cm_line line, en
 static enum cm_status sim_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
 {
     struct cm_sim *sim = port->context;
-    bool shared = line == CM_LINE_SCK || line == CM_LINE_MOSI || line == CM_LINE_MISO || line == CM_LINE_SELECT;
+    bool shared = line == CM_LINE_SCK || line == CM_LINE_MOSI || line == CM_LINE_MISO ||
+                  line == CM_LINE_SELECT;
     if (line == CM_LINE_SUPPLY && sim->bench->chip.seat == SIM_SEAT_TURNED)
         *value = sim_supply_mv(sim->kind, &sim->model) ? SHORTED_MV : 0; // what its diodes leave
     else if (line >= CM_LINE_D0 && line < CM_LINE_A0)
@@ -370,7 +379,8 @@ static enum cm_status sim_supply(const struct cm_port *port, uint16_t mv)
 {
     struct cm_sim *sim = port->context;
     const struct sim_bench *bench = sim->bench;
-    if (!bench->port.feeds_to_mv || (mv && (mv < bench->port.feeds_from_mv || mv > bench->port.feeds_to_mv)))
+    if (!bench->port.feeds_to_mv ||
+        (mv && (mv < bench->port.feeds_from_mv || mv > bench->port.feeds_to_mv)))
         return CM_PORT_LACKS;
     if (bench->chip.supply_mv && mv)
         return CM_PORT_FAILED; // the board has a supply of its own: never both
@@ -393,7 +403,7 @@ static uint32_t sim_now_us(const struct cm_port *port)
     return (uint32_t)cm_sim_time_us(port->context);
 }
 
-/* --- setting up and taking down -------------------------------------------------------------------------------- */
+/* --- setting up and taking down ---------------------------------------------------------- */
 
 static uint8_t address_lines_of(uint32_t units)
 {
@@ -409,7 +419,8 @@ static void add_parallel(const struct cm_sim *sim, struct cm_traits *traits)
     bool wide = cm_par_row(sim->part)->traits & CM_PAR_WIDE;
     traits->data_lines = wide ? 16 : 8;
     traits->address_lines = address_lines_of(wide ? sim->cell_bytes / 2 : sim->cell_bytes);
-    traits->lines |= (port->registers ? CM_LINE_BIT(CM_LINE_LATCH) : 0) | (port->raises_a9 ? CM_LINE_BIT(CM_LINE_A9_ID) : 0) |
+    traits->lines |= (port->registers ? CM_LINE_BIT(CM_LINE_LATCH) : 0) |
+                     (port->raises_a9 ? CM_LINE_BIT(CM_LINE_A9_ID) : 0) |
                      (port->raises_vpp ? CM_LINE_BIT(CM_LINE_VPP) : 0);
 }
 
@@ -420,7 +431,8 @@ static struct cm_traits traits_of(const struct cm_sim *sim)
     bool is_spi = kind->bus == SIM_SPI;
     uint32_t spi = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI),
              lines = kind->lines | (port->only_lines && is_spi ? spi : 0);
-    lines |= (port->drives_wp ? CM_LINE_BIT(CM_LINE_WP) : 0) | (port->drives_hold ? CM_LINE_BIT(CM_LINE_HOLD) : 0);
+    lines |= (port->drives_wp ? CM_LINE_BIT(CM_LINE_WP) : 0) |
+             (port->drives_hold ? CM_LINE_BIT(CM_LINE_HOLD) : 0);
     struct cm_traits traits = {
         .lines = lines,
         .senses = lines | (is_spi ? spi | CM_LINE_BIT(CM_LINE_MISO) : 0) |
@@ -469,7 +481,9 @@ static void make_port(struct cm_sim *sim)
                              .run = has->batch_us ? run_over_link : NULL,
                              .traits = traits_of(sim)};
     if (sim->kind->bus == SIM_SPI)
-        port->spi = has->only_lines ? &cm_spi_by_lines : has->frames ? &SIM_SPI_FRAMES : &SIM_SPI_BUS;
+        port->spi = has->only_lines ? &cm_spi_by_lines
+                    : has->frames   ? &SIM_SPI_FRAMES
+                                    : &SIM_SPI_BUS;
     port->traits.packs = port->spi == &SIM_SPI_FRAMES;
     if (sim->kind->bus == SIM_TWO_WIRE)
         port->i2c = &cm_i2c_by_lines;
@@ -504,9 +518,13 @@ static bool make_new_avr(struct cm_sim *sim, const char *bench_path, char *error
     if (chip->lock)
         model->lock = *chip->lock;
     return (!chip->flash ||
-            sim_load_contents(bench_path, chip->flash, (struct sim_target){model->flash, model->row->flash_bytes, 0}, error)) &&
+            sim_load_contents(bench_path, chip->flash,
+                              (struct sim_target){model->flash, model->row->flash_bytes, 0},
+                              error)) &&
            (!chip->eeprom ||
-            sim_load_contents(bench_path, chip->eeprom, (struct sim_target){model->eeprom, model->row->eeprom_bytes, 0}, error));
+            sim_load_contents(bench_path, chip->eeprom,
+                              (struct sim_target){model->eeprom, model->row->eeprom_bytes, 0},
+                              error));
 }
 
 static bool make_new_memory(struct cm_sim *sim, const char *bench_path, char *error)
@@ -515,12 +533,15 @@ static bool make_new_memory(struct cm_sim *sim, const char *bench_path, char *er
     const char *name = chip->flash ? chip->flash : chip->eeprom ? chip->eeprom : chip->eprom;
     if (sim->kind->settle)
         sim->kind->settle(&sim->model, chip);
-    return !name || sim_load_contents(bench_path, name, (struct sim_target){sim->cells, sim->cell_bytes, 0xFF}, error);
+    return !name ||
+           sim_load_contents(bench_path, name,
+                             (struct sim_target){sim->cells, sim->cell_bytes, 0xFF}, error);
 }
 
 static bool make_new_chip(struct cm_sim *sim, const char *bench_path, char *error)
 {
-    return sim->cells ? make_new_memory(sim, bench_path, error) : make_new_avr(sim, bench_path, error);
+    return sim->cells ? make_new_memory(sim, bench_path, error)
+                      : make_new_avr(sim, bench_path, error);
 }
 
 static struct sim_state state_of(struct cm_sim *sim)
@@ -536,7 +557,8 @@ static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
         return false;
     sim->part = sim_find_part(sim->bench->chip.part, &sim->kind);
     if (!sim->part) {
-        snprintf(error, SIM_ERROR_BYTES, "chip.part: no part is called '%s'", sim->bench->chip.part);
+        snprintf(error, SIM_ERROR_BYTES, "chip.part: no part is called '%s'",
+                 sim->bench->chip.part);
         return false;
     }
     sim->now_ns = sim_now_ns(sim->kind, &sim->model);
@@ -568,7 +590,8 @@ static bool set_up(struct cm_sim *sim, const char *bench_path, char *error)
 /* What the faults do to chip and wires at once. */
 static void apply_faults(struct cm_sim *sim)
 {
-    *sim_slow_percent(sim->kind, &sim->model) = sim->faults.slow_percent ? sim->faults.slow_percent : 100;
+    *sim_slow_percent(sim->kind, &sim->model) =
+        sim->faults.slow_percent ? sim->faults.slow_percent : 100;
     sim->contact = has_contact(sim);
     sim_wires_begin(sim);
     sim->fed_mv = sim->faults.no_power ? 0 : sim->bench->chip.supply_mv;

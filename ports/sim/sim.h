@@ -1,13 +1,14 @@
 /**
- * The simulating port: a bench from a YAML file, a strict model of its chip, time that belongs to the simulation.
+ * The simulating port: a bench from a YAML file, a strict model of its chip, time that belongs to
+ * the simulation.
  *
  *     struct cm_sim *sim = cm_sim_open("node.yaml", error);
  *     struct cm_port *port = cm_sim_port(sim);   ... use it like any other ...
  *     cm_sim_close(sim);                         saves the chip's state
  *
- * The state lives in a folder beside the bench file, named like it with ".state" at the end, and outlives the program, as a
- * real chip's does. It is written to a temporary name, synced and renamed, up to four times a second while the chip is worked
- * on.
+ * The state lives in a folder beside the bench file, named like it with ".state" at the end, and
+ * outlives the program, as a real chip's does. It is written to a temporary name, synced and
+ * renamed, up to four times a second while the chip is worked on.
  */
 #ifndef CM_SIM_SIM_H
 #define CM_SIM_SIM_H
@@ -17,10 +18,12 @@
 
 struct cm_sim;
 
-/** Sets a bench up, from its state if it has one, else new. NULL with the reason in `error` (SIM_ERROR_BYTES) on failure. */
+/** Sets a bench up, from its state if it has one, else new. NULL with the reason in `error`
+ * (SIM_ERROR_BYTES) on failure. */
 struct cm_sim *cm_sim_open(const char *bench_path, char *error);
 
-/** False where the bench plays a system that does not let us use the port. The port must not be used then. */
+/** False where the bench plays a system that does not let us use the port. The port must not be
+ * used then. */
 bool cm_sim_grants(const struct cm_sim *sim);
 
 /** The port. It belongs to the simulation. */
@@ -33,15 +36,17 @@ void cm_sim_pack(struct cm_sim *sim);
 void cm_sim_link(struct cm_sim *sim);
 
 /** The model, the bench and what is wrong with it now: for tests, and for showing. */
-struct avr_model *cm_sim_model(struct cm_sim *sim); /**< each of these is NULL where the chip is another */
+struct avr_model *
+cm_sim_model(struct cm_sim *sim); /**< each of these is NULL where the chip is another */
 struct nor_model *cm_sim_memory(struct cm_sim *sim);
 struct par_model *cm_sim_parallel(struct cm_sim *sim);
 struct i2c24_model *cm_sim_two_wire(struct cm_sim *sim);
 struct m93_model *cm_sim_three_wire(struct cm_sim *sim);
 const struct sim_kind *cm_sim_kind(const struct cm_sim *sim);
 const struct cm_part *cm_sim_part(const struct cm_sim *sim);
-uint32_t *cm_sim_breaches(struct cm_sim *sim);                 /**< as many as the kind counts */
-uint8_t cm_sim_at(const struct cm_sim *sim, uint32_t address); /**< a memory's byte, as a reader sees it */
+uint32_t *cm_sim_breaches(struct cm_sim *sim); /**< as many as the kind counts */
+uint8_t cm_sim_at(const struct cm_sim *sim,
+                  uint32_t address); /**< a memory's byte, as a reader sees it */
 const struct sim_bench *cm_sim_bench(const struct cm_sim *sim);
 struct sim_faults *cm_sim_faults(struct cm_sim *sim);
 

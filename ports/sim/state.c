@@ -1,6 +1,6 @@
 /*
- * The state of a bench: state.json in its folder, written to a temporary name, synced and renamed. Memories are lists of rows
- * that are not blank, {"at": address, "hex": "..."}.
+ * The state of a bench: state.json in its folder, written to a temporary name, synced and renamed.
+ * Memories are lists of rows that are not blank, {"at": address, "hex": "..."}.
  */
 #include "state.h"
 #include <errno.h>
@@ -38,7 +38,7 @@ char *sim_state_folder(const char *bench_path)
     return folder;
 }
 
-/* --- writing --------------------------------------------------------------------------------------------------- */
+/* --- writing ----------------------------------------------------------------------------- */
 
 static bool is_blank(const uint8_t *bytes, uint32_t count)
 {
@@ -138,7 +138,8 @@ static json_t *plain_object(const struct sim_state *state)
         (json_int_t)*state->bytes, "fault_bytes", (json_int_t)*state->fault_bytes, "faults",
         faults_object(state->faults, *state->fault_clocks), "breaches", breaches);
     for (int i = 0; object && i < count; i++)
-        json_object_set_new(object, fields[i].name, json_integer((json_int_t)field_value(&fields[i])));
+        json_object_set_new(object, fields[i].name,
+                            json_integer((json_int_t)field_value(&fields[i])));
     return object;
 }
 
@@ -217,7 +218,8 @@ bool sim_state_save(const char *folder, const struct sim_state *state)
     char *text = object ? json_dumps(object, JSON_INDENT(1)) : NULL;
     char *path = join(folder, "/state.json"), *temporary = join(folder, "/state.json.new");
     bool made = mkdir(folder, 0777) == 0 || errno == EEXIST;
-    bool good = text && path && temporary && made && write_synced(temporary, text) && rename(temporary, path) == 0;
+    bool good = text && path && temporary && made && write_synced(temporary, text) &&
+                rename(temporary, path) == 0;
     int error = errno;
     free(temporary);
     free(path);
@@ -229,7 +231,8 @@ bool sim_state_save(const char *folder, const struct sim_state *state)
 
 bool sim_state_remove(const char *folder)
 {
-    char *path = join(folder, "/state.json"), *temporary = join(folder, "/state.json.new"), *memory = join(folder, MEMORY);
+    char *path = join(folder, "/state.json"), *temporary = join(folder, "/state.json.new"),
+         *memory = join(folder, MEMORY);
     bool good = path && temporary && (unlink(path) == 0 || errno == ENOENT);
     if (temporary)
         unlink(temporary);
@@ -242,7 +245,7 @@ bool sim_state_remove(const char *folder)
     return good;
 }
 
-/* --- a memory's cells ---------------------------------------------------------------------------------------------- */
+/* --- a memory's cells -------------------------------------------------------------------- */
 
 /* The file is one of holes: what is not there yet must find room later, when an error can no longer
  * be told. */
@@ -263,7 +266,8 @@ uint8_t *sim_memory_map(const char *folder, uint32_t bytes)
 {
     char *path = join(folder, MEMORY), *state = join(folder, "/state.json");
     bool made = mkdir(folder, 0777) == 0 || errno == EEXIST;
-    bool is_new = !state || access(state, F_OK) != 0; // cells without a state are of a chip that was thrown away
+    bool is_new = !state || access(state, F_OK) !=
+                                0; // cells without a state are of a chip that was thrown away
     int file =
         path && made
             ? open(path, O_RDWR | O_CREAT | O_NOFOLLOW | O_CLOEXEC | (is_new ? O_TRUNC : 0), 0666)
@@ -285,7 +289,7 @@ void sim_memory_unmap(uint8_t *memory, uint32_t bytes)
     munmap(memory, bytes);
 }
 
-/* --- reading --------------------------------------------------------------------------------------------------- */
+/* --- reading ----------------------------------------------------------------------------- */
 
 static bool hex_byte(const char *text, uint8_t *byte)
 {
@@ -380,10 +384,12 @@ static bool load_memory_object(json_t *object, struct sim_state *state)
     json_int_t time_ns, bytes, fault_bytes, programs, erases, busy_until_ns;
     json_t *registers, *locks, *faults, *breaches;
     int format, supply_mv, wide, asleep;
-    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}", "format", &format,
-                    "part", &part, "time_ns", &time_ns, "bytes", &bytes, "fault_bytes", &fault_bytes, "programs", &programs,
-                    "erases", &erases, "busy_until_ns", &busy_until_ns, "supply_mv", &supply_mv, "wide", &wide, "asleep", &asleep,
-                    "registers", &registers, "locks", &locks, "faults", &faults, "breaches", &breaches) ||
+    if (json_unpack(
+            object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:i, s:b, s:b, s:o, s:o, s:o, s:o}",
+            "format", &format, "part", &part, "time_ns", &time_ns, "bytes", &bytes, "fault_bytes",
+            &fault_bytes, "programs", &programs, "erases", &erases, "busy_until_ns", &busy_until_ns,
+            "supply_mv", &supply_mv, "wide", &wide, "asleep", &asleep, "registers", &registers,
+            "locks", &locks, "faults", &faults, "breaches", &breaches) ||
         format != FORMAT || strcmp(part, model->row->part.name) != 0)
         return false;
     for (size_t i = 0; i < NOR_BREACH_COUNT; i++)
@@ -409,12 +415,14 @@ static bool load_plain_object(json_t *object, struct sim_state *state)
     json_int_t time_ns, bytes, fault_bytes;
     json_t *faults, *breaches;
     int format, count = state->kind->fields(state->model, fields);
-    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:o, s:o}", "format", &format, "part", &part, "time_ns", &time_ns, "bytes",
-                    &bytes, "fault_bytes", &fault_bytes, "faults", &faults, "breaches", &breaches) ||
+    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:o, s:o}", "format", &format, "part", &part,
+                    "time_ns", &time_ns, "bytes", &bytes, "fault_bytes", &fault_bytes, "faults",
+                    &faults, "breaches", &breaches) ||
         format != FORMAT || strcmp(part, state->part->name) != 0)
         return false;
     for (int i = 0; i < state->kind->breach_count; i++)
-        sim_breaches(state->kind, state->model)[i] = (uint32_t)json_integer_value(json_array_get(breaches, (size_t)i));
+        sim_breaches(state->kind, state->model)[i] =
+            (uint32_t)json_integer_value(json_array_get(breaches, (size_t)i));
     for (int i = 0; i < count; i++) {
         uint64_t value = (uint64_t)json_integer_value(json_object_get(object, fields[i].name));
         memcpy(fields[i].at, &value, fields[i].bytes);
@@ -436,10 +444,12 @@ static bool load_object(json_t *object, struct sim_state *state)
     json_int_t time_ns, bytes, fault_bytes, pages, eeprom_writes, erases, settings;
     json_t *fuses, *breaches, *flash, *eeprom, *faults;
     int format, lock;
-    if (json_unpack(object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:o, s:i, s:o, s:o, s:o, s:o}", "format", &format,
-                    "part", &part, "time_ns", &time_ns, "bytes", &bytes, "fault_bytes", &fault_bytes, "page_writes", &pages,
-                    "eeprom_writes", &eeprom_writes, "erases", &erases, "setting_writes", &settings, "fuses", &fuses, "lock", &lock,
-                    "faults", &faults, "breaches", &breaches, "flash", &flash, "eeprom", &eeprom))
+    if (json_unpack(
+            object, "{s:i, s:s, s:I, s:I, s:I, s:I, s:I, s:I, s:I, s:o, s:i, s:o, s:o, s:o, s:o}",
+            "format", &format, "part", &part, "time_ns", &time_ns, "bytes", &bytes, "fault_bytes",
+            &fault_bytes, "page_writes", &pages, "eeprom_writes", &eeprom_writes, "erases", &erases,
+            "setting_writes", &settings, "fuses", &fuses, "lock", &lock, "faults", &faults,
+            "breaches", &breaches, "flash", &flash, "eeprom", &eeprom))
         return false;
     if (format != FORMAT || strcmp(part, model->row->part.name) != 0 || json_array_size(fuses) != 3)
         return false;
@@ -469,8 +479,8 @@ enum sim_state_found sim_state_load(const char *folder, struct sim_state *state,
         json_t *object = json_load_file(path, 0, &reason);
         found = object && load_object(object, state) ? SIM_STATE_LOADED : SIM_STATE_BAD;
         if (found == SIM_STATE_BAD)
-            snprintf(error, SIM_ERROR_BYTES, "%s is not the state of this bench%s%s", path, object ? "" : ": ",
-                     object ? "" : reason.text);
+            snprintf(error, SIM_ERROR_BYTES, "%s is not the state of this bench%s%s", path,
+                     object ? "" : ": ", object ? "" : reason.text);
         json_decref(object);
     }
     free(path);

@@ -10,8 +10,8 @@ struct sim_state {
     const struct sim_kind *kind;
     const struct cm_part *part;
     struct sim_faults *faults;
-    uint64_t *bytes;       /* over the wires */
-    uint64_t *fault_bytes; /* the same, since the faults were set; */
+    uint64_t *bytes;        /* over the wires */
+    uint64_t *fault_bytes;  /* the same, since the faults were set; */
     uint64_t *fault_clocks; /* and clocks of the bus */
 };
 
@@ -31,8 +31,9 @@ bool sim_state_save(const char *folder, const struct sim_state *state);
 bool sim_state_remove(const char *folder);
 
 /*
- * The cells of a memory chip: a file in the folder, mapped, so that what is programmed stays whatever becomes of the program. Inverted: a hole is blank.
- * NULL with errno set where it cannot be made.
+ * The cells of a memory chip: a file in the folder, mapped, so that what is programmed stays
+ * whatever becomes of the program. Inverted: a hole is blank. NULL with errno set where it cannot
+ * be made.
  */
 uint8_t *sim_memory_map(const char *folder, uint32_t bytes);
 void sim_memory_unmap(uint8_t *memory, uint32_t bytes);

@@ -11,7 +11,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-/* --- as text ---------------------------------------------------------------------------------- */
+/* --- as text ----------------------------------------------------------------------------- */
 
 static const struct {
     const char *name;
@@ -108,7 +108,7 @@ void sim_wire_print(const struct sim_wire_fault *fault, char *text)
              count, rate);
 }
 
-/* --- in time ---------------------------------------------------------------------------------- */
+/* --- in time ----------------------------------------------------------------------------- */
 
 static bool is_due(const struct sim_wire_fault *fault, uint64_t clock)
 {

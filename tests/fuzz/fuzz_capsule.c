@@ -1,6 +1,7 @@
 /*
- * Fuzz target for the reader of capsules: any bytes, and the same with the right checksum behind them, so that what stands in the file is
- * looked at. A capsule that opens is read through all its regions.
+ * Fuzz target for the reader of capsules: any bytes, and the same with the right checksum behind
+ * them, so that what stands in the file is looked at. A capsule that opens is read through all its
+ * regions.
  */
 #include "../support/crc.h"
 #include <coldmint/capsule.h>
@@ -30,7 +31,8 @@ static void read_regions(const struct cm_capsule *capsule)
         struct cm_source source = cm_capsule_source(capsule, i, &place);
         uint32_t start, count;
         uint8_t chunk[256];
-        for (uint32_t at = 0; at < MOST && source.extent(source.context, at, &start, &count); at += sizeof chunk) {
+        for (uint32_t at = 0; at < MOST && source.extent(source.context, at, &start, &count);
+             at += sizeof chunk) {
             count = count < sizeof chunk ? count : (uint32_t)sizeof chunk;
             if (source.read(source.context, at, chunk, count))
                 abort();

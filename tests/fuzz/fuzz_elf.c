@@ -1,12 +1,14 @@
 /*
- * Fuzz target for the tool's reader of ELF files: any bytes, every memory. What comes out is as much as it says; nothing is read beyond the file.
+ * Fuzz target for the tool's reader of ELF files: any bytes, every memory. What comes out is as
+ * much as it says; nothing is read beyond the file.
  */
 #include <stdlib.h>
 #include <string.h>
 #include <tool.h>
 
 /* What the reader needs of the tool. */
-enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *what, const char *evidence, const char *advice)
+enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *what,
+                            const char *evidence, const char *advice)
 {
     (void)tool;
     if (!what || !evidence || !advice)
@@ -21,7 +23,8 @@ static void read_region(char *contents, size_t bytes, const char *region, bool h
     struct image_file file = {.path = "fuzzed"};
     uint32_t start, count, sum = 0;
     if (elf_load(&tool, &file, contents, bytes, region) == EXIT_GOOD) {
-        for (uint64_t at = 0; at <= UINT32_MAX && file.source.extent(file.source.context, (uint32_t)at, &start, &count);
+        for (uint64_t at = 0; at <= UINT32_MAX &&
+                              file.source.extent(file.source.context, (uint32_t)at, &start, &count);
              at = (uint64_t)start + count)
             sum += count;
         if (sum != file.bytes) // which may be more than the file has: segments may share its bytes

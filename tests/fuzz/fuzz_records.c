@@ -1,6 +1,6 @@
 /*
- * Fuzz target for the reader of records, Intel HEX and S-record: any bytes, in pieces of any size, into an image that is small. What was read is
- * written and read again, and must be the same.
+ * Fuzz target for the reader of records, Intel HEX and S-record: any bytes, in pieces of any size,
+ * into an image that is small. What was read is written and read again, and must be the same.
  */
 #include <coldmint/coldmint.h>
 #include <stdlib.h>
@@ -23,7 +23,8 @@ static enum cm_status append(void *context, const char *bytes, size_t count)
     return CM_OK;
 }
 
-static enum cm_status read_all(const char *text, size_t bytes, size_t piece, struct cm_image *image, void *memory)
+static enum cm_status read_all(const char *text, size_t bytes, size_t piece, struct cm_image *image,
+                               void *memory)
 {
     struct cm_record_reader reader;
     cm_image_init(image, memory, CM_IMAGE_MEMORY(BLOCKS));
@@ -34,7 +35,8 @@ static enum cm_status read_all(const char *text, size_t bytes, size_t piece, str
     return cm_record_end(&reader);
 }
 
-static void check_round_trip(const struct cm_image *image, enum cm_record_format format, void *memory)
+static void check_round_trip(const struct cm_image *image, enum cm_record_format format,
+                             void *memory)
 {
     static struct text text;
     struct cm_record_writer writer;

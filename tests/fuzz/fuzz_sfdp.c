@@ -1,6 +1,7 @@
 /*
- * Hardware: a chip that says anything at all of itself. The bytes are its SFDP; it must be identified or refused, planned for or not, without a crash, without reading for ever, and
- * without a single instruction that writes.
+ * Hardware: a chip that says anything at all of itself. The bytes are its SFDP; it must be
+ * identified or refused, planned for or not, without a crash, without reading for ever, and without
+ * a single instruction that writes.
  */
 #include <coldmint/coldmint.h>
 #include <stdlib.h>
@@ -15,10 +16,12 @@ struct chip {
     uint32_t sent, frames, answered, time_us;
 };
 
-/* Only instructions that read, wake, reset, or switch the address mode (with the enable that some want before it). */
+/* Only instructions that read, wake, reset, or switch the address mode (with the enable that some
+ * want before it). */
 static void check_opcode(uint8_t opcode)
 {
-    static const uint8_t HARMLESS[] = {0x9F, 0x90, 0xAB, 0x05, 0x5A, 0x03, 0x13, 0xFF, 0x66, 0x99, 0xB7, 0xE9, 0x06, 0x04};
+    static const uint8_t HARMLESS[] = {0x9F, 0x90, 0xAB, 0x05, 0x5A, 0x03, 0x13,
+                                       0xFF, 0x66, 0x99, 0xB7, 0xE9, 0x06, 0x04};
     if (!memchr(HARMLESS, opcode, sizeof HARMLESS))
         abort();
 }
@@ -34,7 +37,8 @@ static uint8_t answer(const struct chip *chip, uint32_t at)
     return chip->head[0] == 0x05 ? 0x00 : 0xFF;
 }
 
-static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in, uint32_t bytes)
+static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
+                            uint32_t bytes)
 {
     struct chip *chip = port->context;
     for (uint32_t i = 0; i < bytes; i++) {
@@ -82,7 +86,8 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size)
                            .spi = &spi,
                            .traits = {.lines = CM_LINE_BIT(CM_LINE_SELECT)}};
     struct cm_nor_found found;
-    const struct cm_kit kit = {.family = &cm_nor, .found = &found.row.part, .describe = cm_nor_by_sfdp};
+    const struct cm_kit kit = {
+        .family = &cm_nor, .found = &found.row.part, .describe = cm_nor_by_sfdp};
     struct cm_session session;
     if (cm_open(&session, &port, &kit, 1, workspace, sizeof workspace) != CM_OK)
         return 0;

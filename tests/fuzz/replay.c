@@ -1,6 +1,6 @@
 /*
- * Runs a fuzz target without a fuzzer: a file as it is, then with bytes changed, cut and doubled, 20,000 times from a fixed
- * seed.
+ * Runs a fuzz target without a fuzzer: a file as it is, then with bytes changed, cut and doubled,
+ * 20,000 times from a fixed seed.
  */
 #include <stdint.h>
 #include <stdio.h>

@@ -24,8 +24,8 @@ void memory_rig_open(struct memory_rig *rig, const char *name, const char *more)
     memset(rig, 0, sizeof *rig);
     const struct cm_part *part = find(name);
     assert_non_null(part);
-    snprintf(text, sizeof text, "bench: a test's memory\nchip:\n  part: %s\n  supply_mv: %d\n%s", name,
-             (part->supply_min_mv + part->supply_max_mv) / 2, more);
+    snprintf(text, sizeof text, "bench: a test's memory\nchip:\n  part: %s\n  supply_mv: %d\n%s",
+             name, (part->supply_min_mv + part->supply_max_mv) / 2, more);
     write_file(rig->path, sizeof rig->path, "memory.yaml", text);
     cm_sim_renew(rig->path);
     rig->sim = cm_sim_open(rig->path, error);
@@ -71,11 +71,13 @@ void memory_rig_close(struct memory_rig *rig)
 
 void memory_rig_identify(struct memory_rig *rig, uint32_t workspace_bytes)
 {
-    assert_int_equal(cm_open(&rig->session, rig->port, rig->kits, 2, rig->workspace, workspace_bytes), CM_OK);
+    assert_int_equal(
+        cm_open(&rig->session, rig->port, rig->kits, 2, rig->workspace, workspace_bytes), CM_OK);
     enum cm_status status = cm_identify(&rig->session, rig->model->row->part.name);
     if (status)
-        fail_msg("%s: %s, %02X %02X %02X", rig->model->row->part.name, cm_status_word(status), rig->session.failure.answer[0],
-                 rig->session.failure.answer[1], rig->session.failure.answer[2]);
+        fail_msg("%s: %s, %02X %02X %02X", rig->model->row->part.name, cm_status_word(status),
+                 rig->session.failure.answer[0], rig->session.failure.answer[1],
+                 rig->session.failure.answer[2]);
 }
 
 void fill_pattern(uint8_t *bytes, uint32_t count, uint32_t seed)
@@ -93,7 +95,8 @@ void assert_no_memory_breach(const struct nor_model *model)
 {
     for (int i = 0; i < NOR_BREACH_COUNT; i++) {
         if (model->breaches[i])
-            fail_msg("%s: %s, %u times", model->row->part.name, nor_breach_words[i], (unsigned)model->breaches[i]);
+            fail_msg("%s: %s, %u times", model->row->part.name, nor_breach_words[i],
+                     (unsigned)model->breaches[i]);
     }
 }
 
@@ -101,8 +104,8 @@ void assert_holds_image(const struct memory_rig *rig)
 {
     for (uint32_t i = 0; i < rig->model->row->bytes; i++) {
         if (nor_model_at(rig->model, i) != rig->image[i])
-            fail_msg("%s: 0x%06X holds %02X, not %02X", rig->model->row->part.name, (unsigned)i, nor_model_at(rig->model, i),
-                     rig->image[i]);
+            fail_msg("%s: 0x%06X holds %02X, not %02X", rig->model->row->part.name, (unsigned)i,
+                     nor_model_at(rig->model, i), rig->image[i]);
     }
 }
 

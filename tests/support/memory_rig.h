@@ -22,7 +22,8 @@ struct memory_rig {
     uint8_t workspace[RIG_WORKSPACE];
 };
 
-/* Sets a factory-new part on a bench at a supply that suits it; `more` is further YAML of the bench. */
+/* Sets a factory-new part on a bench at a supply that suits it; `more` is further YAML of the
+ * bench. */
 void memory_rig_open(struct memory_rig *rig, const char *part, const char *more);
 void memory_rig_close(struct memory_rig *rig);
 

@@ -12,8 +12,8 @@ void rom_rig_open(struct rom_rig *rig, const char *name, const char *more)
     assert_non_null(part);
     memset(rig, 0, sizeof *rig);
     rig->part = name;
-    snprintf(text, sizeof text, "bench: a test's memory\nchip:\n  part: %s\n  supply_mv: %d\n%s", name,
-             (part->supply_min_mv + part->supply_max_mv) / 2, more);
+    snprintf(text, sizeof text, "bench: a test's memory\nchip:\n  part: %s\n  supply_mv: %d\n%s",
+             name, (part->supply_min_mv + part->supply_max_mv) / 2, more);
     write_file(rig->path, sizeof rig->path, "rom.yaml", text);
     cm_sim_renew(rig->path);
     rig->sim = cm_sim_open(rig->path, error);
@@ -65,7 +65,9 @@ void rom_rig_close(struct rom_rig *rig)
 
 enum cm_status rom_rig_try(struct rom_rig *rig)
 {
-    assert_int_equal(cm_open(&rig->session, rig->port, rig->kits, ROM_KITS, rig->workspace, sizeof rig->workspace), CM_OK);
+    assert_int_equal(cm_open(&rig->session, rig->port, rig->kits, ROM_KITS, rig->workspace,
+                             sizeof rig->workspace),
+                     CM_OK);
     return cm_identify(&rig->session, rig->part);
 }
 
@@ -74,7 +76,8 @@ void rom_rig_identify(struct rom_rig *rig)
     enum cm_status status = rom_rig_try(rig);
     const uint8_t *answer = rig->session.failure.answer;
     if (status)
-        fail_msg("%s: %s, %02X %02X, %02X %02X", rig->part, cm_status_word(status), answer[0], answer[1], answer[2], answer[3]);
+        fail_msg("%s: %s, %02X %02X, %02X %02X", rig->part, cm_status_word(status), answer[0],
+                 answer[1], answer[2], answer[3]);
 }
 
 enum cm_status rom_rig_put(struct rom_rig *rig, uint32_t first, uint32_t count)
@@ -91,7 +94,8 @@ void assert_rom_holds(const struct rom_rig *rig, uint32_t first)
 {
     for (uint32_t i = first; i < rig->bytes; i++) {
         if (cm_sim_at(rig->sim, i) != rig->image[i])
-            fail_msg("%s: 0x%06X holds %02X, not %02X", rig->part, (unsigned)i, cm_sim_at(rig->sim, i), rig->image[i]);
+            fail_msg("%s: 0x%06X holds %02X, not %02X", rig->part, (unsigned)i,
+                     cm_sim_at(rig->sim, i), rig->image[i]);
     }
 }
 
@@ -100,6 +104,7 @@ void assert_no_rom_breach(struct rom_rig *rig)
     const struct sim_kind *kind = cm_sim_kind(rig->sim);
     for (int i = 0; i < kind->breach_count; i++) {
         if (cm_sim_breaches(rig->sim)[i])
-            fail_msg("%s: %s, %u times", rig->part, kind->breach_words[i], (unsigned)cm_sim_breaches(rig->sim)[i]);
+            fail_msg("%s: %s, %u times", rig->part, kind->breach_words[i],
+                     (unsigned)cm_sim_breaches(rig->sim)[i]);
     }
 }

@@ -23,7 +23,8 @@ struct rom_rig {
     uint8_t workspace[ROM_WORKSPACE];
 };
 
-/* Sets a factory-new part on a bench at a supply that suits it; `more` is further YAML of the bench, behind "chip:". */
+/* Sets a factory-new part on a bench at a supply that suits it; `more` is further YAML of the
+ * bench, behind "chip:". */
 void rom_rig_open(struct rom_rig *rig, const char *part, const char *more);
 void rom_rig_close(struct rom_rig *rig);
 

@@ -81,8 +81,8 @@ void rig_open(struct rig *rig, const char *part, const char *more)
     memset(rig, 0, sizeof *rig);
     const struct cm_part *row = cm_part_by_name(&test_kit, 1, part);
     assert_non_null(row);
-    snprintf(yaml, sizeof yaml, "bench: a %s in a test\nchip:\n  part: %s\n  supply_mv: %d\n%s", part, part,
-             row->supply_max_mv < 5000 ? 3300 : 5000, more);
+    snprintf(yaml, sizeof yaml, "bench: a %s in a test\nchip:\n  part: %s\n  supply_mv: %d\n%s",
+             part, part, row->supply_max_mv < 5000 ? 3300 : 5000, more);
     snprintf(name, sizeof name, "bench-%u.yaml", number++);
     write_file(rig->path, sizeof rig->path, name, yaml);
     rig->sim = cm_sim_open(rig->path, error);
@@ -91,7 +91,9 @@ void rig_open(struct rig *rig, const char *part, const char *more)
     test_way(rig->sim);
     rig->port = cm_sim_port(rig->sim);
     rig->model = cm_sim_model(rig->sim);
-    assert_int_equal(cm_open(&rig->session, rig->port, &test_kit, 1, rig->workspace, sizeof rig->workspace), CM_OK);
+    assert_int_equal(
+        cm_open(&rig->session, rig->port, &test_kit, 1, rig->workspace, sizeof rig->workspace),
+        CM_OK);
 }
 
 void fill_image(struct rig *rig, uint32_t seed)
@@ -129,7 +131,8 @@ void assert_no_breach(const struct avr_model *model)
 {
     for (int i = 0; i < BREACH_COUNT; i++) {
         if (model->breaches[i])
-            fail_msg("%s: %s, %u times", model->row->part.name, avr_breach_words[i], model->breaches[i]);
+            fail_msg("%s: %s, %u times", model->row->part.name, avr_breach_words[i],
+                     model->breaches[i]);
     }
 }
 
@@ -170,7 +173,8 @@ void run_tool(struct outcome *outcome, const char *first, ...)
 void make_bench(const char *name, const char *part, const char *more, char *path, char *via)
 {
     char text[1000], file[100];
-    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: %s\n  supply_mv: 5000\n%s", part, more);
+    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: %s\n  supply_mv: 5000\n%s", part,
+             more);
     snprintf(file, sizeof file, "%s.yaml", name);
     write_file(path, 200, file, text);
     snprintf(via, 220, "--via=sim:%s", path);

@@ -1,4 +1,5 @@
-/* What the tests share: benches in a temporary folder, sessions on them, and the tool run as a process. */
+/* What the tests share: benches in a temporary folder, sessions on them, and the tool run as a
+ * process. */
 #ifndef CM_TEST_SUPPORT_H
 #define CM_TEST_SUPPORT_H
 
@@ -35,8 +36,8 @@ const char *test_folder(void);
 void write_file(char *path, size_t bytes, const char *name, const char *text);
 char *read_file(const char *path); /* to be freed; NULL if there is none */
 
-/* Makes the bench's port one of those that all families are tested on: as it is; with calls that are
- * packed; or one that takes batches whole. The environment variable TEST_WAY says which. */
+/* Makes the bench's port one of those that all families are tested on: as it is; with calls that
+ * are packed; or one that takes batches whole. The environment variable TEST_WAY says which. */
 void test_way(struct cm_sim *sim);
 
 /* Sets a factory-new part on a bench; `more` is further YAML. */
@@ -51,7 +52,8 @@ void rig_identify(struct rig *rig);
 
 void assert_no_breach(const struct avr_model *model);
 
-/* Runs the tool; returns its exit code, its outputs in `out` and `err`. The arguments end with NULL. */
+/* Runs the tool; returns its exit code, its outputs in `out` and `err`. The arguments end with
+ * NULL. */
 struct outcome {
     int code;
     char out[1 << 20], err[16384];
@@ -67,7 +69,8 @@ void run_tool(struct outcome *outcome, const char *first, ...);
             fail_msg("exit %d, not %d:\n%s%s", outcome.code, due, outcome.out, outcome.err);       \
     } while (0)
 
-/* A bench file of this name at 5 V, and the --via that names it; `path` has 200 bytes, `via` 220. */
+/* A bench file of this name at 5 V, and the --via that names it; `path` has 200 bytes, `via` 220.
+ */
 void make_bench(const char *name, const char *part, const char *more, char *path, char *via);
 
 /* Fails, and shows the text, where it does not have the words. */

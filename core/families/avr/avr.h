@@ -10,8 +10,8 @@ enum {
     AVR_VENDOR = 0x1E /* first byte of every signature */
 };
 enum {
-    AVR_PULSE_US = 600, /* two cycles of the slowest clock: an oscillator of 32 kHz divided by eight,
-                           and a fifth more */
+    AVR_PULSE_US = 600, /* two cycles of the slowest clock: an oscillator of 32 kHz divided by
+                           eight, and a fifth more */
 };
 enum { INSTRUCTION = 4, SIGNATURE_BYTES = 3, READ_SIGNATURE = 0x30 };
 
@@ -31,8 +31,8 @@ struct cm_exchange *cm_avr_add_instruction(struct cm_session *session, uint8_t f
 struct cm_exchange *cm_avr_add_read(struct cm_session *session, uint8_t first, uint8_t second,
                                     uint8_t third, enum cm_data data, uint8_t *byte);
 
-/* Adds an instruction for each of `count` addresses from `first` on: opcode, address (2), data. Of a
- * flash opcode there are two, for the low and the high byte of a word. */
+/* Adds an instruction for each of `count` addresses from `first` on: opcode, address (2), data. Of
+ * a flash opcode there are two, for the low and the high byte of a word. */
 struct cm_exchange *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_data data,
                                     uint32_t first, const uint8_t *bytes, uint32_t count);
 

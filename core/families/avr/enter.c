@@ -47,7 +47,7 @@ enum {
 static const uint16_t SCK_LADDER_100_HZ[] = {2000, 250, 60, 30, 9, 2000};
 enum { RUNGS = sizeof SCK_LADDER_100_HZ / sizeof SCK_LADDER_100_HZ[0] };
 
-/* --- batches --------------------------------------------------------------------------------------------------- */
+/* --- batches ----------------------------------------------------------------------------- */
 
 struct cm_exchange *cm_avr_add_instruction(struct cm_session *session, uint8_t first,
                                            uint8_t second, uint8_t third, uint8_t fourth)
@@ -158,7 +158,7 @@ enum cm_status cm_avr_run(struct cm_session *session)
     return status;
 }
 
-/* --- the way in ------------------------------------------------------------------------------------------------ */
+/* --- the way in -------------------------------------------------------------------------- */
 
 /* Clock that suits the CPU clock that we were told; 0 where we were not. */
 static uint32_t told_clock(const struct cm_session *session)
@@ -213,8 +213,9 @@ enum cm_status cm_avr_ask(struct cm_session *session)
  * instruction that it misread, gets the time to end it: else it would be cut off. */
 void cm_avr_add_reset(struct cm_session *session, uint32_t hz)
 {
-    static const struct cm_line_step PULSE[] = {
-        {CM_LINE_RESET, CM_LOW, RESET_LOW_US}, {CM_LINE_RESET, CM_HIGH, RESET_PULSE_US}, {CM_LINE_RESET, CM_LOW, ENTER_WAIT_US}};
+    static const struct cm_line_step PULSE[] = {{CM_LINE_RESET, CM_LOW, RESET_LOW_US},
+                                                {CM_LINE_RESET, CM_HIGH, RESET_PULSE_US},
+                                                {CM_LINE_RESET, CM_LOW, ENTER_WAIT_US}};
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_batch_clock(session, hz);
     if (session->part && session->doubts && session->tries == 0)
@@ -265,8 +266,9 @@ enum cm_status cm_avr_enter(struct cm_session *session)
 }
 
 /*
- * Reads the signature, and compares it with a second reading; for a chip that is known already, compares it with what it was.
- * A part whose 53 came, but which does not repeat the bytes of this instruction, is taken for one that does not echo.
+ * Reads the signature, and compares it with a second reading; for a chip that is known already,
+ * compares it with what it was. A part whose 53 came, but which does not repeat the bytes of this
+ * instruction, is taken for one that does not echo.
  */
 enum cm_status cm_avr_identify(struct cm_session *session)
 {
@@ -294,14 +296,17 @@ enum cm_status cm_avr_identify(struct cm_session *session)
 
 void cm_avr_leave(struct cm_session *session)
 {
-    static const struct cm_line_step LET_GO[] = {{CM_LINE_RESET, CM_RELEASED, RESET_PULSE_US}}; // seen by the slowest part
+    static const struct cm_line_step LET_GO[] = {
+        {CM_LINE_RESET, CM_RELEASED, RESET_PULSE_US}}; // seen by the slowest part
     if (!session->entered)
         return;
     session->entered = false;
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
-    cm_batch_add(session, CM_OP_CLOCK); // the bus first: while RESET is low the target's own pins are inputs
+    cm_batch_add(session,
+                 CM_OP_CLOCK); // the bus first: while RESET is low the target's own pins are inputs
     cm_ignore(cm_batch_try(session));
-    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // a batch of its own: should the first fail, it must not keep this one
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL,
+                   0); // a batch of its own: should the first fail, it must not keep this one
     cm_batch_lines(session, LET_GO, 1);
     cm_ignore(cm_batch_try(session));
 }

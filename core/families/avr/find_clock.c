@@ -27,7 +27,8 @@ static enum cm_status check_reset(struct cm_session *session, bool *works)
 {
     uint8_t vendor = 0;
     cm_avr_add_reset(session, AVR_FIRST_HZ);
-    cm_avr_add_read(session, READ_SIGNATURE, 0, 0, CM_DATA_IN, &vendor)->data = CM_DATA_IN; // no echo
+    cm_avr_add_read(session, READ_SIGNATURE, 0, 0, CM_DATA_IN, &vendor)->data =
+        CM_DATA_IN; // no echo
     enum cm_status status = cm_batch_run(session);
     *works = vendor != AVR_VENDOR;
     return status;

@@ -59,7 +59,8 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
         [CM_AVR_LOCK] = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_ERASED,
         [CM_AVR_CALIBRATION] = CM_REGION_SETTINGS};
     const struct cm_avr_part *part = cm_avr_row(any);
-    const uint32_t bytes[CM_AVR_REGION_COUNT] = {part->flash_bytes, part->eeprom_bytes, part->fuse_bytes, part->fuse_bytes > 0,
+    const uint32_t bytes[CM_AVR_REGION_COUNT] = {part->flash_bytes, part->eeprom_bytes,
+                                                 part->fuse_bytes, part->fuse_bytes > 0,
                                                  part->calibration_bytes};
     if (index >= CM_AVR_REGION_COUNT)
         return false;
@@ -77,20 +78,22 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
     return true;
 }
 
-/* --- extended address ------------------------------------------------------------------------------------------ */
+/* --- extended address -------------------------------------------------------------------- */
 
-/* Adds what loads the extended address byte for a flash address, if the chip does not hold it already. */
+/* Adds what loads the extended address byte for a flash address, if the chip does not hold it
+ * already. */
 static void add_segment(struct cm_session *session, uint32_t address)
 {
     uint8_t segment = (uint8_t)(address / WORDS_64K);
-    if (cm_avr_part_of(session)->flash_bytes <= WORDS_64K || (session->segment_known && session->segment == segment))
+    if (cm_avr_part_of(session)->flash_bytes <= WORDS_64K ||
+        (session->segment_known && session->segment == segment))
         return;
     session->segment = segment;
     session->segment_known = true; // until a batch fails
     cm_avr_add_instruction(session, 0x4D, 0x00, segment, 0x00);
 }
 
-/* --- settings -------------------------------------------------------------------------------------------------- */
+/* --- settings ---------------------------------------------------------------------------- */
 
 static enum cm_status read_setting(struct cm_session *session, uint8_t index, uint32_t address,
                                    uint8_t *byte)
@@ -100,17 +103,20 @@ static enum cm_status read_setting(struct cm_session *session, uint8_t index, ui
     cm_batch_begin(session, CM_STEP_SETTINGS, cm_avr_region_names[index], address);
     cm_batch_proof(session);
     cm_avr_add_read(session, code[0], code[1], 0x00, CM_DATA_IN, byte);
-    cm_avr_add_read(session, code[0], code[1], 0x00, CM_DATA_MATCH, byte); // nothing else tells a wrong bit
+    cm_avr_add_read(session, code[0], code[1], 0x00, CM_DATA_MATCH,
+                    byte); // nothing else tells a wrong bit
     if (!session->echoes)
         cm_avr_add_proof(session);
     enum cm_status status = cm_avr_run(session);
-    if (index == CM_AVR_LOCK) // unused lock bits are "x" in the sheets: make them 1, as a write must
+    if (index ==
+        CM_AVR_LOCK) // unused lock bits are "x" in the sheets: make them 1, as a write must
         *byte |= (uint8_t) ~(part->boot_max_bytes ? LOCK_BITS | BOOT_LOCK_BITS : LOCK_BITS);
     return status;
 }
 
 /* One fuse byte or the lock byte. Bits without a name are written as they are read. */
-static enum cm_status program_setting(struct cm_session *session, uint8_t index, uint32_t address, uint8_t wanted)
+static enum cm_status program_setting(struct cm_session *session, uint8_t index, uint32_t address,
+                                      uint8_t wanted)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
     bool lock = index == CM_AVR_LOCK;
@@ -132,8 +138,9 @@ static enum cm_status program_setting(struct cm_session *session, uint8_t index,
     }
 }
 
-static enum cm_status access_settings(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address,
-                                      uint8_t *bytes, uint32_t count)
+static enum cm_status access_settings(struct cm_session *session, enum cm_access_kind kind,
+                                      uint8_t index, uint32_t address, uint8_t *bytes,
+                                      uint32_t count)
 {
     enum cm_status status = CM_OK;
     for (; count && !status; count--, address++, bytes++) {
@@ -152,7 +159,7 @@ static enum cm_status access_settings(struct cm_session *session, enum cm_access
     return status;
 }
 
-/* --- reading and comparing ------------------------------------------------------------------------------------- */
+/* --- reading and comparing --------------------------------------------------------------- */
 
 void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_data data,
                       uint32_t address, const uint8_t *bytes, uint32_t count)
@@ -160,8 +167,8 @@ void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_data da
     cm_avr_add_each(session, READ_OPCODE[index], data, address, bytes, count);
 }
 
-static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
-                           uint32_t count)
+static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
+                           uint32_t address, uint8_t *bytes, uint32_t count)
 {
     static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     enum cm_status status = CM_OK;
@@ -175,7 +182,8 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
         cm_avr_add_reads(session, index, (enum cm_data)DATA[kind], address, bytes, part);
         cm_batch_proof(session);
         if (!session->echoes)
-            cm_avr_add_proof(session); // FF from a loose wire looks like a blank chip: ask who is there
+            cm_avr_add_proof(
+                session); // FF from a loose wire looks like a blank chip: ask who is there
         status = cm_avr_run(session);
     }
     return status;
@@ -187,12 +195,12 @@ uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t index)
     return index == CM_AVR_FLASH ? times->t_wd_flash_us : times->t_wd_eeprom_us;
 }
 
-/* --- programming ------------------------------------------------------------------------------ */
+/* --- programming ------------------------------------------------------------------------- */
 
 /* Loads the page buffer, writes it, waits and reads back. Of EEPROM only the bytes that were loaded
  * change. */
-static enum cm_status program_page(struct cm_session *session, uint8_t index, uint32_t page_bytes, uint32_t address,
-                                   const uint8_t *bytes, uint32_t count)
+static enum cm_status program_page(struct cm_session *session, uint8_t index, uint32_t page_bytes,
+                                   uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     bool flash = index == CM_AVR_FLASH;
     uint32_t page = address & ~(page_bytes - 1), at = flash ? page >> 1 : page;
@@ -202,7 +210,7 @@ static enum cm_status program_page(struct cm_session *session, uint8_t index, ui
     struct cm_exchange *load =
         cm_avr_add_each(session, flash ? 0x40 : 0xC1, CM_DATA_OUT, address, bytes, count);
     load->address_bytes = 1; // word or byte within the page
-    load->address_less = (uint8_t)-(flash ? page_bytes / 2 : page_bytes);
+    load->address_less = (uint8_t) - (flash ? page_bytes / 2 : page_bytes);
     cm_avr_add_instruction(session, flash ? 0x4C : 0xC2, (uint8_t)(at >> 8), (uint8_t)at, 0x00);
     cm_avr_add_ready(session, cm_avr_write_us(session, index));
     cm_batch_verify(session);
@@ -229,8 +237,8 @@ static enum cm_status complete_page(struct cm_session *session, uint32_t page_by
     return program_page(session, CM_AVR_FLASH, page_bytes, page, whole, page_bytes);
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
-                             uint32_t count)
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
+                             uint32_t address, uint8_t *bytes, uint32_t count)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
     if (index == CM_AVR_FUSES || index == CM_AVR_LOCK)
@@ -257,7 +265,7 @@ static enum cm_status erase(struct cm_session *session)
     return status || !part->times->starts_over ? status : cm_avr_enter(session);
 }
 
-/* --- protection and cost --------------------------------------------------------------------------------------- */
+/* --- protection and cost ----------------------------------------------------------------- */
 
 static enum cm_status protection(struct cm_session *session, struct cm_protection *out)
 {
@@ -278,7 +286,8 @@ static enum cm_status protection(struct cm_session *session, struct cm_protectio
     return status;
 }
 
-static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
+static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost,
+                        uint32_t bytes)
 {
     enum { CALLS_PACKED = 6 }; // of a page: load, write and poll, read back
     const struct cm_avr_part *part = cm_avr_part_of(session);

@@ -21,7 +21,8 @@ enum cm_avr_start {
     START_COUNT
 };
 
-/* The fields in the order in which people look at them; by the stem of their bits' names. NULL choices hang on the part. */
+/* The fields in the order in which people look at them; by the stem of their bits' names. NULL
+ * choices hang on the part. */
 struct cm_avr_field {
     const char *name, *stem;
     const struct cm_choice *const *choices;
@@ -30,11 +31,13 @@ struct cm_avr_field {
 enum { CM_AVR_FIELD_COUNT = 36, CM_AVR_LOCK_FIELDS = 3 };
 
 extern const struct cm_avr_field cm_avr_fields[CM_AVR_FIELD_COUNT];
-extern const struct cm_setting cm_avr_lock_settings[CM_AVR_LOCK_FIELDS]; /* their byte is the one after the fuses */
+extern const struct cm_setting
+    cm_avr_lock_settings[CM_AVR_LOCK_FIELDS]; /* their byte is the one after the fuses */
 extern const struct cm_choice *const cm_avr_start_choices[START_COUNT][2];
 extern const struct cm_choice *const cm_avr_clock_choices[CM_AVR_CLOCK_COUNT][7];
 extern const struct cm_choice *const cm_avr_level_choices[CM_AVR_BROWN_OUT_COUNT][4];
 extern const struct cm_choice *const cm_avr_level_1_bit[2], *const cm_avr_level_2_bits[2];
-extern const struct cm_choice *const cm_avr_boot_choices[4][2]; /* by the largest boot section: 1024 << index */
+extern const struct cm_choice
+    *const cm_avr_boot_choices[4][2]; /* by the largest boot section: 1024 << index */
 
 #endif

@@ -1,7 +1,9 @@
 /*
- * From a part's row to its settings: which fields the names of its fuse bits tell of, where they lie, and which tables read them.
+ * From a part's row to its settings: which fields the names of its fuse bits tell of, where they
+ * lie, and which tables read them.
  *
- * A field is known by the stem of its bits' names: CKSEL0 to CKSEL3 are CKSEL. So the rows say all there is to say of a part.
+ * A field is known by the stem of its bits' names: CKSEL0 to CKSEL3 are CKSEL. So the rows say all
+ * there is to say of a part.
  */
 #include "setting_tables.h"
 
@@ -51,15 +53,19 @@ static const struct cm_choice *const *boot_sizes(const struct cm_avr_part *row)
     return cm_avr_boot_choices[i];
 }
 
-static const struct cm_choice *const *brown_outs(const struct cm_avr_part *row, const struct cm_setting *level)
+static const struct cm_choice *const *brown_outs(const struct cm_avr_part *row,
+                                                 const struct cm_setting *level)
 {
     uint8_t bits = cm_setting_width(level);
-    return bits == 1 ? cm_avr_level_1_bit : bits == 2 ? cm_avr_level_2_bits : cm_avr_level_choices[row->brown_out];
+    return bits == 1   ? cm_avr_level_1_bit
+           : bits == 2 ? cm_avr_level_2_bits
+                       : cm_avr_level_choices[row->brown_out];
 }
 
 static const struct cm_choice *clock_choice(const struct cm_avr_part *row, const uint8_t *bytes);
 
-/* What SUT means hangs on the clock. The battery parts have one table; a clock without a name has none. */
+/* What SUT means hangs on the clock. The battery parts have one table; a clock without a name has
+ * none. */
 static const struct cm_choice *const *starts(const struct cm_avr_part *row, const uint8_t *bytes)
 {
     uint8_t byte, pll = find(row, "PLLCK", &byte);
@@ -71,7 +77,8 @@ static const struct cm_choice *const *starts(const struct cm_avr_part *row, cons
     return clock ? cm_avr_start_choices[clock->start] : NULL;
 }
 
-static void describe(const struct cm_avr_part *row, const uint8_t *bytes, const struct cm_avr_field *field, struct cm_setting *out)
+static void describe(const struct cm_avr_part *row, const uint8_t *bytes,
+                     const struct cm_avr_field *field, struct cm_setting *out)
 {
     out->name = field->name;
     out->bits = field->stem;
@@ -95,7 +102,8 @@ static bool lock_setting(const struct cm_avr_part *row, uint8_t index, struct cm
     return true;
 }
 
-static bool setting(const struct cm_part *part, const uint8_t *bytes, uint8_t index, struct cm_setting *out)
+static bool setting(const struct cm_part *part, const uint8_t *bytes, uint8_t index,
+                    struct cm_setting *out)
 {
     const struct cm_avr_part *row = cm_avr_row(part);
     for (uint8_t i = 0; i < CM_AVR_FIELD_COUNT; i++) {
@@ -115,15 +123,19 @@ static bool setting_byte(const struct cm_part *part, uint8_t index, struct cm_se
     if (!row->fuse_bytes || index > row->fuse_bytes)
         return false;
     if (index < row->fuse_bytes) {
-        *out = (struct cm_setting_byte){NAMES[index], CM_AVR_FUSES, index, row->fuse_mask[index], false};
+        *out = (struct cm_setting_byte){NAMES[index], CM_AVR_FUSES, index, row->fuse_mask[index],
+                                        false};
         return true;
     }
-    *out = (struct cm_setting_byte){"lock byte", CM_AVR_LOCK, 0, row->boot_max_bytes ? 0x3F : 0x03, true};
+    *out = (struct cm_setting_byte){"lock byte", CM_AVR_LOCK, 0, row->boot_max_bytes ? 0x3F : 0x03,
+                                    true};
     return true;
 }
 
-/* The choice that a field of the bytes stands at; NULL where the part lacks the field or the value has no name. */
-static const struct cm_choice *choice_at(const struct cm_avr_part *row, const uint8_t *bytes, const char *stem)
+/* The choice that a field of the bytes stands at; NULL where the part lacks the field or the value
+ * has no name. */
+static const struct cm_choice *choice_at(const struct cm_avr_part *row, const uint8_t *bytes,
+                                         const char *stem)
 {
     struct cm_setting found;
     found.mask = find(row, stem, &found.byte);
@@ -171,9 +183,11 @@ static uint8_t clock_mask(const struct cm_part *part, uint8_t byte)
 static uint16_t brown_out_mv(const struct cm_part *part, const uint8_t *bytes)
 {
     const struct cm_avr_part *row = cm_avr_row(part);
-    const struct cm_choice *level = choice_at(row, bytes, "BODLEVEL"), *mode = choice_at(row, bytes, "BODACT");
+    const struct cm_choice *level = choice_at(row, bytes, "BODLEVEL"),
+                           *mode = choice_at(row, bytes, "BODACT");
     uint8_t byte;
-    bool off = (find(row, "BODEN", &byte) && !is_programmed(row, bytes, "BODEN")) || (mode && mode->value == 3);
+    bool off = (find(row, "BODEN", &byte) && !is_programmed(row, bytes, "BODEN")) ||
+               (mode && mode->value == 3);
     return level && !off ? (uint16_t)level->amount : 0;
 }
 

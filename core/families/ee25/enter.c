@@ -1,12 +1,15 @@
 /*
- * Serial EEPROMs: the way in, and the family's table of functions. The memory itself is as SPI flash is: core/families/nor/.
+ * Serial EEPROMs: the way in, and the family's table of functions. The memory itself is as SPI
+ * flash is: core/families/nor/.
  *
  *     06 -> write enable latch is 1        04 -> it is 0        05 reads it
  *
- * An EEPROM has no id. That one is there shows in its write enable latch, which goes up and down as it is told: wires that float, or are held, do not do that. Nor do they
- * answer so when asked anew behind each reading.
+ * An EEPROM has no id. That one is there shows in its write enable latch, which goes up and down as
+ * it is told: wires that float, or are held, do not do that. Nor do they answer so when asked anew
+ * behind each reading.
  *
- * A program instruction wraps round within its page; pages are never crossed here. There is no erase: a byte is written over.
+ * A program instruction wraps round within its page; pages are never crossed here. There is no
+ * erase: a byte is written over.
  */
 #include "../nor/nor.h"
 #include <coldmint/ee25.h>
@@ -134,14 +137,16 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
     return status;
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
-                             uint32_t count)
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
+                             uint32_t address, uint8_t *bytes, uint32_t count)
 {
     bool programs = kind == CM_ACCESS_PROGRAM && region == CM_REGION_MAIN;
     enum cm_status status = programs ? program(session, address, bytes, count)
                                      : cm_nor_access(session, kind, region, address, bytes, count);
-    bool proven = kind == CM_ACCESS_PROGRAM && status == CM_OK; // its latch and its reading back have told
-    bool doubtful = status == CM_OK || status == CM_DIFFERS || status == CM_WRITE_FAILED || status == CM_TIMED_OUT;
+    bool proven =
+        kind == CM_ACCESS_PROGRAM && status == CM_OK; // its latch and its reading back have told
+    bool doubtful = status == CM_OK || status == CM_DIFFERS || status == CM_WRITE_FAILED ||
+                    status == CM_TIMED_OUT;
     if (proven || !doubtful || is_still_there(session))
         return status;
     return cm_fail_at(session, CM_CONTACT_LOST, CM_STEP_READ, "eeprom", address);

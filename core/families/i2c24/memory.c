@@ -1,11 +1,16 @@
 /*
- * Serial EEPROMs on a two-wire bus: the way in, the memory, and the family's table of functions. The transfers are core/bus/i2c.c.
+ * Serial EEPROMs on a two-wire bus: the way in, the memory, and the family's table of functions.
+ * The transfers are core/bus/i2c.c.
  *
- *     device address   1 0 1 0 | pins or block bits        small parts have address bits 8 to 10 there, large ones 16 and 17
+ *     device address   1 0 1 0 | pins or block bits        small parts have address bits 8 to 10
+ *                                                          there, large ones 16 and 17
  *
- * Every transfer is acknowledged byte by byte as far as it goes out, so a loose wire shows at once. What comes in is not; the device is asked once more behind each reading.
+ * Every transfer is acknowledged byte by byte as far as it goes out, so a loose wire shows at once.
+ * What comes in is not; the device is asked once more behind each reading.
  *
- * The write protect pin bars writing while it is HIGH: it is driven low for the session where it is wired. A part that bars a write acknowledges nothing behind the address, or takes all and writes nothing.
+ * The write protect pin bars writing while it is HIGH: it is driven low for the session where it is
+ * wired. A part that bars a write acknowledges nothing behind the address, or takes all and writes
+ * nothing.
  */
 #include "../../job/batch.h"
 #include <coldmint/i2c24.h>
@@ -149,7 +154,8 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
     const struct cm_i2c24_part *part = cm_i2c24_row(any);
     if (index != CM_REGION_MAIN)
         return false;
-    *out = (struct cm_region){NAME, part->bytes, part->page_bytes, 0xFF, CM_REGION_WRITABLE | CM_REGION_REWRITES};
+    *out = (struct cm_region){NAME, part->bytes, part->page_bytes, 0xFF,
+                              CM_REGION_WRITABLE | CM_REGION_REWRITES};
     return true;
 }
 
@@ -218,8 +224,8 @@ static enum cm_status program(struct cm_session *session, uint32_t address, cons
     return failed && is_barred ? cm_refine(session, CM_PROTECTED) : status;
 }
 
-static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count,
-                           uint32_t piece, uint8_t sample)
+static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address,
+                           uint8_t *bytes, uint32_t count, uint32_t piece, uint8_t sample)
 {
     static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
@@ -230,8 +236,8 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
     return status == CM_TIMED_OUT ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
-                             uint32_t count)
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
+                             uint32_t address, uint8_t *bytes, uint32_t count)
 {
     (void)index;
     if (kind == CM_ACCESS_PROGRAM)
@@ -239,14 +245,19 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
     return read(session, kind, address, bytes, count, block_of(part_of(session)), 0);
 }
 
-static enum cm_status sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
+static enum cm_status sample(struct cm_session *session, uint32_t address, uint32_t count,
+                             uint32_t piece, uint8_t *bytes)
 {
     return read(session, CM_ACCESS_READ, address, bytes, count, piece, 1);
 }
 
-static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
+static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost,
+                        uint32_t bytes)
 {
-    enum { BITS = 9, HEAD = 7 }; // device and address to write; device, address, device to read back
+    enum {
+        BITS = 9,
+        HEAD = 7
+    }; // device and address to write; device, address, device to read back
     const struct cm_i2c24_part *part = part_of(session);
     uint32_t pages = (bytes + part->page_bytes - 1) / part->page_bytes;
     (void)index;

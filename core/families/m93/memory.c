@@ -1,8 +1,10 @@
 /*
- * Serial EEPROMs of three wires: the way in, the memory, and the family's table of functions. The instructions are core/bus/three_wire.c.
+ * Serial EEPROMs of three wires: the way in, the memory, and the family's table of functions. The
+ * instructions are core/bus/three_wire.c.
  *
- * Every reading begins with a 0 that a wire which is pulled up does not show: that proves the part is there, and has as many address bits as its name says, for a larger part would not have answered yet. A word is
- * written over without an erase.
+ * Every reading begins with a 0 that a wire which is pulled up does not show: that proves the part
+ * is there, and has as many address bits as its name says, for a larger part would not have
+ * answered yet. A word is written over without an erase.
  */
 #include "../../job/batch.h"
 #include "../../job/simple.h"
@@ -19,8 +21,8 @@ static const struct cm_m93_part *part_of(const struct cm_session *session)
 }
 
 /*
- * Adds an instruction: start bit, two bits of opcode, the word's address, and so many bits more, which
- * are 0 or the word. All of it but the word is the head, filled up in front to two bytes.
+ * Adds an instruction: start bit, two bits of opcode, the word's address, and so many bits more,
+ * which are 0 or the word. All of it but the word is the head, filled up in front to two bytes.
  */
 static struct cm_exchange *add(struct cm_session *session, uint8_t opcode, uint8_t bits_behind,
                                enum cm_data data, const uint8_t *bytes)
@@ -37,7 +39,8 @@ static struct cm_exchange *add(struct cm_session *session, uint8_t opcode, uint8
     return exchange;
 }
 
-/* The last bit of the head is the 0 that the part puts before its data; a pulled-up wire shows 1. */
+/* The last bit of the head is the 0 that the part puts before its data; a pulled-up wire shows 1.
+ */
 static void add_read(struct cm_session *session, enum cm_data data, const uint8_t *bytes)
 {
     add(session, OP_READ, 1, data, bytes)->mask = 0x01;
@@ -115,12 +118,13 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
     enum { PORTION = 16 };
     if (index != CM_REGION_MAIN)
         return false;
-    *out = (struct cm_region){NAME, cm_m93_row(any)->bytes, PORTION, 0xFF, CM_REGION_WRITABLE | CM_REGION_REWRITES};
+    *out = (struct cm_region){NAME, cm_m93_row(any)->bytes, PORTION, 0xFF,
+                              CM_REGION_WRITABLE | CM_REGION_REWRITES};
     return true;
 }
 
-/* Words are enabled, written, waited for and read back; then writing is disabled again, whatever came
- * of it. */
+/* Words are enabled, written, waited for and read back; then writing is disabled again, whatever
+ * came of it. */
 static enum cm_status program_words(struct cm_session *session, uint32_t address,
                                     const uint8_t *bytes, uint32_t count)
 {
@@ -142,8 +146,8 @@ static enum cm_status program_words(struct cm_session *session, uint32_t address
     return status;
 }
 
-static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
-                                   uint32_t count)
+static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind,
+                                   uint32_t address, uint8_t *bytes, uint32_t count)
 {
     static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     if (kind == CM_ACCESS_PROGRAM)
@@ -154,8 +158,8 @@ static enum cm_status access_words(struct cm_session *session, enum cm_access_ki
     return cm_batch_run(session);
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
-                             uint32_t count)
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
+                             uint32_t address, uint8_t *bytes, uint32_t count)
 {
     (void)index;
     if (part_of(session)->word_bytes == 1)
@@ -163,15 +167,18 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
     return cm_evened(session, access_words, NAME, kind, address, bytes, count);
 }
 
-static enum cm_status sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
+static enum cm_status sample(struct cm_session *session, uint32_t address, uint32_t count,
+                             uint32_t piece, uint8_t *bytes)
 {
     enum cm_status status = CM_OK;
-    for (uint32_t at = address, end = address + count; !status && at < end; at = (at & ~(piece - 1)) + piece)
+    for (uint32_t at = address, end = address + count; !status && at < end;
+         at = (at & ~(piece - 1)) + piece)
         status = access(session, CM_ACCESS_READ, CM_REGION_MAIN, at, bytes++, 1);
     return status;
 }
 
-static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
+static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost,
+                        uint32_t bytes)
 {
     const struct cm_m93_part *part = part_of(session);
     enum { READ_CALLS = 4, WRITE_CALLS = 12 }; // SELECT twice and the shifts

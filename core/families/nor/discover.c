@@ -1,7 +1,9 @@
 /*
- * A row from what a chip tells of itself (SFDP), for a chip in no table, and for rows that are silent about erases.
+ * A row from what a chip tells of itself (SFDP), for a chip in no table, and for rows that are
+ * silent about erases.
  *
- * JESD216 says size, page, erases, times and addresses. It says nothing of block protection: for a chip in no table any of bits 2 to 5 of the status is taken to protect all of it.
+ * JESD216 says size, page, erases, times and addresses. It says nothing of block protection: for a
+ * chip in no table any of bits 2 to 5 of the status is taken to protect all of it.
  */
 #include "nor.h"
 #include <coldmint/sfdp.h>
@@ -13,10 +15,15 @@ enum {
     DEFAULT_ERASE_MAX_US = 4000000,
 };
 
-static const struct cm_nor_status PLAIN_STATUS = {
-    .count = 1, .enable = CMD_WRITE_ENABLE, .read = {CMD_READ_STATUS}, .write = {CMD_WRITE_STATUS}, .kept = {0xFC}};
-static const struct cm_nor_guard PLAIN_GUARD = {.bp = {0x04, 0x08, 0x10, 0x20}, .vague = true, .lock_mask = 0x80};
-static const struct cm_nor_times PLAIN_TIMES = {.program_us = 800, .program_max_us = 5000, .status_max_us = 100000};
+static const struct cm_nor_status PLAIN_STATUS = {.count = 1,
+                                                  .enable = CMD_WRITE_ENABLE,
+                                                  .read = {CMD_READ_STATUS},
+                                                  .write = {CMD_WRITE_STATUS},
+                                                  .kept = {0xFC}};
+static const struct cm_nor_guard PLAIN_GUARD = {
+    .bp = {0x04, 0x08, 0x10, 0x20}, .vague = true, .lock_mask = 0x80};
+static const struct cm_nor_times PLAIN_TIMES = {
+    .program_us = 800, .program_max_us = 5000, .status_max_us = 100000};
 static const struct cm_nor_erases PLAIN_ERASES = {
     .units = {{4096, 60000, 800000, 0x20, 0x21}, {65536, 300000, 4000000, 0xD8, 0xDC}},
     .chip_opcode = 0xC7,
@@ -70,15 +77,17 @@ static void take_erases(const struct cm_sfdp *sfdp, struct cm_nor_found *found)
         const struct cm_sfdp_erase *erase = &sfdp->erases[i];
         if (!erase->bytes)
             break;
-        found->erases.units[i] =
-            (struct cm_nor_erase){erase->bytes, erase->typical_us ? erase->typical_us : PLAIN_ERASES.units[i > 0].us,
-                                  erase->max_us ? erase->max_us : DEFAULT_ERASE_MAX_US, erase->opcode, erase->opcode_4};
+        found->erases.units[i] = (struct cm_nor_erase){
+            erase->bytes, erase->typical_us ? erase->typical_us : PLAIN_ERASES.units[i > 0].us,
+            erase->max_us ? erase->max_us : DEFAULT_ERASE_MAX_US, erase->opcode, erase->opcode_4};
     }
     if (sfdp->chip_erase_us)
-        found->erases.chip_ms_per_mib = sfdp->chip_erase_us / 1000 / (sfdp->bytes >> 20 ? sfdp->bytes >> 20 : 1);
+        found->erases.chip_ms_per_mib =
+            sfdp->chip_erase_us / 1000 / (sfdp->bytes >> 20 ? sfdp->bytes >> 20 : 1);
 }
 
-/* How addresses beyond 16 MiB are reached: own opcodes where all that is needed has one, else a mode. */
+/* How addresses beyond 16 MiB are reached: own opcodes where all that is needed has one, else a
+ * mode. */
 static bool take_addresses(const struct cm_sfdp *sfdp, struct cm_nor_part *row)
 {
     row->wide = CM_NOR_NARROW;
@@ -114,11 +123,13 @@ enum cm_status cm_nor_by_sfdp(struct cm_session *session)
         take_erases(&sfdp, found);
     }
     if (status || !take_addresses(&sfdp, &found->row) || (known && known->bytes != sfdp.bytes))
-        return fault == CM_SFDP_UNREAD ? status : cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
+        return fault == CM_SFDP_UNREAD ? status
+                                       : cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
     found->row.page_bytes = sfdp.page_bytes;
     if (sfdp.program_us) {
         found->times.program_us = (uint16_t)sfdp.program_us;
-        found->times.program_max_us = (uint16_t)(sfdp.program_max_us < UINT16_MAX ? sfdp.program_max_us : UINT16_MAX);
+        found->times.program_max_us =
+            (uint16_t)(sfdp.program_max_us < UINT16_MAX ? sfdp.program_max_us : UINT16_MAX);
     }
     memcpy(found->row.part.id, session->id, CM_ID_BYTES);
     found->row.part.id_bytes = 3;

@@ -5,9 +5,11 @@
  *     MOSI      |  AB  |                 |  9F  |
  *     MISO                                      | maker | kind | size | (more)
  *
- * A memory left in deep power-down hears only AB. One left in another mode (continuous read, 4-byte addresses) is brought back by FF and by the reset pair
- * 66 99 of JESD252. 9F is JEDEC's id; parts from before it answer 90 (maker and device behind three address bytes) or AB (one byte behind three others). The
- * first byte of such an id is the opcode that brought it here, so that ids of different kinds are never taken for each other.
+ * A memory left in deep power-down hears only AB. One left in another mode (continuous read, 4-byte
+ * addresses) is brought back by FF and by the reset pair 66 99 of JESD252. 9F is JEDEC's id; parts
+ * from before it answer 90 (maker and device behind three address bytes) or AB (one byte behind
+ * three others). The first byte of such an id is the opcode that brought it here, so that ids of
+ * different kinds are never taken for each other.
  *
  * JEDEC's maker codes have odd parity (JEP106): one that has not is noise.
  */
@@ -19,14 +21,15 @@ enum {
     CMD_EXIT_4 = 0xE9,
     CMD_RESET_ENABLE = 0x66,
     CMD_RESET = 0x99,
-    CMD_NO_MODE = 0xFF,     // "mode bit reset": ends a continuous read
-    T_WAKE_US = 50,         // t_RES: 3 us with most, 30 us with the oldest, 35 us with some
-    T_RESET_US = 100,       // t_RST 30 us; 35 us with some
-    FIRST_HZ = 1000000,     // for asking: long wires and clips stand it
-    SLOWEST_HZ = 50000,     // below that it is not the clock
-    BUSY_WAIT_US = 4000000, // an erase that another command began may still run; nearly all are over by then
-    POLLS = 128,            // in a typical time
-    ID_PROOF_BYTES = 3,     // what comes behind them is not promised to be the same each time
+    CMD_NO_MODE = 0xFF, // "mode bit reset": ends a continuous read
+    T_WAKE_US = 50,     // t_RES: 3 us with most, 30 us with the oldest, 35 us with some
+    T_RESET_US = 100,   // t_RST 30 us; 35 us with some
+    FIRST_HZ = 1000000, // for asking: long wires and clips stand it
+    SLOWEST_HZ = 50000, // below that it is not the clock
+    BUSY_WAIT_US =
+        4000000, // an erase that another command began may still run; nearly all are over by then
+    POLLS = 128, // in a typical time
+    ID_PROOF_BYTES = 3, // what comes behind them is not promised to be the same each time
 };
 
 /* An id instruction. */
@@ -35,7 +38,7 @@ static const struct {
 } WAYS[] = {{0x9F, 0, CM_ID_BYTES}, {0x90, 3, 2}, {CMD_WAKE, 3, 1}};
 enum { WAY_COUNT = sizeof WAYS / sizeof WAYS[0] };
 
-/* --- batches ---------------------------------------------------------------------------------------------------- */
+/* --- batches ----------------------------------------------------------------------------- */
 
 void cm_nor_add(struct cm_session *session, uint8_t opcode)
 {
@@ -70,7 +73,8 @@ void cm_nor_add_proof(struct cm_session *session)
     bool has_tag = session->id_way > 0;
     uint8_t bytes = WAYS[session->id_way].bytes;
     if (session->id[0])
-        add_id(session, CM_DATA_MATCH, session->id + has_tag, bytes < ID_PROOF_BYTES ? bytes : ID_PROOF_BYTES);
+        add_id(session, CM_DATA_MATCH, session->id + has_tag,
+               bytes < ID_PROOF_BYTES ? bytes : ID_PROOF_BYTES);
 }
 
 static struct cm_exchange *add_status(struct cm_session *session, uint8_t opcode, uint8_t mask,
@@ -165,7 +169,7 @@ enum cm_status cm_nor_run_read(struct cm_session *session)
     return cm_nor_run(session);
 }
 
-/* --- the way in ------------------------------------------------------------------------------------------------- */
+/* --- the way in -------------------------------------------------------------------------- */
 
 /* Bus at a clock; hold and write protect pins high where they are wired; the chip deselected. */
 void cm_nor_add_lines(struct cm_session *session, uint32_t hz)
@@ -186,7 +190,7 @@ static enum cm_status wake(struct cm_session *session, uint32_t hz)
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_nor_add_lines(session, hz);
     cm_nor_add(session, CMD_WRITE_DISABLE); // ends word programming, which hears little
-                                                   // else; and nothing that is misread writes now
+                                            // else; and nothing that is misread writes now
     cm_nor_add(session, CMD_WAKE);
     cm_batch_wait(session, T_WAKE_US);
     return cm_batch_run(session);
@@ -222,7 +226,8 @@ static bool is_id(const uint8_t *id, uint8_t way)
     return is_maker && !is_stuck && id[1] != 0xFF;
 }
 
-/* Asks in one way, twice; CM_NO_CHIP where nothing comes that could be an id, or not the same again. */
+/* Asks in one way, twice; CM_NO_CHIP where nothing comes that could be an id, or not the same
+ * again. */
 static enum cm_status ask(struct cm_session *session, uint8_t way)
 {
     uint8_t id[CM_ID_BYTES + 1] = {WAYS[way].opcode}, bytes = WAYS[way].bytes;
@@ -251,7 +256,8 @@ static enum cm_status wait_while_busy(struct cm_session *session)
 
 static enum cm_status knock(struct cm_session *session, uint32_t hz)
 {
-    uint8_t first = session->part ? session->id_way : 0, last = session->part ? session->id_way : WAY_COUNT - 1;
+    uint8_t first = session->part ? session->id_way : 0,
+            last = session->part ? session->id_way : WAY_COUNT - 1;
     enum cm_status status = wake(session, hz);
     if (!status)
         status = ask(session, first);
@@ -278,7 +284,9 @@ enum cm_status cm_nor_enter(struct cm_session *session)
     session->wide = false;
     session->entered = true; // lines are driven from here on
     enum cm_status status = knock(session, hz);
-    for (hz /= 5; status == CM_NO_CHIP && hz >= SLOWEST_HZ && hz >= session->port->traits.clock_min_hz; hz /= 5)
+    for (hz /= 5;
+         status == CM_NO_CHIP && hz >= SLOWEST_HZ && hz >= session->port->traits.clock_min_hz;
+         hz /= 5)
         status = knock(session, hz);
     if (!status)
         return CM_OK;
@@ -287,7 +295,8 @@ enum cm_status cm_nor_enter(struct cm_session *session)
     return cm_refine(session, status);
 }
 
-/* Compares the id once more. A part found anew is brought to where it was; one in no table may tell of itself. */
+/* Compares the id once more. A part found anew is brought to where it was; one in no table may tell
+ * of itself. */
 enum cm_status cm_nor_identify(struct cm_session *session)
 {
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
@@ -304,9 +313,10 @@ enum cm_status cm_nor_identify(struct cm_session *session)
     return status == CM_UNKNOWN_CHIP ? cm_fail(session, CM_OK, CM_STEP_IDENTIFY) : status;
 }
 
-/* --- settling --------------------------------------------------------------------------------------------------- */
+/* --- settling ---------------------------------------------------------------------------- */
 
-/* The fastest clock at which the id still comes right: not above the part's, nor what the caller said. */
+/* The fastest clock at which the id still comes right: not above the part's, nor what the caller
+ * said. */
 static enum cm_status raise_clock(struct cm_session *session)
 {
     uint32_t hz = cm_nor_allowed_hz(session, cm_nor_part_of(session)->clock_hz);
@@ -338,7 +348,8 @@ enum cm_status cm_nor_settle(struct cm_session *session)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
     enum cm_status status = raise_clock(session);
-    if (!status && !part->erases && !part->rewrites && session->kit->describe && session->kit->describe(session) == CM_OK)
+    if (!status && !part->erases && !part->rewrites && session->kit->describe &&
+        session->kit->describe(session) == CM_OK)
         part = cm_nor_part_of(session); // where the table is silent, the chip's own tables tell
     if (!status && part->wide >= CM_NOR_B7) {
         session->wide = true;
@@ -362,7 +373,8 @@ void cm_nor_leave(struct cm_session *session)
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK); // the bus first, while the chip is deselected
     cm_ignore(cm_batch_try(session));
-    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // by itself: should the first fail, it must not keep this one
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL,
+                   0); // by itself: should the first fail, it must not keep this one
     cm_batch_memory_lines(session, CM_RELEASED);
     cm_ignore(cm_batch_try(session));
 }

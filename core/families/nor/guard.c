@@ -1,11 +1,13 @@
 /*
  * Block protection: which area the bits mean, and the bits for an area.
  *
- *     SR7   SR6  SR5  SR4  SR3  SR2  SR1  SR0          for instance; each row says where its bits are
+ *     SR7   SR6  SR5  SR4  SR3  SR2  SR1  SR0          an example: the rows differ
  *     lock  SEC  TB   BP2  BP1  BP0  WEL  busy
  *
- * BP counts steps: 1 is the smallest unit, each step doubles it, the highest value is the whole chip. TB puts the area at the lower end, SEC makes the unit 4 KiB, CMP turns
- * protected and unprotected round. So the area is always one run at one end of the chip, and its registers are found by trying them all.
+ * BP counts steps: 1 is the smallest unit, each step doubles it, the highest value is the whole
+ * chip. TB puts the area at the lower end, SEC makes the unit 4 KiB, CMP turns protected and
+ * unprotected round. So the area is always one run at one end of the chip, and its registers are
+ * found by trying them all.
  */
 #include "nor.h"
 #include <string.h>
@@ -15,7 +17,7 @@ enum {
     SMALL_MOST = 32768,
 };
 
-/* --- areas ------------------------------------------------------------------------------------------------------ */
+/* --- areas ------------------------------------------------------------------------------- */
 
 uint8_t cm_nor_level(const struct cm_nor_guard *rules, const uint8_t *registers, uint8_t *highest)
 {
@@ -29,7 +31,8 @@ uint8_t cm_nor_level(const struct cm_nor_guard *rules, const uint8_t *registers,
 }
 
 /* Bytes that a level means, of the part's end that TB says. */
-static uint32_t level_bytes(const struct cm_nor_part *part, uint8_t level, uint8_t highest, bool small)
+static uint32_t level_bytes(const struct cm_nor_part *part, uint8_t level, uint8_t highest,
+                            bool small)
 {
     const struct cm_nor_guard *rules = part->guard;
     uint32_t unit = rules->fraction ? part->bytes / rules->fraction : 0, most = part->bytes;
@@ -56,7 +59,8 @@ void cm_nor_find_area(const struct cm_nor_part *part, struct cm_guard *guard)
     bool turned = rules->cmp_mask && (registers[rules->cmp_register] & rules->cmp_mask);
     uint32_t bytes;
     guard->vague = rules->vague;
-    if (rules->mirrored && level > highest / 2 && level < highest) { // all but what the mirror image of the value would name
+    if (rules->mirrored && level > highest / 2 &&
+        level < highest) { // all but what the mirror image of the value would name
         bytes = part->bytes - level_bytes(part, (uint8_t)(highest - level), highest, false);
         bytes = bytes ? bytes : part->bytes;
         lower = true;
@@ -80,13 +84,14 @@ static uint8_t hold_of(const struct cm_nor_guard *rules, const uint8_t *register
     return registers[0] & rules->lock_mask ? CM_GUARD_BY_PIN : CM_GUARD_FREE;
 }
 
-/* Locks of single blocks (WPS): the bits mean nothing then, and every block is locked at power-up. */
+/* Locks of single blocks (WPS): the bits mean nothing then, and every block is locked at power-up.
+ */
 static bool has_block_locks(const struct cm_nor_guard *rules, const uint8_t *registers)
 {
     return rules->wps_mask && (registers[rules->wps_register] & rules->wps_mask);
 }
 
-/* --- the rules -------------------------------------------------------------------------------------------------- */
+/* --- the rules --------------------------------------------------------------------------- */
 
 static enum cm_status look(struct cm_session *session, struct cm_guard *guard)
 {
@@ -110,8 +115,10 @@ static enum cm_status look(struct cm_session *session, struct cm_guard *guard)
     return CM_OK;
 }
 
-/* The registers with nothing protected: the lock against writing them goes too, where it does not outlast that. */
-static void open_registers(const struct cm_nor_guard *rules, const uint8_t *registers, uint8_t *open)
+/* The registers with nothing protected: the lock against writing them goes too, where it does not
+ * outlast that. */
+static void open_registers(const struct cm_nor_guard *rules, const uint8_t *registers,
+                           uint8_t *open)
 {
     memcpy(open, registers, CM_NOR_REGISTERS);
     for (uint8_t i = 0; i < sizeof rules->bp; i++)
@@ -145,7 +152,8 @@ static enum cm_status restore(struct cm_session *session, const struct cm_guard 
     const struct cm_nor_guard *rules = cm_nor_part_of(session)->guard;
     if (!rules)
         return CM_OK;
-    return rules->by_sector ? rules->by_sector->restore(session, guard) : write_or_held(session, guard->registers);
+    return rules->by_sector ? rules->by_sector->restore(session, guard)
+                            : write_or_held(session, guard->registers);
 }
 
 const struct cm_guard_rules cm_nor_guard_rules = {.look = look, .lift = lift, .restore = restore};

@@ -1,5 +1,6 @@
 /*
- * The registers for an area: found by trying them all. And what registers from a file mean. A file of its own: a program that only lifts and restores carries none of it.
+ * The registers for an area: found by trying them all. And what registers from a file mean. A file
+ * of its own: a program that only lifts and restores carries none of it.
  */
 #include "nor.h"
 #include <string.h>
@@ -17,14 +18,16 @@ static void set_bit(uint8_t *byte, uint8_t mask, bool on)
     *byte = (uint8_t)(on ? *byte | mask : *byte & ~mask);
 }
 
-/* Candidate number: the level in the lowest four bits, then TB, SEC, CMP. False where the part lacks what it needs. */
+/* Candidate number: the level in the lowest four bits, then TB, SEC, CMP. False where the part
+ * lacks what it needs. */
 static bool make_candidate(const struct cm_nor_part *part, uint8_t number, struct cm_guard *guard)
 {
     const struct cm_nor_guard *rules = part->guard;
     bool tb = number & 0x10, sec = number & 0x20, cmp = number & 0x40;
     uint8_t highest, level = number & 0x0F;
     (void)cm_nor_level(rules, guard->registers, &highest);
-    if (level > highest || (tb && (!rules->tb_mask || rules->tb_fixed)) || (sec && !rules->sec_mask) || (cmp && !rules->cmp_mask))
+    if (level > highest || (tb && (!rules->tb_mask || rules->tb_fixed)) ||
+        (sec && !rules->sec_mask) || (cmp && !rules->cmp_mask))
         return false;
     guard->registers[0] = with_level(rules, guard->registers[0], level);
     if (rules->tb_mask && !rules->tb_fixed)
@@ -36,12 +39,14 @@ static bool make_candidate(const struct cm_nor_part *part, uint8_t number, struc
     return true;
 }
 
-enum cm_status cm_nor_guard_choose(const struct cm_part *any, struct cm_guard *guard, uint32_t first, uint32_t bytes)
+enum cm_status cm_nor_guard_choose(const struct cm_part *any, struct cm_guard *guard,
+                                   uint32_t first, uint32_t bytes)
 {
     const struct cm_nor_part *part = cm_nor_row(any);
     struct cm_guard best = *guard;
     bool found = false;
-    if (!part->guard || part->guard->by_sector || bytes > part->bytes || first > part->bytes - bytes)
+    if (!part->guard || part->guard->by_sector || bytes > part->bytes ||
+        first > part->bytes - bytes)
         return CM_DIFFERS;
     if (part->guard->vague && bytes && bytes < part->bytes)
         return CM_DIFFERS;
@@ -53,7 +58,8 @@ enum cm_status cm_nor_guard_choose(const struct cm_part *any, struct cm_guard *g
         if (!make_candidate(part, number, &candidate))
             continue;
         bool holds = bytes == 0 ? candidate.bytes == 0
-                                : candidate.bytes && candidate.first <= first && first + bytes <= candidate.first + candidate.bytes;
+                                : candidate.bytes && candidate.first <= first &&
+                                      first + bytes <= candidate.first + candidate.bytes;
         if (holds && (!found || candidate.bytes < best.bytes)) {
             best = candidate;
             found = true;

@@ -1,6 +1,8 @@
 /*
- * Parts with a lock for each sector: 36 protects, 39 unprotects, 3C tells; all are locked by power-up. The status register has a summary of them: none, some, all. A write of the
- * status register with that field all 0 or all 1 does so to every sector. A file of its own: only rows that name it carry it.
+ * Parts with a lock for each sector: 36 protects, 39 unprotects, 3C tells; all are locked by
+ * power-up. The status register has a summary of them: none, some, all. A write of the status
+ * register with that field all 0 or all 1 does so to every sector. A file of its own: only rows
+ * that name it carry it.
  */
 #include "nor.h"
 
@@ -47,7 +49,8 @@ static enum cm_status look_at_sectors(struct cm_session *session, struct cm_guar
     return CM_OK;
 }
 
-/* One write of the status register, which does not read back: what comes of its global bits is seen in the summary. */
+/* One write of the status register, which does not read back: what comes of its global bits is seen
+ * in the summary. */
 static enum cm_status write_global(struct cm_session *session, uint8_t byte)
 {
     return cm_nor_write_registers(session, CMD_WRITE_STATUS, &byte, 1);
@@ -67,7 +70,8 @@ static enum cm_status lift_sectors(struct cm_session *session, const struct cm_g
 {
     enum cm_status status = CM_OK;
     if (guard->registers[0] & cm_nor_part_of(session)->guard->lock_mask)
-        status = write_global(session, NO_GLOBAL); // the lock first; while it stands the others are not heard
+        status = write_global(
+            session, NO_GLOBAL); // the lock first; while it stands the others are not heard
     if (!status)
         status = write_global(session, 0);
     return status ? status : prove(session, 0);
@@ -75,9 +79,11 @@ static enum cm_status lift_sectors(struct cm_session *session, const struct cm_g
 
 static enum cm_status restore_sectors(struct cm_session *session, const struct cm_guard *guard)
 {
-    uint8_t summary = guard->registers[0] & SUMMARY_BITS, lock = guard->registers[0] & cm_nor_part_of(session)->guard->lock_mask;
+    uint8_t summary = guard->registers[0] & SUMMARY_BITS,
+            lock = guard->registers[0] & cm_nor_part_of(session)->guard->lock_mask;
     enum cm_status status = write_global(session, summary == SUMMARY_BITS ? GLOBAL_BITS : 0);
-    for (uint32_t sector = 0; !status && summary && summary != SUMMARY_BITS && sector < CM_GUARD_LOCKS * 8u; sector++) {
+    for (uint32_t sector = 0;
+         !status && summary && summary != SUMMARY_BITS && sector < CM_GUARD_LOCKS * 8u; sector++) {
         if (!(guard->locks[sector / 8] >> sector % 8 & 1))
             continue;
         cm_batch_begin(session, CM_STEP_SETTINGS, "locks", sector * SECTOR_BYTES);
@@ -91,4 +97,5 @@ static enum cm_status restore_sectors(struct cm_session *session, const struct c
     return status ? status : prove(session, summary);
 }
 
-const struct cm_nor_sector_locks cm_nor_sector_locks = {.look = look_at_sectors, .lift = lift_sectors, .restore = restore_sectors};
+const struct cm_nor_sector_locks cm_nor_sector_locks = {
+    .look = look_at_sectors, .lift = lift_sectors, .restore = restore_sectors};

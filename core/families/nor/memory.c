@@ -7,8 +7,8 @@
  *     erase     06, 20 / 52 / D8 address                            21 / 5C / DC; C7 for all
  *     ready     05 -> status, bit 0 is busy, bit 1 write enable
  *
- * A run of pages is one operation: each is enabled, the enable is looked at, the page goes out, is waited for and read back. So a loose wire shows before the page that it would
- * spoil, or in it.
+ * A run of pages is one operation: each is enabled, the enable is looked at, the page goes out, is
+ * waited for and read back. So a loose wire shows before the page that it would spoil, or in it.
  */
 #include "nor.h"
 #include <coldmint/job.h>
@@ -17,12 +17,14 @@
 enum {
     CMD_READ_4 = 0x13,
     CMD_PROGRAM_4 = 0x12,
-    OVERHEAD_BITS = 80, // of a page: enable, status, opcode and address, poll, and the head of its reading back
-    WHOLE_CHIP = 0xFF,  // instead of an opcode with four address bytes: there is no address
-    FACTOR_MAX = 6,     // an erase of the whole chip gets so many times its typical time
+    OVERHEAD_BITS =
+        80, // of a page: enable, status, opcode and address, poll, and the head of its reading back
+    WHOLE_CHIP = 0xFF, // instead of an opcode with four address bytes: there is no address
+    FACTOR_MAX = 6,    // an erase of the whole chip gets so many times its typical time
 };
 
-static const char *const REGION_NAMES[2][CM_NOR_STATUS + 1] = {{"flash", "", "status"}, {"eeprom", "", "status"}};
+static const char *const REGION_NAMES[2][CM_NOR_STATUS + 1] = {{"flash", "", "status"},
+                                                               {"eeprom", "", "status"}};
 
 bool cm_nor_region(const struct cm_part *any, uint8_t index, struct cm_region *region)
 {
@@ -35,8 +37,10 @@ bool cm_nor_region(const struct cm_part *any, uint8_t index, struct cm_region *r
     region->erased = 0xFF;
     if (index == CM_NOR_FLASH) {
         region->bytes = part->bytes;
-        region->page_bytes = part->page_bytes < 8 ? 256 : part->page_bytes; // without pages: a convenient portion
-        region->traits = CM_REGION_WRITABLE | (part->rewrites ? CM_REGION_REWRITES : CM_REGION_ERASED);
+        region->page_bytes =
+            part->page_bytes < 8 ? 256 : part->page_bytes; // without pages: a convenient portion
+        region->traits =
+            CM_REGION_WRITABLE | (part->rewrites ? CM_REGION_REWRITES : CM_REGION_ERASED);
     } else if (index == CM_NOR_STATUS) {
         region->bytes = part->status->count;
         region->traits = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_REWRITES;
@@ -44,10 +48,10 @@ bool cm_nor_region(const struct cm_part *any, uint8_t index, struct cm_region *r
     return true;
 }
 
-/* --- status as a region ----------------------------------------------------------------------------------------- */
+/* --- status as a region ------------------------------------------------------------------ */
 
-static enum cm_status access_status(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
-                                    uint32_t count)
+static enum cm_status access_status(struct cm_session *session, enum cm_access_kind kind,
+                                    uint32_t address, uint8_t *bytes, uint32_t count)
 {
     uint8_t now[CM_NOR_REGISTERS];
     enum cm_status status = cm_nor_read_status(session, now);
@@ -61,28 +65,32 @@ static enum cm_status access_status(struct cm_session *session, enum cm_access_k
     }
     for (uint32_t i = 0; i < count; i++) {
         if (bytes[i] != now[address + i])
-            return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, "status", address + i, bytes[i], now[address + i]);
+            return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, "status", address + i,
+                                bytes[i], now[address + i]);
     }
     return CM_OK;
 }
 
-/* --- reading and comparing -------------------------------------------------------------------------------------- */
+/* --- reading and comparing --------------------------------------------------------------- */
 
 static const char *name_of(const struct cm_session *session)
 {
     return REGION_NAMES[cm_nor_part_of(session)->rewrites][CM_NOR_FLASH];
 }
 
-static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address,
+                           uint8_t *bytes, uint32_t count)
 {
     static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
-    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, name_of(session), address);
+    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
+                   name_of(session), address);
     cm_batch_repeat(session, address, count, 0, 1);
     cm_nor_add_at(session, CMD_READ, CMD_READ_4, (enum cm_data)DATA[kind], bytes);
     return cm_nor_run_read(session);
 }
 
-enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
+enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count,
+                             uint32_t piece, uint8_t *bytes)
 {
     cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);
     cm_batch_repeat(session, address, count, piece, 1);
@@ -90,7 +98,7 @@ enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint3
     return cm_nor_run_read(session);
 }
 
-/* --- programming ------------------------------------------------------------------------------------------------ */
+/* --- programming ------------------------------------------------------------------------- */
 
 void cm_nor_begin_program(struct cm_session *session, uint32_t address)
 {
@@ -112,27 +120,31 @@ enum cm_status cm_nor_program_pages(struct cm_session *session, uint32_t address
     return cm_nor_run_write(session);
 }
 
-static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes,
+                              uint32_t count)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
-    return part->times->program ? part->times->program(session, address, bytes, count)
-                                : cm_nor_program_pages(session, address, bytes, count, part->page_bytes);
+    return part->times->program
+               ? part->times->program(session, address, bytes, count)
+               : cm_nor_program_pages(session, address, bytes, count, part->page_bytes);
 }
 
-enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t index, uint32_t address, uint8_t *bytes,
-                             uint32_t count)
+enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
+                             uint32_t address, uint8_t *bytes, uint32_t count)
 {
     if (index == CM_NOR_STATUS)
         return access_status(session, kind, address, bytes, count);
-    return kind == CM_ACCESS_PROGRAM ? program(session, address, bytes, count) : read(session, kind, address, bytes, count);
+    return kind == CM_ACCESS_PROGRAM ? program(session, address, bytes, count)
+                                     : read(session, kind, address, bytes, count);
 }
 
-/* --- erasing ---------------------------------------------------------------------------------------------------- */
+/* --- erasing ----------------------------------------------------------------------------- */
 
 static uint32_t chip_us(const struct cm_nor_part *part)
 {
     uint32_t us =
-        part->erases->chip_ms_per_mib * (part->bytes >> 10); // 1024 KiB a MiB, for 1000 us a ms: a little more than the sheet's
+        part->erases->chip_ms_per_mib *
+        (part->bytes >> 10); // 1024 KiB a MiB, for 1000 us a ms: a little more than the sheet's
     return us < UINT32_MAX / FACTOR_MAX ? us : UINT32_MAX / FACTOR_MAX;
 }
 
@@ -142,13 +154,14 @@ static bool find_unit(const struct cm_nor_part *part, uint8_t index, struct cm_n
     uint8_t count = 0;
     if (!part->erases)
         return false;
-    while (count < CM_NOR_ERASES && part->erases->units[count].bytes && part->erases->units[count].bytes <= part->bytes)
+    while (count < CM_NOR_ERASES && part->erases->units[count].bytes &&
+           part->erases->units[count].bytes <= part->bytes)
         count++;
     if (index < count)
         *unit = part->erases->units[index];
     else if (index == count && part->erases->chip_opcode)
-        *unit =
-            (struct cm_nor_erase){part->bytes, chip_us(part), FACTOR_MAX * chip_us(part), part->erases->chip_opcode, WHOLE_CHIP};
+        *unit = (struct cm_nor_erase){part->bytes, chip_us(part), FACTOR_MAX * chip_us(part),
+                                      part->erases->chip_opcode, WHOLE_CHIP};
     else
         return false;
     return true;
@@ -163,7 +176,8 @@ bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct c
     return true;
 }
 
-enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes)
+enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address,
+                                  uint32_t bytes)
 {
     enum { OPS = 5 };
     struct cm_nor_erase unit;
@@ -180,9 +194,10 @@ enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uin
     return cm_nor_run_write(session);
 }
 
-/* --- the rest --------------------------------------------------------------------------------------------------- */
+/* --- the rest ---------------------------------------------------------------------------- */
 
-uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
+uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost,
+                        uint32_t bytes)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
     (void)index;

@@ -89,7 +89,8 @@ CM_MUST_CHECK enum cm_status cm_nor_write_registers(struct cm_session *session, 
 
 extern const struct cm_guard_rules cm_nor_guard_rules;
 
-/* The number in the protection bits, and the highest there is; and the area that registers mean, into `guard`. */
+/* The number in the protection bits, and the highest there is; and the area that registers mean,
+ * into `guard`. */
 uint8_t cm_nor_level(const struct cm_nor_guard *rules, const uint8_t *registers, uint8_t *highest);
 void cm_nor_find_area(const struct cm_nor_part *part, struct cm_guard *guard);
 
@@ -103,6 +104,7 @@ CM_MUST_CHECK enum cm_status cm_nor_erase_units(struct cm_session *session, uint
                                                 uint32_t address, uint32_t bytes);
 CM_MUST_CHECK enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address,
                                            uint32_t count, uint32_t piece, uint8_t *bytes);
-uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost, uint32_t bytes);
+uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost,
+                        uint32_t bytes);
 
 #endif

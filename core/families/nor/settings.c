@@ -1,30 +1,39 @@
 /*
- * The status registers of SPI memories as settings in words. Which area the protection bits mean is guard.c's; here each field stands by itself.
+ * The status registers of SPI memories as settings in words. Which area the protection bits mean is
+ * guard.c's; here each field stands by itself.
  *
- * Bits that no field names (quad enable, driver strength, one-time bits) are a setting of their own for each register, shown as bits, and changed only where that is
- * asked for by name.
+ * Bits that no field names (quad enable, driver strength, one-time bits) are a setting of their own
+ * for each register, shown as bits, and changed only where that is asked for by name.
  */
 #include "../../job/no_words.h"
 #include "nor.h"
 #include <coldmint/settings.h>
 #include <string.h>
 
-static const struct cm_choice ENDS[] = {{.value = 0, .word = "upper"}, {.value = 1, .word = "lower"}, {.word = NULL}};
+static const struct cm_choice ENDS[] = {
+    {.value = 0, .word = "upper"}, {.value = 1, .word = "lower"}, {.word = NULL}};
 static const struct cm_choice UNITS[] = {
-    {.value = 0, .word = "blocks"}, {.value = 1, .word = "sectors", .means = "units of 4 KiB, 32 KiB at most"}, {.word = NULL}};
-static const struct cm_choice SENSES[] = {{.value = 0, .word = "as-named"}, {.value = 1, .word = "all-but"}, {.word = NULL}};
-static const struct cm_choice HOLDS[] = {{.value = 0, .word = "open"},
-                                         {.value = 1, .word = "by-pin", .means = "registers cannot be written while WP is low"},
-                                         {.word = NULL}};
-static const struct cm_choice LOCK_DOWN[] = {{.value = 0, .word = "open"},
-                                             {.value = 1,
-                                              .fence = CM_FENCE_LOCKS,
-                                              .word = "locked",
-                                              .means = "registers cannot be written until the power has been off, or never again"},
-                                             {.word = NULL}};
+    {.value = 0, .word = "blocks"},
+    {.value = 1, .word = "sectors", .means = "units of 4 KiB, 32 KiB at most"},
+    {.word = NULL}};
+static const struct cm_choice SENSES[] = {
+    {.value = 0, .word = "as-named"}, {.value = 1, .word = "all-but"}, {.word = NULL}};
+static const struct cm_choice HOLDS[] = {
+    {.value = 0, .word = "open"},
+    {.value = 1, .word = "by-pin", .means = "registers cannot be written while WP is low"},
+    {.word = NULL}};
+static const struct cm_choice LOCK_DOWN[] = {
+    {.value = 0, .word = "open"},
+    {.value = 1,
+     .fence = CM_FENCE_LOCKS,
+     .word = "locked",
+     .means = "registers cannot be written until the power has been off, or never again"},
+    {.word = NULL}};
 static const struct cm_choice BLOCK_LOCKS[] = {
     {.value = 0, .word = "area"},
-    {.value = 1, .word = "single-blocks", .means = "each block has a lock of its own, and all are locked at power-up"},
+    {.value = 1,
+     .word = "single-blocks",
+     .means = "each block has a lock of its own, and all are locked at power-up"},
     {.word = NULL}};
 
 static const struct cm_choice *const END_CHOICES[] = {ENDS, NULL};
@@ -35,9 +44,9 @@ static const struct cm_choice *const LOCK_DOWN_CHOICES[] = {LOCK_DOWN, NULL};
 static const struct cm_choice *const BLOCK_LOCK_CHOICES[] = {BLOCK_LOCKS, NULL};
 
 /* Levels of the protection bits: their meaning hangs on the part, their order does not. */
-#define LEVEL(n)                                                                                                                   \
-    {                                                                                                                              \
-        .value = n, .word = "level-" #n                                                                                            \
+#define LEVEL(n)                                                                                   \
+    {                                                                                              \
+        .value = n, .word = "level-" #n                                                            \
     }
 static const struct cm_choice LEVELS[] = {{.value = 0, .word = "none"},
                                           LEVEL(1),
@@ -74,7 +83,8 @@ static uint8_t list_fields(const struct cm_nor_part *part, struct cm_setting *fi
     const struct cm_nor_guard *rules = part->guard ? part->guard : &NONE;
     const struct cm_setting all[] = {
         {"block-protect", "BP", 0, level_mask(rules), LEVEL_CHOICES},
-        {"protect-end", "TB", rules->tb_register, rules->tb_fixed ? 0 : rules->tb_mask, END_CHOICES},
+        {"protect-end", "TB", rules->tb_register, rules->tb_fixed ? 0 : rules->tb_mask,
+         END_CHOICES},
         {"protect-unit", "SEC", 0, rules->sec_mask, UNIT_CHOICES},
         {"protect-sense", "CMP", rules->cmp_register, rules->cmp_mask, SENSE_CHOICES},
         {"block-locks", "WPS", rules->wps_register, rules->wps_mask, BLOCK_LOCK_CHOICES},
@@ -104,11 +114,13 @@ static bool setting_byte(const struct cm_part *any, uint8_t index, struct cm_set
     const struct cm_nor_part *part = cm_nor_row(any);
     if (index >= part->status->count)
         return false;
-    *out = (struct cm_setting_byte){NAMES[index], CM_NOR_STATUS, index, part->status->kept[index], false};
+    *out = (struct cm_setting_byte){NAMES[index], CM_NOR_STATUS, index, part->status->kept[index],
+                                    false};
     return true;
 }
 
-static bool setting(const struct cm_part *part, const uint8_t *bytes, uint8_t index, struct cm_setting *out)
+static bool setting(const struct cm_part *part, const uint8_t *bytes, uint8_t index,
+                    struct cm_setting *out)
 {
     enum { MOST_FIELDS = 10 };
     struct cm_setting fields[MOST_FIELDS];

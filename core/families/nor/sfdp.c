@@ -1,10 +1,13 @@
 /*
- * SFDP, JESD216 (first edition, and revisions A to F): header, parameter headers, basic flash parameter table, 4-byte address instruction table.
+ * SFDP, JESD216 (first edition, and revisions A to F): header, parameter headers, basic flash
+ * parameter table, 4-byte address instruction table.
  *
  *     00  "SFDP"  minor  major  headers-1  protocol         the header
- *     08  id  minor  major  dwords  pointer(3)  id          a parameter header, eight bytes each; the first is the basic table's
+ *     08  id  minor  major  dwords  pointer(3)  id          a parameter header, eight bytes each;
+ *                                                           the first is the basic table's
  *
- * All numbers have their least significant byte first. A table is a row of 32-bit words that the standard counts from 1: so do we.
+ * All numbers have their least significant byte first. A table is a row of 32-bit words that the
+ * standard counts from 1: so do we.
  */
 #include <coldmint/sfdp.h>
 #include <string.h>
@@ -45,10 +48,11 @@ static uint32_t bits(uint32_t value, uint8_t last, uint8_t first)
     return value >> first & ((2u << (last - first)) - 1);
 }
 
-/* --- header and parameter headers --------------------------------------------------------------------------------- */
+/* --- header and parameter headers -------------------------------------------------------- */
 
 /* Finds the newest basic table and the 4-byte table; those that are absent have no words. */
-static enum cm_sfdp_fault find_tables(cm_sfdp_read_fn *read, void *context, struct table *basic, struct table *address_4)
+static enum cm_sfdp_fault find_tables(cm_sfdp_read_fn *read, void *context, struct table *basic,
+                                      struct table *address_4)
 {
     uint8_t header[HEADER_BYTES];
     if (read(context, 0, header, HEADER_BYTES) != CM_OK)
@@ -62,7 +66,8 @@ static enum cm_sfdp_fault find_tables(cm_sfdp_read_fn *read, void *context, stru
     for (uint32_t i = 0; i < headers && i < MOST_HEADERS; i++) {
         if (read(context, HEADER_BYTES * (i + 1), header, HEADER_BYTES) != CM_OK)
             return CM_SFDP_UNREAD;
-        struct table table = {header[4] | (uint32_t)header[5] << 8 | (uint32_t)header[6] << 16, header[3], header[2], header[1]};
+        struct table table = {header[4] | (uint32_t)header[5] << 8 | (uint32_t)header[6] << 16,
+                              header[3], header[2], header[1]};
         uint16_t id = (uint16_t)(header[7] << 8 | header[0]);
         bool is_basic =
             id == BASIC ||
@@ -80,19 +85,21 @@ static enum cm_sfdp_fault find_tables(cm_sfdp_read_fn *read, void *context, stru
     return basic->dwords < least ? CM_SFDP_SHORT : CM_SFDP_GOOD;
 }
 
-static enum cm_sfdp_fault read_table(cm_sfdp_read_fn *read, void *context, const struct table *table, struct words *words)
+static enum cm_sfdp_fault read_table(cm_sfdp_read_fn *read, void *context,
+                                     const struct table *table, struct words *words)
 {
     uint8_t bytes[4];
     words->count = table->dwords < MOST_DWORDS ? table->dwords : MOST_DWORDS;
     for (uint8_t i = 0; i < words->count; i++) {
         if (read(context, table->pointer + 4u * i, bytes, sizeof bytes) != CM_OK)
             return CM_SFDP_UNREAD;
-        words->values[i] = bytes[0] | (uint32_t)bytes[1] << 8 | (uint32_t)bytes[2] << 16 | (uint32_t)bytes[3] << 24;
+        words->values[i] = bytes[0] | (uint32_t)bytes[1] << 8 | (uint32_t)bytes[2] << 16 |
+                           (uint32_t)bytes[3] << 24;
     }
     return CM_SFDP_GOOD;
 }
 
-/* --- the basic table ---------------------------------------------------------------------------------------------- */
+/* --- the basic table --------------------------------------------------------------------- */
 
 /* DWORD 2: bits less one, or the power of two of the bits. */
 static uint32_t size_bytes(uint32_t density)
@@ -102,7 +109,8 @@ static uint32_t size_bytes(uint32_t density)
         uint32_t bytes = density / 8 + 1;
         return (density & 7) == 7 && (bytes & (bytes - 1)) == 0 ? bytes : 0;
     }
-    return power >= SMALLEST_SIZE_BITS + 3 && power <= LARGEST_SIZE_BITS + 3 ? 1u << (power - 3) : 0;
+    return power >= SMALLEST_SIZE_BITS + 3 && power <= LARGEST_SIZE_BITS + 3 ? 1u << (power - 3)
+                                                                             : 0;
 }
 
 /* A time as the standard packs it: a count less one, of so many units. */
@@ -111,7 +119,8 @@ static uint32_t time_us(uint32_t count, uint32_t unit_us)
     return (count + 1) * unit_us;
 }
 
-/* DWORD 10, from bit 4 on, seven bits a type; its lowest four tell how much longer the longest takes. */
+/* DWORD 10, from bit 4 on, seven bits a type; its lowest four tell how much longer the longest
+ * takes. */
 static void read_erase_times(const struct words *basic, uint8_t type, struct cm_sfdp_erase *erase)
 {
     static const uint32_t UNITS_US[] = {1000, 16000, 128000, 1000000};
@@ -126,18 +135,22 @@ static void read_erase_times(const struct words *basic, uint8_t type, struct cm_
 static void insert_erase(struct cm_sfdp *sfdp, const struct cm_sfdp_erase *erase)
 {
     uint8_t at = 0;
-    while (at < CM_SFDP_ERASES - 1 && sfdp->erases[at].bytes && sfdp->erases[at].bytes < erase->bytes)
+    while (at < CM_SFDP_ERASES - 1 && sfdp->erases[at].bytes &&
+           sfdp->erases[at].bytes < erase->bytes)
         at++;
     for (uint8_t i = CM_SFDP_ERASES - 1; i > at; i--)
         sfdp->erases[i] = sfdp->erases[i - 1];
     sfdp->erases[at] = *erase;
 }
 
-/* DWORDs 8 and 9: size as a power of two, and opcode, of four types; the second table has opcodes for 4-byte addresses. */
-static enum cm_sfdp_fault read_erases(const struct words *basic, const struct words *address_4, struct cm_sfdp *sfdp)
+/* DWORDs 8 and 9: size as a power of two, and opcode, of four types; the second table has opcodes
+ * for 4-byte addresses. */
+static enum cm_sfdp_fault read_erases(const struct words *basic, const struct words *address_4,
+                                      struct cm_sfdp *sfdp)
 {
     for (uint8_t type = 0; type < CM_SFDP_ERASES; type++) {
-        uint32_t pair = word(basic, (uint8_t)(8 + type / 2)) >> 16 * (type % 2), power = bits(pair, 7, 0);
+        uint32_t pair = word(basic, (uint8_t)(8 + type / 2)) >> 16 * (type % 2),
+                 power = bits(pair, 7, 0);
         struct cm_sfdp_erase erase = {.opcode = (uint8_t)bits(pair, 15, 8)};
         if (power == 0)
             continue;
@@ -145,7 +158,8 @@ static enum cm_sfdp_fault read_erases(const struct words *basic, const struct wo
             return CM_SFDP_ERASE_TYPE;
         erase.bytes = 1u << power;
         if (word(address_4, 1) >> (9 + type) & 1)
-            erase.opcode_4 = (uint8_t)bits(word(address_4, 2), (uint8_t)(7 + 8 * type), (uint8_t)(8 * type));
+            erase.opcode_4 =
+                (uint8_t)bits(word(address_4, 2), (uint8_t)(7 + 8 * type), (uint8_t)(8 * type));
         read_erase_times(basic, type, &erase);
         insert_erase(sfdp, &erase);
     }
@@ -161,7 +175,8 @@ static enum cm_sfdp_fault read_erases(const struct words *basic, const struct wo
 static void read_program(const struct words *basic, struct cm_sfdp *sfdp)
 {
     static const uint32_t CHIP_UNITS_US[] = {16000, 256000, 4000000, 64000000};
-    uint32_t times = word(basic, 11), longest = 2 * (bits(times, 3, 0) + 1), power = bits(times, 7, 4);
+    uint32_t times = word(basic, 11), longest = 2 * (bits(times, 3, 0) + 1),
+             power = bits(times, 7, 4);
     sfdp->page_bytes = DEFAULT_PAGE_BYTES;
     if (basic->count < 11)
         return;
@@ -182,7 +197,8 @@ static void read_manners(const struct words *basic, struct cm_sfdp *sfdp)
     sfdp->addresses = addresses <= CM_SFDP_ADDRESS_4 ? addresses : CM_SFDP_ADDRESS_3;
     sfdp->status_is_volatile = bits(first, 3, 3);
     sfdp->enable_status = bits(first, 4, 4) ? 0x06 : 0x50;
-    sfdp->busy_in_flag_status = basic->count >= 14 && bits(word(basic, 14), 3, 3) && !bits(word(basic, 14), 2, 2);
+    sfdp->busy_in_flag_status =
+        basic->count >= 14 && bits(word(basic, 14), 3, 3) && !bits(word(basic, 14), 2, 2);
     sfdp->quad_enable = (uint8_t)bits(word(basic, 15), 22, 20);
     sfdp->resets_by_66_99 = bits(reset, 12, 12);
     sfdp->enter_4 = (uint8_t)bits(reset, 30, 24);
@@ -212,7 +228,8 @@ static enum cm_sfdp_fault parse(cm_sfdp_read_fn *read, void *context, struct cm_
     return read_erases(&basic, &address_4, sfdp);
 }
 
-enum cm_status cm_sfdp_parse(cm_sfdp_read_fn *read, void *context, struct cm_sfdp *sfdp, enum cm_sfdp_fault *fault)
+enum cm_status cm_sfdp_parse(cm_sfdp_read_fn *read, void *context, struct cm_sfdp *sfdp,
+                             enum cm_sfdp_fault *fault)
 {
     *fault = parse(read, context, sfdp);
     return *fault ? CM_BAD_IMAGE : CM_OK;

@@ -1,11 +1,13 @@
 /*
  * Status registers.
  *
- *     read    05 / 35 / 15  -> byte                     register 0, 1, 2; other opcodes with some makers
+ *     read    05 / 35 / 15  -> byte                     register 0, 1, 2; other opcodes with some
+ *                                                       makers
  *     write   06, 01 byte [byte]                        or each by its own: 01, 31, 11
  *
- * A chip that lacks a register answers its opcode with nothing: FF. Such a one counts as 0 and is never written. Where makers changed their mind between one
- * generation and the next under the same id (does 01 take one byte or two?), the first way is tried, read back, and then the other.
+ * A chip that lacks a register answers its opcode with nothing: FF. Such a one counts as 0 and is
+ * never written. Where makers changed their mind between one generation and the next under the same
+ * id (does 01 take one byte or two?), the first way is tried, read back, and then the other.
  */
 #include "nor.h"
 #include <string.h>
@@ -47,7 +49,8 @@ enum cm_status cm_nor_read_status(struct cm_session *session, uint8_t *bytes)
     return status;
 }
 
-enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode, const uint8_t *bytes, uint8_t count)
+enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode,
+                                      const uint8_t *bytes, uint8_t count)
 {
     cm_batch_begin(session, CM_STEP_SETTINGS, "status", 0);
     cm_nor_add(session, registers_of(session)->enable);
@@ -58,8 +61,10 @@ enum cm_status cm_nor_write_registers(struct cm_session *session, uint8_t opcode
     return cm_nor_run(session);
 }
 
-/* In the table's way some registers share a frame with the one before; in the other each goes alone. Only what changes is written. */
-static enum cm_status write_all(struct cm_session *session, const uint8_t *now, const uint8_t *bytes, bool alone)
+/* In the table's way some registers share a frame with the one before; in the other each goes
+ * alone. Only what changes is written. */
+static enum cm_status write_all(struct cm_session *session, const uint8_t *now,
+                                const uint8_t *bytes, bool alone)
 {
     const struct cm_nor_status *registers = registers_of(session);
     enum cm_status status = CM_OK;
@@ -68,12 +73,14 @@ static enum cm_status write_all(struct cm_session *session, const uint8_t *now, 
         while (!alone && next < registers->count && registers->write[next] == registers->write[i])
             next++;
         if (registers->write[i] && memcmp(now + i, bytes + i, (size_t)(next - i)) != 0)
-            status = cm_nor_write_registers(session, alone ? SINGLE[i] : registers->write[i], bytes + i, (uint8_t)(next - i));
+            status = cm_nor_write_registers(session, alone ? SINGLE[i] : registers->write[i],
+                                            bytes + i, (uint8_t)(next - i));
     }
     return status;
 }
 
-/* What does not read back in either way is taken back as well: a register that took some of it gets what it had. */
+/* What does not read back in either way is taken back as well: a register that took some of it gets
+ * what it had. */
 enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wanted)
 {
     enum { FIRST_WAY, OTHER_WAY, BACK };
@@ -83,7 +90,8 @@ enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wa
         enum cm_status status = read_raw(session, now);
         uint8_t wrong = CM_NOR_REGISTERS;
         now[0] &= (uint8_t) ~(STATUS_BUSY | STATUS_ENABLED);
-        for (uint8_t i = CM_NOR_REGISTERS; i-- > 0;) { // bits that are not settings are written as they are read
+        for (uint8_t i = CM_NOR_REGISTERS;
+             i-- > 0;) { // bits that are not settings are written as they are read
             uint8_t differs = (now[i] ^ wanted[i]) & settings_in(registers, now, i);
             bytes[i] = now[i] ^ differs;
             wrong = differs ? i : wrong;
@@ -94,7 +102,8 @@ enum cm_status cm_nor_write_status(struct cm_session *session, const uint8_t *wa
             memcpy(first, now, sizeof first);
         if (way == BACK) {
             (void)write_all(session, now, first, false);
-            return cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, "status", wrong, wanted[wrong], now[wrong]);
+            return cm_fail_byte(session, CM_WRITE_FAILED, CM_STEP_SETTINGS, "status", wrong,
+                                wanted[wrong], now[wrong]);
         }
         status = write_all(session, now, bytes, way == OTHER_WAY);
         if (status)

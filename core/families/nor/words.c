@@ -1,7 +1,10 @@
 /*
- * Programming by words, for the parts without pages ("auto address increment"): a file of its own, that only rows which name it carry.
+ * Programming by words, for the parts without pages ("auto address increment"): a file of its own,
+ * that only rows which name it carry.
  *
- *     06, AD address two bytes, AD two bytes, ..., 04          the address counts by itself; between two words the status is all that may be asked for
+ *     06, AD address two bytes, AD two bytes, ..., 04          the address counts by itself;
+ *                                                              between two words the status is all
+ *                                                              that may be asked for
  */
 #include "nor.h"
 
@@ -26,7 +29,8 @@ static enum cm_status program_words(struct cm_session *session, uint32_t address
     if (!status)
         return CM_OK;
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-    cm_nor_add(session, CMD_WRITE_DISABLE); // the chip may still be in this mode, and hears little else
+    cm_nor_add(session,
+               CMD_WRITE_DISABLE); // the chip may still be in this mode, and hears little else
     cm_ignore(cm_batch_try(session));
     return cm_nor_judge(session, status);
 }
@@ -42,6 +46,7 @@ enum cm_status cm_nor_program_words(struct cm_session *session, uint32_t address
     if (!status && words)
         status = program_words(session, address + before, bytes + before, words);
     if (!status && after)
-        status = cm_nor_program_pages(session, address + before + words, bytes + before + words, 1, 1);
+        status =
+            cm_nor_program_pages(session, address + before + words, bytes + before + words, 1, 1);
     return status;
 }

@@ -1,12 +1,14 @@
 /*
- * The array of a parallel memory, as all three families have it: region, reading and comparing, costs.
+ * The array of a parallel memory, as all three families have it: region, reading and comparing,
+ * costs.
  */
 #include "par.h"
 #include <string.h>
 
 enum { PORTION = 256 }; // page of a memory that has none
 
-bool cm_par_region_of(const struct cm_part *any, uint8_t index, struct cm_region *region, const char *name, uint8_t traits)
+bool cm_par_region_of(const struct cm_part *any, uint8_t index, struct cm_region *region,
+                      const char *name, uint8_t traits)
 {
     const struct cm_par_part *part = cm_par_row(any);
     if (index != CM_REGION_MAIN)
@@ -58,15 +60,18 @@ enum cm_status cm_par_by_units(struct cm_session *session, cm_par_access_fn *acc
                            : access(session, kind, address, bytes, count);
 }
 
-enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address,
+                           uint8_t *bytes, uint32_t count)
 {
     static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
-    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, name_of(session), address);
+    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
+                   name_of(session), address);
     cm_par_add_read(session, (enum cm_data)DATA[kind], address, bytes, count);
     return run_read(session);
 }
 
-enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count, uint32_t piece, uint8_t *bytes)
+enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count,
+                             uint32_t piece, uint8_t *bytes)
 {
     enum cm_status status = CM_OK;
     if (!cm_par_has(session, CM_PAR_WIDE)) {
@@ -75,7 +80,8 @@ enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint3
         cm_par_exchange(session, CM_DATA_IN, bytes, NULL, 0)->count = 1;
         return run_read(session);
     }
-    for (uint32_t at = address, end = address + count; !status && at < end; at = (at & ~(piece - 1)) + piece) {
+    for (uint32_t at = address, end = address + count; !status && at < end;
+         at = (at & ~(piece - 1)) + piece) {
         uint8_t word[2];
         status = cm_par_read(session, CM_ACCESS_READ, at & ~1u, word, sizeof word);
         *bytes++ = word[at & 1];
@@ -93,7 +99,8 @@ uint32_t cm_par_piece(const struct cm_session *session)
 }
 
 /* 4096 bytes at most fit the reckoning. */
-uint32_t cm_par_cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost, uint32_t bytes)
+uint32_t cm_par_cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost,
+                        uint32_t bytes)
 {
     enum { CYCLES_A_WRITE = 6 }; // three to unlock, the data, two of status
     const struct cm_par_part *part = cm_par_part_of(session);

@@ -47,7 +47,8 @@ static enum cm_status read_table(struct cm_session *session, const struct cm_cyc
     cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);
     cm_par_command(session, ask, ask_count);
     cm_batch_wait(session, T_ID_US);
-    cm_par_add_read(session, CM_DATA_IN, (uint32_t)QUERY * unit, wide, (uint32_t)QUERY_BYTES * unit);
+    cm_par_add_read(session, CM_DATA_IN, (uint32_t)QUERY * unit, wide,
+                    (uint32_t)QUERY_BYTES * unit);
     cm_par_command(session, END, 1);
     cm_batch_wait(session, T_ID_US);
     enum cm_status status = cm_batch_run(session);
@@ -92,7 +93,8 @@ static uint32_t find_sector(const uint8_t *table, uint32_t bytes)
 {
     for (uint8_t i = 0; i < table[REGIONS] && i < MOST_REGIONS; i++) {
         const uint8_t *region = table + REGION + 4 * i;
-        uint32_t count = (region[0] | (uint32_t)region[1] << 8) + 1, size = (region[2] | (uint32_t)region[3] << 8) * 256;
+        uint32_t count = (region[0] | (uint32_t)region[1] << 8) + 1,
+                 size = (region[2] | (uint32_t)region[3] << 8) * 256;
         bool is_power = size && !(size & (size - 1));
         if (is_power && count <= bytes / size && count * size == bytes)
             return size;
@@ -113,8 +115,9 @@ static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_
                                          .pulse = {PULSE_NS, PULSE_NS},
                                          .id_us = T_ID_US,
                                          .by_words = is_wide ? cm_par_by_words : NULL};
-    found->erases = (struct cm_par_erases){.units = {{sector, (erase_ms < MOST_MS ? erase_ms : MOST_MS) * MS,
-                                                      (erase_most < MOST_MS ? erase_most : MOST_MS) * MS, 0x30}}};
+    found->erases = (struct cm_par_erases){
+        .units = {{sector, (erase_ms < MOST_MS ? erase_ms : MOST_MS) * MS,
+                   (erase_most < MOST_MS ? erase_most : MOST_MS) * MS, 0x30}}};
     if (table[CHIP] && chip_ms < MOST_MS) {
         found->erases.chip_us = chip_ms * MS;
         found->erases.chip_max_us = (chip_most < MOST_MS ? chip_most : MOST_MS) * MS;
@@ -132,7 +135,8 @@ enum cm_status cm_par_by_cfi(struct cm_session *session)
     if (status)
         return status;
     uint16_t set = (uint16_t)(table[SET] | (unsigned)table[SET + 1] << 8);
-    uint32_t bytes = table[SIZE] <= MOST_BITS ? power(table[SIZE]) : 0, sector = find_sector(table, bytes);
+    uint32_t bytes = table[SIZE] <= MOST_BITS ? power(table[SIZE]) : 0,
+             sector = find_sector(table, bytes);
     if (!is_query(table) || (set != SET_AMD && set != SET_SST) || !sector)
         return CM_UNKNOWN_CHIP;
     memset(found, 0, sizeof *found);

@@ -1,12 +1,15 @@
 /*
- * EEPROMs of the 28 series: the way in, and the family's table of functions. Pages and software data protection are in pages.c.
+ * EEPROMs of the 28 series: the way in, and the family's table of functions. Pages and software
+ * data protection are in pages.c.
  *
- * They have no id, and what would ask a flash for one would be data here. Whether one is in the socket does not show until something is written; an array of FF may be a blank part, or none.
+ * They have no id, and what would ask a flash for one would be data here. Whether one is in the
+ * socket does not show until something is written; an array of FF may be a blank part, or none.
  */
 #include "par.h"
 #include <coldmint/job.h>
 
-/* There is nothing that could be asked for: what is written there would be data. So only the lines are brought to rest. */
+/* There is nothing that could be asked for: what is written there would be data. So only the lines
+ * are brought to rest. */
 enum cm_status cm_ee28_enter(struct cm_session *session)
 {
     enum { FIRST_NS = 1000 };
@@ -38,8 +41,8 @@ enum cm_status cm_ee28_settle(struct cm_session *session)
     return status;
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
-                             uint32_t count)
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
+                             uint32_t address, uint8_t *bytes, uint32_t count)
 {
     (void)region;
     return kind == CM_ACCESS_PROGRAM ? cm_par_write_pages(session, address, bytes, count)

@@ -1,11 +1,14 @@
 /*
- * The way to a parallel flash, and its id (JEP106 maker codes; "software product identification" of the sheets).
+ * The way to a parallel flash, and its id (JEP106 maker codes; "software product identification" of
+ * the sheets).
  *
- *     5555 <- AA, 2AAA <- 55, 5555 <- 90      id mode: address 0 reads the maker, address 1 the device
+ *     5555 <- AA, 2AAA <- 55, 5555 <- 90      id mode: address 0 reads the maker, address 1 the
+ *                                             device
  *     5555 <- AA, 2AAA <- 55, 5555 <- F0      and back to the array
  *
- * A chip is taken to be there where the id mode reads something else than the array, twice alike. Parts that decode eleven address lines for commands take these addresses for
- * 555 and 2AA. Older page flash wants 10 ms for the change of mode, so much is given until the part is known.
+ * A chip is taken to be there where the id mode reads something else than the array, twice alike.
+ * Parts that decode eleven address lines for commands take these addresses for 555 and 2AA. Older
+ * page flash wants 10 ms for the change of mode, so much is given until the part is known.
  *
  * The id is asked for by writing: cm_identify in par.h says what that may do to an EEPROM.
  */
@@ -29,7 +32,8 @@ enum {
 };
 
 static const struct cm_cycle ID_MODE[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, CMD_ID}};
-static const struct cm_cycle READ_MODE[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, CMD_RESET}};
+static const struct cm_cycle READ_MODE[] = {
+    {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, CMD_RESET}};
 
 struct cm_exchange *cm_par_exchange(struct cm_session *session, enum cm_data data,
                                     const uint8_t *bytes, const struct cm_cycle *cycles,
@@ -145,7 +149,8 @@ bool cm_par_is_there(struct cm_session *session)
     return there;
 }
 
-/* Reads the first units in id mode and out of it: several, since the contents may begin as the id does. On a bus of 16 bits the id is maker, device low, device high. */
+/* Reads the first units in id mode and out of it: several, since the contents may begin as the id
+ * does. On a bus of 16 bits the id is maker, device low, device high. */
 static enum cm_status ask(struct cm_session *session)
 {
     enum { UNITS = 8 };
@@ -164,7 +169,8 @@ static enum cm_status ask(struct cm_session *session)
     session->id[2] = unit == 2 ? shown[3] : 0;
     memcpy(session->failure.answer, shown, 2);
     memcpy(session->failure.answer + 2, array, 2);
-    bool answers = memcmp(shown, array, sizeof shown) != 0 && shown[0] != MAKER_MISSING && shown[0] != 0;
+    bool answers =
+        memcmp(shown, array, sizeof shown) != 0 && shown[0] != MAKER_MISSING && shown[0] != 0;
     return answers ? CM_OK : CM_NO_CHIP;
 }
 
@@ -264,7 +270,8 @@ enum cm_status cm_par_identify(struct cm_session *session)
     enum cm_status status = ask(session);
     if (!status && memcmp(first, session->id, sizeof first) != 0)
         status = CM_CONTACT_LOST;
-    if (!status && session->part && memcmp(session->part->id, session->id, session->part->id_bytes) != 0)
+    if (!status && session->part &&
+        memcmp(session->part->id, session->id, session->part->id_bytes) != 0)
         status = CM_CONTACT_LOST;
     if (status)
         return cm_refine(session, status == CM_NO_CHIP ? CM_CONTACT_LOST : status);
@@ -284,7 +291,8 @@ void cm_par_leave(struct cm_session *session)
         return;
     session->entered = false;
     cm_batch_release(session, LINES, sizeof LINES);
-    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0); // by itself: should the first fail, it must not keep this one
-    cm_batch_add(session, CM_OP_CLOCK);              // 0 Hz: releases the bus
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL,
+                   0); // by itself: should the first fail, it must not keep this one
+    cm_batch_add(session, CM_OP_CLOCK); // 0 Hz: releases the bus
     cm_ignore(cm_batch_try(session));
 }

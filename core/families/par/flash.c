@@ -1,17 +1,21 @@
 /*
- * JEDEC flash: programming by single units or by pages, erasing, and the family's table of functions.
+ * JEDEC flash: programming by single units or by pages, erasing, and the family's table of
+ * functions.
  *
- *     program   5555 <- AA, 2AAA <- 55, 5555 <- A0, address <- data                    a unit, or all bytes of a page
- *     erase     5555 <- AA, 2AAA <- 55, 5555 <- 80, 5555 <- AA, 2AAA <- 55, sector <- 30 (50: a block); 5555 <- 10: the whole chip
+ *     program   5555 <- AA, 2AAA <- 55, 5555 <- A0, address <- data
+ *         a unit, or all bytes of a page
+ *     erase     5555 <- AA, 2AAA <- 55, 5555 <- 80, 5555 <- AA, 2AAA <- 55, sector <- 30 (50: a
+ *               block); 5555 <- 10: the whole chip
  *
- * A unit that could not be programmed or erased leaves some parts (those with bit 5) in a state that only a reset ends.
+ * A unit that could not be programmed or erased leaves some parts (those with bit 5) in a state
+ * that only a reset ends.
  */
 #include "par.h"
 #include <coldmint/job.h>
 
 enum { MARGIN = 2 }; // over the sheet's longest time: a part may be worn, a port held up
 
-/* --- programming ---------------------------------------------------------------------------------------------------- */
+/* --- programming ------------------------------------------------------------------------- */
 
 /*
  * A bit that is 0 and should become 1 is never done: some parts then show the wrong bit 7 for good,
@@ -29,7 +33,8 @@ static bool shows_other(struct cm_session *session, struct cm_failure *record)
     return record->found != record->expected;
 }
 
-/* After a failed write: ends what the chip may be in, and tells a chip that fails from one that is gone. */
+/* After a failed write: ends what the chip may be in, and tells a chip that fails from one that is
+ * gone. */
 static enum cm_status settle_write(struct cm_session *session, enum cm_status status)
 {
     static const struct cm_cycle RESET[] = {{0, 0xF0}};
@@ -51,7 +56,8 @@ static enum cm_status settle_write(struct cm_session *session, enum cm_status st
                                                        : CM_WRITE_FAILED);
 }
 
-static enum cm_status write_units(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status write_units(struct cm_session *session, uint32_t address, uint8_t *bytes,
+                                  uint32_t count)
 {
     enum { OPS = 3 };
     static const struct cm_cycle PROGRAM[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0xA0}};
@@ -65,8 +71,8 @@ static enum cm_status write_units(struct cm_session *session, uint32_t address, 
     return settle_write(session, cm_batch_run(session));
 }
 
-static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
-                                   uint32_t count)
+static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind,
+                                   uint32_t address, uint8_t *bytes, uint32_t count)
 {
     if (kind != CM_ACCESS_PROGRAM)
         return cm_par_read(session, kind, address, bytes, count);
@@ -75,14 +81,14 @@ static enum cm_status access_words(struct cm_session *session, enum cm_access_ki
                               : write_units(session, address, bytes, count);
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region, uint32_t address, uint8_t *bytes,
-                             uint32_t count)
+static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
+                             uint32_t address, uint8_t *bytes, uint32_t count)
 {
     (void)region;
     return cm_par_by_units(session, access_words, kind, address, bytes, count);
 }
 
-/* --- erasing -------------------------------------------------------------------------------------------------------- */
+/* --- erasing ----------------------------------------------------------------------------- */
 
 static bool find_unit(const struct cm_par_part *part, uint8_t index, struct cm_par_erase *unit)
 {
@@ -95,7 +101,8 @@ static bool find_unit(const struct cm_par_part *part, uint8_t index, struct cm_p
     if (index < count)
         *unit = part->erases->units[index];
     else if (index == count && part->erases->chip_us)
-        *unit = (struct cm_par_erase){part->bytes, part->erases->chip_us, part->erases->chip_max_us, CHIP_ERASE};
+        *unit = (struct cm_par_erase){part->bytes, part->erases->chip_us, part->erases->chip_max_us,
+                                      CHIP_ERASE};
     else
         return false;
     return true;
@@ -133,7 +140,8 @@ static enum cm_status erase_area(struct cm_session *session, const struct cm_par
 }
 
 /* A unit at one end may be cut into smaller sectors, each with an erase of its own. */
-static enum cm_status erase_units(struct cm_session *session, uint8_t index, uint32_t address, uint32_t bytes)
+static enum cm_status erase_units(struct cm_session *session, uint8_t index, uint32_t address,
+                                  uint32_t bytes)
 {
     const struct cm_par_part *part = cm_par_part_of(session);
     struct cm_par_erase unit;
@@ -148,11 +156,13 @@ static enum cm_status erase_units(struct cm_session *session, uint8_t index, uin
     return status;
 }
 
-/* --- the families' tables ------------------------------------------------------------------------------------------- */
+/* --- the families' tables ---------------------------------------------------------------- */
 
 static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)
 {
-    return cm_par_region_of(part, index, out, "flash", cm_par_row(part)->page_bytes > 1 ? CM_REGION_REWRITES : CM_REGION_ERASED);
+    return cm_par_region_of(part, index, out, "flash",
+                            cm_par_row(part)->page_bytes > 1 ? CM_REGION_REWRITES
+                                                             : CM_REGION_ERASED);
 }
 
 static const struct cm_memory_rules MEMORY = {.settle = cm_par_settle,

@@ -1,9 +1,12 @@
 /*
  * What protects parallel memories, as far as it shows.
  *
- *     sector locks   in id mode, address 2 of a sector reads 1 where it is locked            set and lifted by 12 V on pins alone
- *     boot block     in id mode, address 2 (lower) or 2 below the last 16 bytes reads 1      for ever
- *     software data protection of EEPROMs and page flash: cannot be read; a write that does nothing shows it (pages.c)
+ *     sector locks   in id mode, address 2 of a sector reads 1 where it is locked
+ *         set and lifted by 12 V on pins alone
+ *     boot block     in id mode, address 2 (lower) or 2 below the last 16 bytes reads 1
+ *         for ever
+ *     software data protection of EEPROMs and page flash: cannot be read; a write that does
+ *         nothing shows it (pages.c)
  *
  * Nothing of this is lifted here: cm_guard_lift says CM_PROTECTED.
  */
@@ -11,7 +14,8 @@
 
 enum { LOCK_ADDRESS = 2, LOCKED = 1, HIGH_BOOT_FROM_END = 14 };
 
-/* The lock of the sector or boot block that is asked for at this byte address; of a bus of 16 bits, the low byte. */
+/* The lock of the sector or boot block that is asked for at this byte address; of a bus of 16 bits,
+ * the low byte. */
 static enum cm_status read_lock(struct cm_session *session, uint32_t address, bool *locked)
 {
     uint8_t shown[2] = {0};
@@ -102,4 +106,5 @@ static enum cm_status restore(struct cm_session *session, const struct cm_guard 
 }
 
 const struct cm_guard_rules cm_par_guard_rules = {.look = look, .lift = lift, .restore = restore};
-const struct cm_guard_rules cm_par_page_guard_rules = {.look = look_at_pages, .lift = lift, .restore = restore};
+const struct cm_guard_rules cm_par_page_guard_rules = {
+    .look = look_at_pages, .lift = lift, .restore = restore};

@@ -24,7 +24,8 @@ enum cm_status cm_par_prove(struct cm_session *session, uint32_t address, const 
         cm_batch_begin(session, CM_STEP_COMPARE, NULL, 0);
         for (uint8_t i = 0; i < AT_ONCE && bit < part->bytes; i++, bit <<= 1) {
             uint32_t from = (address ^ bit) & ~(unit - 1);
-            cm_par_add_read(session, CM_DATA_IN, from, there[i], bit < CM_PROOF_BYTES ? unit : whole);
+            cm_par_add_read(session, CM_DATA_IN, from, there[i],
+                            bit < CM_PROOF_BYTES ? unit : whole);
         }
         status = cm_batch_run(session);
         for (uint8_t i = 0; !status && first < bit; i++, first <<= 1) {

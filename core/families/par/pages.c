@@ -28,7 +28,8 @@ static const struct cm_cycle UNLOCK[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UN
 static const struct cm_cycle END[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x80},
                                       {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x20}};
 
-static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_t address,
+                                const uint8_t *bytes, uint32_t count)
 {
     enum { OPS = 3 };
     const struct cm_par_part *part = cm_par_part_of(session);
@@ -69,9 +70,11 @@ static enum cm_status write_later(struct cm_session *session, uint8_t way, uint3
  * twice: one that a bad wire has sent elsewhere must not be taken for it, for the unlock cycles
  * would switch on what is off.
  */
-static enum cm_status write_page(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status write_page(struct cm_session *session, uint32_t address, const uint8_t *bytes,
+                                 uint32_t count)
 {
-    uint8_t way = session->unguarded ? session->id_way : CM_PAR_PLAIN; // what one job was allowed another is not
+    uint8_t way = session->unguarded ? session->id_way
+                                     : CM_PAR_PLAIN; // what one job was allowed another is not
     uint8_t doubts = session->doubts;
     enum cm_status status = write_way(session, way, address, bytes, count);
     bool has_sdp = cm_par_has(session, CM_PAR_SDP) && way == CM_PAR_PLAIN;
@@ -167,7 +170,8 @@ static enum cm_status read_rest(struct cm_session *session, uint32_t start, uint
 }
 
 /* A page of which only a part is wanted, on a part that writes whole pages. */
-static enum cm_status write_merged(struct cm_session *session, uint32_t address, const uint8_t *bytes, uint32_t count)
+static enum cm_status write_merged(struct cm_session *session, uint32_t address,
+                                   const uint8_t *bytes, uint32_t count)
 {
     uint8_t whole[MOST_PAGE];
     uint32_t page = cm_par_part_of(session)->page_bytes, start = address & ~(page - 1);
@@ -182,7 +186,8 @@ static enum cm_status write_merged(struct cm_session *session, uint32_t address,
     return write_page(session, start, whole, page);
 }
 
-enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, uint8_t *bytes,
+                                  uint32_t count)
 {
     uint32_t page = cm_par_part_of(session)->page_bytes;
     enum cm_status status = CM_OK;
@@ -190,18 +195,21 @@ enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, 
         uint32_t room = page > 1 ? page - (address & (page - 1)) : count;
         part = count < room ? count : room;
         bool merges = part < page && cm_par_has(session, CM_PAR_WHOLE_PAGES);
-        status = merges ? write_merged(session, address, bytes, part) : write_page(session, address, bytes, part);
+        status = merges ? write_merged(session, address, bytes, part)
+                        : write_page(session, address, bytes, part);
     }
     return status;
 }
 
-static enum cm_status command(struct cm_session *session, const struct cm_cycle *cycles, uint8_t count)
+static enum cm_status command(struct cm_session *session, const struct cm_cycle *cycles,
+                              uint8_t count)
 {
     if (!session->part || !cm_par_has(session, CM_PAR_SDP))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
     cm_batch_begin(session, CM_STEP_SETTINGS, NULL, 0);
     cm_par_command(session, cycles, count);
-    cm_batch_wait(session, T_BYTE_LOAD_US + MARGIN * cm_par_part_of(session)->times->program_max_us);
+    cm_batch_wait(session,
+                  T_BYTE_LOAD_US + MARGIN * cm_par_part_of(session)->times->program_max_us);
     return cm_batch_run(session);
 }
 

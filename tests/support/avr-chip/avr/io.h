@@ -1,4 +1,5 @@
-/* Stands in for avr-libc where a test compiles the demo's boot loader for this computer: an ATtiny84A of arrays. */
+/* Stands in for avr-libc where a test compiles the demo's boot loader for this computer: an
+ * ATtiny84A of arrays. */
 #ifndef CM_TEST_AVR_CHIP_H
 #define CM_TEST_AVR_CHIP_H
 
