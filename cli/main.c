@@ -304,6 +304,7 @@ static void on_no_room(int signal_number)
 int main(int argc, const char **argv)
 {
     open_standard_streams();
+    tool_make_kits();
     if (argc < 2 || strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 ||
         strcmp(argv[1], "help") == 0) {
         print_help();

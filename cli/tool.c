@@ -13,63 +13,35 @@ enum {
     WORKSPACE_BYTES = 1 << 20
 }; // the largest sector there is, and the map of the largest memory
 
-static struct cm_nor_found found_part; // a chip that tells of itself
-static struct cm_par_found found_parallel;
-static struct cm_nor_found plain_part; // one of which only the size is known: --chip plain-4M
-static const struct cm_part *const plain_parts[] = {&plain_part.row.part};
+static struct cm_all_found described; // chips that describe themselves
+static struct cm_nor_found plain;     // one of which only the size is known: --chip plain-4M
+static const struct cm_part *const plain_parts[] = {&plain.row.part};
 
-struct cm_kit tool_kits[TOOL_KITS] = {
-    {.family = &cm_avr,
-     .parts = cm_avr_all_parts,
-     .part_count = CM_AVR_PART_COUNT,
-     .carrier = &cm_carry_data,
-     .words = &cm_avr_words,
-     .find_clock = cm_avr_find_clock},
-    {.family = &cm_nor,
-     .parts = cm_nor_all_parts,
-     .part_count = CM_NOR_PART_COUNT,
-     .carrier = &cm_carry_sectors,
-     .words = &cm_nor_words,
-     .found = &found_part.row.part,
-     .describe = cm_nor_by_sfdp},
-    {.family = &cm_nor,
-     .parts = plain_parts,
-     .part_count = 0,
-     .carrier = &cm_carry_sectors,
-     .words = &cm_nor_words}, // none until it is asked for
-    {.family = &cm_ee25,
-     .parts = cm_ee25_all_parts,
-     .part_count = CM_EE25_PART_COUNT,
-     .carrier = &cm_carry_sectors,
-     .words = &cm_nor_words},
-    {.family = &cm_par,
-     .parts = cm_par_all_parts,
-     .part_count = CM_PAR_PART_COUNT,
-     .carrier = &cm_carry_sectors,
-     .words = &cm_no_words,
-     .found = &found_parallel.row.part,
-     .describe = cm_par_by_cfi},
-    {.family = &cm_ee28,
-     .parts = cm_ee28_all_parts,
-     .part_count = CM_EE28_PART_COUNT,
-     .carrier = &cm_carry_sectors,
-     .words = &cm_no_words},
-    {.family = &cm_eprom,
-     .parts = cm_eprom_all_parts,
-     .part_count = CM_EPROM_PART_COUNT,
-     .carrier = &cm_carry_sectors,
-     .words = &cm_no_words},
-    {.family = &cm_i2c24,
-     .parts = cm_i2c24_all_parts,
-     .part_count = CM_I2C24_PART_COUNT,
-     .carrier = &cm_carry_sectors,
-     .words = &cm_no_words},
-    {.family = &cm_m93,
-     .parts = cm_m93_all_parts,
-     .part_count = CM_M93_PART_COUNT,
-     .carrier = &cm_carry_sectors,
-     .words = &cm_no_words},
-};
+struct cm_kit tool_kits[TOOL_KITS];
+static struct cm_kit *plain_kit;
+
+/* All families; and behind the one whose chips may have nothing but a size, such chips. */
+void tool_make_kits(void)
+{
+    struct cm_kit all[CM_ALL_KITS], *next = tool_kits;
+    cm_all_kits(all, &described);
+    for (int i = 0; i < CM_ALL_KITS; i++) {
+        *next++ = all[i];
+        if (all[i].family != &cm_nor)
+            continue;
+        plain_kit = next++;
+        *plain_kit = all[i];
+        plain_kit->parts = plain_parts;
+        plain_kit->part_count = 0; // none until it is asked for
+        plain_kit->found = NULL;
+        plain_kit->describe = NULL;
+    }
+}
+
+bool is_plain_kit(const struct cm_kit *kit)
+{
+    return kit == plain_kit;
+}
 
 const struct cm_part *tool_part(const char *name)
 {
@@ -107,26 +79,6 @@ bool is_spi_memory(const struct cm_part *part)
 bool is_parallel(const struct cm_part *part)
 {
     return kit_of(part)->family->bus == &cm_bus_parallel;
-}
-
-const char *kind_words(const struct cm_family *family)
-{
-    static const struct {
-        const struct cm_family *family;
-        const char *words;
-    } KINDS[] = {{&cm_avr, "AVR"},
-                 {&cm_nor, "SPI flash"},
-                 {&cm_ee25, "SPI EEPROM"},
-                 {&cm_par, "parallel flash"},
-                 {&cm_ee28, "parallel EEPROM"},
-                 {&cm_eprom, "EPROM"},
-                 {&cm_i2c24, "two-wire EEPROM"},
-                 {&cm_m93, "three-wire EEPROM"}};
-    for (size_t i = 0; i < sizeof KINDS / sizeof KINDS[0]; i++) {
-        if (KINDS[i].family == family)
-            return KINDS[i].words;
-    }
-    return family->name;
 }
 
 const char *main_region(const struct tool *tool)
@@ -272,9 +224,9 @@ static void describe_plain(const char *name)
                 size <= 0x10000000ul >> shift && size << shift >= 65536;
     if (!good)
         return;
-    cm_nor_describe_plain(&plain_part, (uint32_t)(size << shift));
-    snprintf(plain_part.row.part.name, sizeof plain_part.row.part.name, "%s", name);
-    tool_kits[PLAIN_KIT].part_count = 1;
+    cm_nor_describe_plain(&plain, (uint32_t)(size << shift));
+    snprintf(plain.row.part.name, sizeof plain.row.part.name, "%s", name);
+    plain_kit->part_count = 1;
 }
 
 enum exit_code tool_check_options(struct tool *tool)
@@ -456,19 +408,32 @@ static enum exit_code scan_bus(struct tool *tool)
                         "bus: --chip 24c02@51");
 }
 
+/* Of the families only those are asked that are asked by writing; or only those that prove that
+ * they are there. */
+static void ask_some(struct tool *tool, bool by_writing)
+{
+    static struct cm_kit asked[TOOL_KITS];
+    uint8_t count = 0;
+    for (int k = 0; k < TOOL_KITS; k++) {
+        const struct cm_about *about = tool_kits[k].about;
+        if (by_writing ? about->asks_by_writing : !about->looks_like_nothing)
+            asked[count++] = tool_kits[k];
+    }
+    tool->session.kits = asked;
+    tool->session.kit_count = count;
+}
+
 /* Buses on which a chip cannot be asked who it is without harm, or at all. */
 static enum exit_code refuse_to_guess(struct tool *tool)
 {
     if (tool->port->traits.lines & CM_LINE_BIT(CM_LINE_SDA))
         return scan_bus(tool);
     if (tool->port->traits.data_lines == 0) {
-        tool->session.kit_count =
-            TOOL_KITS - 1; // the last, three wires, takes any quiet bus for one of its own
+        ask_some(tool, false);
         return EXIT_GOOD;
     }
-    if (tool->any_flash) { // nothing but flash is looked for then
-        tool->session.kits = &tool_kits[FLASH_KIT];
-        tool->session.kit_count = 1;
+    if (tool->any_flash) {
+        ask_some(tool, true);
         return EXIT_GOOD;
     }
     return tool_fail_as(tool, EXIT_USAGE,

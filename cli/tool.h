@@ -106,16 +106,17 @@ struct verb {
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
 extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_erase, verb_guard,
     verb_tune, verb_raw, verb_mint, verb_wires, verb_chips, verb_bench, verb_image;
-enum { TOOL_KITS = 9, PLAIN_KIT = 2, FLASH_KIT = 4 };
+enum { TOOL_KITS = CM_ALL_KITS + 1 };
 extern struct cm_kit tool_kits[TOOL_KITS];
-const struct cm_part *tool_part(const char *name);       /* a part of any family by name, or NULL */
-const struct cm_kit *kit_of(const struct cm_part *part); /* the kit that has it */
+void tool_make_kits(void);
+bool is_plain_kit(const struct cm_kit *kit);       /* of chips of which only the size is known */
+const struct cm_part *tool_part(const char *name); /* a part of any family by name, or NULL */
+const struct cm_kit *kit_of(const struct cm_part *part);     /* the kit that has it */
 const struct cm_words *words_of(const struct cm_part *part); /* its settings in words */
 bool is_memory(const struct cm_part *part);
 bool is_spi_memory(const struct cm_part
                        *part); /* with status registers: SPI flash, and EEPROMs of the 25 series */
 bool is_parallel(const struct cm_part *part);
-const char *kind_words(const struct cm_family *family); /* "parallel flash" */
 const char *
 main_region(const struct tool *tool); /* "flash" or "eeprom": what a file without REGION= is for */
 

@@ -53,9 +53,11 @@ static void say_facts(const struct tool *tool, const struct cm_avr_part *row)
         row->times->t_wd_flash_us / 1000.0, row->times->t_wd_erase_us / 1000.0);
     char packages[100] = "none in the tables here";
     size_t used = 0;
-    for (uint8_t i = 0; cm_avr_pinout(&row->part, i) && used < sizeof packages; i++)
-        used += (size_t)snprintf(packages + used, sizeof packages - used, "%s%s", i ? ", " : "",
-                                 cm_avr_pinout(&row->part, i)->package);
+    const struct cm_pinout *pinout;
+    for (uint8_t i = 0; (pinout = cm_avr_about.pinout(&row->part, i)) != NULL; i++)
+        if (used < sizeof packages)
+            used += (size_t)snprintf(packages + used, sizeof packages - used, "%s%s", i ? ", " : "",
+                                     pinout->package);
     say(tool, "packages", "%s; 'coldmint wires %s' shows the pins", packages, row->part.name);
     for (uint8_t i = 0; i < row->fuse_bytes; i++)
         say(tool, i ? "" : "fuses", "%-8s 0x%02X  bits 0 to 7: %s", BYTES[i], row->fuse_default[i],
@@ -115,7 +117,7 @@ static void say_other_memory(const struct tool *tool, const struct cm_part *part
     char id[40];
     kit->family->region(part, CM_REGION_MAIN, &region);
     say(tool, "chip", "%s%s%s  %s, %s", colour("1"), part->name, colour("0"), id_text(part, id),
-        kind_words(kit->family));
+        kit->about->kind);
     say(tool, "supply", "%.2f to %.2f V", part->supply_min_mv / 1000.0,
         part->supply_max_mv / 1000.0);
     say(tool, "memory", "%u bytes, written in portions of %u", (unsigned)region.bytes,

@@ -272,15 +272,10 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
 
 /* --- the verb ---------------------------------------------------------------------------- */
 
-/* The packages of a part, whatever its family: number 0, 1, ... */
+/* The packages of a part: number 0, 1, ... */
 static const struct cm_pinout *package_of(const struct cm_part *part, uint8_t number)
 {
-    const struct cm_family *family = kit_of(part)->family;
-    return family == &cm_avr     ? cm_avr_pinout(part, number)
-           : is_spi_memory(part) ? cm_nor_pinout(number)
-           : is_parallel(part)   ? cm_par_pinout(part, number)
-           : family == &cm_i2c24 ? cm_i2c24_pinout(number)
-                                 : cm_m93_pinout(number);
+    return kit_of(part)->about->pinout(part, number);
 }
 
 static enum exit_code find_package(struct tool *tool, struct wiring *wiring)

@@ -14,6 +14,7 @@ int main()
     static const cm_part *const parts[] = {&cm_attiny84a.part};
     cm_kit kit = {};
     cm_lines lines = {};
+    cm_port_state state = {};
     cm_port port = {};
     cm_session session;
     uint8_t workspace[256];
@@ -22,6 +23,7 @@ int main()
     kit.part_count = 1;
     lines.now_us = no_time;
     port.lines = &lines;
+    port.state = &state;
     if (cm_open(&session, &port, &kit, 1, workspace, sizeof workspace) != CM_OK)
         return 1;
     bool lacks = cm_identify(&session, "attiny84a") == CM_PORT_LACKS; // such a port has no lines

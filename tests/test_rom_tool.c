@@ -191,7 +191,7 @@ static void test_wires_know_sockets(void **state)
     TOOL(0, "wires", "24c16");
     TOOL(0, "wires", "93c46");
     for (int i = 0; i < CM_PAR_PART_COUNT; i++) {
-        bool known = cm_par_pinout(cm_par_all_parts[i], 0) != NULL;
+        bool known = cm_par_about.pinout(cm_par_all_parts[i], 0) != NULL;
         bool in_dip = !(cm_par_row(cm_par_all_parts[i])->traits & CM_PAR_WIDE) &&
                       cm_par_row(cm_par_all_parts[i])->bytes <= 512 * 1024;
         if (known != in_dip)

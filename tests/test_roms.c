@@ -396,8 +396,8 @@ static void test_a_wide_flash_in_no_table_tells_of_itself(void **state)
     assert_int_equal(
         cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, sizeof rig.workspace), CM_OK);
     assert_int_equal(cm_identify(&rig.session, NULL), CM_OK);
-    assert_int_equal(rig.found.row.bytes, 512 * 1024);
-    assert_int_equal(rig.found.erases.units[0].bytes, 4096);
+    assert_int_equal(rig.found.par.row.bytes, 512 * 1024);
+    assert_int_equal(rig.found.par.erases.units[0].bytes, 4096);
     check_put(100001, 3001);
     for (uint32_t at = 100001; at < 103002; at++)
         assert_int_equal(cm_sim_at(rig.sim, at), rig.image[at]);

@@ -396,7 +396,7 @@ static void pinouts_are_whole(void **state)
         }
     }
     for (uint16_t i = 0; i < CM_AVR_PART_COUNT; i++)
-        known += cm_avr_pinout(cm_avr_all_parts[i], 0) != NULL;
+        known += cm_avr_about.pinout(cm_avr_all_parts[i], 0) != NULL;
     assert_true(known >= 120);
 }
 

@@ -87,7 +87,7 @@ static const char *objection(const struct findings *findings, const struct cm_ki
                  (unsigned)region.bytes - 1);
         return text;
     }
-    if (kit->family != &cm_avr)
+    if (kit->family->memory)
         return findings->has_signature ? "it carries the signature of a microcontroller" : NULL;
     if (findings->has_signature && (found[2] != id[0] || found[1] != id[1] || found[0] != id[2])) {
         snprintf(text, room, "it carries the signature %02X %02X %02X, the part has %02X %02X %02X",
@@ -155,7 +155,7 @@ static void say_family(struct tool *tool, const struct findings *findings, const
         }
     }
     if (count)
-        say(tool, first ? "fits" : "", "%-17s %u of %u%s: %s%s", kind_words(kit->family), count,
+        say(tool, first ? "fits" : "", "%-17s %u of %u%s: %s%s", kit->about->kind, count,
             (unsigned)kit->part_count, exact ? ", those of its size first" : "", names,
             count > MOST_NAMES ? ", ..." : "");
 }
@@ -176,7 +176,8 @@ enum exit_code say_fits(struct tool *tool, const struct input *input)
     json_t *all = json_array();
     for (int k = 0; k < TOOL_KITS; k++) {
         size_t before = json_array_size(all);
-        if (k != PLAIN_KIT && !(findings.is_program && k > 0)) // a program is for a microcontroller
+        bool is_memory_kit = tool_kits[k].family->memory != NULL; // a program is for none
+        if (!is_plain_kit(&tool_kits[k]) && !(findings.is_program && is_memory_kit))
             say_family(tool, &findings, &tool_kits[k], before == 0, all);
     }
     if (json_array_size(all) == 0)

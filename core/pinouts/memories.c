@@ -115,7 +115,7 @@ static const struct cm_pinout THREE_WIRE_8[] = {
     {"DIP-8", CM_PACKAGE_DUAL, 8, "CS/SELECT CLK/SCK DI/MOSI DO/MISO GND ORG NC VCC", ""},
 };
 
-const struct cm_pinout *cm_par_pinout(const struct cm_part *part, uint8_t number)
+static const struct cm_pinout *parallel(const struct cm_part *part, uint8_t number)
 {
     for (uint8_t i = 0; i < PINOUT_COUNT; i++) {
         if (cm_pinout_lists(PINOUTS[i].parts, part->name) && number-- == 0)
@@ -129,17 +129,30 @@ const struct cm_pinout *cm_par_pinout_row(uint16_t number)
     return number < PINOUT_COUNT ? &PINOUTS[number] : NULL;
 }
 
-const struct cm_pinout *cm_nor_pinout(uint8_t number)
+static const struct cm_pinout *spi(const struct cm_part *part, uint8_t number)
 {
+    (void)part; // all are alike
     return number < sizeof SPI_8 / sizeof SPI_8[0] ? &SPI_8[number] : NULL;
 }
 
-const struct cm_pinout *cm_i2c24_pinout(uint8_t number)
+static const struct cm_pinout *i2c(const struct cm_part *part, uint8_t number)
 {
+    (void)part;
     return number < sizeof TWO_WIRE_8 / sizeof TWO_WIRE_8[0] ? &TWO_WIRE_8[number] : NULL;
 }
 
-const struct cm_pinout *cm_m93_pinout(uint8_t number)
+static const struct cm_pinout *three_wire(const struct cm_part *part, uint8_t number)
 {
+    (void)part;
     return number < sizeof THREE_WIRE_8 / sizeof THREE_WIRE_8[0] ? &THREE_WIRE_8[number] : NULL;
 }
+
+const struct cm_about cm_nor_about = {.kind = "SPI flash", .pinout = spi};
+const struct cm_about cm_ee25_about = {.kind = "SPI EEPROM", .pinout = spi};
+const struct cm_about cm_par_about = {
+    .kind = "parallel flash", .pinout = parallel, .asks_by_writing = true};
+const struct cm_about cm_ee28_about = {.kind = "parallel EEPROM", .pinout = parallel};
+const struct cm_about cm_eprom_about = {.kind = "EPROM", .pinout = parallel};
+const struct cm_about cm_i2c24_about = {.kind = "I2C EEPROM", .pinout = i2c};
+const struct cm_about cm_m93_about = {
+    .kind = "three-wire EEPROM", .pinout = three_wire, .looks_like_nothing = true};

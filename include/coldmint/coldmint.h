@@ -9,7 +9,9 @@
 #ifndef COLDMINT_COLDMINT_H
 #define COLDMINT_COLDMINT_H
 
+#include <coldmint/all.h>
 #include <coldmint/avr.h>
+#include <coldmint/batch.h>
 #include <coldmint/chip.h>
 #include <coldmint/decls.h>
 #include <coldmint/ee25.h>

@@ -28,16 +28,22 @@ struct cm_pinout {
     const char *parts; /**< names of the parts, separated by blanks */
 };
 
-/** The pinouts of an AVR part: number 0, 1, ...; NULL beyond the last, and at once where none is
- * known. */
-const struct cm_pinout *cm_avr_pinout(const struct cm_part *part, uint8_t number);
+/** What a family tells of itself to people: a program that shows nothing carries none of it. */
+struct cm_about {
+    /** Kind of chip in words: "SPI flash". */
+    const char *kind;
+    /** Packages of a part: number 0, 1, ...; NULL beyond the last, and at once where none is known.
+     */
+    const struct cm_pinout *(*pinout)(const struct cm_part *part, uint8_t number);
+    /** cm_identify writes to such a chip to ask it for its id. Any other chip in its place would
+     * take that for data: so name the chip, unless such a one is there for certain. */
+    bool asks_by_writing;
+    /** A bus on which nothing answers looks like such a chip: do not look for it without a name. */
+    bool looks_like_nothing;
+};
 
-/** The same for parallel memories; and for memories with eight pins, which are alike within a
- * family. */
-const struct cm_pinout *cm_par_pinout(const struct cm_part *part, uint8_t number);
-const struct cm_pinout *cm_nor_pinout(uint8_t number);
-const struct cm_pinout *cm_i2c24_pinout(uint8_t number);
-const struct cm_pinout *cm_m93_pinout(uint8_t number);
+extern const struct cm_about cm_avr_about, cm_nor_about, cm_ee25_about, cm_par_about, cm_ee28_about,
+    cm_eprom_about, cm_i2c24_about, cm_m93_about;
 
 /** Is a name one of a list's words? As in `parts` above. */
 bool cm_pinout_lists(const char *list, const char *name);

@@ -83,55 +83,15 @@ static enum cm_status keep_safe(void *context, uint8_t region, uint32_t address,
 static enum cm_status open_session(struct campaign *campaign, struct cm_session *session,
                                    struct cm_kit *kits, const char *asserted)
 {
-    const struct cm_kit all[] = {{.family = &cm_avr,
-                                  .parts = cm_avr_all_parts,
-                                  .part_count = CM_AVR_PART_COUNT,
-                                  .carrier = &cm_carry_data,
-                                  .words = &cm_avr_words,
-                                  .find_clock = cm_avr_find_clock},
-                                 {.family = &cm_nor,
-                                  .parts = cm_nor_all_parts,
-                                  .part_count = CM_NOR_PART_COUNT,
-                                  .carrier = &cm_carry_sectors,
-                                  .words = &cm_nor_words,
-                                  .found = &campaign->nor_found.row.part,
-                                  .describe = cm_nor_by_sfdp},
-                                 {.family = &cm_ee25,
-                                  .parts = cm_ee25_all_parts,
-                                  .part_count = CM_EE25_PART_COUNT,
-                                  .carrier = &cm_carry_sectors},
-                                 {.family = &cm_par,
-                                  .parts = cm_par_all_parts,
-                                  .part_count = CM_PAR_PART_COUNT,
-                                  .carrier = &cm_carry_sectors,
-                                  .found = &campaign->par_found.row.part,
-                                  .describe = cm_par_by_cfi},
-                                 {.family = &cm_ee28,
-                                  .parts = cm_ee28_all_parts,
-                                  .part_count = CM_EE28_PART_COUNT,
-                                  .carrier = &cm_carry_sectors},
-                                 {.family = &cm_eprom,
-                                  .parts = cm_eprom_all_parts,
-                                  .part_count = CM_EPROM_PART_COUNT,
-                                  .carrier = &cm_carry_sectors},
-                                 {.family = &cm_i2c24,
-                                  .parts = cm_i2c24_all_parts,
-                                  .part_count = CM_I2C24_PART_COUNT,
-                                  .carrier = &cm_carry_sectors},
-                                 {.family = &cm_m93,
-                                  .parts = cm_m93_all_parts,
-                                  .part_count = CM_M93_PART_COUNT,
-                                  .carrier = &cm_carry_sectors}};
-    memcpy(kits, all, sizeof all);
+    cm_all_kits(kits, &campaign->found);
     assert_int_equal(cm_open(session, campaign->port ? campaign->port : cm_sim_port(campaign->sim),
-                             kits, sizeof all / sizeof all[0], campaign->workspace,
-                             campaign->subject->workspace),
+                             kits, CM_ALL_KITS, campaign->workspace, campaign->subject->workspace),
                      CM_OK);
     bool feeds = cm_sim_bench(campaign->sim)->port.feeds_to_mv;
     enum cm_status status = feeds ? cm_feed(session, 5000) : CM_OK;
     return status ? status : cm_identify(session, asserted);
 }
-enum { KITS = 8 };
+enum { KITS = CM_ALL_KITS };
 
 enum cm_status campaign_act(struct campaign *campaign, enum campaign_act act, cm_sink_fn *sink,
                             void *context)

@@ -31,8 +31,7 @@ struct campaign {
     uint32_t bytes, data_bytes;
     uint8_t *workspace, *carry;
     uint64_t clocks; /* of the job with good wires */
-    struct cm_nor_found nor_found;
-    struct cm_par_found par_found;
+    struct cm_all_found found;
     struct cm_report report;
     struct cm_port *port;      /* in place of the bench's own */
     struct cm_source *source;  /* in place of the first wanted image */

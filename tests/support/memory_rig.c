@@ -22,6 +22,7 @@ void memory_rig_open(struct memory_rig *rig, const char *name, const char *more)
 {
     char text[1200], error[SIM_ERROR_BYTES];
     memset(rig, 0, sizeof *rig);
+    struct cm_kit all[CM_ALL_KITS];
     const struct cm_part *part = find(name);
     assert_non_null(part);
     snprintf(text, sizeof text, "bench: a test's memory\nchip:\n  part: %s\n  supply_mv: %d\n%s",
@@ -34,18 +35,13 @@ void memory_rig_open(struct memory_rig *rig, const char *name, const char *more)
     test_way(rig->sim);
     rig->port = cm_sim_port(rig->sim);
     rig->model = cm_sim_memory(rig->sim);
-    rig->kits[0] = (struct cm_kit){.family = &cm_nor,
-                                   .parts = cm_nor_all_parts,
-                                   .part_count = CM_NOR_PART_COUNT,
-                                   .carrier = &cm_carry_sectors,
-                                   .words = &cm_nor_words,
-                                   .found = &rig->found.row.part,
-                                   .describe = cm_nor_by_sfdp};
-    rig->kits[1] = (struct cm_kit){.family = &cm_ee25,
-                                   .parts = cm_ee25_all_parts,
-                                   .part_count = CM_EE25_PART_COUNT,
-                                   .carrier = &cm_carry_sectors,
-                                   .words = &cm_nor_words};
+    cm_all_kits(all, &rig->found);
+    for (int k = 0; k < CM_ALL_KITS; k++) {
+        if (all[k].family == &cm_nor)
+            rig->kits[0] = all[k];
+        if (all[k].family == &cm_ee25)
+            rig->kits[1] = all[k];
+    }
     uint32_t bytes = rig->model->row->bytes;
     rig->image = bytes <= LARGEST_IMAGE ? malloc(bytes) : NULL;
     if (rig->image)

@@ -12,7 +12,7 @@ struct memory_rig {
     const struct cm_port *port;
     struct nor_model *model;
     struct cm_session session;
-    struct cm_nor_found found;
+    struct cm_all_found found;
     struct cm_kit kits[2];
     uint8_t *image; /* as large as the part; NULL: that is more than 16 MiB */
     struct cm_memory memory;

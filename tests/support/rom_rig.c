@@ -8,6 +8,8 @@ void rom_rig_open(struct rom_rig *rig, const char *name, const char *more)
 {
     char text[1200], error[SIM_ERROR_BYTES];
     const struct sim_kind *kind;
+    struct cm_kit all[CM_ALL_KITS];
+    int count = 0;
     const struct cm_part *part = sim_find_part(name, &kind);
     assert_non_null(part);
     memset(rig, 0, sizeof *rig);
@@ -21,33 +23,15 @@ void rom_rig_open(struct rom_rig *rig, const char *name, const char *more)
         fail_msg("%s: %s", name, error);
     test_way(rig->sim);
     rig->port = cm_sim_port(rig->sim);
-    const struct cm_kit kits[ROM_KITS] = {{.family = &cm_par,
-                                           .parts = cm_par_all_parts,
-                                           .part_count = CM_PAR_PART_COUNT,
-                                           .carrier = &cm_carry_sectors,
-                                           .found = &rig->found.row.part,
-                                           .describe = cm_par_by_cfi},
-                                          {.family = &cm_ee28,
-                                           .parts = cm_ee28_all_parts,
-                                           .part_count = CM_EE28_PART_COUNT,
-                                           .carrier = &cm_carry_sectors},
-                                          {.family = &cm_eprom,
-                                           .parts = cm_eprom_all_parts,
-                                           .part_count = CM_EPROM_PART_COUNT,
-                                           .carrier = &cm_carry_sectors},
-                                          {.family = &cm_i2c24,
-                                           .parts = cm_i2c24_all_parts,
-                                           .part_count = CM_I2C24_PART_COUNT,
-                                           .carrier = &cm_carry_sectors},
-                                          {.family = &cm_m93,
-                                           .parts = cm_m93_all_parts,
-                                           .part_count = CM_M93_PART_COUNT,
-                                           .carrier = &cm_carry_sectors},
-                                          {.family = &cm_ee25,
-                                           .parts = cm_ee25_all_parts,
-                                           .part_count = CM_EE25_PART_COUNT,
-                                           .carrier = &cm_carry_sectors}};
-    memcpy(rig->kits, kits, sizeof kits);
+    cm_all_kits(all, &rig->found);
+    for (int k = 0; k < CM_ALL_KITS; k++) { // memories in sockets first, then EEPROMs on SPI
+        bool is_spi = all[k].family->bus == &cm_bus_spi;
+        if (all[k].family->memory && !is_spi)
+            rig->kits[count++] = all[k];
+        if (all[k].family == &cm_ee25)
+            rig->kits[ROM_KITS - 1] = all[k];
+    }
+    assert_int_equal(count, ROM_KITS - 1);
     rig->bytes = sim_memory_bytes(part, kind);
     rig->image = malloc(rig->bytes);
     assert_non_null(rig->image);

@@ -11,7 +11,7 @@ struct rom_rig {
     struct cm_sim *sim;
     const struct cm_port *port;
     struct cm_session session;
-    struct cm_par_found found;
+    struct cm_all_found found;
     struct cm_kit kits[ROM_KITS];
     const char *part;
     uint32_t bytes;

@@ -145,7 +145,7 @@ bool cm_pinout_lists(const char *list, const char *name)
     return false;
 }
 
-const struct cm_pinout *cm_avr_pinout(const struct cm_part *part, uint8_t number)
+static const struct cm_pinout *pinout(const struct cm_part *part, uint8_t number)
 {
     for (uint8_t i = 0; i < PINOUT_COUNT; i++) {
         if (cm_pinout_lists(PINOUTS[i].parts, part->name) && number-- == 0)
@@ -158,3 +158,5 @@ const struct cm_pinout *cm_avr_pinout_row(uint16_t number)
 {
     return number < PINOUT_COUNT ? &PINOUTS[number] : NULL;
 }
+
+const struct cm_about cm_avr_about = {.kind = "AVR", .pinout = pinout};
