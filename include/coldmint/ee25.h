@@ -1,6 +1,6 @@
 /**
- * Serial EEPROMs on SPI, the 25 series: the instructions of SPI flash, no erase, and no id. They
- * are taken only where they are asked for by name.
+ * Serial EEPROMs on SPI: the 25 series. They have the instructions of SPI flash, but no erase and
+ * no id, so cm_identify finds them only by name.
  */
 #ifndef COLDMINT_EE25_H
 #define COLDMINT_EE25_H

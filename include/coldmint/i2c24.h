@@ -1,9 +1,9 @@
 /**
- * Serial EEPROMs on a two-wire bus, the 24 series. They have no id: they are taken only where they
- * are asked for by name. What answers on the bus, cm_scan (raw.h) tells.
+ * Serial EEPROMs on I2C: the 24 series. They have no id, so cm_identify finds them only by name.
+ * cm_scan (raw.h) tells which addresses answer.
  *
- * Name the part you have: one with a single address byte takes the second one of a larger part for
- * data. Reading never ends in a write all the same, whatever the name.
+ * Give the name of the part that is there. A part with one address byte takes the second address
+ * byte of a larger part for data; reading never writes, whatever the name.
  */
 #ifndef COLDMINT_I2C24_H
 #define COLDMINT_I2C24_H
@@ -15,18 +15,22 @@ CM_DECLS_BEGIN
 
 extern const struct cm_family cm_i2c24;
 
-enum { CM_I2C24_DEVICE = 0x50 /**< address of the first, with its pins low */ };
+/** Address of the first device, with its address pins low. */
+enum { CM_I2C24_DEVICE = 0x50 };
 
 /** A part. */
 struct cm_i2c24_part {
     struct cm_part part;
     uint32_t bytes;
     uint16_t page_bytes;
-    uint8_t address_bytes; /**< after the device's own */
-    uint8_t
-        block_shift;   /**< bit of the device's address that the address bits beyond those go to */
-    uint32_t clock_hz; /**< at the lowest supply */
-    uint16_t write_us; /**< the longest that a page takes; sheets tell no typical time */
+    /** Address bytes behind the device's address. */
+    uint8_t address_bytes;
+    /** Bit of the device's address where the memory's upper address bits begin. */
+    uint8_t block_shift;
+    /** At the lowest supply. */
+    uint32_t clock_hz;
+    /** Longest time of a page write; the sheets have no typical time. */
+    uint16_t write_us;
 };
 
 static inline const struct cm_i2c24_part *cm_i2c24_row(const struct cm_part *part)

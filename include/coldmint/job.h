@@ -1,9 +1,14 @@
 /**
- * Jobs: the caller says what the chip shall hold; the engine finds the cheapest safe way there.
+ * Jobs: the caller says what the chip shall hold; the engine finds the cheapest safe way.
  *
- * "Program this image" is cm_put. It reads first, erases only if a page needs it, leaves equal
- * pages alone, reads back what it wrote, and may be run again after any interruption. cm_compare,
+ * "Program this image" is cm_put. It reads first, erases only where that is needed, leaves equal
+ * pages alone, reads back what it wrote, and can be run again after any interruption. cm_compare,
  * cm_blank and cm_keep are the other whole jobs.
+ *
+ *     struct cm_memory memory = {bytes, sizeof bytes, 0};
+ *     struct cm_want want = {CM_REGION_MAIN, cm_memory_source(&memory)};
+ *     struct cm_put put = {.wants = &want, .want_count = 1};
+ *     status = cm_put(&session, &put, &report);
  */
 #ifndef COLDMINT_JOB_H
 #define COLDMINT_JOB_H
@@ -15,13 +20,13 @@
 
 CM_DECLS_BEGIN
 
-/** "This region shall hold that." */
+/** Contents that a region shall hold. */
 struct cm_want {
     uint8_t region;
     struct cm_source source;
 };
 
-/** How far a job is; bytes of the step at hand. */
+/** Progress of a job: bytes of the step at hand. */
 struct cm_progress {
     enum cm_step step;
     const char *region;
@@ -29,99 +34,113 @@ struct cm_progress {
     uint32_t total;
 };
 
-/** Called about once a page. Return false to stop the job cleanly (CM_STOPPED). */
+/** Called about once a page. Return false to cancel: the job ends with CM_STOPPED. */
 typedef bool cm_progress_fn(void *context, const struct cm_progress *progress);
 
 /**
- * What an erase would take along beyond the images, saved and put back by cm_put: the data region
- * of a chip that is erased as a whole; of a memory, the rest of a sector that an image covers in
- * part; of page flash, the page. The code for it is linked only where the kit names it (struct
- * cm_kit, `carrier`).
+ * Where cm_put keeps the bytes that an erase would lose although no image covers them: the data
+ * region of a chip that is erased as a whole; in a memory, the rest of a sector or page. They are
+ * written back behind the erase. Only a kit with a `carrier` (struct cm_kit) can do that.
  */
 struct cm_carry {
-    /** The caller's, as large as the region; NULL: a job that would lose data is refused. A
-     * memory's go through the workspace. */
+    /** For a chip that is erased as a whole: memory as large as its data region. NULL: a job that
+     * would lose data is refused. A memory uses the workspace instead. */
     uint8_t *bytes;
     uint32_t size;
-    /** Called with the saved bytes, read twice, before the erase. Keep them safe; anything but
-     * CM_OK ends the job. NULL: a job that must carry is refused, unless: */
+    /** Called before the erase, with the bytes that were read twice. Store them where a power loss
+     * does not reach them; anything but CM_OK ends the job. NULL: see `in_memory`. */
     enum cm_status (*saved)(void *context, uint8_t region, uint32_t address, const uint8_t *bytes,
                             uint32_t count);
     void *context;
-    /** What is carried may be in memory alone: a job that is cut off then loses it. */
+    /** With `saved` NULL: true allows to keep the bytes in memory only, where a job that is cut off
+     * loses them; false refuses such a job. */
     bool in_memory;
 };
 
 struct cm_report;
 
-/** What cm_put and cm_plan are asked. Zeroed members are the careful choice. */
+/** What cm_put and cm_plan shall do. A member that is zero is the careful choice. */
 struct cm_put {
     const struct cm_want *wants;
     uint8_t want_count;
-    bool unprotect; /**< a locked chip may be erased to get at it, and what cannot be read is lost;
-                       the lock byte is put back last. A memory's protection is lifted and put back,
-                       and nothing is lost */
-    bool lose_data; /**< a chip erase may take the data region along; say so too where all of it is
-                       wanted anew */
+    /** A locked chip may be erased to unlock it: what cannot be read is lost, and the lock byte is
+     * written back at the end. A memory's protection may be lifted; it is restored, and nothing is
+     * lost. */
+    bool unprotect;
+    /** A chip erase may clear the data region, and its bytes are not kept. Needed also where images
+     * cover all of it. */
+    bool lose_data;
     struct cm_carry carry;
-    cm_progress_fn *progress; /**< or NULL */
+    /** Or NULL. */
+    cm_progress_fn *progress;
     void *progress_context;
-    /** Told the plan before anything is changed, and once more where an erase turns out to be
-     * needed in the midst of it; NULL, or return false to leave it at that (CM_STOPPED). It may
-     * read the chip, but must leave the session's workspace alone: the findings are there.
-     * cm_read_twice does; cm_keep does not. */
+    /** Called with the plan before anything is changed, and again if an erase turns out to be
+     * needed later. Return false to cancel (CM_STOPPED). It may read the chip with cm_read_twice,
+     * but must not use the session's workspace, as cm_keep does. NULL: not called. */
     bool (*planned)(void *context, const struct cm_report *report);
     void *planned_context;
-    /** Before a memory's protection is lifted: its registers. Keep them safe; anything but CM_OK
-     * ends the job. NULL: not told. */
+    /** Called with a memory's protection registers before they are changed. Store them; anything
+     * but CM_OK ends the job. NULL: not called. */
     enum cm_status (*lifting)(void *context, const struct cm_guard *guard);
     void *lifting_context;
 };
 
 /** What a job found and did. */
 struct cm_report {
-    /** Contact was bad for a moment; so all images were compared once more at the end. */
+    /** Contact was bad for a moment, so all images were compared again at the end. */
     bool doubted;
-    bool erase;      /**< a chip erase is needed / was done; of a memory, any erase */
-    bool carried;    /**< data were carried over an erase */
-    bool relocked;   /**< the lock byte, or a memory's protection, was put back */
-    bool unlocked;   /**< an erase lifted the lock byte, and it is not back: the job ended before */
-    uint8_t lock;    /**< the lock byte that stood there before an erase; of a memory, its status
-                        register */
-    bool lifts;      /**< of a memory: protection stands in the way, and is lifted for the job */
-    uint32_t erases; /**< of a memory: erase instructions */
-    uint32_t erased_bytes;  /**< in them */
-    uint32_t carried_bytes; /**< beside the images, saved and put back */
-    uint32_t pages;         /**< pages that the images touch */
-    uint32_t pages_equal;   /**< of them, already right */
-    uint32_t pages_blank;   /**< of them, right by being blank after the erase */
-    uint32_t pages_written; /**< planned by cm_plan, done by cm_put */
-    uint32_t bytes;         /**< bytes in the images */
+    /** A chip erase is needed, or was done; of a memory, any erase. */
+    bool erase;
+    /** Bytes were carried over an erase. */
+    bool carried;
+    /** The lock byte, or a memory's protection, was written back. */
+    bool relocked;
+    /** An erase cleared the lock byte, and the job ended before it was written back. */
+    bool unlocked;
+    /** The lock byte before the job; of a memory, its status register. */
+    uint8_t lock;
+    /** A memory's protection must be lifted for the job. */
+    bool lifts;
+    /** Of a memory: erase instructions, and the bytes that they erase. */
+    uint32_t erases;
+    uint32_t erased_bytes;
+    /** Bytes beside the images that were saved and written back. */
+    uint32_t carried_bytes;
+    /** Pages that the images touch; of them: equal already, blank after the erase, written. */
+    uint32_t pages;
+    uint32_t pages_equal;
+    uint32_t pages_blank;
+    uint32_t pages_written;
+    /** Bytes in the images, and bytes written. */
+    uint32_t bytes;
     uint32_t bytes_written;
-    /** CM_IN_DOUBT: bytes that no image wants, and that may have changed; the failure names the
-     * first. */
+    /** With CM_IN_DOUBT: bytes beside the images that may have changed. The failure has the address
+     * of the first. */
     uint32_t doubtful_bytes;
-    uint32_t differences;  /**< cm_compare: bytes that differ */
-    uint32_t predicted_us; /**< from the plan on, without the survey that made it */
-    uint32_t actual_us;    /**< the same stretch, by the port's clock */
-    uint32_t survey_us;    /**< reading that made the plan */
+    /** cm_compare: bytes that differ. */
+    uint32_t differences;
+    /** Time in microseconds without the survey, as predicted, and as it was. */
+    uint32_t predicted_us;
+    uint32_t actual_us;
+    /** Time of the survey: the reading that made the plan. */
+    uint32_t survey_us;
 };
 
 /**
- * The engines behind cm_plan and cm_put, one for chips that are erased as a whole and one for
- * memories that are erased by blocks. A family names its own, so that a build carries no other.
+ * The engines of cm_plan and cm_put: for chips that are erased as a whole, and for memories with
+ * erase units. A family names its engine, so that the other is not linked.
  */
 CM_MUST_CHECK enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put,
                                             struct cm_report *report, enum cm_put_aim aim);
 CM_MUST_CHECK enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put,
                                               struct cm_report *report, enum cm_put_aim aim);
 
-/** CM_OK where the session has a part; one that was lost is looked for again. CM_BAD_ARGUMENT
- * before cm_identify. */
+/** Checks that a part is known; one that was lost is looked for again. CM_BAD_ARGUMENT before
+ * cm_identify. */
 CM_MUST_CHECK enum cm_status cm_require(struct cm_session *session);
 
-/** Works out what cm_put would do. Changes nothing. Errors as cm_put's, found as early as reading
- * can. */
+/** Plans what cm_put would do, and changes nothing. Errors: as cm_put, as far as reading finds
+ * them. */
 static inline CM_MUST_CHECK enum cm_status
 cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
 {
@@ -130,23 +149,25 @@ cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *
 }
 
 /**
- * Makes the chip hold what is wanted, and proves it.
+ * Makes the chip hold what the images say, and verifies it.
  *
- * Errors: CM_TOO_LARGE, CM_PROTECTED (nothing changed), CM_REFUSED (an erase would lose data;
- * nothing changed), CM_NO_ROOM (the workspace is too small: for a page, or for what else is in a
- * sector; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED, CM_CONTACT_LOST (address of the
- * page; run again when contact is back), CM_TIMED_OUT, CM_STOPPED; CM_BAD_ARGUMENT before
- * cm_identify; CM_IN_DOUBT.
+ * CM_OK means that every byte of the images is right and that no other byte has changed.
  *
- * CM_OK means that every wanted byte is right and that no other byte has changed. Where contact was
- * bad meanwhile, a chip may have misread an instruction and written elsewhere. So all images are
- * compared once more then; and if there are bytes that no image wants, and that no erase has
- * blanked, the job ends with CM_IN_DOUBT: what was wanted is right, compare the rest with a backup.
- * Run again with good contact, it ends with CM_OK.
+ * Errors after which nothing has changed: CM_TOO_LARGE (an image ends beyond its region),
+ * CM_PROTECTED, CM_REFUSED (an erase would lose data), CM_NO_ROOM (the workspace is too small),
+ * CM_SUPPLY_OUTSIDE, CM_BAD_ARGUMENT (before cm_identify).
  *
- * The workspace: a page of the largest memory, and for a chip that is erased as a whole one bit a
- * page (page + pages / 8 bytes); more is of no use. A memory wants room for what is carried, which
- * is its smallest erase unit, and a hundredth more.
+ * Errors after which the job can be run again: CM_CONTACT_LOST (the failure has the address),
+ * CM_WRITE_FAILED, CM_TIMED_OUT, CM_STOPPED.
+ *
+ * CM_IN_DOUBT: contact was bad for a moment. A chip that misread an instruction may have written
+ * elsewhere, so all images were compared again, and they are right; but bytes that no image covers,
+ * and that no erase has blanked, may have changed: compare them with a backup. With good contact
+ * the next run ends with CM_OK.
+ *
+ * Workspace: a page of the largest memory; for a chip that is erased as a whole also one bit a page
+ * (page + pages / 8 bytes; more is not used). A memory needs room for what is carried: its smallest
+ * erase unit, and one part in a hundred more.
  */
 static inline CM_MUST_CHECK enum cm_status
 cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
@@ -155,60 +176,62 @@ cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *r
     return status ? status : session->family->put(session, put, report, CM_PUT_DO);
 }
 
-/** Called for each byte that differs. Return false to stop looking. */
+/** Called for each byte that differs. Return false to stop. */
 typedef bool cm_difference_fn(void *context, uint32_t address, uint8_t wanted, uint8_t found);
 
-/** Compares a region with an image; CM_DIFFERS if any byte does. `on_difference` and `progress` may
- * be NULL. */
+/** Compares a region with an image. CM_DIFFERS if any byte differs. `on_difference` and `progress`
+ * may be NULL; both get `context`. */
 CM_MUST_CHECK enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want,
                                         cm_difference_fn *on_difference, cm_progress_fn *progress,
                                         void *context, struct cm_report *report);
 
-/** How a chip is blanked. Zeroed members are the careful choice. */
+/** How a chip is erased. A member that is zero is the careful choice. */
 struct cm_blank {
-    bool unprotect; /**< a locked or protected chip may be opened for it */
+    /** A locked or protected chip may be unlocked for it. */
+    bool unprotect;
+    /** Or NULL. */
     cm_progress_fn *progress;
     void *progress_context;
 };
 
 /**
- * Erases the chip unless all that the erase clears is blank already, and proves it blank.
- * `report->erase` says whether it had to. A region that outlives the erase by the chip's own
- * setting (EESAVE) is not touched. A locked or protected chip is opened only with `unprotect`, else
- * CM_PROTECTED; an erase opens the lock for good, a memory's protection is put back. Errors: as
- * cm_put's.
+ * Erases the chip and checks that it is blank. Does not erase where everything is blank already:
+ * `report->erase` tells. A region that the chip's own setting keeps over an erase (EESAVE) is not
+ * touched. Without `unprotect` a locked or protected chip is CM_PROTECTED; with it, an erase opens
+ * the lock, and a memory's protection is restored. Errors: as cm_put.
  */
 CM_MUST_CHECK enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how,
                                       struct cm_report *report);
 
-/** An area of blank bytes, as a source: to put it is to erase that area, and no more. */
+/** An area of blank bytes as a source: to put it is to erase that area, and nothing else. */
 struct cm_blank_area {
     uint32_t first, count;
-    uint8_t erased; /**< value of a blank byte */
+    /** Value of a blank byte. */
+    uint8_t erased;
 };
 struct cm_source cm_blank_source(struct cm_blank_area *area);
 
-/** CM_OK if `region` is blank, CM_DIFFERS (with the first byte that is not) else. Changes nothing.
- */
+/** Checks that a region is blank. CM_DIFFERS: the failure has the first byte that is not. Changes
+ * nothing. */
 CM_MUST_CHECK enum cm_status cm_is_blank(struct cm_session *session, uint8_t region,
                                          cm_progress_fn *progress, void *context);
 
 /**
- * Reads `count` bytes and compares them with a second reading, also over a moment without contact.
- * CM_DIFFERS where they do not agree. Does not use the workspace, so it may be called from cm_put's
- * `planned`.
+ * Reads `count` bytes and compares them with a second reading. CM_DIFFERS where the two are not
+ * equal. Goes on after a moment without contact. Does not use the workspace, so cm_put's `planned`
+ * may call it.
  */
 CM_MUST_CHECK enum cm_status cm_read_twice(struct cm_session *session, uint8_t region,
                                            uint32_t address, uint8_t *bytes, uint32_t count);
 
-/** Takes `count` bytes of a backup at `address`. */
+/** Takes `count` bytes of a backup. Anything but CM_OK ends the reading. */
 typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t *bytes,
                                   uint32_t count);
 
 /**
- * Reads a whole region, every part of it twice, into `sink`, in ascending order. CM_DIFFERS where
- * the two reads do not agree; CM_PROTECTED where the chip does not let its contents be read (it
- * would answer, and it would not be the truth).
+ * Reads a whole region, each part of it twice, into `sink`, in ascending order. Errors: CM_DIFFERS
+ * (the two readings are not equal), CM_PROTECTED (the chip does not give its contents; what it
+ * would answer is not the truth), the sink's own.
  */
 CM_MUST_CHECK enum cm_status cm_keep(struct cm_session *session, uint8_t region, cm_sink_fn *sink,
                                      cm_progress_fn *progress, void *context,

@@ -1,8 +1,10 @@
 /**
- * Serial EEPROMs of three wires, the 93 series. They have no id: they are taken only where they are
- * asked for by name, which also says how they are organised, by bytes or by words of 16 bits.
- * SELECT is active high here. A bus on which nothing answers looks like such a part that is ready:
- * leave the kit out where cm_identify is given no name. Of words the low byte comes first.
+ * Serial EEPROMs with three wires: the 93 series. They have no id, so cm_identify finds them only
+ * by name; the name also says how they are organised, in bytes or in words of 16 bits. Of a word,
+ * the low byte comes first. SELECT is active high.
+ *
+ * A bus on which nothing answers looks like such a part that is ready. Leave the kit out where
+ * cm_identify is called without a name.
  */
 #ifndef COLDMINT_M93_H
 #define COLDMINT_M93_H

@@ -1,16 +1,13 @@
 /**
- * Mint: one chip from whatever it is to a whole wanted state, contents and settings, in the order
- * that is fast and safe:
+ * Mint: makes one chip what it shall be, contents and settings, in the order that is fast and safe:
  *
- *     unlock     a chip erase, where lock bits bar the work or would have to be opened (only if
- *                `put.unprotect` allows it)
- *     early      settings, but for lock bits, what ends access, and a clock that is slower than the
- *                present one
+ *     unlock     a chip erase, where lock bits forbid the work (only with `put.unprotect`)
+ *     early      settings; not lock bits, nothing that ends access, and no slower clock
  *     contents   cm_put, at the new clock
- *     late       the settings held back, then the lock bits
+ *     late       the settings that are left, then the lock bits
  *
- * A slow chip is made fast first: that is most of the time of a bare chip's job. Each step is
- * proven by reading back; run again after an interruption, it goes on with what is missing.
+ * A slow chip is made fast first, since the contents take most of the time. Each step is read back.
+ * After an interruption the next run continues with what is missing.
  */
 #ifndef COLDMINT_MINT_H
 #define COLDMINT_MINT_H
@@ -21,48 +18,55 @@
 
 CM_DECLS_BEGIN
 
-/** What the chip shall be. Fences are the caller's to look at (cm_next_fence). */
+/** What the chip shall be. Check fences first (cm_next_fence): this does as it is told. */
 struct cm_mint {
-    struct cm_put put; /**< contents; put.want_count may be 0 */
-    const uint8_t
-        *settings; /**< all setting bytes wanted (CM_SETTING_BYTES), or NULL: contents only */
-    uint32_t
-        board_hz; /**< crystal or clock on the board; 0: unknown, and the bus stays slow with one */
+    /** Contents; put.want_count may be 0. */
+    struct cm_put put;
+    /** All setting bytes (CM_SETTING_BYTES), or NULL: contents only. */
+    const uint8_t *settings;
+    /** Clock of the board's crystal or oscillator in Hz. 0: unknown; the bus stays slow with one.
+     */
+    uint32_t board_hz;
 };
 
-/** Which steps there are, before they are taken. */
+/** The steps of a mint, before they are done. */
 struct cm_mint_steps {
+    /** Settings now, after `early`, and at the end. */
     uint8_t now[CM_SETTING_BYTES];
-    uint8_t early[CM_SETTING_BYTES]; /**< the settings after `early` */
-    uint8_t late[CM_SETTING_BYTES];  /**< the settings at the end */
-    bool unlocks;                    /**< begins with a chip erase */
+    uint8_t early[CM_SETTING_BYTES];
+    uint8_t late[CM_SETTING_BYTES];
+    /** The first step is a chip erase. */
+    bool unlocks;
     bool changes_early, changes_late;
-    bool reenters;        /**< the clock changes with `early`, and the contents go at the new one */
-    uint32_t cpu_hz_now;  /**< 0: the board's */
-    uint32_t cpu_hz_then; /**< while the contents are written */
+    /** `early` changes the clock: programming mode is entered again before the contents. */
+    bool reenters;
+    /** CPU clock in Hz now, and while the contents are written. 0: the board's. */
+    uint32_t cpu_hz_now;
+    uint32_t cpu_hz_then;
 };
 
+/** What a mint did. */
 struct cm_mint_report {
     struct cm_mint_steps steps;
     struct cm_report put;
     uint8_t settings_written;
-    uint32_t actual_us; /**< all of it, by the port's clock */
+    /** Time of all steps in microseconds. */
+    uint32_t actual_us;
 };
 
-/** Works out the steps. Reads the settings, changes nothing. Errors: CM_PROTECTED,
- * CM_SUPPLY_OUTSIDE, as cm_read_settings. */
+/** Plans the steps: reads the settings, changes nothing. Errors: CM_PROTECTED, CM_SUPPLY_OUTSIDE,
+ * as cm_read_settings. */
 CM_MUST_CHECK enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *mint,
                                            struct cm_mint_steps *steps);
 
 /**
- * The same, and what cm_put would do, as fast as it would go: `report` for the contents, and
- * `predicted_us` for all. Where the job would begin with an erase to unlock, or reading is barred,
- * the contents are counted from the images alone.
+ * Plans the steps and the contents: `report` for these, `predicted_us` for everything. Where the
+ * contents cannot be read yet, they are counted from the images.
  */
 CM_MUST_CHECK enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mint,
                                           struct cm_mint_report *report, uint32_t *predicted_us);
 
-/** Does it. Errors as cm_put and cm_tune. */
+/** Does all steps. Errors: as cm_put and cm_tune. */
 CM_MUST_CHECK enum cm_status cm_mint(struct cm_session *session, const struct cm_mint *mint,
                                      struct cm_mint_report *report);
 

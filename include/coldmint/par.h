@@ -1,17 +1,17 @@
 /**
- * Parallel memories on an address and data bus, in sockets or soldered in: JEDEC flash, EEPROMs of
- * the 28 series, EPROMs of the 27 series. Three families of one kind of row.
+ * Parallel memories: JEDEC flash, EEPROMs of the 28 series, EPROMs of the 27 series. Three families
+ * with the same kind of row.
  *
  *     static const struct cm_part *const PARTS[] = {&cm_sst39sf040.part};
  *     static const struct cm_kit KIT = {.family = &cm_par, .parts = PARTS, .part_count = 1};
  *
- * **A parallel flash is asked who it is by writing to it.** An EEPROM in the same socket takes that
- * for data, and changes. So give cm_identify a name where anything but flash may be there: an
- * EEPROM's or EPROM's name is never asked for that way, and a flash's is. Any flash's name will do
- * to find out which flash it is: CM_WRONG_CHIP then, and the id is in the session.
+ * **A parallel flash is asked for its id by writing to it.** An EEPROM in the same socket takes
+ * that for data, and changes. So give cm_identify a name where something else than flash may be
+ * there. EEPROMs and EPROMs are never asked that way. To find out which flash it is, give the name
+ * of any flash: CM_WRONG_CHIP, and the id is in the session.
  *
- * Region 0, "flash", "eeprom" or "eprom", is the array. Parts with 16 bits take a bus of 16 bits:
- * bytes of the region are words with the low byte first.
+ * Region 0 ("flash", "eeprom" or "eprom") is the array. Parts with 16 data lines need a bus of 16
+ * lines; of each word, the low byte comes first.
  */
 #ifndef COLDMINT_PAR_H
 #define COLDMINT_PAR_H
@@ -22,11 +22,12 @@
 
 CM_DECLS_BEGIN
 
-extern const struct cm_family cm_par; /**< JEDEC flash */
-extern const struct cm_family
-    cm_ee28; /**< EEPROMs; they have no id that could be asked for without harm */
-extern const struct cm_family cm_eprom; /**< EPROMs: an id where the port can raise A9; programmed
-                                           where it has the programming voltage */
+/** JEDEC flash. */
+extern const struct cm_family cm_par;
+/** EEPROMs. They have no id that can be asked for without harm. */
+extern const struct cm_family cm_ee28;
+/** EPROMs. The id needs a port that raises A9; programming needs one that has the voltages. */
+extern const struct cm_family cm_eprom;
 
 enum { CM_PAR_UNITS = 3, CM_PAR_BOOT_SECTORS = 4 };
 
@@ -69,30 +70,38 @@ struct cm_par_times {
 };
 
 enum cm_par_trait {
-    CM_PAR_WIDE = 1,        /**< 16 bits */
-    CM_PAR_WHOLE_PAGES = 2, /**< a page write clears what it is not given */
-    CM_PAR_SDP =
-        4, /**< software data protection: three unlock cycles before each page, where it is on */
-    CM_PAR_SECTOR_LOCKS =
-        8, /**< sectors are locked by 12 V; shown in the id mode at address 2 of each */
-    CM_PAR_BOOT_LOCK_LOW = 16,  /**< the lowest `boot_bytes` can be locked for ever; shown in the id
-                                   mode at address 2 */
-    CM_PAR_BOOT_LOCK_HIGH = 32, /**< the highest, likewise */
+    /** 16 data lines. */
+    CM_PAR_WIDE = 1,
+    /** A page write clears the bytes of the page that it is not given. */
+    CM_PAR_WHOLE_PAGES = 2,
+    /** Software data protection: where it is on, three unlock cycles precede each page. */
+    CM_PAR_SDP = 4,
+    /** Sectors can be locked by 12 V; in id mode address 2 of a sector shows it. */
+    CM_PAR_SECTOR_LOCKS = 8,
+    /** The lowest `boot_bytes` can be locked permanently; in id mode address 2 shows it. */
+    CM_PAR_BOOT_LOCK_LOW = 16,
+    /** The highest `boot_bytes`, likewise. */
+    CM_PAR_BOOT_LOCK_HIGH = 32,
 };
 
 /** A part. */
 struct cm_par_part {
     struct cm_part part;
     uint32_t bytes;
-    uint16_t cycle_ns;   /**< of reading and writing, of the slowest grade that is common */
-    uint16_t page_bytes; /**< that one write can hold; 1: single units */
-    uint8_t traits;      /**< enum cm_par_trait */
+    /** Cycle time of the slowest common grade. */
+    uint16_t cycle_ns;
+    /** Bytes of one write; 1: single units. */
+    uint16_t page_bytes;
+    /** enum cm_par_trait. */
+    uint8_t traits;
     uint16_t boot_bytes;
-    const struct cm_par_erases
-        *erases; /**< NULL: rewritten page by page, or not to be erased here */
+    /** NULL: no erase. */
+    const struct cm_par_erases *erases;
     const struct cm_par_times *times;
-    uint8_t a9_id[2];    /**< what an EPROM shows with A9 at 12 V; 0: not known */
-    uint16_t program_mv; /**< supply that an EPROM is programmed at; 0: it is not programmed here */
+    /** Id of an EPROM with A9 at 12 V; 0: not known. */
+    uint8_t a9_id[2];
+    /** Supply at which an EPROM is programmed; 0: it can only be read. */
+    uint16_t program_mv;
 };
 
 /** Room for a part that is in no table, but tells of itself. */
@@ -107,14 +116,14 @@ static inline const struct cm_par_part *cm_par_row(const struct cm_part *part)
     return (const struct cm_par_part *)(const void *)part;
 }
 
-/** A kit's `describe`: fills its `found`, which lies in a struct cm_par_found, from the chip's own
- * table (CFI, JESD68.01), where all sectors are of one size. */
+/** For a kit's `describe`: fills its `found`, the `row` of a struct cm_par_found, from the chip's
+ * own table (CFI, JESD68.01). Only chips whose sectors have one size. */
 CM_MUST_CHECK enum cm_status cm_par_by_cfi(struct cm_session *session);
 
 /**
- * Switches the software data protection of an EEPROM or page flash on or off. It cannot be read
- * back: cm_put finds out by itself whether a write is taken, and where it says `unprotect` writes
- * behind the protection and leaves it as it is. CM_BAD_ARGUMENT where the part has none.
+ * Switches the software data protection of an EEPROM or page flash on, or off. It cannot be read
+ * back. cm_put finds out whether a write does something; with `unprotect` it writes in spite of the
+ * protection, and leaves it on. CM_BAD_ARGUMENT where the part has none.
  */
 CM_MUST_CHECK enum cm_status cm_par_protect(struct cm_session *session);
 CM_MUST_CHECK enum cm_status cm_par_unprotect(struct cm_session *session);

@@ -1,9 +1,10 @@
 /**
- * Bytes out, bytes back, for an SPI chip that no table knows: frames by hand. Nothing is checked
- * here but the wires.
+ * SPI frames by hand, for a chip that is in no table; and what can be done before a chip is known.
+ * The bytes are not checked.
  *
- *     cm_raw_begin(&session, 1000000);
- *     cm_raw_frame(&session, "\x9F", 1, id, 3);
+ *     status = cm_raw_begin(&session, 1000000);
+ *     if (status == CM_OK)
+ *         status = cm_raw_frame(&session, (const uint8_t *)"\x9F", 1, id, 3);
  *     cm_close(&session);
  */
 #ifndef COLDMINT_RAW_H
@@ -15,14 +16,17 @@
 CM_DECLS_BEGIN
 
 /**
- * Takes the bus at a clock, the chip deselected, hold and write protect pins high where they are
- * wired. Feed the target before, where the port does (cm_feed). CM_PORT_LACKS where the port has no
- * SELECT line; CM_NO_POWER.
+ * Takes the bus at a clock of so many Hz: the chip is deselected; hold and write protect pins are
+ * high where the port drives them. Feed the target before, if the port does (cm_feed). Errors:
+ * CM_PORT_LACKS (no SELECT line).
  */
 CM_MUST_CHECK enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz);
 
-/** One frame: `out_count` bytes out, then `in_count` bytes in, while the chip is selected. Either
- * may be 0. */
+/**
+ * Sends one frame: while the chip is selected, `out_count` bytes go out, then `in_count` bytes come
+ * in. Either may be 0. More than 8 bytes out with bytes in need room for all of them in the
+ * workspace, and a full-duplex port. Errors: CM_BAD_ARGUMENT (before cm_raw_begin), CM_NO_ROOM.
+ */
 CM_MUST_CHECK enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out,
                                           uint32_t out_count, uint8_t *in, uint32_t in_count);
 
@@ -30,21 +34,19 @@ CM_MUST_CHECK enum cm_status cm_raw_frame(struct cm_session *session, const uint
 CM_MUST_CHECK enum cm_status cm_raw_wait(struct cm_session *session, uint32_t us);
 
 /**
- * Listens, before anybody drives the bus: how often SCK, MOSI and SELECT change over some
- * milliseconds. More than 0: something else talks on these wires. 0 too where the port cannot sense
+ * Counts how often SCK, MOSI and SELECT change during some milliseconds, before any of them is
+ * driven. More than 0: something else talks on these wires. Also 0 where the port cannot sense
  * them.
  */
 uint32_t cm_listen(struct cm_session *session);
 
-enum {
-    CM_SCAN_FIRST = 0x08,
-    CM_SCAN_LAST = 0x77 /**< addresses of a two-wire bus that are not reserved */
-};
+/** I2C addresses that are not reserved. */
+enum { CM_SCAN_FIRST = 0x08, CM_SCAN_LAST = 0x77 };
 
 /**
- * Asks every address of a two-wire bus whether anything acknowledges it: `answers` has a bit for
- * each, the lowest first (16 bytes). Nothing is written. CM_PORT_LACKS where the port has no such
- * bus; CM_CONTACT_LOST where a line is held low.
+ * Asks every I2C address whether a device acknowledges it. `answers` gets one bit for each, lowest
+ * first (16 bytes). Writes nothing. The session must be identified again afterwards. Errors:
+ * CM_PORT_LACKS (no I2C), CM_CONTACT_LOST (a line is held low).
  */
 CM_MUST_CHECK enum cm_status cm_scan(struct cm_session *session, uint8_t *answers);
 
@@ -57,11 +59,11 @@ enum { CM_SUPPLY_ASKS = 32 };
 typedef void cm_supply_fn(void *context, const struct cm_supply_try *tried);
 
 /**
- * Finds a supply at which the chip's id reads right every time: in circuit the rest of a board
- * wakes up at some voltage, and talks on the same wires. From the part's highest supply (never
- * above it) down to its lowest, in steps of 100 mV; `told` hears of each. The session stays at the
- * first good one, identified; session->supply_mv is it. CM_NO_CHIP where there is none;
- * CM_PORT_LACKS where the port cannot feed in that range; and cm_identify's errors.
+ * Finds a supply at which the chip's id reads right every time. In circuit the rest of a board
+ * starts at some voltage, and talks on the same wires. Tries from the part's highest supply, never
+ * above it, down to its lowest in steps of 100 mV; `told` (or NULL) is called for each. The session
+ * stays at the first good one, identified: session->supply_mv. Errors: CM_NO_CHIP (none),
+ * CM_PORT_LACKS (the port cannot feed in that range), as cm_identify.
  */
 CM_MUST_CHECK enum cm_status cm_find_supply(struct cm_session *session, const char *part,
                                             cm_supply_fn *told, void *context);

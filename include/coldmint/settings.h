@@ -7,11 +7,14 @@
  * as its bits: "bits-0101".
  *
  *     uint8_t now[CM_SETTING_BYTES], wanted[CM_SETTING_BYTES];
- *     cm_read_settings(&session, now);
+ *     const struct cm_words *words = cm_words_of(&session);
+ *     struct cm_fence fence;
+ *     status = cm_read_settings(&session, now);
  *     memcpy(wanted, now, sizeof wanted);
- *     cm_choose(words, part, wanted, "clock", "internal-8MHz");
- *     if (!cm_next_fence(words, part, now, wanted, 0, &fence)) // nothing that could lock us out
- *         cm_tune(&session, wanted, &report);
+ *     if (status == CM_OK)
+ *         status = cm_choose(words, session.part, wanted, "clock", "internal-8MHz");
+ *     if (status == CM_OK && !cm_next_fence(words, session.part, now, wanted, 0, &fence))
+ *         status = cm_tune(&session, wanted, &tuned); // no fence: it cannot lock us out
  *
  * The words belong to a family and are linked only by a kit that names them: struct cm_kit, member
  * `words`. The first group below needs no chip.
