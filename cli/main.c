@@ -2,7 +2,7 @@
  * The command-line tool: finds the verb, reads its options, runs it, and ends with one plain line
  * and an exit code.
  */
-#include "tool.h"
+#include "verbs.h"
 #include "config.h"
 #include <fcntl.h>
 #include <signal.h>
@@ -12,103 +12,7 @@
 #include <sys/ioctl.h>
 #include <unistd.h>
 
-static const struct verb *const VERBS[] = {
-    &verb_wires, &verb_look, &verb_keep, &verb_put,   &verb_match, &verb_erase, &verb_guard,
-    &verb_tune,  &verb_raw,  &verb_mint, &verb_image, &verb_chips, &verb_bench};
-enum { VERB_COUNT = sizeof VERBS / sizeof VERBS[0] };
-
 struct tool the_tool;
-
-static int wants_help;
-
-static struct poptOption via_option[] = {
-    {"via", 'v', POPT_ARG_STRING, &the_tool.via, 0,
-     "through what: sim:BENCH.yaml (or COLDMINT_VIA, or the configuration file)", "PORT"},
-    POPT_TABLEEND};
-static struct poptOption chip_option[] = {{"chip", 'c', POPT_ARG_STRING, &the_tool.chip, 0,
-                                           "the chip that must be there; anything else stops the "
-                                           "job. Of several on a two-wire bus: NAME@52",
-                                           "NAME"},
-                                          POPT_TABLEEND};
-static struct poptOption work_options[] = {
-    {"clock", 0, POPT_ARG_STRING, &the_tool.clock, 0,
-     "the chip's own clock, if you know it: goes as fast as that allows; of a memory, the fastest "
-     "for the bus",
-     "HZ"},
-    {"feed", 0, POPT_ARG_STRING, &the_tool.feed, 0,
-     "feed the target with so many volts, if it has no supply of its own; 'search' finds them, in "
-     "circuit",
-     "VOLTS"},
-    {"record", 0, POPT_ARG_STRING, &the_tool.record, 0,
-     "write what crosses the wires to a VCD file, for a waveform viewer", "FILE"},
-    POPT_TABLEEND};
-static struct poptOption every_option[] = {
-    {"json", 0, POPT_ARG_NONE, &the_tool.json, 0, "one JSON object on stdout, for machines", NULL},
-    {"help", 'h', POPT_ARG_NONE, &wants_help, 0, "this help", NULL},
-    POPT_TABLEEND};
-
-/* The common options, and for which verbs they are. */
-static const struct {
-    struct poptOption *options;
-    unsigned heeds; // 0: for those alone that heed all
-    bool always;
-} COMMON[] = {{via_option, HEEDS_VIA, false},
-              {chip_option, HEEDS_CHIP, false},
-              {work_options, 0, false},
-              {every_option, 0, true}};
-enum { COMMON_COUNT = sizeof COMMON / sizeof COMMON[0] };
-
-static bool heeds(const struct verb *verb, int common)
-{
-    return COMMON[common].always || verb->heeds == HEEDS_ALL ||
-           (verb->heeds & COMMON[common].heeds);
-}
-
-static void print_options(const struct poptOption *options)
-{
-    for (; options && (options->longName || options->shortName); options++) {
-        char name[60];
-        snprintf(name, sizeof name, "--%s%s%s", options->longName, options->argDescrip ? " " : "",
-                 options->argDescrip ? options->argDescrip : "");
-        printf("  %-18s %s\n", name, options->descrip);
-    }
-}
-
-static void print_help(void)
-{
-    printf("coldmint %s: programs chips in place\n\nusage: coldmint VERB [options] [things]\n\n",
-           CM_VERSION);
-    for (int i = 0; i < VERB_COUNT; i++)
-        printf("  %-18s %s\n", VERBS[i]->name, VERBS[i]->summary);
-    printf("\noptions of most verbs:\n");
-    for (int i = 0; i < COMMON_COUNT; i++)
-        print_options(COMMON[i].options);
-    printf("\nexit codes: 0 good, 1 chip and file differ, 2 usage, 3 no port, 4 no chip, 5 wrong "
-           "chip, 6 protected,\n"
-           "7 failed to write or verify, 8 contact lost, 9 bad file, 10 refused for safety, 130 "
-           "interrupted\n\n"
-           "'coldmint VERB --help' tells more. Begin with: coldmint look --via sim:BENCH.yaml\n");
-}
-
-static void print_verb_help(const struct verb *verb)
-{
-    printf("coldmint %s %s\n\n%s.\n\n", verb->name, verb->things, verb->summary);
-    print_options(verb->options);
-    for (int i = 0; i < COMMON_COUNT; i++) {
-        if (heeds(verb, i))
-            print_options(COMMON[i].options);
-    }
-    printf("\nexample:\n  %s\n\nthe usual mistake:\n  %s\n", verb->example, verb->mistake);
-}
-
-static const struct verb *find_verb(const char *name)
-{
-    for (int i = 0; i < VERB_COUNT; i++) {
-        if (strcmp(VERBS[i]->name, name) == 0)
-            return VERBS[i];
-    }
-    return NULL;
-}
 
 /* A text behind a label, broken between words where the terminal's line ends. */
 static void print_wrapped(const char *colour_code, const char *label, const char *off,
@@ -240,8 +144,9 @@ static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
     struct poptOption options[COMMON_COUNT + 2] = {POPT_TABLEEND};
     int used = 0;
     for (int i = 0; i <= COMMON_COUNT; i++) {
-        const struct poptOption *table = i < COMMON_COUNT ? COMMON[i].options : tool->verb->options;
-        if (table && (i == COMMON_COUNT || heeds(tool->verb, i)))
+        const struct poptOption *table =
+            i < COMMON_COUNT ? common_options[i].options : tool->verb->options;
+        if (table && (i == COMMON_COUNT || verb_heeds(tool->verb, i)))
             options[used++] = (struct poptOption){
                 NULL, '\0', POPT_ARG_INCLUDE_TABLE, (void *)(uintptr_t)table, 0, NULL, NULL};
     }
@@ -312,6 +217,13 @@ int main(int argc, const char **argv)
     }
     if (strcmp(argv[1], "--version") == 0) {
         printf("coldmint %s\n", CM_VERSION);
+        return end_of_help(EXIT_GOOD);
+    }
+    if (strcmp(argv[1], "--man") == 0 || strcmp(argv[1], "--words") == 0) {
+        if (argv[1][2] == 'm')
+            print_man_page();
+        else
+            print_words_of(argc > 2 ? argv[2] : "", argv + (argc > 2 ? 3 : 2));
         return end_of_help(EXIT_GOOD);
     }
     the_tool.verb = find_verb(argv[1]);
