@@ -14,20 +14,20 @@ _coldmint() {
         i=$((i + 1))
     done
     if [ "$COMP_CWORD" -eq 1 ]; then
-        mapfile -t COMPREPLY < <(compgen -W "$(coldmint --words verbs)" -- "$word")
+        COMPREPLY=($(compgen -W "$(coldmint --words verbs)" -- "$word"))
     elif [ "$before" = --chip ] || { [ "$verb" = chips ] && [ "${word#-}" = "$word" ]; }; then
-        mapfile -t COMPREPLY < <(compgen -W "$(coldmint --words chips)" -- "$word")
+        COMPREPLY=($(compgen -W "$(coldmint --words chips)" -- "$word"))
     elif [ "${word#-}" != "$word" ]; then
-        mapfile -t COMPREPLY < <(compgen -W "$(coldmint --words options "$verb")" -- "$word")
+        COMPREPLY=($(compgen -W "$(coldmint --words options "$verb")" -- "$word"))
         case "${COMPREPLY[0]-}" in *=) compopt -o nospace 2>/dev/null ;; esac
     elif [ "$verb" = tune ] && [ -n "$chip" ]; then
         local settings
         settings=$(coldmint --words settings "$chip")
         if [ "${COMP_WORDS[COMP_CWORD]}" = = ] || [ "${COMP_WORDS[COMP_CWORD - 1]-}" = = ]; then
             # readline takes the = for the end of a word: only the choice is completed
-            mapfile -t COMPREPLY < <(compgen -W "$(printf '%s\n' "$settings" | sed -n "s/^$before=//p")" -- "$word")
+            COMPREPLY=($(compgen -W "$(printf '%s\n' "$settings" | sed -n "s/^$before=//p")" -- "$word"))
         else
-            mapfile -t COMPREPLY < <(compgen -W "$(printf '%s\n' "$settings" | sed 's/=.*/=/' | sort -u)" -- "$word")
+            COMPREPLY=($(compgen -W "$(printf '%s\n' "$settings" | sed 's/=.*/=/' | sort -u)" -- "$word"))
             compopt -o nospace 2>/dev/null
         fi
     else
