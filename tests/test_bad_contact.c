@@ -518,6 +518,33 @@ static void what_fills_a_page_up_is_read_back(void **state)
     }
 }
 
+/* A data wire off for so long that it spans what two readings of a page's rest would take one right
+ * behind the other: the second comes later, so they do not agree. */
+static void two_readings_of_a_rest_lie_apart(void **state)
+{
+    static const struct subject PAGES = {.part = "at29c256",
+                                         .more = "",
+                                         .first = 1000,
+                                         .count = 30,
+                                         .workspace = 1024,
+                                         .takes_pieces = true};
+    struct campaign campaign;
+    struct tally tally = {0};
+    (void)state;
+    campaign_open(&campaign, &PAGES);
+    for (unsigned from = 0; from < campaign.clocks; from += 61) {
+        char text[SIM_WIRE_TEXT];
+        struct sim_wire_fault fault;
+        snprintf(text, sizeof text, "d0=high@%u+300", from);
+        assert_true(sim_wire_parse(text, &fault));
+        campaign_job(&campaign, &fault, &tally);
+    }
+    assert_true(tally.jobs > 20 && tally.good > 0);
+    assert_int_equal(tally.wrong, 0);
+    assert_int_equal(tally.untold, 0);
+    campaign_close(&campaign);
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
@@ -540,6 +567,7 @@ int main(void)
         cmocka_unit_test(what_calls_cost_is_predicted),
         cmocka_unit_test(a_bad_moment_in_the_search_leads_to_no_other_block),
         cmocka_unit_test(what_fills_a_page_up_is_read_back),
+        cmocka_unit_test(two_readings_of_a_rest_lie_apart),
         cmocka_unit_test(a_block_is_no_device),
         cmocka_unit_test(the_second_reading_goes_in_other_portions),
     };

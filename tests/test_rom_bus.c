@@ -506,6 +506,9 @@ static void packed_checks_fail_in_their_order(void **state)
     recorder.silent = 100;
     assert_int_equal(run_ops(&cm_bus_spi, ops, 6), CM_TIMED_OUT);
     assert_int_equal(run.op, 5);
+    ops[4].poll.floating = 1; // what only a floating line says: nobody asks again
+    assert_int_equal(run_ops(&cm_bus_spi, ops, 6), CM_CONTACT_LOST);
+    assert_string_equal(recorder.text, "{[06][0500][0200000002][05r1]} ");
     recorder.silent = 0;
     port.spi = &SPI;
 }

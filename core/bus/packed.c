@@ -101,7 +101,9 @@ static enum cm_status judge_pack(struct cm_run *run, const struct pack *pack)
         run->exchange = &run->ops[run->op].exchange;
         enum cm_status status = run->exchange->mask ? cm_run_check(run, pack->answers[i]) : CM_OK;
         const struct cm_poll *poll = is_polled ? &run->ops[run->op - 1].poll : NULL;
-        if (poll && (status || (poll->floating && poll->floating == pack->answers[i]))) {
+        if (poll && poll->floating && poll->floating == pack->answers[i])
+            return CM_CONTACT_LOST;
+        if (poll && status) {
             run->op = before;
             return CM_OK;
         }

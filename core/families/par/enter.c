@@ -161,7 +161,13 @@ static enum cm_status ask(struct cm_session *session)
     cm_par_add_read(session, CM_DATA_IN, 0, shown, (uint32_t)UNITS * unit);
     cm_par_add_read_mode(session);
     cm_par_add_read(session, CM_DATA_IN, 0, array, (uint32_t)UNITS * unit);
+    cm_par_add_read(session, CM_DATA_MATCH, 0, array, (uint32_t)UNITS * unit);
     enum cm_status status = cm_batch_run(session);
+    bool changes = status == CM_DIFFERS; // a command was misread, and something is being written
+    if (changes && may_load_pages(session))
+        session->doubts |= CM_DOUBT_CONTACT;
+    if (changes)
+        status = cm_fail(session, CM_OK, CM_STEP_IDENTIFY);
     if (status)
         return status;
     session->id[0] = shown[0];
@@ -169,8 +175,8 @@ static enum cm_status ask(struct cm_session *session)
     session->id[2] = unit == 2 ? shown[3] : 0;
     memcpy(session->failure.answer, shown, 2);
     memcpy(session->failure.answer + 2, array, 2);
-    bool answers =
-        memcmp(shown, array, sizeof shown) != 0 && shown[0] != MAKER_MISSING && shown[0] != 0;
+    bool answers = memcmp(shown, array, sizeof shown) != 0 && shown[0] != MAKER_MISSING &&
+                   shown[0] != 0 && !changes;
     return answers ? CM_OK : CM_NO_CHIP;
 }
 

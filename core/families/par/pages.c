@@ -52,16 +52,22 @@ static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_
     return cm_batch_run(session);
 }
 
-/* The same once more, behind so many readings that what was off for a moment is over. */
-static enum cm_status write_later(struct cm_session *session, uint8_t way, uint32_t address,
-                                  const uint8_t *bytes, uint32_t count)
+/* So many readings that what is off for a moment is over. */
+static enum cm_status read_aside(struct cm_session *session)
 {
     enum { READINGS = 8, AT_ONCE = 64 };
     uint8_t any[AT_ONCE];
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
     for (uint8_t i = 0; i < READINGS; i++)
         cm_par_exchange(session, CM_DATA_IN, any, NULL, 0)->count = AT_ONCE;
-    enum cm_status status = cm_batch_run(session);
+    return cm_batch_run(session);
+}
+
+/* The same once more, later. */
+static enum cm_status write_later(struct cm_session *session, uint8_t way, uint32_t address,
+                                  const uint8_t *bytes, uint32_t count)
+{
+    enum cm_status status = read_aside(session);
     return status ? status : write_way(session, way, address, bytes, count);
 }
 
@@ -98,7 +104,7 @@ static enum cm_status write_page(struct cm_session *session, uint32_t address, c
     return status;
 }
 
-/* Do two readings of a page agree, the second in other portions? */
+/* Do two readings of a page agree, the second later, and in other portions? */
 static enum cm_status read_alike(struct cm_session *session, uint32_t start, uint8_t *whole,
                                  uint32_t page)
 {
@@ -106,6 +112,8 @@ static enum cm_status read_alike(struct cm_session *session, uint32_t start, uin
     enum cm_status status = CM_DIFFERS;
     for (uint8_t i = 0; i < TRIES && status == CM_DIFFERS; i++) {
         status = cm_par_read(session, CM_ACCESS_READ, start, whole, page);
+        if (!status)
+            status = read_aside(session);
         if (!status)
             status =
                 cm_par_read(session, CM_ACCESS_MATCH, start + page / 2, whole + page / 2, page / 2);
