@@ -5,6 +5,7 @@
  * Neither is for people to call: the build writes the page by `coldmint --man`, and the completion
  * script (coldmint.bash) asks `coldmint --words KIND ...`.
  */
+#include "settings.h"
 #include "verbs.h"
 #include <stdio.h>
 #include <string.h>
@@ -116,10 +117,9 @@ static void list_settings(const char *chip)
     const uint8_t bytes[CM_SETTING_BYTES] = {0xFF, 0xFF, 0xFF, 0xFF};
     struct cm_setting setting;
     for (uint8_t i = 0; words && words->setting(part, bytes, i, &setting); i++) {
-        for (const struct cm_choice *const *table = setting.choices; table && *table; table++) {
-            for (const struct cm_choice *choice = *table; choice->word; choice++)
-                printf("%s=%s\n", setting.name, choice->word);
-        }
+        const struct cm_choice *choice = NULL;
+        while ((choice = settings_next_choice(&setting, choice)))
+            printf("%s=%s\n", setting.name, choice->word);
     }
 }
 

@@ -117,24 +117,55 @@ void settings_show_change(struct tool *tool, const struct cm_part *part, const u
 
 /* --- choosing ---------------------------------------------------------------------------- */
 
-static void list_names(const struct cm_words *words, const struct cm_part *part,
-                       const uint8_t *bytes, char *text, size_t room)
+/* Words in a row; where there is no room for all of them it says so, and cuts none. */
+struct word_list {
+    char text[360];
+    size_t used;
+};
+
+static void list_word(struct word_list *list, const char *word)
 {
-    struct cm_setting setting;
-    size_t used = 0;
-    for (uint8_t i = 0; words->setting(part, bytes, i, &setting) && used < room; i++)
-        used += (size_t)snprintf(text + used, room - used, "%s%s", i ? ", " : "", setting.name);
+    static const char MORE[] = ", and more";
+    const char *comma = list->used ? ", " : "";
+    size_t room = sizeof list->text - list->used;
+    if (room <= sizeof MORE)
+        return; // it says so already
+    if (strlen(comma) + strlen(word) + sizeof MORE < room) {
+        list->used += (size_t)snprintf(list->text + list->used, room, "%s%s", comma, word);
+        return;
+    }
+    snprintf(list->text + list->used, room, "%s", MORE);
+    list->used = sizeof list->text;
 }
 
-static void list_words(const struct cm_setting *setting, char *text, size_t room)
+static void list_names(const struct cm_words *words, const struct cm_part *part,
+                       const uint8_t *bytes, struct word_list *list)
 {
-    size_t used = 0;
-    text[0] = '\0';
+    struct cm_setting setting;
+    for (uint8_t i = 0; words->setting(part, bytes, i, &setting); i++)
+        list_word(list, setting.name);
+}
+
+/* Parts share tables; a field of fewer bits has only the rows that fit. */
+const struct cm_choice *settings_next_choice(const struct cm_setting *setting,
+                                             const struct cm_choice *after)
+{
+    bool passed = !after;
     for (const struct cm_choice *const *table = setting->choices; table && *table; table++) {
-        for (const struct cm_choice *choice = *table; choice->word && used < room; choice++)
-            used +=
-                (size_t)snprintf(text + used, room - used, "%s%s", used ? ", " : "", choice->word);
+        for (const struct cm_choice *choice = *table; choice->word; choice++) {
+            if (passed && choice->value >> cm_setting_width(setting) == 0)
+                return choice;
+            passed = passed || choice == after;
+        }
     }
+    return NULL;
+}
+
+static void list_words(const struct cm_setting *setting, struct word_list *list)
+{
+    const struct cm_choice *choice = NULL;
+    while ((choice = settings_next_choice(setting, choice)))
+        list_word(list, choice->word);
 }
 
 /* There is no such setting, or no such choice of it: tells what there is. */
@@ -151,10 +182,11 @@ static enum exit_code fail_choice(struct tool *tool, enum exit_code code, const 
 static enum exit_code fail_name(struct tool *tool, enum exit_code code, const struct cm_part *part,
                                 const uint8_t *bytes, const char *where, const char *choice)
 {
-    char what[200], known[360] = "";
+    char what[200];
+    struct word_list known = {.used = 0};
     snprintf(what, sizeof what, "%s has no setting of this name", part->name);
-    list_names(words_of(part), part, bytes, known, sizeof known);
-    return fail_choice(tool, code, what, where, choice, known);
+    list_names(words_of(part), part, bytes, &known);
+    return fail_choice(tool, code, what, where, choice, known.text);
 }
 
 enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, uint8_t *bytes,
@@ -162,7 +194,8 @@ enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, ui
 {
     const struct cm_words *words = words_of(part);
     struct cm_setting setting;
-    char name[64], what[200], evidence[300], known[360] = "";
+    struct word_list known = {.used = 0};
+    char name[64], what[200], evidence[300];
     const char *equals = strchr(choice, '=');
     if (!equals) {
         snprintf(evidence, sizeof evidence, "%s'%.100s' has no '='", where, choice);
@@ -177,8 +210,8 @@ enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, ui
         return fail_name(tool, code, part, bytes, where, choice);
     snprintf(what, sizeof what, "%s has no such choice on %s", name, part->name);
     if (cm_setting_by_name(words, part, bytes, name, &setting))
-        list_words(&setting, known, sizeof known);
-    return fail_choice(tool, code, what, where, choice, known);
+        list_words(&setting, &known);
+    return fail_choice(tool, code, what, where, choice, known.text);
 }
 
 uint8_t settings_rank(const struct cm_part *part, const uint8_t *bytes, const char *choice)
@@ -201,15 +234,12 @@ enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *pa
         return fail_name(tool, EXIT_USAGE, part, bytes, "", name);
     json_t *list = json_array();
     uint8_t now = cm_setting_value(&setting, bytes);
-    bool first = true;
-    for (const struct cm_choice *const *table = setting.choices; table && *table; table++) {
-        for (const struct cm_choice *choice = *table; choice->word; choice++, first = false) {
-            say(tool, first ? setting.name : "", "%s %-*s %s%s%s", choice->value == now ? "*" : " ",
-                WORD_WIDTH, choice->word, colour("2"), choice->means ? choice->means : "",
-                colour("0"));
-            json_array_append_new(list, json_pack("{s:s, s:i, s:b}", "word", choice->word, "value",
-                                                  (int)choice->value, "now", choice->value == now));
-        }
+    const struct cm_choice *choice = NULL;
+    for (bool first = true; (choice = settings_next_choice(&setting, choice)); first = false) {
+        say(tool, first ? setting.name : "", "%s %-*s %s%s%s", choice->value == now ? "*" : " ",
+            WORD_WIDTH, choice->word, colour("2"), choice->means ? choice->means : "", colour("0"));
+        json_array_append_new(list, json_pack("{s:s, s:i, s:b}", "word", choice->word, "value",
+                                              (int)choice->value, "now", choice->value == now));
     }
     set_json(tool, "choices", list);
     return EXIT_GOOD;

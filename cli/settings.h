@@ -30,6 +30,11 @@ enum exit_code settings_choose(struct tool *tool, const struct cm_part *part, ui
 enum { RANKS = 64 };
 uint8_t settings_rank(const struct cm_part *part, const uint8_t *bytes, const char *choice);
 
+/* The choice of a setting behind `after`, of those that its bits can hold; NULL: the first, and
+ * behind the last. */
+const struct cm_choice *settings_next_choice(const struct cm_setting *setting,
+                                             const struct cm_choice *after);
+
 /* Lists the choices of one setting. */
 enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *part,
                                      const uint8_t *bytes, const char *name);

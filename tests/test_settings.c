@@ -126,6 +126,42 @@ static enum cm_fence_kind fence_of(const char *name, const char *setting, const 
     return cm_next_fence(words, part, before, after, 0, &fence) ? fence.kind : CM_FENCE_NONE;
 }
 
+/* Each row of a setting's tables is the one that its value and its word find: none is there twice,
+ * and no part has rows of another. */
+static void check_rows(const struct cm_part *part, const uint8_t *bytes)
+{
+    struct cm_setting setting;
+    for (uint8_t n = 0; words->setting(part, bytes, n, &setting); n++) {
+        for (const struct cm_choice *const *table = setting.choices; table && *table; table++) {
+            for (const struct cm_choice *row = *table; row->word; row++) {
+                uint8_t made[CM_SETTING_BYTES];
+                if (row->value >> cm_setting_width(&setting))
+                    continue; // a table that is shared with a wider field
+                memcpy(made, bytes, sizeof made);
+                if (cm_setting_choice(&setting, row->value) != row ||
+                    cm_choose(words, part, made, setting.name, row->word) != CM_OK ||
+                    cm_setting_value(&setting, made) != row->value)
+                    fail_msg("%s: %s=%s is hidden by another", part->name, setting.name, row->word);
+            }
+        }
+    }
+}
+
+static void no_choice_hides_another(void **state)
+{
+    (void)state;
+    for (uint16_t i = 0; i < CM_AVR_PART_COUNT; i++) {
+        uint8_t bytes[CM_SETTING_BYTES];
+        default_bytes(cm_avr_all_parts[i], bytes);
+        check_rows(cm_avr_all_parts[i], bytes);
+        for (int round = 0; round < 5; round++) { // start-up times hang on the clock
+            for (int b = 0; b < CM_SETTING_BYTES; b++)
+                bytes[b] = (uint8_t)next_random();
+            check_rows(cm_avr_all_parts[i], bytes);
+        }
+    }
+}
+
 static void fences_stand_where_they_should(void **state)
 {
     static const struct {
@@ -425,6 +461,7 @@ int main(void)
         cmocka_unit_test(any_bytes_go_to_words_and_back),
         cmocka_unit_test(every_named_bit_belongs_to_one_setting),
         cmocka_unit_test(words_of_a_setting_are_unique_and_short),
+        cmocka_unit_test(no_choice_hides_another),
         cmocka_unit_test(fences_stand_where_they_should),
         cmocka_unit_test(start_up_follows_the_clock),
         cmocka_unit_test(facts_come_out_of_the_bytes),

@@ -86,6 +86,31 @@ static void tune_names_what_there_is(void **state)
     assert_bench(path, "fuses 0x62 0xDF 0xFF");
 }
 
+static unsigned times_in(const char *text, const char *words)
+{
+    unsigned times = 0;
+    while ((text = strstr(text, words))) {
+        text += strlen(words);
+        times++;
+    }
+    return times;
+}
+
+static void tune_lists_the_choices_of_this_part_once(void **state)
+{
+    (void)state;
+    run_tool(&outcome, "tune", "--chip=attiny85", "--bytes=62,DF,FF", "clock", NULL);
+    assert_int_equal(times_in(outcome.out, "internal-8MHz"), 1);
+    assert_int_equal(times_in(outcome.out, "crystal-32kHz"), 1);
+    run_tool(&outcome, "tune", "--chip=attiny85", "--bytes=62,DF,FF", "clock=fast", NULL);
+    assert_says(outcome.err, ", crystal-8MHz-up\n");
+    run_tool(&outcome, "tune", "--chip=attiny85", "--bytes=62,DF,FF", "clock=crystal-32kHz-32Kck",
+             NULL);
+    assert_int_equal(outcome.code, 2); // a larger part's
+    run_tool(&outcome, "tune", "--chip=atmega64hve2", "--bytes=FF", "clock", NULL);
+    assert_null(strstr(outcome.out, "internal-2")); // its bit cannot say so
+}
+
 static void tune_works_without_a_chip(void **state)
 {
     (void)state;
@@ -658,6 +683,7 @@ int main(void)
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(tune_shows_and_changes_by_name),
         cmocka_unit_test(tune_names_what_there_is),
+        cmocka_unit_test(tune_lists_the_choices_of_this_part_once),
         cmocka_unit_test(tune_works_without_a_chip),
         cmocka_unit_test(each_fence_refuses_and_says_why),
         cmocka_unit_test(a_brown_out_level_above_the_supply_is_refused),

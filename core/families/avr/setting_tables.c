@@ -164,9 +164,12 @@ static const struct cm_choice TINY13_CLOCKS[] = {
     {1, FREE, START_RC, "internal-4.8MHz", NULL, 4800000},
     {2, FREE, START_RC, "internal-9.6MHz", NULL, 9600000},
     LAST_CHOICE};
-static const struct cm_choice RC6400K_AT_3[] = {
+static const struct cm_choice TINY25_CLOCKS[] = {
+    {1, FREE, START_PLL, "internal-16MHz-pll", NULL, 16000000},
+    {2, FREE, START_RC, "internal-8MHz", NULL, 8000000},
     {3, FREE, START_RC, "internal-6.4MHz",
      "the timer behaves as an ATtiny15's; the CPU runs at 1.6 MHz", 1600000},
+    {4, FREE, START_RC, "internal-128kHz", SLOW, 128000},
     LAST_CHOICE};
 static const struct cm_choice TINY2313_CLOCKS[] = {
     {2, FREE, START_RC, "internal-4MHz", NULL, 4000000},
@@ -211,6 +214,7 @@ static const struct cm_choice OSCSELS[] = {{1, FREE, START_BATTERY, "internal-1"
                                            {2, FREE, START_BATTERY, "internal-2", NULL, 0},
                                            LAST_CHOICE};
 
+// Each row ends with a NULL: six tables at most.
 const struct cm_choice *const cm_avr_clock_choices[CM_AVR_CLOCK_COUNT][7] = {
     [CM_AVR_CLOCK_MEGA48] = {EXTERNAL, RC8_AT_2, RC128K_AT_3, WATCH_AT_4_5, FULL_SWING_AT_6_7,
                              CRYSTALS_FROM_8},
@@ -219,8 +223,7 @@ const struct cm_choice *const cm_avr_clock_choices[CM_AVR_CLOCK_COUNT][7] = {
     [CM_AVR_CLOCK_TINY26] = {EXTERNAL, OLD_CLOCKS, WATCH_AT_9},
     [CM_AVR_CLOCK_TINY13] = {EXTERNAL, TINY13_CLOCKS, RC128K_AT_3},
     [CM_AVR_CLOCK_TINY24] = {EXTERNAL, RC8_AT_2, RC128K_AT_4, WATCH_AT_6, CRYSTALS_FROM_8},
-    [CM_AVR_CLOCK_TINY25] = {EXTERNAL, PLL_AT_1, RC8_AT_2, RC6400K_AT_3, RC128K_AT_4, WATCH_AT_6,
-                             CRYSTALS_FROM_8},
+    [CM_AVR_CLOCK_TINY25] = {EXTERNAL, TINY25_CLOCKS, WATCH_AT_6, CRYSTALS_FROM_8},
     [CM_AVR_CLOCK_TINY261] = {EXTERNAL, PLL_AT_1, RC8_AT_2, RC128K_AT_3, WATCH_AT_4_TO_7,
                               CRYSTALS_FROM_8},
     [CM_AVR_CLOCK_TINY2313] = {EXTERNAL, TINY2313_CLOCKS, CRYSTALS_FROM_8},
