@@ -68,9 +68,11 @@ static void wait_us(const struct cm_port *port, uint32_t us)
 
 static const struct cm_lines LINES = {.line = set_line, .wait_us = wait_us, .now_us = now_us};
 static const struct cm_parallel PARALLEL = {.write = bus_write, .read = bus_read};
+static struct cm_port_state state;
 const struct cm_port board_port = {
     .lines = &LINES,
     .parallel = &PARALLEL,
+    .state = &state,
     .traits = {.lines = CONTROL, .data_lines = FLASH_BITS, .address_lines = ADDRESS_LINES},
 };
 

@@ -60,9 +60,11 @@ static void wait_us(const struct cm_port *port, uint32_t us)
 
 static const struct cm_lines LINES = {.line = set_line, .wait_us = wait_us, .now_us = now_us};
 static const struct cm_spi SPI = {.shift = shift};
+static struct cm_port_state state;
 const struct cm_port board_port = {
     .lines = &LINES,
     .spi = &SPI,
+    .state = &state,
     .traits = {.lines = CM_LINE_BIT(CM_LINE_SELECT), .clock_max_hz = 25000000},
 };
 

@@ -208,7 +208,7 @@ struct cm_port {
     const struct cm_i2c *i2c;
     enum cm_status (*run)(struct cm_run *run);
     void *context;               /**< the port's own */
-    struct cm_port_state *state; /**< needed with buses made from lines, and to count restarts */
+    struct cm_port_state *state; /**< every port has one: cm_open refuses others */
     struct cm_traits traits;
 };
 
