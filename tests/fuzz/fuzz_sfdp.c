@@ -81,16 +81,18 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size)
     struct chip chip = {.sfdp = data, .bytes = size};
     static const struct cm_lines lines = {.line = line, .wait_us = wait_us, .now_us = now_us};
     static const struct cm_spi spi = {.shift = shift};
+    struct cm_port_state state = {0};
     struct cm_port port = {.context = &chip,
                            .lines = &lines,
                            .spi = &spi,
+                           .state = &state,
                            .traits = {.lines = CM_LINE_BIT(CM_LINE_SELECT)}};
     struct cm_nor_found found;
     const struct cm_kit kit = {
         .family = &cm_nor, .found = &found.row.part, .describe = cm_nor_by_sfdp};
     struct cm_session session;
     if (cm_open(&session, &port, &kit, 1, workspace, sizeof workspace) != CM_OK)
-        return 0;
+        abort(); // nothing would be fuzzed
     if (cm_identify(&session, NULL) == CM_OK) {
         struct cm_memory memory = {image, sizeof image, (uint32_t)(size % 5000)};
         struct cm_want want = {CM_NOR_FLASH, cm_memory_source(&memory)};
