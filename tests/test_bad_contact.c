@@ -484,6 +484,28 @@ static void the_second_reading_goes_in_other_portions(void **state)
     rom_rig_close(&rig);
 }
 
+/* The job with a wire off for so many clocks ("mosi=low"), at one place after another from so
+ * many eighths of the job on: what ends good is right, and nothing else has changed. */
+static void play_faults(const struct subject *subject, const char *wire, unsigned clocks,
+                        unsigned eighths, unsigned step)
+{
+    struct campaign campaign;
+    struct tally tally = {0};
+    campaign_open(&campaign, subject);
+    for (unsigned from = (unsigned)campaign.clocks * eighths / 8; from < campaign.clocks;
+         from += step) {
+        char text[SIM_WIRE_TEXT];
+        struct sim_wire_fault fault;
+        snprintf(text, sizeof text, "%s@%u+%u", wire, from, clocks);
+        assert_true(sim_wire_parse(text, &fault));
+        campaign_job(&campaign, &fault, &tally);
+    }
+    assert_true(tally.jobs > 20 && tally.good > 0);
+    assert_int_equal(tally.wrong, 0);
+    assert_int_equal(tally.untold, 0);
+    campaign_close(&campaign);
+}
+
 /* MOSI off for a part of the bytes that fill a page up: they are no image's, and are read back all
  * the same. */
 static void what_fills_a_page_up_is_read_back(void **state)
@@ -500,22 +522,8 @@ static void what_fills_a_page_up_is_read_back(void **state)
                                         .workspace = 512,
                                         .keeps_old = true};
     (void)state;
-    for (int i = 0; i < 2; i++) {
-        struct campaign campaign;
-        struct tally tally = {0};
-        campaign_open(&campaign, i ? &KEPT : &ERASED);
-        for (unsigned from = (unsigned)campaign.clocks / 8; from < campaign.clocks; from += 37) {
-            char text[SIM_WIRE_TEXT];
-            struct sim_wire_fault fault;
-            snprintf(text, sizeof text, "mosi=low@%u+8", from);
-            assert_true(sim_wire_parse(text, &fault));
-            campaign_job(&campaign, &fault, &tally);
-        }
-        assert_true(tally.jobs > 20 && tally.good > 0);
-        assert_int_equal(tally.wrong, 0);
-        assert_int_equal(tally.untold, 0);
-        campaign_close(&campaign);
-    }
+    play_faults(&ERASED, "mosi=low", 8, 1, 37);
+    play_faults(&KEPT, "mosi=low", 8, 1, 37);
 }
 
 /* A data wire off for so long that it spans what two readings of a page's rest would take one right
@@ -528,21 +536,8 @@ static void two_readings_of_a_rest_lie_apart(void **state)
                                          .count = 30,
                                          .workspace = 1024,
                                          .takes_pieces = true};
-    struct campaign campaign;
-    struct tally tally = {0};
     (void)state;
-    campaign_open(&campaign, &PAGES);
-    for (unsigned from = 0; from < campaign.clocks; from += 61) {
-        char text[SIM_WIRE_TEXT];
-        struct sim_wire_fault fault;
-        snprintf(text, sizeof text, "d0=high@%u+300", from);
-        assert_true(sim_wire_parse(text, &fault));
-        campaign_job(&campaign, &fault, &tally);
-    }
-    assert_true(tally.jobs > 20 && tally.good > 0);
-    assert_int_equal(tally.wrong, 0);
-    assert_int_equal(tally.untold, 0);
-    campaign_close(&campaign);
+    play_faults(&PAGES, "d0=high", 300, 0, 61);
 }
 
 int main(void)
