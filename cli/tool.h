@@ -194,6 +194,28 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
             "change the chip without a backup of what it holds", NULL                              \
     }
 
+/* Options of the verbs that do a job. */
+#define KEEP_BOOT_OPTION                                                                           \
+    {                                                                                              \
+        "keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0,                                     \
+            "carry a boot loader in use over a chip erase", NULL                                   \
+    }
+#define LOSE_BOOT_OPTION                                                                           \
+    {                                                                                              \
+        "lose-boot", 0, POPT_ARG_NONE, &the_tool.lose_boot, 0,                                     \
+            "a chip erase may take a boot loader in use along", NULL                               \
+    }
+#define LOSE_DATA_OPTION                                                                           \
+    {                                                                                              \
+        "lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0,                                     \
+            "a chip erase may clear the eeprom, instead of carrying it over", NULL                 \
+    }
+#define WAIT_OPTION                                                                                \
+    {                                                                                              \
+        "wait", 0, POPT_ARG_INT, &the_tool.wait_seconds, 0,                                        \
+            "if contact is lost, wait so long for it and go on", "SECONDS"                         \
+    }
+
 /* --- files ------------------------------------------------------------------------------- */
 
 /* The time now as file names have it: 20261123-101500. Returns `text` (SHORT_TEXT). */

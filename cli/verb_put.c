@@ -255,20 +255,16 @@ static const struct poptOption options[] = {
      "a locked chip may be erased, its lock byte is put back; a memory's protection is lifted for "
      "the job and put back",
      NULL},
-    {"keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0,
-     "carry a boot loader in use over a chip erase", NULL},
-    {"lose-boot", 0, POPT_ARG_NONE, &the_tool.lose_boot, 0,
-     "a chip erase may take a boot loader in use along", NULL},
+    KEEP_BOOT_OPTION,
+    LOSE_BOOT_OPTION,
     {"settings", 0, POPT_ARG_NONE, &the_tool.settings_too, 0,
      "also write the fuses and lock bits that an ELF file carries", NULL},
     {"allow", 0, POPT_ARG_ARGV, &the_tool.allow, 0,
      "of a capsule or ELF file: make a choice of this setting that is refused otherwise",
      "SETTING"},
     NO_BACKUP_OPTION,
-    {"wait", 0, POPT_ARG_INT, &the_tool.wait_seconds, 0,
-     "if contact is lost, wait so long for it and go on", "SECONDS"},
-    {"lose-data", 0, POPT_ARG_NONE, &the_tool.lose_data, 0,
-     "a chip erase may clear the eeprom, instead of carrying it over", NULL},
+    WAIT_OPTION,
+    LOSE_DATA_OPTION,
     POPT_TABLEEND};
 
 const struct verb verb_put = {
