@@ -27,7 +27,7 @@ void tool_make_kits(void)
     cm_all_kits(all, &described);
     for (int i = 0; i < CM_ALL_KITS; i++) {
         *next++ = all[i];
-        if (all[i].family != &cm_nor)
+        if (!all[i].about->known_by_size)
             continue;
         plain_kit = next++;
         *plain_kit = all[i];

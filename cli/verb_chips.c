@@ -129,7 +129,7 @@ static void say_other_memory(const struct tool *tool, const struct cm_part *part
         say(tool, "writing", "%s, %u us each, %u at most",
             row->page_bytes > 1 ? "pages" : "single units", (unsigned)row->times->program_us,
             (unsigned)row->times->program_max_us);
-        if (kit->family == &cm_eprom)
+        if (kit->about->wants_voltages)
             say(tool, "",
                 row->program_mv ? "where the port has %.2f V of supply and the programming voltage"
                                 : "not programmed here",

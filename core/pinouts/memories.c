@@ -147,12 +147,13 @@ static const struct cm_pinout *three_wire(const struct cm_part *part, uint8_t nu
     return number < sizeof THREE_WIRE_8 / sizeof THREE_WIRE_8[0] ? &THREE_WIRE_8[number] : NULL;
 }
 
-const struct cm_about cm_nor_about = {.kind = "SPI flash", .pinout = spi};
+const struct cm_about cm_nor_about = {.kind = "SPI flash", .pinout = spi, .known_by_size = true};
 const struct cm_about cm_ee25_about = {.kind = "SPI EEPROM", .pinout = spi};
 const struct cm_about cm_par_about = {
     .kind = "parallel flash", .pinout = parallel, .asks_by_writing = true};
 const struct cm_about cm_ee28_about = {.kind = "parallel EEPROM", .pinout = parallel};
-const struct cm_about cm_eprom_about = {.kind = "EPROM", .pinout = parallel};
+const struct cm_about cm_eprom_about = {
+    .kind = "EPROM", .pinout = parallel, .wants_voltages = true};
 const struct cm_about cm_i2c24_about = {.kind = "I2C EEPROM", .pinout = i2c};
 const struct cm_about cm_m93_about = {
     .kind = "three-wire EEPROM", .pinout = three_wire, .looks_like_nothing = true};

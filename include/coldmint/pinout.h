@@ -40,6 +40,10 @@ struct cm_about {
     bool asks_by_writing;
     /** A bus on which nothing answers looks like such a chip: do not look for it without a name. */
     bool looks_like_nothing;
+    /** A part whose id cannot be read can be used all the same, if its size is known. */
+    bool known_by_size;
+    /** Programmed with a supply and a voltage of their own, where the port has them. */
+    bool wants_voltages;
 };
 
 extern const struct cm_about cm_avr_about, cm_nor_about, cm_ee25_about, cm_par_about, cm_ee28_about,
