@@ -3,7 +3,7 @@
 
 Usage: tools/size.py BUILD_FOLDER     (needs arm-none-eabi-gcc)
 
-Links tools/size-program.c with the core at -Os and --gc-sections, and reads the linker's map: what is in it is what a program with one
+Links tools/size-program*.c with the core at -Os and --gc-sections, and reads the linker's map: what is in it is what a program with one
 part carries. The stack is the deepest path through the call graph that the compiler writes (-fcallgraph-info=su); calls through
 pointers go to the functions named in POINTERS, calls into the port count as nothing. A limit that is exceeded gives exit status 1.
 """
@@ -57,7 +57,7 @@ def link(folder, program, families):
 def group(section, name, origin, table):
     if ".a(" in origin:
         return "compiler's and C library's functions"
-    if name in ("_start", "PARTS", "KIT") or "_start" in section or name.startswith("ram_"):
+    if name.endswith("PARTS") or name == "KITS" or "_start" in section or name.startswith("ram_"):
         return "the measuring program"
     if re.match(table, name):
         return "parts table (one part)"
