@@ -1,4 +1,4 @@
-# bash completion for coldmint: verbs, options, chips, settings and their choices, from the tool itself.
+# bash completion for coldmint: verbs, options, chips, settings and their choices, from the tool.
 
 _coldmint() {
     local word=${COMP_WORDS[COMP_CWORD]} verb=${COMP_WORDS[1]-} before=${COMP_WORDS[COMP_CWORD - 1]-}

@@ -1,5 +1,6 @@
 #!/bin/bash
-# bash completion as a shell asks for it: words so far, and the word at hand. Argument: the tool's folder.
+# bash completion as a shell asks for it: words so far, and the word at hand. Argument: the folder
+# of the tool.
 set -eu
 PATH=$1:$PATH
 . "$(dirname "$0")/../cli/coldmint.bash"
