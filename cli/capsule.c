@@ -202,10 +202,10 @@ static enum cm_status keep_memory(struct keeping *keeping, uint8_t index,
 static enum cm_status choose_regions(struct keeping *keeping, bool memories)
 {
     struct cm_session *session = &keeping->tool->session;
-    struct cm_protection protection;
+    struct cm_guard guard;
     struct cm_region region;
-    enum cm_status status = cm_protection(session, &protection);
-    keeping->facts->locked = !status && protection.bars_reading;
+    enum cm_status status = cm_guard_look(session, &guard);
+    keeping->facts->locked = !status && guard.bars_reading;
     for (uint8_t i = 0;
          !status && cm_region(session, i, &region) && keeping->count < CM_CAPSULE_REGIONS; i++) {
         bool is_readable =

@@ -65,14 +65,14 @@ static enum cm_status put_whole(struct job *job, struct capsule_file *backup,
                          .unprotect = job->tool->unprotect,
                          .progress = tool_progress,
                          .progress_context = job->tool};
-    struct cm_protection protection;
+    struct cm_guard guard;
     struct cm_region region;
     bool is_chip = !is_memory(session->part), known = true;
-    enum cm_status status = cm_protection(session, &protection);
+    enum cm_status status = cm_guard_look(session, &guard);
     for (uint8_t i = CM_REGION_MAIN;
          !status && known && i <= CM_REGION_DATA && cm_region(session, i, &region); i++) {
-        bool lost =
-            i == CM_REGION_DATA && before->erase && !before->carried && !protection.keeps_data;
+        bool lost = i == CM_REGION_DATA && before->erase && !before->carried &&
+                    (guard.clears & CM_REGION_BIT(i));
         if (!region.bytes || (region.traits & CM_REGION_SETTINGS) || lost)
             continue;
         uint8_t *bytes =

@@ -77,22 +77,20 @@ void map_protect(struct map *map, uint32_t first, uint32_t bytes)
 
 enum exit_code map_begin_chip(struct tool *tool, struct map *map, uint8_t index)
 {
-    const struct cm_memory_rules *memory = tool->session.family->memory;
+    struct cm_session *session = &tool->session;
     struct cm_region region;
     struct cm_erase_unit unit;
     struct cm_guard guard;
-    cm_region(&tool->session, index, &region);
+    cm_region(session, index, &region);
     map_begin(map, 0, region.bytes);
-    if (memory && memory->erase_unit(&tool->session, 0, &unit))
+    if (cm_erase_unit(session, index, 0, &unit) && unit.clears == CM_REGION_BIT(index))
         map->sector_bytes = unit.bytes;
     snprintf(map->title, sizeof map->title, "%s, %s", chip_name(tool), region.name);
-    enum cm_status status =
-        memory && index == CM_REGION_MAIN ? cm_guard_look(&tool->session, &guard) : CM_OK;
+    enum cm_status status = index == CM_REGION_MAIN ? cm_guard_look(session, &guard) : CM_OK;
     if (status)
         return tool_fail(tool, status);
-    for (uint32_t cell = 0; memory && index == CM_REGION_MAIN && guard.bytes && cell < map->cells;
-         cell++) {
-        if (cm_guard_covers(&guard, cell * map->cell_bytes, map->cell_bytes))
+    for (uint32_t cell = 0; index == CM_REGION_MAIN && guard.bytes && cell < map->cells; cell++) {
+        if (cm_guard_covers(&guard, index, cell * map->cell_bytes, map->cell_bytes))
             map_protect(map, cell * map->cell_bytes, map->cell_bytes);
     }
     return map_banks(tool, map);

@@ -68,7 +68,7 @@ const struct cm_words *words_of(const struct cm_part *part)
 
 bool is_memory(const struct cm_part *part)
 {
-    return kit_of(part)->family->memory != NULL;
+    return !kit_of(part)->about->program;
 }
 
 bool is_spi_memory(const struct cm_part *part)

@@ -69,11 +69,10 @@ static void say_facts(const struct tool *tool, const struct cm_avr_part *row)
 static json_t *erase_sizes(const struct cm_kit *kit, const struct cm_part *part)
 {
     json_t *sizes = json_array();
-    const struct cm_session session = {.part =
-                                           part}; // all that a family needs to tell of its units
+    const struct cm_family *family = kit->family;
     struct cm_erase_unit unit;
-    const struct cm_memory_rules *memory = kit->family->memory;
-    for (uint8_t i = 0; memory->erase_unit(&session, i, &unit); i++)
+    for (uint8_t i = 0; family->erase_unit && family->erase_unit(part, CM_REGION_MAIN, i, &unit);
+         i++)
         json_array_append_new(sizes, json_integer(unit.bytes));
     return sizes;
 }
@@ -112,10 +111,9 @@ static void say_other_memory(const struct tool *tool, const struct cm_part *part
     const struct cm_kit *kit = kit_of(part);
     struct cm_region region;
     struct cm_erase_unit unit;
-    const struct cm_session session = {.part = part};
-    const struct cm_memory_rules *memory = kit->family->memory;
+    const struct cm_family *family = kit->family;
     char id[40];
-    kit->family->region(part, CM_REGION_MAIN, &region);
+    family->region(part, CM_REGION_MAIN, &region);
     say(tool, "chip", "%s%s%s  %s, %s", colour("1"), part->name, colour("0"), id_text(part, id),
         kit->about->kind);
     say(tool, "supply", "%.2f to %.2f V", part->supply_min_mv / 1000.0,
@@ -135,7 +133,8 @@ static void say_other_memory(const struct tool *tool, const struct cm_part *part
                                 : "not programmed here",
                 row->program_mv / 1000.0);
     }
-    for (uint8_t i = 0; memory->erase_unit(&session, i, &unit); i++)
+    for (uint8_t i = 0; family->erase_unit && family->erase_unit(part, CM_REGION_MAIN, i, &unit);
+         i++)
         say(tool, i ? "" : "erasing", "%7u bytes: %.0f ms", (unsigned)unit.bytes, unit.us / 1000.0);
 }
 
@@ -177,7 +176,7 @@ static unsigned list_kit(struct tool *tool, const struct cm_kit *kit, const char
                          json_t *rows)
 {
     unsigned count = 0;
-    bool memory = kit->family->memory != NULL;
+    bool memory = !kit->about->program;
     for (uint16_t i = 0; i < kit->part_count; i++) {
         if (!strstr(kit->parts[i]->name, part_of_name))
             continue;

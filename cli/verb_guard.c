@@ -44,9 +44,11 @@ static void say_bar(const struct tool *tool, const struct cm_guard *guard, uint3
     }
     bool seen_part = false;
     for (uint32_t i = 0; i < signs; i++) {
-        bool begins = cm_guard_covers(guard, i * part, 1),
-             ends = cm_guard_covers(guard, (i + 1) * part - 1, 1);
-        bar[i] = begins && ends ? '#' : cm_guard_covers(guard, i * part, part) ? '+' : '.';
+        bool begins = cm_guard_covers(guard, CM_REGION_MAIN, i * part, 1),
+             ends = cm_guard_covers(guard, CM_REGION_MAIN, (i + 1) * part - 1, 1);
+        bar[i] = begins && ends                                           ? '#'
+                 : cm_guard_covers(guard, CM_REGION_MAIN, i * part, part) ? '+'
+                                                                          : '.';
         seen_part |= bar[i] == '+';
     }
     say(tool, "", "0x%06X  [%s]  0x%06X", 0, bar, (unsigned)chip_bytes - 1);
@@ -56,12 +58,12 @@ static void say_bar(const struct tool *tool, const struct cm_guard *guard, uint3
 
 static const char *hold_text(uint8_t hold)
 {
-    return hold == CM_GUARD_BY_VOLTAGE ? "nothing that can be changed here: it takes 12 V on pins "
-                                         "of the chip, or is for ever"
-           : hold == CM_GUARD_BY_PIN   ? "the registers cannot be written while the WP pin is low"
-           : hold == CM_GUARD_UNTIL_POWER_OFF ? "the registers are locked until the supply has "
-                                                "been off (with some parts and orders: for ever)"
-                                              : "nothing: the registers can be written";
+    return hold == CM_LIFT_VOLTAGE ? "nothing that can be changed here: it takes 12 V on pins "
+                                     "of the chip, or is for ever"
+           : hold == CM_LIFT_PIN   ? "the registers cannot be written while the WP pin is low"
+           : hold == CM_LIFT_POWER ? "the registers are locked until the supply has "
+                                     "been off (with some parts and orders: for ever)"
+                                   : "nothing: the registers can be written";
 }
 
 void guard_say(struct tool *tool, const struct cm_guard *guard)
@@ -78,9 +80,9 @@ void guard_say(struct tool *tool, const struct cm_guard *guard)
         snprintf(status, sizeof status, "  (status %s)", bytes);
     say(tool, "guarded", "%s%s%s%s", guard->bytes ? colour("1;33") : "", area,
         guard->bytes ? colour("0") : "",
-        guard->count                         ? status
-        : guard->hold == CM_GUARD_BY_VOLTAGE ? ""
-                                             : "; this part has no registers for it");
+        guard->count                     ? status
+        : guard->cost == CM_LIFT_VOLTAGE ? ""
+                                         : "; this part has no registers for it");
     if (guard->unreadable)
         say(tool, "",
             "software data protection, if it is on, does not show: a write that does nothing "
@@ -92,18 +94,18 @@ void guard_say(struct tool *tool, const struct cm_guard *guard)
     bool senses = (tool->port->traits.senses & CM_LINE_BIT(CM_LINE_WP)) &&
                   cm_sense(&tool->session, CM_LINE_WP, &level) == CM_OK;
     if (guard->count || guard->bytes)
-        say(tool, "held by", "%s%s", hold_text(guard->hold),
-            guard->hold != CM_GUARD_BY_PIN ? ""
-            : !senses                      ? "; this port has no wire to it"
-            : level                        ? "; it is high now"
-                                           : "; it is LOW now");
+        say(tool, "held by", "%s%s", hold_text(guard->cost),
+            guard->cost != CM_LIFT_PIN ? ""
+            : !senses                  ? "; this port has no wire to it"
+            : level                    ? "; it is high now"
+                                       : "; it is LOW now");
     json_t *registers = json_array();
     for (uint8_t i = 0; i < guard->count; i++)
         json_array_append_new(registers, json_integer(guard->registers[i]));
     set_json(tool, "guard",
              json_pack("{s:o, s:I, s:I, s:i, s:b, s:b}", "registers", registers, "first",
                        (json_int_t)guard->first, "bytes", (json_int_t)guard->bytes, "hold",
-                       (int)guard->hold, "by_sector", guard->by_sector, "vague", guard->vague));
+                       (int)guard->cost, "by_sector", guard->by_sector, "vague", guard->vague));
 }
 
 /* --- areas in words ---------------------------------------------------------------------- */
@@ -162,12 +164,12 @@ enum exit_code guard_fail_held(struct tool *tool, const struct cm_guard *guard)
 {
     char evidence[300];
     snprintf(evidence, sizeof evidence, "status 0x%02X after it was written, as before: %s",
-             tool->session.failure.found, hold_text(guard->hold));
+             tool->session.failure.found, hold_text(guard->cost));
     return tool_fail_as(
         tool, EXIT_PROTECTED, "the chip does not let its status registers be written", evidence,
-        guard->hold == CM_GUARD_BY_PIN
+        guard->cost == CM_LIFT_PIN
             ? "take the WP pin high: lift it off the board's ground, or wire it to the port"
-        : guard->hold == CM_GUARD_UNTIL_POWER_OFF
+        : guard->cost == CM_LIFT_POWER
             ? "switch the supply off and on; if it stays so, the order was for ever"
             : "look at the WP pin; a worn or foreign part may not take it either");
 }
@@ -217,9 +219,7 @@ static enum exit_code lift(struct tool *tool, const struct cm_guard *guard)
     enum exit_code code = guard->count ? backup_chip(tool, false, guard->registers) : EXIT_GOOD;
     if (code)
         return code;
-    enum cm_status status = cm_guard_lift(&tool->session, guard);
-    tool->session.unguarded =
-        false; // it stays so: nothing is to be lifted anew behind anybody's back
+    enum cm_status status = cm_guard_lift(&tool->session, guard, CM_LIFT_FREE);
     if (status == CM_PROTECTED)
         return guard_fail_held(tool, guard);
     if (!status)
@@ -249,9 +249,8 @@ static enum exit_code set(struct tool *tool, const struct cm_guard *guard, const
             tool->session.part->name,
             guard->unreadable
                 ? "its software data protection is for all of it: --set all, --set none"
-            : guard->hold == CM_GUARD_BY_VOLTAGE
-                ? "its data sheet tells what 12 V on a pin would do"
-                : "a pin of its own protects all of it: WP, on most");
+            : guard->cost == CM_LIFT_VOLTAGE ? "its data sheet tells what 12 V on a pin would do"
+                                             : "a pin of its own protects all of it: WP, on most");
     if (cm_nor_guard_choose(tool->session.part, &wanted, first, bytes) != CM_OK) {
         snprintf(evidence, sizeof evidence, "0x%06X to 0x%06X is wanted; the least that has it: %s",
                  (unsigned)first, (unsigned)(first + bytes - 1),

@@ -126,16 +126,16 @@ static bool wants_one_memory(const struct tool *tool, const char *path)
 /* What a locked chip answers would look like a backup, and be none. */
 static enum exit_code check_readable(struct tool *tool)
 {
-    struct cm_protection protection;
+    struct cm_guard guard;
     char evidence[200];
-    enum cm_status status = cm_protection(&tool->session, &protection);
+    enum cm_status status = cm_guard_look(&tool->session, &guard);
     if (status)
         return tool_fail(tool, status);
-    if (!protection.bars_reading)
+    if (!guard.bars_reading)
         return EXIT_GOOD;
     snprintf(evidence, sizeof evidence,
              "the lock byte reads 0x%02X: the chip would answer, and not with what it holds",
-             protection.lock);
+             guard.registers[0]);
     return tool_fail_as(
         tool, EXIT_PROTECTED, "the chip is locked against reading, so there is nothing to keep",
         evidence,

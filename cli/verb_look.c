@@ -58,35 +58,36 @@ static enum cm_status say_boot(struct tool *tool)
     return status;
 }
 
-static void say_lock(struct tool *tool, const struct cm_protection *protection)
+/* Protection that only an erase lifts: lock bits, a read-out level. */
+static void say_lock(struct tool *tool, const struct cm_guard *guard)
 {
-    if (!protection->has_lock) {
+    if (!guard->count) {
         say(tool, "lock", "cannot be read on this part");
         return;
     }
-    const char *meaning =
-        protection->bars_reading   ? "neither reading nor writing; only a chip erase opens it"
-        : protection->bars_writing ? "reading, no writing; only a chip erase opens it"
-        : protection->lock != protection->open_lock
-            ? "open to us; the boot lock bits hold the chip's own code"
-            : "open";
-    say(tool, "lock", "0x%02X  %s", protection->lock, meaning);
+    const char *meaning = "open";
+    if (guard->bars_reading)
+        meaning = "neither reading nor writing; only a chip erase opens it";
+    else if (guard->bars_writing)
+        meaning = "reading, no writing; only a chip erase opens it";
+    else if (cm_guard_is_on(guard))
+        meaning = "open to us; the boot lock bits hold the chip's own code";
+    say(tool, "lock", "0x%02X  %s", guard->registers[0], meaning);
     set_json(tool, "lock",
-             json_pack("{s:i, s:b, s:b}", "byte", (int)protection->lock, "bars_reading",
-                       protection->bars_reading, "bars_writing", protection->bars_writing));
+             json_pack("{s:i, s:b, s:b}", "byte", (int)guard->registers[0], "bars_reading",
+                       guard->bars_reading != 0, "bars_writing", guard->bars_writing != 0));
 }
 
-static enum cm_status say_contents(struct tool *tool, uint8_t index,
-                                   const struct cm_protection *protection)
+static enum cm_status say_contents(struct tool *tool, uint8_t index, const struct cm_guard *guard)
 {
     struct cm_region region;
+    const uint8_t bit = CM_REGION_BIT(index);
+    const char *after = "";
     if (!cm_region(&tool->session, index, &region) || region.bytes == 0)
         return CM_OK;
-    const char *after =
-        index == CM_REGION_DATA
-            ? protection->keeps_data ? "; outlives a chip erase" : "; cleared by a chip erase"
-            : "";
-    if (protection->bars_reading) {
+    if (index == CM_REGION_DATA)
+        after = guard->clears & bit ? "; cleared by a chip erase" : "; outlives a chip erase";
+    if (guard->bars_reading & bit) {
         say(tool, region.name, "%u bytes, not to be read", (unsigned)region.bytes);
         return CM_OK;
     }
@@ -102,18 +103,6 @@ static enum cm_status say_contents(struct tool *tool, uint8_t index,
     set_json(tool, region.name,
              json_pack("{s:I, s:b}", "bytes", (json_int_t)region.bytes, "blank", status == CM_OK));
     return CM_OK;
-}
-
-/* A memory: what its registers say, which area they protect, what is blank. */
-static enum cm_status look_at_memory(struct tool *tool)
-{
-    static const struct cm_protection NONE = {.bars_reading = false};
-    struct cm_guard guard;
-    enum cm_status status = cm_guard_look(&tool->session, &guard);
-    if (status)
-        return status;
-    guard_say(tool, &guard);
-    return say_contents(tool, CM_REGION_MAIN, &NONE);
 }
 
 /* All of the main memory, read once and drawn. */
@@ -168,29 +157,24 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
-    struct cm_protection protection;
+    struct cm_guard guard;
     say_supply(tool);
     say_clock(tool);
     enum cm_status status = say_settings(tool);
-    if (!status && is_memory(tool->session.part)) {
-        status = look_at_memory(tool);
-        if (status)
-            return tool_fail(tool, status);
-        return end_look(tool, true);
-    }
     if (!status)
-        status = cm_protection(&tool->session, &protection);
-    if (!status) {
-        say_lock(tool, &protection);
-        status = say_contents(tool, CM_REGION_MAIN, &protection);
-    }
-    if (!status)
-        status = say_contents(tool, CM_REGION_DATA, &protection);
-    if (!status)
+        status = cm_guard_look(&tool->session, &guard);
+    bool has_lock = !status && guard.cost == CM_LIFT_CONTENTS;
+    if (has_lock)
+        say_lock(tool, &guard);
+    else if (!status)
+        guard_say(tool, &guard);
+    for (uint8_t i = CM_REGION_MAIN; !status && i <= CM_REGION_DATA; i++)
+        status = say_contents(tool, i, &guard);
+    if (!status && has_lock)
         status = say_boot(tool);
     if (status)
         return tool_fail(tool, status);
-    return end_look(tool, !protection.bars_reading);
+    return end_look(tool, !guard.bars_reading);
 }
 
 static const struct poptOption options[] = {MAP_OPTIONS,

@@ -527,7 +527,7 @@ void words_for_failure(struct tool *tool, enum cm_status status, struct words *w
     snprintf(words->try, sizeof words->try, "%s", row->advice);
     switch (status) {
     case CM_NO_CHIP:
-        if (tool->session.family && tool->session.family->memory)
+        if (tool->session.kit && !tool->session.kit->about->program)
             explain_silent_memory(tool, failure, words);
         else
             explain_silence(tool, failure, words);

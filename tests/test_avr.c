@@ -232,7 +232,7 @@ static void a_classic_part_is_nudged_into_step(void **state)
     assert_int_equal(
         rig.session.tries,
         3 + 29); // reset pulses alone did not help: 3 bits and 29 pulses make an instruction
-    assert_true(rig.session.echoes);
+    assert_true(family_state(&rig.session, 0));
     fill_image(&rig, 6);
     rig.memory.count = 20;
     assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
@@ -246,7 +246,7 @@ static void lines_alone_suffice(void **state)
     (void)state;
     rig_open(&rig, "attiny84a", "port:\n  only_lines: true\n");
     rig_identify(&rig);
-    assert_true(rig.session.echoes);
+    assert_true(family_state(&rig.session, 0));
     fill_image(&rig, 4);
     rig.memory.count = 500;
     assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
@@ -390,7 +390,7 @@ static void without_an_echo_lost_contact_is_noticed_too(void **state)
                  (unsigned)lost);
         rig_open(&rig, "at90s1200", faults);
         rig_identify(&rig);
-        assert_false(rig.session.echoes);
+        assert_false(family_state(&rig.session, 0));
         fill_image(&rig, 3);
         rig.memory.count = 512;
         assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_CONTACT_LOST);

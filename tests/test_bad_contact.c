@@ -365,8 +365,9 @@ static void long_transfers_are_split(void **state)
         rom_rig_open(&rig, PARTS[n], "port:\n  transfer_max: 30\n");
         rom_rig_identify(&rig);
         assert_int_equal(rom_rig_put(&rig, 0, rig.bytes), CM_OK);
-        assert_int_equal(cm_read(&rig.session, CM_REGION_MAIN, 0, rig.workspace, rig.bytes), CM_OK);
-        assert_memory_equal(rig.workspace, rig.image, rig.bytes);
+        assert_int_equal(cm_read(&rig.session, CM_REGION_MAIN, 0, rig.session.workspace, rig.bytes),
+                         CM_OK);
+        assert_memory_equal(rig.session.workspace, rig.image, rig.bytes);
         assert_int_equal(
             cm_keep(&rig.session, CM_REGION_MAIN, sink_nothing, NULL, NULL, &rig.report), CM_OK);
         assert_rom_holds(&rig, 0);

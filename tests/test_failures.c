@@ -274,7 +274,6 @@ static void refuse_all(struct cm_session *session, enum cm_status due)
     uint8_t byte = 0;
     struct cm_report report;
     struct cm_guard guard = {.count = 0};
-    struct cm_protection protection;
     struct cm_put put = {.want_count = 0};
     struct cm_want want = {CM_REGION_MAIN, cm_memory_source(&(struct cm_memory){&byte, 1, 0})};
     assert_int_equal(cm_read(session, 0, 0, &byte, 1), due);
@@ -282,7 +281,6 @@ static void refuse_all(struct cm_session *session, enum cm_status due)
     assert_int_equal(cm_match(session, 0, 0, &byte, 1), due);
     assert_int_equal(cm_program(session, 0, 0, &byte, 1), due);
     assert_int_equal(cm_erase(session), due);
-    assert_int_equal(cm_protection(session, &protection), due);
     assert_int_equal(cm_check_supply(session), due);
     assert_int_equal(cm_recover(session), due);
     assert_int_equal(cm_put(session, &put, &report), due);
@@ -292,7 +290,7 @@ static void refuse_all(struct cm_session *session, enum cm_status due)
     assert_int_equal(cm_is_blank(session, 0, NULL, NULL), due);
     assert_int_equal(cm_keep(session, 0, take, NULL, NULL, &report), due);
     assert_int_equal(cm_guard_look(session, &guard), due);
-    assert_int_equal(cm_guard_lift(session, &guard), due);
+    assert_int_equal(cm_guard_lift(session, &guard, CM_LIFT_FREE), due);
     assert_int_equal(cm_guard_restore(session, &guard), due);
     assert_int_equal(cm_raw_frame(session, &byte, 1, NULL, 0), due);
     assert_int_equal(session->failure.status, due);

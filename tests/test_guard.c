@@ -28,7 +28,7 @@ static void areas_are_what_the_data_sheet_says(void **state)
                            (row->guard->tb_register == 1 ? row->guard->tb_mask : 0)));
             assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
             for (uint32_t at = 0; at<row->bytes; at += row->bytes> 65536 ? 4096 : 256) {
-                if (cm_guard_covers(&guard, at, 1) != nor_model_protects(rig.model, at))
+                if (cm_guard_covers(&guard, CM_REGION_MAIN, at, 1) != nor_model_protects(rig.model, at))
                     fail_msg("%s, status %02X %02X: 0x%06X", PARTS[i], rig.model->registers[0],
                              rig.model->registers[1], (unsigned)at);
             }
@@ -176,18 +176,18 @@ static void registers_that_are_held_are_told(void **state)
 {
     static const struct {
         const char *yaml;
-        uint8_t hold;
+        uint8_t cost;
     } CASES[] = {
-        {"  status: [0x9C, 0x00, 0x00]\n  wp_low: true\n", CM_GUARD_BY_PIN},
-        {"  status: [0x1C, 0x01, 0x00]\n", CM_GUARD_UNTIL_POWER_OFF},
-        {"  status: [0x1C, 0x00, 0x00]\nfaults:\n  registers_stuck: true\n", CM_GUARD_FREE}};
+        {"  status: [0x9C, 0x00, 0x00]\n  wp_low: true\n", CM_LIFT_PIN},
+        {"  status: [0x1C, 0x01, 0x00]\n", CM_LIFT_POWER},
+        {"  status: [0x1C, 0x00, 0x00]\nfaults:\n  registers_stuck: true\n", CM_LIFT_FREE}};
     (void)state;
     for (size_t i = 0; i < 3; i++) {
         struct cm_guard guard;
         memory_rig_open(&rig, "w25q16", CASES[i].yaml);
         memory_rig_identify(&rig, RIG_WORKSPACE);
         assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
-        assert_int_equal(guard.hold, CASES[i].hold);
+        assert_int_equal(guard.cost, CASES[i].cost);
         rig.put.unprotect = true;
         assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_PROTECTED);
         assert_int_equal(rig.model->programs + rig.model->erases, 0);

@@ -35,9 +35,9 @@ static void walk(const char *part, const char *more)
     assert_rom_holds(&rig, first);
     check_put(first, count);
     assert_int_equal(rig.report.pages_written, 0);
-    const struct cm_memory_rules *memory = rig.session.family->memory;
-    struct cm_erase_unit unit = {0, 0};
-    bool whole_only = memory->erase_unit(&rig.session, 0, &unit) && unit.bytes == rig.bytes;
+    struct cm_erase_unit unit = {.bytes = 0};
+    bool whole_only =
+        cm_erase_unit(&rig.session, CM_REGION_MAIN, 0, &unit) && unit.bytes == rig.bytes;
     fill_pattern(rig.image + at, rig.bytes < 64 ? 3 : 29, 7);
     rig.image[rig.bytes - 1] ^= 0x10;
     if (whole_only &&
@@ -148,7 +148,7 @@ static void test_locked_sectors_and_boot_blocks_are_told_and_left(void **state)
     assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
     assert_int_equal(guard.first, 2 * 65536);
     assert_int_equal(guard.bytes, 2 * 65536);
-    assert_int_equal(guard.hold, CM_GUARD_BY_VOLTAGE);
+    assert_int_equal(guard.cost, CM_LIFT_VOLTAGE);
     assert_int_equal(rom_rig_put(&rig, 2 * 65536 - 100, 200), CM_PROTECTED);
     rig.put.unprotect = true;
     assert_int_equal(rom_rig_put(&rig, 2 * 65536 - 100, 200), CM_PROTECTED);
@@ -375,7 +375,7 @@ static void test_address_pins_are_found(void **state)
     (void)state;
     rom_rig_open(&rig, "24lc64", "  status: [5]\n");
     rom_rig_identify(&rig);
-    assert_int_equal(rig.session.id_way, 0x55);
+    assert_int_equal(family_state(&rig.session, 0), 0x55);
     check_put(8000, 100);
     cm_close(&rig.session);
     assert_int_equal(

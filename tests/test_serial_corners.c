@@ -64,7 +64,7 @@ static void a_known_address_stays_known(void **state)
     rom_rig_open(&rig, "24lc256", "");
     cm_sim_two_wire(rig.sim)->pins = 3;
     rom_rig_identify(&rig);
-    assert_int_equal(rig.session.id_way, 0x53);
+    assert_int_equal(family_state(&rig.session, 0), 0x53);
     uint64_t begun = cm_sim_clocks(rig.sim);
     assert_int_equal(cm_recover(&rig.session), CM_OK);
     assert_true(cm_sim_clocks(rig.sim) - begun < 80); // asked once, then one byte read

@@ -87,7 +87,7 @@ static const char *objection(const struct findings *findings, const struct cm_ki
                  (unsigned)region.bytes - 1);
         return text;
     }
-    if (kit->family->memory)
+    if (!kit->about->program)
         return findings->has_signature ? "it carries the signature of a microcontroller" : NULL;
     if (findings->has_signature && (found[2] != id[0] || found[1] != id[1] || found[0] != id[2])) {
         snprintf(text, room, "it carries the signature %02X %02X %02X, the part has %02X %02X %02X",
@@ -176,7 +176,7 @@ enum exit_code say_fits(struct tool *tool, const struct input *input)
     json_t *all = json_array();
     for (int k = 0; k < TOOL_KITS; k++) {
         size_t before = json_array_size(all);
-        bool is_memory_kit = tool_kits[k].family->memory != NULL; // a program is for none
+        bool is_memory_kit = !tool_kits[k].about->program; // a program is for none
         if (!is_plain_kit(&tool_kits[k]) && !(findings.is_program && is_memory_kit))
             say_family(tool, &findings, &tool_kits[k], before == 0, all);
     }

@@ -45,12 +45,7 @@ static enum cm_status act_access(struct cm_session *session, void *argument)
 static enum cm_status act_erase(struct cm_session *session, void *unused)
 {
     (void)unused;
-    return cm_erase(session);
-}
-
-static enum cm_status act_protection(struct cm_session *session, void *protection)
-{
-    return cm_protection(session, protection);
+    return session->family->erase(session, CM_REGION_MAIN, 0, 0); // unit 0 is all there is
 }
 
 static enum cm_status act_prove(struct cm_session *session, void *unused)
@@ -74,9 +69,11 @@ enum cm_status cm_erase_steadily(struct cm_session *session)
     return cm_steadily(session, act_erase, NULL);
 }
 
-enum cm_status cm_protection_steadily(struct cm_session *session, struct cm_protection *protection)
+enum cm_status cm_look_if_hidden(struct cm_session *session, struct cm_guard *guard)
 {
-    return cm_steadily(session, act_protection, protection);
+    const struct cm_guard_rules *rules = session->family->guard;
+    memset(guard, 0, sizeof *guard);
+    return rules && rules->hides_contents ? cm_guard_look(session, guard) : CM_OK;
 }
 
 enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *progress,

@@ -26,28 +26,47 @@ typedef enum cm_status cm_act_fn(struct cm_session *session, void *argument);
 CM_MUST_CHECK enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *act,
                                          void *argument);
 
-/* And for an erase, and for reading what protects the chip. */
+/* And for the erase of a chip that is erased at once. */
 CM_MUST_CHECK enum cm_status cm_erase_steadily(struct cm_session *session);
-CM_MUST_CHECK enum cm_status cm_protection_steadily(struct cm_session *session,
-                                                    struct cm_protection *protection);
+
+/* Reads protection, where it may bar reading; else `guard` says that there is none. */
+CM_MUST_CHECK enum cm_status cm_look_if_hidden(struct cm_session *session, struct cm_guard *guard);
 
 /* Whether erased bytes are all there is; the first other one is left in the session's failure. Uses
  * the workspace. */
 CM_MUST_CHECK enum cm_status cm_check_blank(struct cm_session *session, uint8_t region,
                                             cm_progress_fn *progress, void *context);
 
+/* The images of a put. */
+struct cm_wanted {
+    const struct cm_want *wants;
+    uint8_t count;
+};
+
+static inline struct cm_wanted cm_wanted_of(const struct cm_put *put)
+{
+    return (struct cm_wanted){put->wants, put->want_count};
+}
+
 /* First run of wanted bytes of a region at or after `from` and before `end`, over all images: its
  * source; NULL, and `end` as its start, where there is none. */
-const struct cm_source *cm_next_wanted(const struct cm_put *put, uint8_t region, uint32_t from,
-                                       uint32_t end, uint32_t *start, uint32_t *count);
+const struct cm_source *cm_next_wanted(const struct cm_wanted *wanted, uint8_t region,
+                                       uint32_t from, uint32_t end, uint32_t *start,
+                                       uint32_t *count);
 
 /* First run of bytes that no image wants; false where there is none. */
-bool cm_next_unwanted(const struct cm_put *put, uint8_t region, uint32_t from, uint32_t end,
+bool cm_next_unwanted(const struct cm_wanted *wanted, uint8_t region, uint32_t from, uint32_t end,
                       uint32_t *start, uint32_t *count);
 
 /* CM_IN_DOUBT, where any byte of a region is wanted by no image: nobody knows what it was. */
-CM_MUST_CHECK enum cm_status cm_doubt_unwanted(struct cm_session *session, const struct cm_put *put,
-                                               uint8_t region, struct cm_report *report);
+CM_MUST_CHECK enum cm_status cm_doubt_unwanted(struct cm_session *session,
+                                               const struct cm_wanted *wanted, uint8_t region,
+                                               struct cm_report *report);
+
+/* The same for all regions, but registers that are written over. */
+CM_MUST_CHECK enum cm_status cm_doubt_all_unwanted(struct cm_session *session,
+                                                   const struct cm_wanted *wanted,
+                                                   struct cm_report *report);
 
 /* Compares a second time, in other portions: the second half first, so that what disturbs two
  * readings in the same rhythm does not disturb the same bytes. */

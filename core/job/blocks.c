@@ -28,15 +28,19 @@ enum { ROUNDS = 6 }; // of looking again after doubt
 
 static enum cm_status check_want(struct cm_blocks *work, const struct cm_want *want)
 {
+    struct cm_region region;
     uint32_t start, count;
-    if (want->region != CM_REGION_MAIN)
+    if (!cm_region(work->session, want->region, &region) || !(region.traits & CM_REGION_WRITABLE))
         return cm_fail(work->session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
     for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count);
          at = start + count) {
-        if (!cm_extent_fits(&work->region, start, count))
-            return cm_fail_beyond(work->session, CM_STEP_OPEN, &work->region, start);
+        if (!cm_extent_fits(&region, start, count))
+            return cm_fail_beyond(work->session, CM_STEP_OPEN, &region, start);
         work->report->bytes += count;
     }
+    work->regions |= (uint8_t)CM_REGION_BIT(want->region);
+    if (region.page_bytes > work->page_bytes)
+        work->page_bytes = region.page_bytes;
     return CM_OK;
 }
 
@@ -44,10 +48,12 @@ static enum cm_status check_want(struct cm_blocks *work, const struct cm_want *w
  * have to do. */
 static void find_units(struct cm_blocks *work, uint32_t map_bytes)
 {
-    const struct cm_memory_rules *memory = work->session->family->memory;
     struct cm_erase_unit unit;
-    for (uint8_t i = 0; work->unit_count < CM_UNITS && memory->erase_unit(work->session, i, &unit);
-         i++) {
+    work->unit_count = work->first_unit = 0;
+    for (uint8_t i = 0;
+         work->unit_count < CM_UNITS && cm_erase_unit(work->session, work->index, i, &unit) &&
+         unit.clears == CM_REGION_BIT(work->index);
+         i++) { // one that clears other regions, too, is for lifting protection
         if (work->unit_count == 0 && work->region.bytes / unit.bytes / 4 > map_bytes)
             work->first_unit = (uint8_t)(i + 1);
         else
@@ -58,20 +64,71 @@ static void find_units(struct cm_blocks *work, uint32_t map_bytes)
         work->sector *= 2;
 }
 
-/* The map gets a quarter of the workspace at most; of the rest, a byte a page is for samples, whole
- * pages are for contents. */
-static bool share_workspace(struct cm_blocks *work)
+static uint32_t map_bytes(const struct cm_blocks *work)
 {
-    uint32_t bytes = work->session->workspace_bytes, page = work->region.page_bytes;
-    find_units(work, bytes / 4);
-    uint32_t map_bytes = (work->region.bytes / work->sector + 3) / 4,
-             pages = (bytes - map_bytes) / (page + 1);
-    work->map = work->session->workspace;
-    work->samples = work->map + map_bytes;
+    return (work->region.bytes / work->sector + 3) / 4;
+}
+
+/* Turns to a region: its units, and the buffer in portions of its pages. */
+static void select_region(struct cm_blocks *work, uint8_t index)
+{
+    const struct cm_session *session = work->session;
+    work->index = index;
+    cm_region(session, index, &work->region);
+    find_units(work, session->workspace_bytes / 4);
+    uint32_t page = work->region.page_bytes,
+             pages = (session->workspace_bytes - work->map_total) / (page + 1);
+    work->samples = session->workspace + work->map_total;
     work->buffer = work->samples + pages;
     work->buffer_bytes = pages * page;
-    memset(work->map, 0, map_bytes);
-    return bytes > map_bytes && pages > 0;
+    work->barred_at = UINT32_MAX;
+}
+
+/* The maps of all regions lie one behind the other; behind them the samples, then the buffer. */
+enum cm_status cm_each_region(struct cm_blocks *work, cm_region_fn *act)
+{
+    uint8_t *map = work->session->workspace;
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0; !status && i < CM_PUT_REGIONS; i++) {
+        if (!(work->regions & CM_REGION_BIT(i)))
+            continue;
+        select_region(work, i);
+        work->map = map;
+        status = act(work);
+        map += map_bytes(work);
+    }
+    return status;
+}
+
+static enum cm_status add_map(struct cm_blocks *work)
+{
+    work->map_total += map_bytes(work);
+    return CM_OK;
+}
+
+/* A map gets a quarter of the workspace at most; of what all of them leave, a byte a page is for
+ * samples, whole pages are for contents. */
+static enum cm_status share_workspace(struct cm_blocks *work)
+{
+    cm_ignore(cm_each_region(work, add_map));
+    if (work->session->workspace_bytes <= work->map_total + work->page_bytes)
+        return cm_fail(work->session, CM_NO_ROOM, CM_STEP_OPEN);
+    memset(work->session->workspace, 0, work->map_total);
+    return CM_OK;
+}
+
+/* Protection that cannot be read is lifted beforehand: the driver finds out by writing. What one
+ * job was allowed another is not. */
+static enum cm_status allow_unreadable(struct cm_blocks *work)
+{
+    struct cm_session *session = work->session;
+    uint32_t bytes = work->guard.bytes; // what can be read is another matter
+    work->guard.bytes = 0;
+    enum cm_status status = work->put->unprotect
+                                ? cm_guard_lift(session, &work->guard, CM_LIFT_FREE)
+                                : cm_guard_restore(session, &work->guard);
+    work->guard.bytes = bytes;
+    return status;
 }
 
 static enum cm_status begin(struct cm_blocks *work, struct cm_session *session,
@@ -81,25 +138,25 @@ static enum cm_status begin(struct cm_blocks *work, struct cm_session *session,
     memset(report, 0, sizeof *report);
     work->session = session;
     work->put = put;
+    work->wanted = cm_wanted_of(put);
     work->report = report;
-    work->barred_at = UINT32_MAX;
     session->carry = &put->carry;
-    cm_region(session, CM_REGION_MAIN, &work->region);
-    enum cm_status status =
-        share_workspace(work) ? CM_OK : cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);
+    enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < put->want_count && !status; i++)
         status = check_want(work, &put->wants[i]);
+    if (!status)
+        status = share_workspace(work);
     if (!status)
         status = cm_check_supply(session);
     if (!status)
         status = cm_guard_look(session, &work->guard);
-    session->unguarded = put->unprotect & work->guard.unreadable; // the driver finds out by writing
-    return status;
+    return !status && work->guard.unreadable ? allow_unreadable(work) : status;
 }
 
 /* --- writing ----------------------------------------------------------------------------- */
 
 struct writing {
+    uint8_t region;
     uint32_t start, count;
     uint8_t *bytes;
 };
@@ -107,8 +164,8 @@ struct writing {
 static enum cm_status act_write(struct cm_session *session, void *argument)
 {
     const struct writing *run = argument;
-    return session->family->access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, run->start,
-                                   run->bytes, run->count);
+    return session->family->access(session, CM_ACCESS_PROGRAM, run->region, run->start, run->bytes,
+                                   run->count);
 }
 
 /* Writes a run of pages and reads each back; where one fails, looks again and writes once more
@@ -116,7 +173,7 @@ static enum cm_status act_write(struct cm_session *session, void *argument)
 static enum cm_status write_run(struct cm_blocks *work, uint32_t start, uint8_t *bytes,
                                 uint32_t count)
 {
-    struct writing run = {start, count, bytes};
+    struct writing run = {work->index, start, count, bytes};
     enum cm_status status = cm_steadily(work->session, act_write, &run);
     if (status == CM_WRITE_FAILED) {
         bool rewrites = work->region.traits & CM_REGION_REWRITES;
@@ -166,17 +223,14 @@ static enum cm_status fill_run(struct cm_blocks *work, uint32_t start, uint8_t *
 }
 
 struct erasing {
-    uint8_t level;
+    uint8_t region, level;
     uint32_t start;
 };
 
 static enum cm_status act_erase(struct cm_session *session, void *argument)
 {
     const struct erasing *erasing = argument;
-    struct cm_erase_unit unit;
-    session->family->memory->erase_unit(session, erasing->level, &unit);
-    return session->family->memory->erase_units(session, erasing->level, erasing->start,
-                                                unit.bytes);
+    return session->family->erase(session, erasing->region, erasing->level, erasing->start);
 }
 
 static enum cm_status tell_written(struct cm_blocks *work)
@@ -207,7 +261,7 @@ static enum cm_status fill_from_images(struct cm_blocks *work, uint32_t start, u
 static enum cm_status fill_from_buffer(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
     enum cm_status status = fill_run(work, start, work->buffer, bytes);
-    if (!status && work->session->family->memory->along_wires)
+    if (!status && work->session->family->blocks->along_wires)
         status = cm_access_bytes(work, CM_ACCESS_MATCH, start, work->buffer, bytes);
     return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
 }
@@ -217,8 +271,8 @@ static enum cm_status fill_from_buffer(struct cm_blocks *work, uint32_t start, u
 static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t start)
 {
     enum { TRIES = 2 };
-    struct erasing erasing = {(uint8_t)(work->first_unit + level), start};
     uint32_t bytes = work->units[level].bytes;
+    struct erasing erasing = {work->index, (uint8_t)(work->first_unit + level), start};
     bool covered = cm_is_covered(work, start, bytes);
     enum cm_status status = cm_tell_progress(work, CM_STEP_ERASE, start, work->region.bytes);
     if (!status && !covered)
@@ -296,29 +350,53 @@ static enum cm_status note_run(struct cm_blocks *work, uint32_t start, uint32_t 
     return CM_OK;
 }
 
+static enum cm_status survey_region(struct cm_blocks *work)
+{
+    uint32_t page = work->region.page_bytes;
+    if (work->buffer_bytes > 2 * page) // in other portions than were written
+        work->buffer_bytes = work->buffer_bytes / page / 2 * page + page;
+    return cm_survey_blocks(work, CM_STEP_VERIFY, note_run);
+}
+
+/* Compares all images with the chip, and marks anew what differs. */
+static enum cm_status survey_again(struct cm_blocks *work, bool *differs)
+{
+    struct cm_report before = *work->report;
+    memset(work->session->workspace, 0, work->map_total);
+    enum cm_status status = cm_each_region(work, survey_region);
+    *work->report = before;
+    *differs = false;
+    for (uint32_t i = 0; i < work->map_total; i++)
+        *differs |= work->session->workspace[i] != 0;
+    return status;
+}
+
 /*
  * After doubt, and at the end of every job of chips whose wires can lie about an address: all
- * images are compared once more, in other portions than they were written. What differs is marked,
- * and written again.
+ * images are compared once more. What differs is written again.
  */
 static enum cm_status look_again(struct cm_blocks *work, bool *differs)
 {
-    struct cm_report before = *work->report;
-    uint32_t page = work->region.page_bytes, whole = work->buffer_bytes,
-             map_bytes = (work->region.bytes / work->sector + 3) / 4;
-    before.doubted |= work->session->doubts != 0;
+    bool doubted = work->session->doubts != 0;
     work->session->doubts = 0;
-    memset(work->map, 0, map_bytes);
-    if (whole > 2 * page)
-        work->buffer_bytes = whole / page / 2 * page + page;
-    enum cm_status status = cm_survey_blocks(work, CM_STEP_VERIFY, note_run);
-    work->buffer_bytes = whole;
-    *differs = false;
-    for (uint32_t i = 0; i < map_bytes; i++)
-        *differs |= work->map[i] != 0;
-    before.doubted |= *differs;
-    *work->report = before;
+    enum cm_status status = survey_again(work, differs);
+    work->report->doubted |= doubted || *differs;
     return status;
+}
+
+static enum cm_status execute_region(struct cm_blocks *work)
+{
+    enum cm_status status = cm_each_erase(work, renew);
+    return status ? status : program_all(work);
+}
+
+static bool any_needs_erase(const struct cm_blocks *work)
+{
+    enum { ERASE_IN_ALL = 0x55 * CM_SECTOR_ERASE };
+    uint8_t marks = 0;
+    for (uint32_t i = 0; i < work->map_total; i++)
+        marks |= work->session->workspace[i];
+    return marks & ERASE_IN_ALL;
 }
 
 /* Erases and fills, then programs. A page taken for blank that was not brings another round, and
@@ -328,19 +406,17 @@ static enum cm_status execute(struct cm_blocks *work)
     struct cm_report *report = work->report;
     report->pages_written = report->pages_blank = report->bytes_written = report->erases =
         report->erased_bytes = 0;
-    bool looks = work->session->family->memory->along_wires != NULL;
+    bool looks = work->session->family->blocks->along_wires != NULL;
     for (uint8_t round = 0; round < ROUNDS; round++) {
-        enum cm_status status = cm_each_erase(work, renew);
-        if (!status)
-            status = program_all(work);
-        if (!status && !cm_needs_erase(work, 0, work->region.bytes)) {
+        enum cm_status status = cm_each_region(work, execute_region);
+        if (!status && !any_needs_erase(work)) {
             if (!looks && !work->session->doubts)
                 return CM_OK;
             status = look_again(work, &looks);
             if (!looks && !work->session->doubts)
                 return status;
         }
-        if (!status && !report->erase && cm_needs_erase(work, 0, work->region.bytes)) {
+        if (!status && !report->erase && any_needs_erase(work)) {
             report->erase = true;
             status = agree(work);
         }
@@ -350,21 +426,34 @@ static enum cm_status execute(struct cm_blocks *work)
     return cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY); // it does not become better
 }
 
+/* Lifts protection; what that has erased is looked at before it is written. */
+static enum cm_status lift(struct cm_blocks *work)
+{
+    bool unused;
+    work->report->lock = work->guard.registers[0];
+    work->report->unlocked = true;
+    enum cm_status status = cm_guard_lift(work->session, &work->guard, CM_LIFT_CONTENTS);
+    if (status || !work->cleared)
+        return status;
+    work->cleared = 0;
+    return survey_again(work, &unused);
+}
+
 /* Protection is lifted only where it stands in the way, told before, and put back whatever comes in
- * between. */
+ * between; but where that would bar what is left to do, which only another erase would open. */
 static enum cm_status execute_unguarded(struct cm_blocks *work)
 {
     const struct cm_put *put = work->put;
     struct cm_session *session = work->session;
-    if (work->barred_at == UINT32_MAX)
+    if (!work->report->lifts)
         return execute(work);
     if (put->lifting && put->lifting(put->lifting_context, &work->guard) != CM_OK)
         return cm_fail(session, CM_REFUSED, CM_STEP_SETTINGS);
-    work->report->lock = work->guard.registers[0];
-    work->report->unlocked = true;
-    enum cm_status status = cm_guard_lift(session, &work->guard);
+    enum cm_status status = lift(work);
     if (!status)
         status = execute(work);
+    if (status && work->guard.cost == CM_LIFT_CONTENTS)
+        return status;
     struct cm_failure failure = session->failure;
     enum cm_status restored = cm_guard_restore(session, &work->guard);
     work->report->relocked = restored == CM_OK;
@@ -394,8 +483,16 @@ static enum cm_status check_registers(struct cm_blocks *work)
 /* Of chips whose address is on wires of its own. */
 static enum cm_status look_along_wires(struct cm_blocks *work, bool is_after)
 {
-    const struct cm_memory_rules *memory = work->session->family->memory;
-    return memory->along_wires && work->has_change ? memory->along_wires(work, is_after) : CM_OK;
+    const struct cm_family *family = work->session->family;
+    return family->blocks->along_wires && work->has_change
+               ? family->blocks->along_wires(work, is_after)
+               : CM_OK;
+}
+
+static enum cm_status plan(struct cm_blocks *work)
+{
+    const struct cm_guard_rules *rules = work->session->family->guard;
+    return rules && rules->lifter ? rules->lifter->plan(work) : cm_plan_blocks(work);
 }
 
 enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put,
@@ -405,7 +502,7 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
     uint32_t start = cm_now_us(session);
     enum cm_status status = begin(&work, session, put, report);
     if (!status)
-        status = cm_plan_blocks(&work);
+        status = plan(&work);
     report->survey_us = cm_now_us(session) - start;
     if (status || aim == CM_PUT_PLAN)
         return status;
@@ -421,7 +518,7 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
     if (!status && report->doubted && !report->lifts)
         status = check_registers(&work);
     if (!status && report->doubted)
-        status = cm_doubt_unwanted(session, put, CM_REGION_MAIN, report);
+        status = cm_doubt_all_unwanted(session, &work.wanted, report);
     report->actual_us = cm_now_us(session) - start;
     session->doubts = 0; // told, by what it ends with
     session->carry = NULL;

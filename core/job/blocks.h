@@ -5,36 +5,63 @@
 
 #include "access.h"
 
-enum { CM_UNITS = 5 };
+enum { CM_UNITS = 5, CM_PUT_REGIONS = 8 };
 
 /* How a sector stands, as two bits of the map. */
 enum cm_sector_state { CM_SECTOR_EQUAL, CM_SECTOR_PROGRAM, CM_SECTOR_ERASE };
 
+/* Bytes come first, and what is large last, which makes the code smaller. */
 struct cm_blocks {
+    uint8_t regions; /* that any image is for: CM_REGION_BIT of each */
+    uint8_t cleared; /* that will be blank when the work begins: lifting protection erases them */
+    uint8_t index;   /* of the region at hand (cm_each_region) */
+    uint8_t first_unit; /* the family's number of the first of its units: smaller ones are left out
+                           where the map has no room for them */
+    uint8_t unit_count;
+    bool has_change; /* the survey found something to change */
     struct cm_session *session;
     const struct cm_put *put;
     struct cm_report *report;
-    struct cm_region region;
-    struct cm_erase_unit units[CM_UNITS]; /* the smallest first */
-    uint8_t first_unit; /* the family's number of the first: smaller ones are left out where the map
-                           has no room for them */
-    uint8_t unit_count;
-    uint32_t sector; /* bytes of the smallest; of a page where there is none */
-    uint8_t *map;    /* two bits a sector */
-    uint8_t *buffer; /* for contents */
+    struct cm_region region; /* the one at hand */
+    uint32_t sector;         /* bytes of its smallest unit; of a page where there is none */
+    uint8_t *map;            /* two bits a sector */
+    uint8_t *buffer;         /* for contents */
     uint32_t buffer_bytes;
     uint8_t *samples; /* a byte for each page of the buffer */
-    struct cm_guard guard;
+    uint32_t
+        barred_at; /* its first address that protection keeps from changing; UINT32_MAX: none */
     const struct cm_source *source; /* of the wanted run that was found last */
     uint32_t chunk_start;           /* address of what is in the buffer */
-    uint32_t barred_at; /* first address that protection keeps from changing; UINT32_MAX: none */
-    bool has_change;    /* the survey found something to change; */
-    uint32_t change;    /* the first address of that */
+    uint32_t work_bytes;            /* in pages to write, for progress */
+    uint32_t done_bytes;
+    uint32_t map_total;  /* bytes of all regions' maps */
+    uint32_t page_bytes; /* of the largest page */
+    uint32_t change;     /* the first address that is to change */
     uint32_t alike; /* wires that led to the very bytes that are wanted there, before anything was
                        changed */
-    uint32_t work_bytes; /* pages to write, for progress */
-    uint32_t done_bytes;
+    struct cm_wanted wanted;
+    struct cm_erase_unit units[CM_UNITS]; /* of the region at hand, the smallest first */
+    struct cm_guard guard;
 };
+
+/* What to do with a run of bytes that are not what is wanted, and are in the buffer; the first
+ * differs, and it ends where a page does. */
+typedef enum cm_status cm_blocks_act_fn(struct cm_blocks *work, uint32_t start, uint32_t count);
+
+/*
+ * What is done over protection that costs the contents (blocks_lift.c). The regions that lifting
+ * clears are planned as blank, and looked at again when it has been lifted.
+ */
+struct cm_lifter {
+    CM_MUST_CHECK enum cm_status (*plan)(struct cm_blocks *work);
+    /* Counts the pages of a chunk in such a region that are not blank. */
+    CM_MUST_CHECK enum cm_status (*count)(struct cm_blocks *work, uint32_t start, uint32_t count,
+                                          cm_blocks_act_fn *on_write);
+};
+
+/* Acts on every region that images are for, which is then the one at hand. */
+typedef enum cm_status cm_region_fn(struct cm_blocks *work);
+CM_MUST_CHECK enum cm_status cm_each_region(struct cm_blocks *work, cm_region_fn *act);
 
 /* First run of wanted bytes at or after `from` and before `end`, over all images. */
 bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t *start,
@@ -43,10 +70,6 @@ bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t
 /* Copies bytes of the run that was found last. */
 CM_MUST_CHECK enum cm_status cm_load_wanted(struct cm_blocks *work, uint32_t start, uint8_t *bytes,
                                             uint32_t count);
-
-/* What to do with a run of bytes that are not what is wanted, and are in the buffer; the first
- * differs, and it ends where a page does. */
-typedef enum cm_status cm_blocks_act_fn(struct cm_blocks *work, uint32_t start, uint32_t count);
 
 /*
  * Compares `count` wanted bytes, which are in the buffer, with the chip. Runs that can be reached
@@ -71,8 +94,8 @@ bool cm_needs_erase(const struct cm_blocks *work, uint32_t start, uint32_t bytes
 CM_MUST_CHECK enum cm_status cm_survey_blocks(struct cm_blocks *work, enum cm_step step,
                                               cm_blocks_act_fn *on_write);
 
-/* Works out what is to be done, into the report and the map. CM_PROTECTED where protection stands
- * in the way and must not be lifted. */
+/* Works out what is to be done in all regions, into the report and the map. CM_PROTECTED where
+ * protection stands in the way and must not be lifted. */
 CM_MUST_CHECK enum cm_status cm_plan_blocks(struct cm_blocks *work);
 
 /* CM_NO_ROOM or CM_REFUSED where what a unit holds beside the images cannot, or may not, be carried

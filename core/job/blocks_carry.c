@@ -18,14 +18,14 @@ static enum cm_status read_sector(struct cm_blocks *work, uint32_t start, uint32
         uint32_t gap = (wanted ? run : end) - at;
         uint8_t *place = work->buffer + (at - start);
         if (gap)
-            status = cm_read_twice(work->session, CM_REGION_MAIN, at, place, gap);
+            status = cm_read_twice(work->session, work->index, at, place, gap);
         if (status == CM_DIFFERS)
             return cm_refine(work->session, CM_CONTACT_LOST);
         bool holds_data = gap && !status && !cm_is_erased(work, place, gap);
         if (holds_data)
             work->report->carried_bytes += gap;
         if (holds_data && hook->saved &&
-            hook->saved(hook->context, CM_REGION_MAIN, at, place, gap) != CM_OK)
+            hook->saved(hook->context, work->index, at, place, gap) != CM_OK)
             return cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, work->region.name, at);
         if (!status && wanted)
             status = cm_load_wanted(work, run, work->buffer + (run - start), count);

@@ -17,7 +17,7 @@ enum cm_status cm_tell_progress(struct cm_blocks *work, enum cm_step step, uint3
 
 static uint32_t cost_us(const struct cm_blocks *work, enum cm_cost cost, uint32_t bytes)
 {
-    return work->session->family->cost_us(work->session, CM_REGION_MAIN, cost, bytes);
+    return work->session->family->cost_us(work->session, work->index, cost, bytes);
 }
 
 static uint32_t page_cost_us(const struct cm_blocks *work)
@@ -115,7 +115,7 @@ static bool has_room(const struct cm_blocks *work, uint32_t bytes)
  * protection, where it stays, leaves all of it alone. */
 static bool may_erase(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
-    if (!work->put->unprotect && cm_guard_covers(&work->guard, start, bytes))
+    if (!work->put->unprotect && cm_guard_covers(&work->guard, work->index, start, bytes))
         return false;
     return has_room(work, bytes) || cm_is_covered(work, start, bytes);
 }
@@ -214,17 +214,24 @@ enum cm_status cm_each_erase(struct cm_blocks *work, cm_erase_fn *act)
     return status;
 }
 
-enum cm_status cm_plan_blocks(struct cm_blocks *work)
+static enum cm_status plan_region(struct cm_blocks *work)
 {
-    struct cm_report *report = work->report;
     enum cm_status status = cm_survey_blocks(work, CM_STEP_COMPARE, count_run);
     if (!status)
         status = cm_each_erase(work, count_erase);
-    report->pages_equal =
-        report->pages > report->pages_written ? report->pages - report->pages_written : 0;
-    report->lifts = work->barred_at != UINT32_MAX;
-    if (status || !report->lifts || work->put->unprotect)
+    bool is_barred = work->barred_at != UINT32_MAX;
+    work->report->lifts |= is_barred;
+    if (status || !is_barred || work->put->unprotect)
         return status;
     return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, work->region.name,
-                        work->barred_at, 0, work->guard.registers[0]);
+                        work->barred_at, work->guard.open, work->guard.registers[0]);
+}
+
+enum cm_status cm_plan_blocks(struct cm_blocks *work)
+{
+    struct cm_report *report = work->report;
+    enum cm_status status = cm_each_region(work, plan_region);
+    report->pages_equal =
+        report->pages > report->pages_written ? report->pages - report->pages_written : 0;
+    return status;
 }

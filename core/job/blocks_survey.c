@@ -44,7 +44,7 @@ bool cm_wanted_run(struct cm_blocks *work, uint32_t from, uint32_t end, uint32_t
                    uint32_t *count)
 {
     const struct cm_source *source =
-        cm_next_wanted(work->put, CM_REGION_MAIN, from, end, start, count);
+        cm_next_wanted(&work->wanted, work->index, from, end, start, count);
     work->source = source ? source : work->source;
     return source != NULL;
 }
@@ -74,7 +74,7 @@ static void set_state(struct cm_blocks *work, uint32_t address, enum cm_sector_s
 
 bool cm_note_barred(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
-    bool barred = cm_guard_covers(&work->guard, start & ~(bytes - 1), bytes);
+    bool barred = cm_guard_covers(&work->guard, work->index, start & ~(bytes - 1), bytes);
     if (barred && start < work->barred_at)
         work->barred_at = start;
     return barred;
@@ -98,7 +98,7 @@ void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start,
                                uint8_t *bytes, uint32_t count)
 {
-    struct cm_access access = {kind, CM_REGION_MAIN, start, bytes, count};
+    struct cm_access access = {kind, work->index, start, bytes, count};
     return cm_access(work->session, &access);
 }
 
@@ -114,6 +114,7 @@ static enum cm_status check_reachable(struct cm_blocks *work, uint32_t at, uint8
 }
 
 struct sampling {
+    uint8_t region;
     uint32_t start, count, piece;
     uint8_t *samples;
 };
@@ -121,8 +122,8 @@ struct sampling {
 static enum cm_status act_sample(struct cm_session *session, void *argument)
 {
     const struct sampling *sampling = argument;
-    return session->family->memory->sample(session, sampling->start, sampling->count,
-                                           sampling->piece, sampling->samples);
+    return session->family->blocks->sample(session, sampling->region, sampling->start,
+                                           sampling->count, sampling->piece, sampling->samples);
 }
 
 /*
@@ -140,7 +141,7 @@ static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, ui
              count = (end - *at + piece - 1) / piece;
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < readings && !status && count; i++) {
-        struct sampling sampling = {*at, end - *at, piece, work->samples + i * count};
+        struct sampling sampling = {work->index, *at, end - *at, piece, work->samples + i * count};
         status = cm_steadily(work->session, act_sample, &sampling);
     }
     for (uint32_t i = 0; !status && i < count; i++) {
@@ -195,14 +196,16 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
 enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t count,
                                 cm_blocks_act_fn *on_write)
 {
-    const struct cm_memory_rules *memory = work->session->family->memory;
+    const struct cm_family *family = work->session->family;
     enum cm_status status = CM_OK;
     uint32_t end = start + count;
+    if (work->cleared & CM_REGION_BIT(work->index))
+        return family->guard->lifter->count(work, start, count, on_write);
     for (uint32_t at = start; !status && at < end;) {
         uint8_t *wanted = work->buffer + (at - start);
         status = cm_access_bytes(work, CM_ACCESS_MATCH, at, wanted, end - at);
-        if (!status && memory->match_dead)
-            status = memory->match_dead(work->session, CM_REGION_MAIN, at, wanted, end - at);
+        if (!status && family->blocks->match_dead)
+            status = family->blocks->match_dead(work->session, work->index, at, wanted, end - at);
         if (status != CM_DIFFERS)
             break;
         status = judge(work, start, &at, end, on_write);

@@ -19,7 +19,7 @@ static enum cm_status look(struct cm_blocks *work, uint32_t *alike)
     count = count < room ? count : room;
     enum cm_status status = cm_load_wanted(work, work->change, work->buffer, count);
     return status ? status
-                  : work->session->family->memory->prove(work->session, work->change, work->buffer,
+                  : work->session->family->blocks->prove(work->session, work->change, work->buffer,
                                                          count, alike);
 }
 

@@ -13,8 +13,7 @@ static bool plan(struct cm_put_work *work, uint32_t bytes)
         return false;
     work->carried = (struct cm_memory){.bytes = carry->bytes, .count = bytes};
     work->carry_want = (struct cm_want){CM_REGION_DATA, cm_memory_source(&work->carried)};
-    work->carry = (struct cm_put){.wants = &work->carry_want, .want_count = 1};
-    work->data_put = &work->carry;
+    work->of_data = (struct cm_wanted){&work->carry_want, 1};
     work->report->carried = true;
     // read twice before the erase, and looked at once more after it; how many of its pages hold
     // data is not known yet
@@ -46,7 +45,7 @@ static enum cm_status overlay(struct cm_put_work *work)
     uint32_t start, count;
     const struct cm_source *source;
     for (uint32_t at = 0, end = work->carried.count;
-         (source = cm_next_wanted(work->put, CM_REGION_DATA, at, end, &start, &count)) != NULL;
+         (source = cm_next_wanted(&work->wanted, CM_REGION_DATA, at, end, &start, &count)) != NULL;
          at = start + count) {
         enum cm_status status =
             source->read(source->context, start, work->put->carry.bytes + start, count);

@@ -64,11 +64,18 @@ static bool is_open(const struct cm_words *words, const struct cm_part *part, co
     return true;
 }
 
-static enum cm_status fail_locked(struct cm_session *session,
-                                  const struct cm_protection *protection)
+static enum cm_status fail_locked(struct cm_session *session, const struct cm_guard *guard)
 {
-    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, protection->open_lock,
-                        protection->lock);
+    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, guard->open,
+                        guard->registers[0]);
+}
+
+static bool has_clock(const struct cm_words *words, const struct cm_part *part)
+{
+    uint8_t i = cm_setting_byte_count(words, part);
+    while (i > 0 && words->clock_mask(part, (uint8_t)(i - 1)) == 0)
+        i--;
+    return i > 0;
 }
 
 /* After an erase the bytes that only fall are open. */
@@ -85,9 +92,9 @@ enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *m
                              struct cm_mint_steps *steps)
 {
     const struct cm_words *words = cm_words_of(session);
-    struct cm_protection protection;
+    struct cm_guard guard;
     memset(steps, 0, sizeof *steps);
-    memset(&protection, 0, sizeof protection);
+    memset(&guard, 0, sizeof guard);
     enum cm_status status = mint->settings ? cm_check_masks(session) : CM_OK;
     if (!status)
         status = cm_read_settings(session, steps->now);
@@ -95,19 +102,20 @@ enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *m
         status = cm_check_supply(session);
     const struct cm_part *part = session->part;
     if (!status && !is_open(words, part, steps->now)) // an open chip bars nothing
-        status = cm_protection_steadily(session, &protection);
+        status = cm_guard_look(session, &guard);
     if (status)
         return status;
     take_named(words, part, mint->settings ? mint->settings : steps->now, steps);
     struct cm_setting_byte barred;
-    steps->unlocks = cm_settings_barred(words, part, &protection, steps->now, steps->late, &barred);
+    steps->unlocks = cm_settings_barred(words, part, &guard, steps->now, steps->late, &barred);
     if (steps->unlocks && !mint->put.unprotect)
-        return fail_locked(session, &protection);
+        return fail_locked(session, &guard);
     if (steps->unlocks)
         open_up(words, part, steps->now);
     memcpy(steps->early, steps->late, sizeof steps->early);
     hold_back(words, part, steps, steps->early);
-    if (session->family->memory) // registers may protect what is to be written: all of them wait
+    if (!has_clock(words, part)) // nothing becomes faster; and registers may protect what is to be
+                                 // written
         memcpy(steps->early, steps->now, sizeof steps->early);
     steps->cpu_hz_now = words->cpu_hz(part, steps->now, mint->board_hz);
     steps->cpu_hz_then = words->cpu_hz(part, steps->early, mint->board_hz);
@@ -152,10 +160,11 @@ enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mi
         ahead.clock_hz = report->steps.cpu_hz_then / 4;
     status = mint->put.want_count ? cm_plan(&ahead, &mint->put, &report->put) : CM_OK;
     session->failure = ahead.failure;
-    session->segment_known = false;
     *predicted_us = report->put.predicted_us + settings_cost(session, &report->steps);
-    if (report->steps.unlocks)
-        *predicted_us += session->family->cost_us(session, CM_REGION_MAIN, CM_COST_ERASE, 0);
+    struct cm_erase_unit unit = {.us = 0};
+    for (uint8_t i = 0; report->steps.unlocks && cm_erase_unit(session, CM_REGION_MAIN, i, &unit);)
+        i++; // the last is the largest
+    *predicted_us += unit.us;
     return status;
 }
 
@@ -163,15 +172,15 @@ enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mi
 
 /* Saves the data region from the erase that unlocks, as cm_put does from its own. */
 static enum cm_status save_data(struct cm_session *session, const struct cm_put *put,
-                                struct cm_report *report)
+                                const struct cm_guard *guard, struct cm_report *report)
 {
     const struct cm_carry *carry = &put->carry;
-    struct cm_protection protection;
+    const uint8_t data = CM_REGION_BIT(CM_REGION_DATA);
     struct cm_region region;
-    enum cm_status status = cm_protection_steadily(session, &protection);
     bool at_risk = cm_region(session, CM_REGION_DATA, &region) && region.bytes && !put->lose_data &&
-                   !protection.keeps_data && !protection.bars_reading;
-    if (status || !at_risk)
+                   (guard->clears & data) && !(guard->bars_reading & data);
+    enum cm_status status = CM_OK;
+    if (!at_risk)
         return status;
     status = cm_check_blank(session, CM_REGION_DATA, NULL, NULL);
     if (status != CM_DIFFERS)
@@ -201,11 +210,14 @@ static enum cm_status unlock(struct cm_session *session, const struct cm_mint *m
                              struct cm_report *report)
 {
     struct cm_progress progress = {CM_STEP_ERASE, "chip", 0, 1};
-    enum cm_status status = save_data(session, &mint->put, report);
+    struct cm_guard guard;
+    enum cm_status status = cm_guard_look(session, &guard);
+    if (!status)
+        status = save_data(session, &mint->put, &guard, report);
     if (!status)
         status =
             cm_report_progress(session, mint->put.progress, mint->put.progress_context, &progress);
-    return status ? status : cm_erase_steadily(session);
+    return status ? status : cm_guard_lift(session, &guard, CM_LIFT_CONTENTS);
 }
 
 /* The byte with the clock alone at the old one: the others are written faster at the new. */
@@ -274,21 +286,21 @@ static enum cm_status prove(struct cm_session *session, const struct cm_mint_rep
 static enum cm_status look_again(struct cm_session *session, const struct cm_mint *mint,
                                  struct cm_mint_report *report)
 {
-    struct cm_protection protection;
+    struct cm_guard guard;
     struct cm_report unused;
     report->put.doubted = true;
-    enum cm_status status = cm_protection_steadily(session, &protection);
-    if (!status && protection.bars_reading)
+    enum cm_status status = cm_look_if_hidden(session, &guard);
+    if (!status && guard.bars_reading)
         return cm_fail_at(session, CM_IN_DOUBT, CM_STEP_VERIFY, "chip", 0);
     for (uint8_t i = 0; !status && i < mint->put.want_count; i++)
         status = cm_compare(session, &mint->put.wants[i], NULL, NULL, NULL, &unused);
     if (status)
         return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
     struct cm_region region;
-    for (uint8_t i = CM_REGION_MAIN; i <= CM_REGION_DATA && (!status || status == CM_IN_DOUBT);
-         i++) {
-        if (cm_region(session, i, &region) && region.bytes)
-            status = cm_doubt_unwanted(session, &mint->put, i, &report->put);
+    struct cm_wanted wanted = cm_wanted_of(&mint->put);
+    for (uint8_t i = 0; cm_region(session, i, &region) && (!status || status == CM_IN_DOUBT); i++) {
+        if (!(region.traits & CM_REGION_SETTINGS)) // those have been read
+            status = cm_doubt_unwanted(session, &wanted, i, &report->put);
     }
     return status;
 }

@@ -4,15 +4,14 @@
 #include "pages.h"
 #include <string.h>
 
-static const struct cm_put *put_of(const struct cm_put_work *work)
+static const struct cm_wanted *wanted_of(const struct cm_put_work *work)
 {
-    return work->place.index == CM_REGION_DATA ? work->data_put : work->put;
+    return work->place.index == CM_REGION_DATA ? &work->of_data : &work->wanted;
 }
 
 bool cm_outlives_erase(const struct cm_put_work *work)
 {
-    return !(work->place.region.traits & CM_REGION_ERASED) ||
-           (work->place.index == CM_REGION_DATA && work->protection.keeps_data);
+    return !(work->guard.clears & CM_REGION_BIT(work->place.index));
 }
 
 bool cm_is_cleared(const struct cm_put_work *work)
@@ -28,7 +27,7 @@ bool cm_run_in_page(const struct cm_put_work *work, uint32_t from, uint32_t *sta
     *count = place->end - from;
     if (place->whole)
         return from < place->end;
-    return cm_next_wanted(put_of(work), place->index, from, place->end, start, count) != NULL;
+    return cm_next_wanted(wanted_of(work), place->index, from, place->end, start, count) != NULL;
 }
 
 static enum cm_status load_page(struct cm_put_work *work)
@@ -37,7 +36,7 @@ static enum cm_status load_page(struct cm_put_work *work)
     const struct cm_source *source;
     uint32_t start, count;
     memset(work->page, place->region.erased, place->region.page_bytes);
-    for (uint32_t at = place->page; (source = cm_next_wanted(put_of(work), place->index, at,
+    for (uint32_t at = place->page; (source = cm_next_wanted(wanted_of(work), place->index, at,
                                                              place->end, &start, &count)) != NULL;
          at = start + count) {
         enum cm_status status =
@@ -58,7 +57,7 @@ enum cm_status cm_each_page(struct cm_put_work *work, cm_page_fn *act)
         place->whole = work->looks_again && cm_is_cleared(work);
         for (uint32_t start = 0, count; !status && start < place->region.bytes;
              start = place->end) {
-            if (!place->whole && !cm_next_wanted(put_of(work), place->index, start,
+            if (!place->whole && !cm_next_wanted(wanted_of(work), place->index, start,
                                                  place->region.bytes, &start, &count))
                 break;
             place->page = start & ~(place->region.page_bytes - 1);

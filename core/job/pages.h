@@ -25,12 +25,11 @@ struct cm_put_work {
     uint8_t agreed;        // to: 0 nothing, 1 writing, 2 an erase as well
     bool secured;          // what is carried has been read;
     bool carried_in_doubt; // but contact had been bad before
-    struct cm_protection protection;
-    uint8_t settings[CM_PUT_SETTINGS]; // fuses, as they were at the beginning
     struct cm_session *session;
     const struct cm_put *put;
     struct cm_report *report;
-    const struct cm_put *data_put;   // what is wanted of the data region: `put`, or `carry`
+    struct cm_wanted wanted;         // by the images
+    struct cm_wanted of_data;        // of the data region: the same, or `carry_want`
     uint8_t *page;                   // contents wanted in the page at hand
     uint8_t *map;                    // a bit a page: it needs writing
     uint32_t map_pages;              // that the map has room for
@@ -40,8 +39,10 @@ struct cm_put_work {
     uint32_t work_bytes;             // bytes in pages that need writing, for progress
     uint32_t pages_done, bytes_done; // written so far
     struct cm_memory carried;
-    struct cm_want carry_want;
-    struct cm_put carry; // stands in for the data region's wants, which have been laid over it
+    struct cm_guard guard;
+    uint8_t settings[CM_PUT_SETTINGS]; // fuses, as they were at the beginning
+    struct cm_want
+        carry_want; // stands in for the data region's wants, which have been laid over it
 };
 
 /* What is done with a page; its wanted contents are loaded. */

@@ -35,7 +35,8 @@ static enum cm_status begin(struct cm_put_work *work, struct cm_session *session
     memset(work, 0, sizeof *work);
     memset(report, 0, sizeof *report);
     work->session = session;
-    work->put = work->data_put = put;
+    work->put = put;
+    work->wanted = work->of_data = cm_wanted_of(put);
     work->report = report;
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < put->want_count && !status; i++)
@@ -47,7 +48,7 @@ static enum cm_status begin(struct cm_put_work *work, struct cm_session *session
     work->page = session->workspace;
     work->map = session->workspace + work->page_bytes;
     work->map_pages = (session->workspace_bytes - work->page_bytes) * 8;
-    status = cm_protection_steadily(session, &work->protection);
+    status = cm_guard_look(session, &work->guard);
     return status ? status : cm_put_access_settings(work, CM_ACCESS_READ);
 }
 
@@ -67,16 +68,15 @@ static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
 static enum cm_status put_lock_back(struct cm_put_work *work)
 {
     static const char REGION_OF_DOUBT[] = "chip"; // locked, it can no longer be compared
-    struct cm_protection *protection = &work->protection;
-    uint8_t doubts = work->session->doubts;
+    struct cm_session *session = work->session;
+    uint8_t doubts = session->doubts;
     if (!work->report->unlocked)
         return CM_OK;
-    struct cm_access access = {CM_ACCESS_PROGRAM, protection->lock_region, 0, &protection->lock, 1};
-    enum cm_status status = cm_access(work->session, &access);
+    enum cm_status status = cm_guard_restore(session, &work->guard);
     work->report->unlocked = status != CM_OK;
     work->report->relocked = status == CM_OK;
-    bool doubtful = !status && (doubts != work->session->doubts);
-    return doubtful ? cm_fail_at(work->session, CM_IN_DOUBT, CM_STEP_SETTINGS, REGION_OF_DOUBT, 0)
+    bool doubtful = !status && (doubts != session->doubts);
+    return doubtful ? cm_fail_at(session, CM_IN_DOUBT, CM_STEP_SETTINGS, REGION_OF_DOUBT, 0)
                     : status;
 }
 

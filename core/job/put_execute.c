@@ -128,13 +128,15 @@ static enum cm_status erase_chip(struct cm_put_work *work)
         status = cm_put_tell(work, CM_STEP_ERASE, 0, 1);
     if (status)
         return status;
-    work->report->lock = work->protection.lock;
-    work->report->unlocked = work->protection.lock != work->protection.open_lock;
+    struct cm_guard *guard = &work->guard;
+    work->report->lock = guard->registers[0];
+    work->report->unlocked = guard->registers[0] != guard->open;
     status = cm_erase_steadily(work->session);
     if (status)
         return status;
     work->erased = true;
-    work->must_erase = work->protection.bars_reading = work->protection.bars_writing = false;
+    work->must_erase = false;
+    guard->bars_reading = guard->bars_writing = 0;
     return CM_OK;
 }
 
@@ -169,13 +171,11 @@ static enum cm_status check_rest(struct cm_put_work *work)
     enum cm_status status = cm_put_access_settings(work, CM_ACCESS_MATCH);
     if (status)
         return status == CM_DIFFERS ? cm_refine(work->session, CM_IN_DOUBT) : status;
-    for (place->index = CM_REGION_MAIN; place->index <= CM_REGION_DATA; place->index++) {
+    for (place->index = 0; cm_region(work->session, place->index, &place->region); place->index++) {
         bool is_carried = place->index == CM_REGION_DATA && work->report->carried;
-        if (!cm_region(work->session, place->index, &place->region))
-            break;
         bool is_known = is_carried ? !work->carried_in_doubt : cm_is_cleared(work);
-        if (!is_known)
-            status = cm_doubt_unwanted(work->session, work->put, place->index, work->report);
+        if (!is_known && !(place->region.traits & CM_REGION_SETTINGS))
+            status = cm_doubt_unwanted(work->session, &work->wanted, place->index, work->report);
     }
     return status;
 }
@@ -192,7 +192,8 @@ static enum cm_status look_again(struct cm_put_work *work)
 
 enum cm_status cm_put_execute(struct cm_put_work *work)
 {
-    struct cm_report *report = work->report, first = *report;
+    struct cm_report *report = work->report;
+    uint32_t pages = report->pages, equal = report->pages_equal, predicted = report->predicted_us;
     enum cm_status status = CM_OK;
     bool is_done = false;
     for (uint8_t i = 0; i < ROUNDS && !status && !is_done; i++) {
@@ -212,9 +213,9 @@ enum cm_status cm_put_execute(struct cm_put_work *work)
     if (is_right && (!is_done || work->session->doubts)) // it does not become better
         status = cm_fail(work->session, CM_CONTACT_LOST, CM_STEP_VERIFY);
     if (report->doubted) {
-        report->pages = first.pages;
-        report->pages_equal = first.pages_equal;
-        report->predicted_us = first.predicted_us;
+        report->pages = pages;
+        report->pages_equal = equal;
+        report->predicted_us = predicted;
     }
     report->pages_written = work->pages_done;
     report->bytes_written = work->bytes_done;

@@ -22,12 +22,11 @@
 /* Reads the settings that a put does not change, or compares them with what they were. */
 enum cm_status cm_put_access_settings(struct cm_put_work *work, enum cm_access_kind kind)
 {
-    enum { OF_INTEREST = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_ERASED };
+    enum { FUSES = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_REWRITES };
     struct cm_region region;
     enum cm_status status = CM_OK;
     for (uint8_t i = 0, at = 0; !status && cm_region(work->session, i, &region); i++) {
-        bool is_fuse = (region.traits & OF_INTEREST) == (CM_REGION_WRITABLE | CM_REGION_SETTINGS);
-        if (!is_fuse || region.bytes > sizeof work->settings - at)
+        if ((region.traits & FUSES) != FUSES || region.bytes > sizeof work->settings - at)
             continue;
         struct cm_access access = {kind, i, 0, work->settings + at, region.bytes};
         status = cm_access(work->session, &access);
@@ -152,12 +151,12 @@ static enum cm_status count_page(struct cm_put_work *work)
 /* Where reading is barred there is nothing to save: `unprotect` has given the contents up. */
 static bool would_lose_data(struct cm_put_work *work, struct cm_region *region)
 {
-    const struct cm_protection *protection = &work->protection;
+    const struct cm_guard *guard = &work->guard;
     uint32_t start, count;
-    return !work->erased && !work->put->lose_data && !protection->keeps_data &&
-           !protection->bars_reading && cm_region(work->session, CM_REGION_DATA, region) &&
-           (region->traits & CM_REGION_ERASED) &&
-           cm_next_unwanted(work->put, CM_REGION_DATA, 0, region->bytes, &start, &count);
+    return !work->erased && !work->put->lose_data && !guard->bars_reading &&
+           (guard->clears & CM_REGION_BIT(CM_REGION_DATA)) &&
+           cm_region(work->session, CM_REGION_DATA, region) &&
+           cm_next_unwanted(&work->wanted, CM_REGION_DATA, 0, region->bytes, &start, &count);
 }
 
 /* What the erase would take along will be carried over it, by what the kit names for that; or the
@@ -192,8 +191,9 @@ enum cm_status cm_put_plan_erase(struct cm_put_work *work)
     struct cm_report *report = work->report;
     forget_plan(work);
     work->all_dirty = work->must_erase = report->erase = true;
-    report->predicted_us =
-        work->session->family->cost_us(work->session, CM_REGION_MAIN, CM_COST_ERASE, 0);
+    struct cm_erase_unit unit;
+    work->session->family->erase_unit(work->session->part, CM_REGION_MAIN, 0, &unit);
+    report->predicted_us = unit.us;
     enum cm_status status = cm_each_page(work, count_page);
     return status ? status : secure_data(work);
 }
@@ -217,16 +217,15 @@ static enum cm_status survey_pages(struct cm_put_work *work)
 
 enum cm_status cm_put_survey(struct cm_put_work *work)
 {
-    const struct cm_protection *protection = &work->protection;
-    enum cm_status status = protection->bars_reading ? CM_OK : survey_pages(work);
+    const struct cm_guard *guard = &work->guard;
+    enum cm_status status = guard->bars_reading ? CM_OK : survey_pages(work);
     if (status)
         return status;
-    bool must_write =
-        protection->bars_reading || work->must_erase || work->report->pages_written > 0;
-    if (must_write && protection->bars_writing) {
+    bool must_write = guard->bars_reading || work->must_erase || work->report->pages_written > 0;
+    if (must_write && guard->bars_writing) {
         if (!work->put->unprotect)
             return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0,
-                                protection->open_lock, protection->lock);
+                                guard->open, guard->registers[0]);
         work->must_erase = true;
     }
     return work->must_erase ? cm_put_plan_erase(work) : CM_OK;

@@ -11,6 +11,20 @@ enum {
     ANY_MV = 16384
 }; // no part of any table runs on less; what is measured then leaks in through signal lines
 
+/* The state of a family at the start, aligned for any member; the rest for everybody. */
+static bool share_workspace(struct cm_session *session, uint8_t *workspace, uint32_t bytes)
+{
+    uint32_t skipped = (uint32_t)(-(uintptr_t)workspace % sizeof(uint32_t)), taken = skipped;
+    for (uint8_t k = 0; k < session->kit_count; k++) {
+        uint32_t with_state = skipped + session->kits[k].family->state_bytes;
+        taken = with_state > taken ? with_state : taken;
+    }
+    session->state = workspace + skipped;
+    session->workspace = workspace + taken;
+    session->workspace_bytes = bytes - taken;
+    return bytes > taken;
+}
+
 enum cm_status cm_open(struct cm_session *session, const struct cm_port *port,
                        const struct cm_kit *kits, uint8_t kit_count, void *workspace,
                        uint32_t workspace_bytes)
@@ -19,11 +33,13 @@ enum cm_status cm_open(struct cm_session *session, const struct cm_port *port,
     session->port = port;
     session->kits = kits;
     session->kit_count = kit_count;
-    session->workspace = workspace;
-    session->workspace_bytes = workspace_bytes;
-    if (workspace_bytes == 0 || kit_count == 0)
+    if (kit_count == 0)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
     session->family = kits->family; // until one is found
+    if (!share_workspace(session, workspace, workspace_bytes)) {
+        session->kit_count = 0; // so that nothing is written to it
+        return cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);
+    }
     bool has_all =
         port->lines && port->lines->now_us && port->state; // the rest goes with each family
     return has_all ? CM_OK : cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
@@ -129,14 +145,6 @@ enum cm_status cm_find_chip(struct cm_session *session)
     return status;
 }
 
-static bool has_part(const struct cm_kit *kit, const struct cm_part *part)
-{
-    uint16_t i = 0;
-    while (i < kit->part_count && kit->parts[i] != part)
-        i++;
-    return i < kit->part_count;
-}
-
 /* The kits whose lines the port has, one after the other; where a part is asserted, only the kit
  * that has it. */
 static enum cm_status find_family(struct cm_session *session)
@@ -145,10 +153,12 @@ static enum cm_status find_family(struct cm_session *session)
     enum cm_status status = CM_NO_CHIP;
     for (uint8_t k = 0; k < session->kit_count && status == CM_NO_CHIP; k++) {
         const struct cm_kit *kit = &session->kits[k];
-        if ((asserted && !has_part(kit, asserted)) || !has_lines(session, kit->family))
+        bool is_other = asserted && cm_part_by_name(kit, 1, asserted->name) != asserted;
+        if (is_other || !has_lines(session, kit->family))
             continue;
         session->kit = kit;
         session->family = kit->family;
+        memset(session->state, 0, kit->family->state_bytes);
         status = cm_find_chip(session);
     }
     return session->kit ? status : cm_fail(session, CM_PORT_LACKS, CM_STEP_IDENTIFY);
@@ -160,7 +170,6 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
     session->part = NULL;
     session->kit = NULL;
     session->doubts = 0;
-    session->has_neighbour = false; // another chip, perhaps
     session->asserted =
         asserted ? cm_part_by_name(session->kits, session->kit_count, asserted) : NULL;
     const struct cm_part *wanted = session->asserted;
@@ -177,7 +186,7 @@ enum cm_status cm_identify(struct cm_session *session, const char *asserted)
         session->part = wanted ? wanted : cm_candidate(session, 0);
     if (!session->part)
         return cm_fail(session, CM_UNKNOWN_CHIP, CM_STEP_IDENTIFY);
-    return session->family->memory ? session->family->memory->settle(session) : CM_OK;
+    return session->family->settle ? session->family->settle(session) : CM_OK;
 }
 
 enum cm_status cm_require_part(struct cm_session *session, enum cm_step step)
@@ -221,6 +230,24 @@ void cm_close(struct cm_session *session)
 bool cm_region(const struct cm_session *session, uint8_t index, struct cm_region *region)
 {
     return session->part && session->family->region(session->part, index, region);
+}
+
+bool cm_erase_unit(const struct cm_session *session, uint8_t region, uint8_t index,
+                   struct cm_erase_unit *unit)
+{
+    const struct cm_family *family = session->family;
+    return session->part && family->erase_unit &&
+           family->erase_unit(session->part, region, index, unit);
+}
+
+int cm_region_at(const struct cm_family *family, const struct cm_part *part, uint32_t address)
+{
+    struct cm_region region;
+    for (uint8_t i = 0; family->region(part, i, &region); i++) {
+        if (address >= region.base && address - region.base < region.bytes)
+            return i;
+    }
+    return -1;
 }
 
 int cm_region_by_name(const struct cm_session *session, const char *name)
@@ -279,18 +306,15 @@ enum cm_status cm_program(struct cm_session *session, uint8_t index, uint32_t ad
 
 enum cm_status cm_erase(struct cm_session *session)
 {
+    struct cm_region region;
+    struct cm_erase_unit unit;
     enum cm_status status = cm_require_part(session, CM_STEP_ERASE);
     if (status)
         return status;
-    return session->family->erase ? session->family->erase(session)
-                                  : cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
-}
-
-enum cm_status cm_protection(struct cm_session *session, struct cm_protection *protection)
-{
-    memset(protection, 0, sizeof *protection);
-    enum cm_status status = cm_require_part(session, CM_STEP_SETTINGS);
-    if (status)
-        return status;
-    return session->family->protection ? session->family->protection(session, protection) : CM_OK;
+    cm_region(session, CM_REGION_MAIN, &region);
+    for (uint8_t i = 0; cm_erase_unit(session, CM_REGION_MAIN, i, &unit); i++) {
+        if (unit.bytes == region.bytes)
+            return session->family->erase(session, CM_REGION_MAIN, i, 0);
+    }
+    return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
 }

@@ -2,6 +2,7 @@
 #ifndef CM_JOB_SETTING_STAGE_H
 #define CM_JOB_SETTING_STAGE_H
 
+#include <coldmint/guard.h>
 #include <coldmint/settings.h>
 
 /* Writes the setting bytes that differ, those with the clock last, and counts them. Named bits
@@ -29,7 +30,7 @@ CM_MUST_CHECK enum cm_status cm_reenter_at(struct cm_session *session, uint32_t 
  * and are opened by an erase only. `byte` is the first that is barred.
  */
 bool cm_settings_barred(const struct cm_words *words, const struct cm_part *part,
-                        const struct cm_protection *protection, const uint8_t *now,
-                        const uint8_t *wanted, struct cm_setting_byte *byte);
+                        const struct cm_guard *guard, const uint8_t *now, const uint8_t *wanted,
+                        struct cm_setting_byte *byte);
 
 #endif

@@ -242,7 +242,7 @@ enum cm_status cm_learn_clock(struct cm_session *session, uint32_t board_hz)
 enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot)
 {
     const struct cm_words *words = cm_words_of(session);
-    struct cm_protection protection;
+    struct cm_guard guard;
     struct cm_region region;
     uint8_t bytes[CM_SETTING_BYTES], chunk[32];
     memset(boot, 0, sizeof *boot);
@@ -253,8 +253,8 @@ enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot)
     if (boot->bytes == 0)
         return status;
     boot->start = region.bytes - boot->bytes;
-    status = cm_protection_steadily(session, &protection);
-    boot->readable = !protection.bars_reading;
+    status = cm_look_if_hidden(session, &guard);
+    boot->readable = !(guard.bars_reading & CM_REGION_BIT(CM_REGION_MAIN));
     boot->in_use = !boot->readable;
     for (uint32_t at = boot->start; !status && !boot->in_use && at < region.bytes;
          at += sizeof chunk) {
@@ -324,12 +324,13 @@ bool cm_ends_access(const struct cm_words *words, const struct cm_part *part, co
 }
 
 bool cm_settings_barred(const struct cm_words *words, const struct cm_part *part,
-                        const struct cm_protection *protection, const uint8_t *now,
-                        const uint8_t *wanted, struct cm_setting_byte *byte)
+                        const struct cm_guard *guard, const uint8_t *now, const uint8_t *wanted,
+                        struct cm_setting_byte *byte)
 {
     for (uint8_t i = 0; words->byte(part, i, byte); i++) {
         uint8_t changed = (uint8_t)((now[i] ^ wanted[i]) & byte->named);
-        if (byte->only_falls ? (changed & wanted[i]) != 0 : changed && protection->bars_writing)
+        bool is_barred = guard->bars_writing & CM_REGION_BIT(byte->region);
+        if (byte->only_falls ? (changed & wanted[i]) != 0 : changed && is_barred)
             return true;
     }
     return false;
@@ -338,14 +339,14 @@ bool cm_settings_barred(const struct cm_words *words, const struct cm_part *part
 static enum cm_status check_open(struct cm_session *session, const uint8_t *now,
                                  const uint8_t *wanted)
 {
-    struct cm_protection protection;
+    struct cm_guard guard;
     struct cm_setting_byte byte;
-    enum cm_status status = cm_protection_steadily(session, &protection);
+    enum cm_status status = cm_guard_look(session, &guard);
     if (status ||
-        !cm_settings_barred(cm_words_of(session), session->part, &protection, now, wanted, &byte))
+        !cm_settings_barred(cm_words_of(session), session->part, &guard, now, wanted, &byte))
         return status;
     return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, byte.name, byte.address,
-                        protection.open_lock, protection.lock);
+                        guard.open, guard.registers[0]);
 }
 
 /* Parts that share an id may have other fuses: which of them it is must be said. */

@@ -5,16 +5,10 @@
 #include "simple.h"
 #include <string.h>
 
-bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit)
-{
-    (void)session, (void)index, (void)unit;
-    return false;
-}
-
 enum cm_status cm_identify_by_name(struct cm_session *session)
 {
     memset(session->id, 0, sizeof session->id);
-    return session->part ? session->family->memory->settle(session) : CM_OK;
+    return session->part ? session->family->settle(session) : CM_OK;
 }
 
 /*
@@ -42,23 +36,24 @@ static enum cm_status read_again(struct cm_session *session, cm_even_fn *access,
 static enum cm_status program_byte(struct cm_session *session, cm_even_fn *access, uint32_t address,
                                    uint8_t byte)
 {
+    struct cm_word_state *state = session->state;
     uint8_t word[2], place = address & 1;
     uint32_t other = address ^ 1;
     enum cm_status status = CM_OK;
-    if (!session->has_neighbour || session->neighbour_at != other) {
+    if (!state->is_known || state->at != other) {
         status = access(session, CM_ACCESS_READ, address - place, word, sizeof word);
         if (!status)
             status = read_again(session, access, address - place, word);
         if (status)
             return status;
-        session->neighbour = word[1 - place];
-        session->neighbour_at = other;
-        session->has_neighbour = true;
+        state->byte = word[1 - place];
+        state->at = other;
+        state->is_known = true;
     }
-    word[1 - place] = session->neighbour;
+    word[1 - place] = state->byte;
     word[place] = byte;
     status = access(session, CM_ACCESS_PROGRAM, address - place, word, sizeof word);
-    session->has_neighbour = status != CM_OK;
+    state->is_known = status != CM_OK;
     return status;
 }
 
@@ -82,6 +77,7 @@ static enum cm_status one_byte(struct cm_session *session, cm_even_fn *access, c
 enum cm_status cm_evened(struct cm_session *session, cm_even_fn *access, const char *region,
                          enum cm_access_kind kind, uint32_t address, uint8_t *bytes, uint32_t count)
 {
+    struct cm_word_state *state = session->state;
     enum cm_status status = CM_OK;
     if (count && address & 1) {
         status = one_byte(session, access, region, kind, address++, bytes++);
@@ -91,7 +87,7 @@ enum cm_status cm_evened(struct cm_session *session, cm_even_fn *access, const c
     if (!status && even) {
         status = access(session, kind, address, bytes, even);
         bool writes = kind == CM_ACCESS_PROGRAM && !status;
-        session->has_neighbour &= !writes || session->neighbour_at - address >= even;
+        state->is_known &= !writes || state->at - address >= even;
     }
     if (!status && count & 1)
         status = one_byte(session, access, region, kind, address + even, bytes + even);

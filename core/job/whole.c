@@ -10,12 +10,12 @@ static enum cm_status begin(struct cm_session *session, uint8_t index, struct cm
     memset(report, 0, sizeof *report);
     if (!cm_region(session, index, region))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    struct cm_protection protection;
-    enum cm_status status = cm_protection_steadily(session, &protection);
-    if (status || !protection.bars_reading || (region->traits & CM_REGION_SETTINGS))
+    struct cm_guard guard;
+    enum cm_status status = cm_look_if_hidden(session, &guard);
+    if (status || !(guard.bars_reading & CM_REGION_BIT(index)))
         return status;
-    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_READ, region->name, 0, protection.open_lock,
-                        protection.lock);
+    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_READ, region->name, 0, guard.open,
+                        guard.registers[0]);
 }
 
 /* Half of the workspace for the image's bytes, half for the chip's. */
@@ -42,14 +42,20 @@ static bool tell_differences(const uint8_t *wanted, const uint8_t *found, uint32
     return goes_on;
 }
 
-/* Of chips where the wires can answer: what differs is read again, in other portions, and what
- * equals dead wires is compared again. */
+/* Can the wires answer in place of the chip? */
+static bool can_be_dead(const struct cm_session *session)
+{
+    const struct cm_blocks_rules *rules = session->family->blocks;
+    return rules && rules->match_dead;
+}
+
+/* What differs is read again, in other portions, and what equals dead wires is compared again. */
 static enum cm_status look_twice(struct cm_session *session, const struct cm_access *read,
                                  uint8_t *wanted)
 {
     enum cm_status status = CM_DIFFERS;
     if (memcmp(wanted, read->bytes, read->count) == 0)
-        status = session->family->memory->match_dead(session, read->region, read->address, wanted,
+        status = session->family->blocks->match_dead(session, read->region, read->address, wanted,
                                                      read->count);
     if (status == CM_DIFFERS)
         status = cm_read_twice(session, read->region, read->address, read->bytes, read->count);
@@ -82,7 +88,7 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
         struct cm_access access = {CM_ACCESS_READ, want->region, start, found, count};
         if (!status)
             status = cm_access(session, &access);
-        if (!status && session->family->memory && session->family->memory->match_dead)
+        if (!status && can_be_dead(session))
             status = look_twice(session, &access, wanted);
         if (status)
             break;
@@ -113,30 +119,26 @@ enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progres
     enum cm_status status = begin(session, index, &region, &unused);
     if (!status)
         status = cm_check_blank(session, index, progress, context);
-    const struct cm_memory_rules *memory = session->family ? session->family->memory : NULL;
-    if (!memory || !memory->match_dead || (status && status != CM_DIFFERS))
+    if ((status && status != CM_DIFFERS) || !can_be_dead(session))
         return status;
     if (status == CM_DIFFERS) // once more, before it is said
         status = cm_check_blank(session, index, progress, context);
     for (uint32_t at = 0, part; !status && at < region.bytes; at += part) {
         part = cm_chunk(session, &region, at, region.bytes);
-        status = memory->match_dead(session, index, at, session->workspace, part);
+        status = session->family->blocks->match_dead(session, index, at, session->workspace, part);
     }
     return status;
 }
 
 /* Checks every region of contents that an erase clears. */
-static enum cm_status check_all_blank(struct cm_session *session,
-                                      const struct cm_protection *protection,
+static enum cm_status check_all_blank(struct cm_session *session, const struct cm_guard *guard,
                                       const struct cm_blank *how, struct cm_report *report)
 {
     struct cm_region region;
     enum cm_status status = CM_OK;
     report->bytes = 0;
     for (uint8_t i = 0; !status && cm_region(session, i, &region); i++) {
-        bool is_cleared =
-            (region.traits & CM_REGION_ERASED) && !(region.traits & CM_REGION_SETTINGS);
-        if (!is_cleared || (i == CM_REGION_DATA && protection->keeps_data))
+        if (!(guard->clears & CM_REGION_BIT(i)) || (region.traits & CM_REGION_SETTINGS))
             continue;
         status = cm_check_blank(session, i, how->progress, how->progress_context);
         report->bytes += region.bytes;
@@ -166,16 +168,24 @@ struct cm_source cm_blank_source(struct cm_blank_area *area)
     return (struct cm_source){area, blank_extent, blank_read};
 }
 
-/* A memory that is erased by units, or written over: blank is what it shall hold. */
+/* A chip that is erased by units, or written over: blank is what its regions shall hold. */
 static enum cm_status blank_by_put(struct cm_session *session, const struct cm_blank *how,
                                    struct cm_report *report)
 {
+    enum { REGIONS = CM_REGION_DATA + 1 };
     struct cm_region region;
-    cm_region(session, CM_REGION_MAIN, &region);
-    struct cm_blank_area area = {0, region.bytes, region.erased};
-    struct cm_want want = {CM_REGION_MAIN, cm_blank_source(&area)};
-    struct cm_put put = {.wants = &want,
-                         .want_count = 1,
+    struct cm_blank_area areas[REGIONS];
+    struct cm_want wants[REGIONS];
+    uint8_t count = 0;
+    for (uint8_t i = 0; i < REGIONS && cm_region(session, i, &region); i++) {
+        if (!region.bytes || !(region.traits & CM_REGION_WRITABLE))
+            continue;
+        areas[count] = (struct cm_blank_area){0, region.bytes, region.erased};
+        wants[count] = (struct cm_want){i, cm_blank_source(&areas[count])};
+        count++;
+    }
+    struct cm_put put = {.wants = wants,
+                         .want_count = count,
                          .unprotect = how->unprotect,
                          .progress = how->progress,
                          .progress_context = how->progress_context};
@@ -184,23 +194,22 @@ static enum cm_status blank_by_put(struct cm_session *session, const struct cm_b
 
 /* After doubt all is looked at once more; a region that outlives the erase may have changed, and
  * nobody knows what it held. */
-static enum cm_status settle_doubt(struct cm_session *session,
-                                   const struct cm_protection *protection,
+static enum cm_status settle_doubt(struct cm_session *session, const struct cm_guard *guard,
                                    const struct cm_blank *how, struct cm_report *report)
 {
     enum { TRIES = 3 };
-    static const struct cm_put NOTHING = {.want_count = 0};
+    static const struct cm_wanted NOTHING = {.count = 0};
     struct cm_region region;
     enum cm_status status = CM_OK;
     report->doubted = session->doubts != 0;
     for (uint8_t i = 0; i < TRIES && !status && session->doubts; i++) {
         session->doubts = 0;
-        status = check_all_blank(session, protection, how, report);
+        status = check_all_blank(session, guard, how, report);
     }
     if (!status && session->doubts)
         return cm_fail(session, CM_CONTACT_LOST, CM_STEP_VERIFY);
-    bool outlives =
-        protection->keeps_data && cm_region(session, CM_REGION_DATA, &region) && region.bytes;
+    bool outlives = !(guard->clears & CM_REGION_BIT(CM_REGION_DATA)) &&
+                    cm_region(session, CM_REGION_DATA, &region) && region.bytes;
     return !status && report->doubted && outlives
                ? cm_doubt_unwanted(session, &NOTHING, CM_REGION_DATA, report)
                : status;
@@ -209,17 +218,17 @@ static enum cm_status settle_doubt(struct cm_session *session,
 static enum cm_status blank_chip(struct cm_session *session, const struct cm_blank *how,
                                  struct cm_report *report)
 {
-    struct cm_protection protection;
-    enum cm_status status = cm_protection_steadily(session, &protection);
+    struct cm_guard guard;
+    enum cm_status status = cm_guard_look(session, &guard);
     if (!status)
         status = cm_check_supply(session);
     if (status)
         return status;
-    bool locked = protection.has_lock && protection.lock != protection.open_lock;
+    bool locked = cm_guard_is_on(&guard);
     if (locked && !how->unprotect)
-        return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0,
-                            protection.open_lock, protection.lock);
-    status = locked ? CM_DIFFERS : check_all_blank(session, &protection, how, report);
+        return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, guard.open,
+                            guard.registers[0]);
+    status = locked ? CM_DIFFERS : check_all_blank(session, &guard, how, report);
     if (status == CM_DIFFERS) {
         report->erase = true;
         status = cm_report_progress(session, how->progress, how->progress_context,
@@ -227,11 +236,19 @@ static enum cm_status blank_chip(struct cm_session *session, const struct cm_bla
         if (!status)
             status = cm_erase_steadily(session);
         if (!status)
-            status = check_all_blank(session, &protection, how, report);
+            status = check_all_blank(session, &guard, how, report);
     }
     if (!status)
-        status = settle_doubt(session, &protection, how, report);
+        status = settle_doubt(session, &guard, how, report);
     return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
+}
+
+/* Is the smallest erase one of several regions? */
+static bool is_erased_at_once(const struct cm_session *session)
+{
+    struct cm_erase_unit unit;
+    return cm_erase_unit(session, CM_REGION_MAIN, 0, &unit) &&
+           unit.clears != CM_REGION_BIT(CM_REGION_MAIN);
 }
 
 enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how,
@@ -241,7 +258,7 @@ enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how,
     enum cm_status status = cm_require(session);
     if (status)
         return status;
-    if (!session->family->erase)
+    if (!is_erased_at_once(session))
         return blank_by_put(session, how, report);
     uint32_t begun = cm_now_us(session);
     status = blank_chip(session, how, report);

@@ -89,7 +89,7 @@ static void try_protection(void)
     struct cm_guard before, guarded, now;
     step("registers are read", cm_guard_look(&session, &before), CM_OK);
     guarded = before;
-    bool is_spi = session.family == &cm_nor;
+    bool is_spi = session.family->bus == &cm_bus_spi;
     if (is_spi) // a larger area will do as well
         cm_ignore(cm_nor_guard_choose(session.part, &guarded, 0, first + bytes));
     bool set = is_spi && !guarded.by_sector && guarded.bytes &&

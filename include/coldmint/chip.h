@@ -23,6 +23,7 @@ struct cm_put;
 struct cm_put_work;
 struct cm_report;
 struct cm_guard_rules;
+struct cm_lifter;
 
 /** Longest id of any family, in bytes. */
 enum { CM_ID_BYTES = 6 };
@@ -43,17 +44,17 @@ enum cm_region_trait {
     CM_REGION_WRITABLE = 1,
     /** Programming changes bits in both directions: no erase is needed. */
     CM_REGION_REWRITES = 2,
-    /** A chip erase clears it. */
-    CM_REGION_ERASED = 4,
-    /** Fuses, lock bits, registers: no contents. */
-    CM_REGION_SETTINGS = 8,
+    /** Fuses, lock bits, registers, option bytes: no contents. */
+    CM_REGION_SETTINGS = 4,
     /** Each byte takes its own time to program, so equal bytes are left out. */
-    CM_REGION_BYTE_COSTS = 16
+    CM_REGION_BYTE_COSTS = 8
 };
 
-/** An address space of a chip, from 0 to bytes - 1. */
+/** An address space of a chip. Calls count its bytes from 0. */
 struct cm_region {
     const char *name;
+    /** Where a linker places its first byte: files may count from here (cm_region_at). */
+    uint32_t base;
     uint32_t bytes;
     /** Unit of one program call; a power of two that divides `bytes`. */
     uint32_t page_bytes;
@@ -66,20 +67,8 @@ struct cm_region {
 /** In every family the main array is region 0, and the data memory, if there is one, region 1. */
 enum { CM_REGION_MAIN = 0, CM_REGION_DATA = 1 };
 
-/** Protection of the whole chip, as read from it. */
-struct cm_protection {
-    /** What is read is not the contents. */
-    bool bars_reading;
-    bool bars_writing;
-    /** A chip erase leaves the data region as it is. */
-    bool keeps_data;
-    /** The lock byte as read, and after a chip erase; if there is one, and the region to write it.
-     */
-    uint8_t lock;
-    uint8_t open_lock;
-    bool has_lock;
-    uint8_t lock_region;
-};
+/** A region in a mask of regions. */
+#define CM_REGION_BIT(index) (1u << (index))
 
 /** What `access` does with the bytes of a region. Only CM_ACCESS_READ writes to them. */
 enum cm_access_kind {
@@ -93,13 +82,17 @@ enum cm_access_kind {
     CM_ACCESS_PROGRAM
 };
 
-enum cm_cost { CM_COST_READ, CM_COST_PROGRAM, CM_COST_ERASE };
+enum cm_cost { CM_COST_READ, CM_COST_PROGRAM };
 
-/** A unit that a memory can erase, aligned to its own size. The largest may be the whole chip. */
+/** A unit of a region that one instruction erases, aligned to its own size. The largest may be the
+ * whole region, or the whole chip. */
 struct cm_erase_unit {
     uint32_t bytes;
     /** Typical time of one erase. */
     uint32_t us;
+    /** The regions that it clears: CM_REGION_BIT of each. Of an erase of the whole chip these are
+     * several; the chip's own settings may keep some of them (struct cm_guard, `clears`). */
+    uint8_t clears;
 };
 
 /** What a family's `put` does: only plan the job, or do it. */
@@ -108,21 +101,12 @@ enum cm_put_aim { CM_PUT_PLAN, CM_PUT_DO };
 /** Most bytes that `prove` compares. */
 enum { CM_PROOF_BYTES = 16 };
 
-/** What memories have beside what all families have. */
-struct cm_memory_rules {
-    /** Called once when the part has been identified: makes the chip ready for the functions below.
-     * When the chip is found again after lost contact, `identify` does so. */
-    enum cm_status (*settle)(struct cm_session *session);
-    /** The erase units of region 0, the smallest first; false beyond the last. cm_no_erase_unit
-     * where there are none. */
-    bool (*erase_unit)(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
-    /** Erases a run of units, without a check that they are blank afterwards. NULL: no units. */
-    enum cm_status (*erase_units)(struct cm_session *session, uint8_t index, uint32_t address,
-                                  uint32_t bytes);
-    /** Reads the first byte of each piece of an area into `bytes`, one behind the other. `piece` is
-     * a power of two. */
-    enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count,
-                             uint32_t piece, uint8_t *bytes);
+/** What cm_put_by_blocks asks a family for, beside what all families have. */
+struct cm_blocks_rules {
+    /** Reads the first byte of each piece of an area into `bytes`, one behind
+     * the other. `piece` is a power of two. */
+    enum cm_status (*sample)(struct cm_session *session, uint8_t region, uint32_t address,
+                             uint32_t count, uint32_t piece, uint8_t *bytes);
     /** For memories with address lines; NULL for others. `along_wires` is cm_along_wires: the
      * engine looks for an address line that is open. `prove` compares `count` bytes (CM_PROOF_BYTES
      * at most, within a multiple of that) with those at each address that differs in one bit;
@@ -136,46 +120,59 @@ struct cm_memory_rules {
      * time, in other portions. */
     enum cm_status (*match_dead)(struct cm_session *session, uint8_t region, uint32_t address,
                                  uint8_t *bytes, uint32_t count);
-    /** Protection of areas by registers (guard.h); NULL: none. */
-    const struct cm_guard_rules *guard;
 };
 
 /**
  * A family's driver. All functions but `enter` and `identify` work on a session with a known part;
- * the caller has checked addresses and counts. Failures are recorded in the session.
+ * the caller has checked addresses and counts. Failures are recorded in the session. Members that
+ * are NULL have the default that their comment says.
  */
 struct cm_family {
     const char *name;
     /** The bus of all its batches. */
     const struct cm_bus *bus;
     /** CM_LINE_BIT of each line that the port must drive, beside the bus. */
-    uint32_t lines;
+    uint16_t lines;
+    /** Bytes of the family's own state, `session->state`: at the start of the workspace, zero when
+     * cm_identify begins. */
+    uint8_t state_bytes;
+
     /** Enters programming mode; tries slower clocks and other ways before it gives up. */
     enum cm_status (*enter)(struct cm_session *session);
     /** Reads the id twice, into the session. Where the part is known already: checks that it is
      * still there. */
     enum cm_status (*identify)(struct cm_session *session);
+    /** Called once when the part has been identified: makes the chip ready for the functions below.
+     * When the chip is found again after lost contact, `identify` does so. NULL: it is ready. */
+    enum cm_status (*settle)(struct cm_session *session);
     /** Releases the target; safe in any state. */
     void (*leave)(struct cm_session *session);
+
     /** Describes region number `index` of a part; false beyond the last. A region that a part does
      * not have has 0 bytes. */
     bool (*region)(const struct cm_part *part, uint8_t index, struct cm_region *region);
+    /** Describes erase unit number `index` of a region, the smallest first; false beyond the last.
+     * NULL: nothing is erased. */
+    bool (*erase_unit)(const struct cm_part *part, uint8_t region, uint8_t index,
+                       struct cm_erase_unit *unit);
     /** Reads, compares or programs. */
     enum cm_status (*access)(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
                              uint32_t address, uint8_t *bytes, uint32_t count);
-    /** Erases the whole chip. NULL: the family erases by units. */
-    enum cm_status (*erase)(struct cm_session *session);
-    /** Reads the protection of the whole chip. NULL: there is none. */
-    enum cm_status (*protection)(struct cm_session *session, struct cm_protection *protection);
-    /** Time in microseconds to read or program so many bytes (4096 at most), or to erase, at the
-     * session's clock. For predictions. */
+    /** Erases one unit, number `unit` of the region's, without a check that it is blank afterwards.
+     * NULL: as `erase_unit`. */
+    enum cm_status (*erase)(struct cm_session *session, uint8_t region, uint8_t unit,
+                            uint32_t address);
+    /** Time in microseconds to read or program so many bytes (4096 at most) at the session's clock.
+     * For predictions. */
     uint32_t (*cost_us)(struct cm_session *session, uint8_t region, enum cm_cost cost,
                         uint32_t bytes);
+    /** Protection: lock bits, registers, read-out levels (guard.h). NULL: there is none. */
+    const struct cm_guard_rules *guard;
     /** The engine of cm_plan and cm_put: cm_put_by_chip or cm_put_by_blocks (job.h). */
     enum cm_status (*put)(struct cm_session *session, const struct cm_put *put,
                           struct cm_report *report, enum cm_put_aim aim);
-    /** What memories have beside that; NULL: the family is no memory. */
-    const struct cm_memory_rules *memory;
+    /** With cm_put_by_blocks: what that asks for beside. */
+    const struct cm_blocks_rules *blocks;
 };
 
 /** For `match_dead`. */
@@ -184,9 +181,6 @@ CM_MUST_CHECK enum cm_status cm_match_dead(struct cm_session *session, uint8_t r
 
 /** For `along_wires`. */
 CM_MUST_CHECK enum cm_status cm_along_wires(struct cm_blocks *work, bool is_after);
-
-/** For `erase_unit`, where nothing is erased: there is no unit. */
-bool cm_no_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
 
 /** For `identify`, where parts have no id: takes the part that was asserted. Without a name
  * cm_identify fails with CM_UNKNOWN_CHIP. */

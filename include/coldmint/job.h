@@ -127,13 +127,18 @@ struct cm_report {
 };
 
 /**
- * The engines of cm_plan and cm_put: for chips that are erased as a whole, and for memories with
- * erase units. A family names its engine, so that the other is not linked.
+ * The engines of cm_plan and cm_put: for chips of which one unit is erased, all of it; and for
+ * chips with many erase units, or with none. Both put into any region, and both ask protection. A
+ * family names its engine, so that the other is not linked.
  */
 CM_MUST_CHECK enum cm_status cm_put_by_chip(struct cm_session *session, const struct cm_put *put,
                                             struct cm_report *report, enum cm_put_aim aim);
 CM_MUST_CHECK enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put,
                                               struct cm_report *report, enum cm_put_aim aim);
+
+/** For struct cm_guard_rules: puts over protection that only an erase lifts. A file of its own, so
+ * that only families with such protection carry it. */
+extern const struct cm_lifter cm_put_over_lift;
 
 /** Checks that a part is known; one that was lost is looked for again. CM_BAD_ARGUMENT before
  * cm_identify. */

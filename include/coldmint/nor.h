@@ -80,8 +80,8 @@ struct cm_nor_status {
 /** What parts with a lock for each sector do instead: cm_nor_sector_locks. */
 struct cm_nor_sector_locks {
     enum cm_status (*look)(struct cm_session *session, struct cm_guard *guard);
-    enum cm_status (*lift)(struct cm_session *session, const struct cm_guard *guard);
-    enum cm_status (*restore)(struct cm_session *session, const struct cm_guard *guard);
+    enum cm_status (*lift)(struct cm_session *session, struct cm_guard *guard);
+    enum cm_status (*restore)(struct cm_session *session, struct cm_guard *guard);
 };
 extern const struct cm_nor_sector_locks cm_nor_sector_locks;
 

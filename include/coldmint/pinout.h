@@ -32,6 +32,8 @@ struct cm_pinout {
 struct cm_about {
     /** Kind of chip in words: "SPI flash". */
     const char *kind;
+    /** For what processor its programs are: "AVR". NULL: it runs none, it is a memory. */
+    const char *program;
     /** Packages of a part: number 0, 1, ...; NULL beyond the last, and at once where none is known.
      */
     const struct cm_pinout *(*pinout)(const struct cm_part *part, uint8_t number);

@@ -58,29 +58,13 @@ struct cm_session {
      */
     /** Not 0: something may have changed by mistake since the job began. */
     uint8_t doubts;
-    /** AVR: the extended address byte that the chip holds, if it is known. */
-    uint8_t segment;
-    bool segment_known;
-    /** Memories: which id instruction the chip answers; I2C: the device's address. */
-    uint8_t id_way;
 
     /** Set by the program: I2C address of the memory (0x50 to 0x57). 0: the first that answers. */
     uint8_t device;
 
     uint8_t kit_count;
-    /** The other byte of a word that was being written, until that write is verified. */
-    uint8_t neighbour;
-    bool has_neighbour;
     /** The port's lines are driven. */
     bool entered;
-    /** AVR: also try parts that do not answer Programming Enable. */
-    bool blind;
-    /** AVR: the part echoes each byte, so each instruction proves the contact. */
-    bool echoes;
-    /** SPI flash: it was switched to 4-byte addresses. */
-    bool wide;
-    /** Protection was lifted by this session, and is lifted again after a power loss. */
-    bool unguarded;
 
     /** Read by the program: the id that was read; as many bytes as the part's row says. */
     uint8_t id[CM_ID_BYTES];
@@ -98,6 +82,8 @@ struct cm_session {
     const struct cm_family *family;
     /** The part that was found; NULL before cm_identify and after cm_close. */
     const struct cm_part *part;
+    /** The family's own state, at the start of the caller's workspace; and what is behind it. */
+    void *state;
     uint8_t *workspace;
     uint32_t workspace_bytes;
 
@@ -108,7 +94,6 @@ struct cm_session {
     /** The first failure of the last call; status CM_OK: none. */
     struct cm_failure failure;
 
-    uint32_t neighbour_at;
     /** Where the job at hand keeps bytes that an erase would lose, or NULL. */
     const struct cm_carry *carry;
     /** The part that cm_identify was told to expect, or NULL. */
@@ -122,14 +107,18 @@ struct cm_session {
     struct cm_batch batch;
 };
 
+/** Room that any family's own state takes of the workspace, wherever that begins. */
+enum { CM_STATE_BYTES = 16 };
+
 /**
  * Starts a session. Touches no line of the port.
  *
- * workspace: memory for pages. At least one page of the largest part: 256 bytes are enough for AVR.
- * With more, cm_put remembers more of what it has read.
+ * workspace: memory for the family's own state (CM_STATE_BYTES or less) and, behind it, for pages:
+ * at least one page of the largest part. With more, cm_put remembers more of what it has read. It
+ * belongs to the session until cm_close; nobody else may write to it.
  *
- * Errors: CM_BAD_ARGUMENT (no kit, or no workspace), CM_PORT_LACKS (no lines, no clock or no
- * state).
+ * Errors: CM_BAD_ARGUMENT (no kit), CM_NO_ROOM (no workspace behind the state), CM_PORT_LACKS (no
+ * lines, no clock or no state of the port).
  */
 CM_MUST_CHECK enum cm_status cm_open(struct cm_session *session, const struct cm_port *port,
                                      const struct cm_kit *kits, uint8_t kit_count, void *workspace,
@@ -190,6 +179,15 @@ bool cm_region(const struct cm_session *session, uint8_t index, struct cm_region
 /** Returns the number of a region by name, or -1. */
 int cm_region_by_name(const struct cm_session *session, const char *name);
 
+/** Describes erase unit number `index` of a region, the smallest first. Returns false beyond the
+ * last. */
+bool cm_erase_unit(const struct cm_session *session, uint8_t region, uint8_t index,
+                   struct cm_erase_unit *unit);
+
+/** Returns the number of the region of a part that a linker's address lies in, or -1. The address
+ * within the region is that less `base`. */
+int cm_region_at(const struct cm_family *family, const struct cm_part *part, uint32_t address);
+
 /** Reads `count` bytes. Errors: CM_BAD_ARGUMENT (bounds), CM_CONTACT_LOST, CM_PORT_FAILED. */
 CM_MUST_CHECK enum cm_status cm_read(struct cm_session *session, uint8_t region, uint32_t address,
                                      uint8_t *bytes, uint32_t count);
@@ -206,13 +204,9 @@ CM_MUST_CHECK enum cm_status cm_match(struct cm_session *session, uint8_t region
 CM_MUST_CHECK enum cm_status cm_program(struct cm_session *session, uint8_t region,
                                         uint32_t address, const uint8_t *bytes, uint32_t count);
 
-/** Erases the whole chip, as far as its settings allow. CM_BAD_ARGUMENT for families that erase by
- * units. */
+/** Erases the whole main region by one instruction, and with it whatever that clears. Does not look
+ * at the result: cm_blank does. CM_BAD_ARGUMENT for parts that have no such erase. */
 CM_MUST_CHECK enum cm_status cm_erase(struct cm_session *session);
-
-/** Reads the protection of the whole chip. */
-CM_MUST_CHECK enum cm_status cm_protection(struct cm_session *session,
-                                           struct cm_protection *protection);
 
 /** Enters programming mode again after lost contact. CM_OK only if the same chip answers. */
 CM_MUST_CHECK enum cm_status cm_recover(struct cm_session *session);

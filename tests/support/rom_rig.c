@@ -26,7 +26,7 @@ void rom_rig_open(struct rom_rig *rig, const char *name, const char *more)
     cm_all_kits(all, &rig->found);
     for (int k = 0; k < CM_ALL_KITS; k++) { // memories in sockets first, then EEPROMs on SPI
         bool is_spi = all[k].family->bus == &cm_bus_spi;
-        if (all[k].family->memory && !is_spi)
+        if (!all[k].about->program && !is_spi)
             rig->kits[count++] = all[k];
         if (all[k].family == &cm_ee25)
             rig->kits[ROM_KITS - 1] = all[k];

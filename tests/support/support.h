@@ -40,6 +40,13 @@ char *read_file(const char *path); /* to be freed; NULL if there is none */
  * are packed; or one that takes batches whole. The environment variable TEST_WAY says which. */
 void test_way(struct cm_sim *sim);
 
+/* A byte of what the family's driver remembers of the chip, which is its own business: of an AVR,
+ * byte 0 says that it echoes; of an I2C memory, its address. */
+static inline uint8_t family_state(const struct cm_session *session, uint8_t at)
+{
+    return ((const uint8_t *)session->state)[at];
+}
+
 /* Sets a factory-new part on a bench; `more` is further YAML. */
 void rig_open(struct rig *rig, const char *part, const char *more);
 void rig_close(struct rig *rig);

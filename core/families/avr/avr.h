@@ -17,6 +17,19 @@ enum { INSTRUCTION = 4, SIGNATURE_BYTES = 3, READ_SIGNATURE = 0x30 };
 
 extern const char *const cm_avr_region_names[CM_AVR_REGION_COUNT];
 
+/* What the driver remembers of the chip. */
+struct cm_avr_state {
+    bool echoes;        /* the part echoes each byte, so each instruction proves the contact */
+    bool blind;         /* also try parts that do not answer Programming Enable */
+    bool segment_known; /* the extended address byte that the chip holds is: */
+    uint8_t segment;
+};
+
+static inline struct cm_avr_state *cm_avr_state(const struct cm_session *session)
+{
+    return session->state;
+}
+
 /* The row of the session's part. */
 static inline const struct cm_avr_part *cm_avr_part_of(const struct cm_session *session)
 {

@@ -54,7 +54,7 @@ struct cm_exchange *cm_avr_add_instruction(struct cm_session *session, uint8_t f
 {
     struct cm_exchange *exchange = &cm_batch_add(session, CM_OP_EXCHANGE)->exchange;
     exchange->head_count = INSTRUCTION;
-    exchange->data = session->echoes ? CM_ECHO : CM_DATA_NONE;
+    exchange->data = cm_avr_state(session)->echoes ? CM_ECHO : CM_DATA_NONE;
     exchange->head[0] = first;
     exchange->head[1] = second;
     exchange->head[2] = third;
@@ -150,9 +150,9 @@ enum cm_status cm_avr_run(struct cm_session *session)
     enum cm_status status = run_batch(session);
     if (!status)
         return CM_OK;
-    session->segment_known = false;
-    bool doubtful = status == CM_WRITE_FAILED ||
-                    (!session->echoes && (status == CM_DIFFERS || status == CM_TIMED_OUT));
+    cm_avr_state(session)->segment_known = false;
+    bool doubtful = status == CM_WRITE_FAILED || (!cm_avr_state(session)->echoes &&
+                                                  (status == CM_DIFFERS || status == CM_TIMED_OUT));
     if (doubtful && session->part && !is_still_there(session))
         return cm_refine(session, CM_CONTACT_LOST);
     return status;
@@ -182,7 +182,7 @@ enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer)
     if (session->batch.ops[0].kind == CM_OP_CLOCK)
         session->clock_hz = session->batch.ops[0].clock.real_hz;
     memcpy(session->failure.answer, answer, INSTRUCTION);
-    session->echoes = !status && answer[1] == ENABLE_1 && answer[2] == ENABLE_2;
+    cm_avr_state(session)->echoes = !status && answer[1] == ENABLE_1 && answer[2] == ENABLE_2;
     return status;
 }
 
@@ -196,9 +196,9 @@ enum cm_status cm_avr_ask(struct cm_session *session)
     uint8_t answer[INSTRUCTION] = {0}, id[SIGNATURE_BYTES] = {0};
     enum cm_status status = cm_avr_enable(session, answer);
     bool is_in_step = answer[2] == 0x53;
-    if (status || session->echoes)
+    if (status || cm_avr_state(session)->echoes)
         return status;
-    if (!is_in_step && !session->blind)
+    if (!is_in_step && !cm_avr_state(session)->blind)
         return CM_NO_CHIP;
     // 53 alone, or nothing at all: a part that does not echo, or no part. Its signature tells.
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
@@ -242,17 +242,17 @@ enum cm_status cm_avr_try_clock(struct cm_session *session, uint32_t hz)
 enum cm_status cm_avr_enter(struct cm_session *session)
 {
     uint32_t known = session->clock_hz ? session->clock_hz : told_clock(session);
-    bool is_silent = session->part && !session->echoes;
+    bool is_silent = session->part && !cm_avr_state(session)->echoes;
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     session->tries = 0;
-    session->segment_known = false;
+    cm_avr_state(session)->segment_known = false;
     session->entered = true; // lines are driven from here on
-    session->blind = is_silent;
+    cm_avr_state(session)->blind = is_silent;
     enum cm_status status = cm_avr_try_clock(session, known);
     for (uint8_t rung = 0; rung < RUNGS && status == CM_NO_CHIP; rung++) {
-        session->blind = is_silent || rung == RUNGS - 1;
+        cm_avr_state(session)->blind = is_silent || rung == RUNGS - 1;
         status = cm_avr_try_clock(session, SCK_LADDER_100_HZ[rung] * 100u);
-        bool is_plain = rung == 0 && session->echoes &&
+        bool is_plain = rung == 0 && cm_avr_state(session)->echoes &&
                         session->tries <= TRIES; // a reset pulse alone brings it into step
         if (!status && is_plain && !known && session->kit->find_clock)
             status = session->kit->find_clock(session);
@@ -284,12 +284,12 @@ enum cm_status cm_avr_identify(struct cm_session *session)
                        id[1] == id[2]; // a wire that nobody drives, whatever it reads
         if (status == CM_DIFFERS || is_dead)
             return cm_refine(session, CM_CONTACT_LOST);
-        if (status != CM_CONTACT_LOST || !session->echoes || session->part)
+        if (status != CM_CONTACT_LOST || !cm_avr_state(session)->echoes || session->part)
             return status;
         status = cm_avr_enter(session); // it may be out of step
         if (status)
             return status;
-        session->echoes = false;
+        cm_avr_state(session)->echoes = false;
         session->doubts = doubts;
     }
 }

@@ -58,7 +58,7 @@ enum cm_status cm_avr_find_clock(struct cm_session *session)
         status = cm_avr_enable(session, answer);
         if (status)
             return status;
-        if (session->echoes)
+        if (cm_avr_state(session)->echoes)
             good = middle;
         else
             bad = middle;

@@ -40,6 +40,9 @@ enum {
     LB2 = 0x02,
     BOOT_LOCK_BITS = 0x3C,
     UNLOCKED = 0xFF,
+    BASE_OF_DATA = 0x800000, // of data memory; EEPROM, fuses and lock bits follow, 64 KiB apart
+    CONTENTS = CM_REGION_BIT(CM_AVR_FLASH) | CM_REGION_BIT(CM_AVR_EEPROM),
+    CHIP_ERASE_CLEARS = CONTENTS | CM_REGION_BIT(CM_AVR_LOCK),
 };
 
 const char *const cm_avr_region_names[CM_AVR_REGION_COUNT] = {"flash", "eeprom", "fuses", "lock",
@@ -53,10 +56,10 @@ static uint32_t page_bytes_of(const struct cm_avr_part *part, uint8_t index)
 static bool region(const struct cm_part *any, uint8_t index, struct cm_region *out)
 {
     static const uint8_t TRAITS[CM_AVR_REGION_COUNT] = {
-        [CM_AVR_FLASH] = CM_REGION_WRITABLE | CM_REGION_ERASED,
-        [CM_AVR_EEPROM] = CM_REGION_WRITABLE | CM_REGION_ERASED | CM_REGION_REWRITES,
+        [CM_AVR_FLASH] = CM_REGION_WRITABLE,
+        [CM_AVR_EEPROM] = CM_REGION_WRITABLE | CM_REGION_REWRITES,
         [CM_AVR_FUSES] = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_REWRITES,
-        [CM_AVR_LOCK] = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_ERASED,
+        [CM_AVR_LOCK] = CM_REGION_WRITABLE | CM_REGION_SETTINGS,
         [CM_AVR_CALIBRATION] = CM_REGION_SETTINGS};
     const struct cm_avr_part *part = cm_avr_row(any);
     const uint32_t bytes[CM_AVR_REGION_COUNT] = {part->flash_bytes, part->eeprom_bytes,
@@ -65,6 +68,7 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
     if (index >= CM_AVR_REGION_COUNT)
         return false;
     out->name = cm_avr_region_names[index];
+    out->base = index ? BASE_OF_DATA + index * 0x10000u : 0; // as the linker scripts have it
     out->bytes = bytes[index];
     out->erased = 0xFF;
     out->traits = TRAITS[index];
@@ -86,10 +90,10 @@ static void add_segment(struct cm_session *session, uint32_t address)
 {
     uint8_t segment = (uint8_t)(address / WORDS_64K);
     if (cm_avr_part_of(session)->flash_bytes <= WORDS_64K ||
-        (session->segment_known && session->segment == segment))
+        (cm_avr_state(session)->segment_known && cm_avr_state(session)->segment == segment))
         return;
-    session->segment = segment;
-    session->segment_known = true; // until a batch fails
+    cm_avr_state(session)->segment = segment;
+    cm_avr_state(session)->segment_known = true; // until a batch fails
     cm_avr_add_instruction(session, 0x4D, 0x00, segment, 0x00);
 }
 
@@ -105,7 +109,7 @@ static enum cm_status read_setting(struct cm_session *session, uint8_t index, ui
     cm_avr_add_read(session, code[0], code[1], 0x00, CM_DATA_IN, byte);
     cm_avr_add_read(session, code[0], code[1], 0x00, CM_DATA_MATCH,
                     byte); // nothing else tells a wrong bit
-    if (!session->echoes)
+    if (!cm_avr_state(session)->echoes)
         cm_avr_add_proof(session);
     enum cm_status status = cm_avr_run(session);
     if (index ==
@@ -181,7 +185,7 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
             add_segment(session, address);
         cm_avr_add_reads(session, index, (enum cm_data)DATA[kind], address, bytes, part);
         cm_batch_proof(session);
-        if (!session->echoes)
+        if (!cm_avr_state(session)->echoes)
             cm_avr_add_proof(
                 session); // FF from a loose wire looks like a blank chip: ask who is there
         status = cm_avr_run(session);
@@ -252,8 +256,19 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
                       : part->times->program_bytes(session, index, address, bytes, count);
 }
 
-static enum cm_status erase(struct cm_session *session)
+/* The chip erase is the only one there is. */
+static bool erase_unit(const struct cm_part *any, uint8_t index, uint8_t unit,
+                       struct cm_erase_unit *out)
 {
+    const struct cm_avr_part *part = cm_avr_row(any);
+    *out = (struct cm_erase_unit){part->flash_bytes, part->times->t_wd_erase_us, CHIP_ERASE_CLEARS};
+    return index == CM_AVR_FLASH && unit == 0;
+}
+
+static enum cm_status erase(struct cm_session *session, uint8_t index, uint8_t unit,
+                            uint32_t address)
+{
+    (void)index, (void)unit, (void)address;
     const struct cm_avr_part *part = cm_avr_part_of(session);
     cm_batch_begin(session, CM_STEP_ERASE, cm_avr_region_names[CM_AVR_FLASH], 0);
     cm_batch_proof(session);
@@ -267,24 +282,42 @@ static enum cm_status erase(struct cm_session *session)
 
 /* --- protection and cost ----------------------------------------------------------------- */
 
-static enum cm_status protection(struct cm_session *session, struct cm_protection *out)
+/* Lock bits, and the fuse that keeps the EEPROM over a chip erase. */
+static enum cm_status look(struct cm_session *session, struct cm_guard *out)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
     uint8_t fuse;
+    out->cost = CM_LIFT_CONTENTS;
+    out->clears = CHIP_ERASE_CLEARS;
     if (!part->fuse_bytes)
         return CM_OK; // these parts do not tell
-    enum cm_status status = read_setting(session, CM_AVR_LOCK, 0, &out->lock);
-    out->has_lock = true;
-    out->lock_region = CM_AVR_LOCK;
-    out->open_lock = UNLOCKED;
-    out->bars_reading = !(out->lock & LB2);
-    out->bars_writing = (out->lock & LOCK_BITS) != LOCK_BITS;
+    out->count = 1;
+    out->open = UNLOCKED;
+    enum cm_status status = read_setting(session, CM_AVR_LOCK, 0, out->registers);
+    out->bars_reading = out->registers[0] & LB2 ? 0 : CONTENTS;
+    out->bars_writing =
+        (out->registers[0] & LOCK_BITS) == LOCK_BITS ? 0 : CONTENTS | CM_REGION_BIT(CM_AVR_FUSES);
     if (status || !part->eesave_mask)
         return status;
     status = read_setting(session, CM_AVR_FUSES, part->eesave_byte, &fuse);
-    out->keeps_data = !(fuse & part->eesave_mask);
+    if (!(fuse & part->eesave_mask))
+        out->clears &= (uint8_t)~CM_REGION_BIT(CM_AVR_EEPROM);
     return status;
 }
+
+static enum cm_status lift(struct cm_session *session, struct cm_guard *guard)
+{
+    (void)guard;
+    return erase(session, CM_AVR_FLASH, 0, 0);
+}
+
+static enum cm_status restore(struct cm_session *session, struct cm_guard *guard)
+{
+    return access(session, CM_ACCESS_PROGRAM, CM_AVR_LOCK, 0, guard->registers, 1);
+}
+
+static const struct cm_guard_rules GUARD = {
+    .look = look, .lift = lift, .restore = restore, .hides_contents = true};
 
 static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost,
                         uint32_t bytes)
@@ -292,8 +325,6 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     enum { CALLS_PACKED = 6 }; // of a page: load, write and poll, read back
     const struct cm_avr_part *part = cm_avr_part_of(session);
     uint32_t instructions = bytes, writes = 0;
-    if (cost == CM_COST_ERASE)
-        return part->times->t_wd_erase_us;
     if (cost == CM_COST_PROGRAM) {
         uint32_t page = page_bytes_of(part, index);
         writes = page ? (bytes + page - 1) / page : bytes;
@@ -309,13 +340,15 @@ const struct cm_family cm_avr = {
     .name = "avr",
     .bus = &cm_bus_shift,
     .lines = CM_LINE_BIT(CM_LINE_RESET),
+    .state_bytes = sizeof(struct cm_avr_state),
     .enter = cm_avr_enter,
     .identify = cm_avr_identify,
     .leave = cm_avr_leave,
     .region = region,
+    .erase_unit = erase_unit,
     .access = access,
     .erase = erase,
-    .protection = protection,
     .cost_us = cost_us,
+    .guard = &GUARD,
     .put = cm_put_by_chip,
 };

@@ -159,4 +159,4 @@ const struct cm_pinout *cm_avr_pinout_row(uint16_t number)
     return number < PINOUT_COUNT ? &PINOUTS[number] : NULL;
 }
 
-const struct cm_about cm_avr_about = {.kind = "AVR", .pinout = pinout};
+const struct cm_about cm_avr_about = {.kind = "AVR", .program = "AVR", .pinout = pinout};

@@ -152,22 +152,21 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
     return cm_fail_at(session, CM_CONTACT_LOST, CM_STEP_READ, "eeprom", address);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle,
-                                              .erase_unit = cm_no_erase_unit,
-                                              .sample = cm_nor_sample,
-                                              .match_dead = cm_match_dead,
-                                              .guard = &cm_nor_guard_rules};
+static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample, .match_dead = cm_match_dead};
 
 const struct cm_family cm_ee25 = {
     .name = "ee25",
     .bus = &cm_bus_spi,
     .lines = CM_LINE_BIT(CM_LINE_SELECT),
+    .state_bytes = sizeof(struct cm_nor_state),
     .enter = enter,
     .identify = cm_identify_by_name,
+    .settle = settle,
     .leave = cm_nor_leave,
     .region = cm_nor_region,
     .access = access,
     .cost_us = cm_nor_cost_us,
+    .guard = &cm_nor_guard_rules,
     .put = cm_put_by_blocks,
-    .memory = &MEMORY,
+    .blocks = &BLOCKS,
 };

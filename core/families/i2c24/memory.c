@@ -24,6 +24,16 @@ static const struct cm_i2c24_part *part_of(const struct cm_session *session)
     return cm_i2c24_row(session->part);
 }
 
+/* What the driver remembers of the chip: its address on the bus. */
+struct cm_i2c24_state {
+    uint8_t device;
+};
+
+static struct cm_i2c24_state *state_of(const struct cm_session *session)
+{
+    return session->state;
+}
+
 /* Bits of a device address that are bits of the memory's address: its base has them low. */
 static uint8_t block_bits(const struct cm_session *session)
 {
@@ -39,7 +49,8 @@ static uint8_t block_bits(const struct cm_session *session)
 static struct cm_exchange *add(struct cm_session *session, enum cm_data data, const uint8_t *bytes)
 {
     const struct cm_i2c24_part *part = part_of(session);
-    struct cm_exchange *exchange = cm_batch_exchange(session, session->id_way, 1, data, bytes);
+    struct cm_exchange *exchange =
+        cm_batch_exchange(session, state_of(session)->device, 1, data, bytes);
     exchange->address_bytes = part->address_bytes;
     exchange->head_count = (uint8_t)(1 + part->address_bytes);
     exchange->fold_turn = (uint8_t)(8 * part->address_bytes - part->block_shift);
@@ -52,7 +63,7 @@ static void add_ask(struct cm_session *session, uint32_t timeout_us)
 {
     cm_batch_add(session, CM_OP_POLL)->poll.timeout_us = timeout_us;
     if (!session->part) {
-        cm_batch_exchange(session, session->id_way, 1, CM_DATA_NONE, NULL);
+        cm_batch_exchange(session, state_of(session)->device, 1, CM_DATA_NONE, NULL);
         return;
     }
     struct cm_exchange *exchange = add(session, CM_DATA_NONE, NULL);
@@ -80,7 +91,7 @@ static enum cm_status search(struct cm_session *session, uint8_t first, uint8_t 
     for (uint8_t device = first; device <= last && status == CM_TIMED_OUT; device++) {
         if (device != first && (device & block_bits(session)))
             continue;
-        session->id_way = device;
+        state_of(session)->device = device;
         cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
         add_ask(session, timeout_us);
         session->tries++;
@@ -107,18 +118,18 @@ static enum cm_status enter(struct cm_session *session)
     add_lines(session, FIRST_HZ, CM_LOW);
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
-    uint8_t known = session->part ? session->id_way : session->device;
+    uint8_t known = session->part ? state_of(session)->device : session->device;
     uint8_t first = known ? known : CM_I2C24_DEVICE,
             last = known ? known : CM_I2C24_DEVICE + DEVICES - 1;
     if (!status)
         status = search(session, first, last, 0);
     if (status == CM_TIMED_OUT)
         status = search(session, first, last, BUSY_US);
-    uint8_t found = session->id_way;
+    uint8_t found = state_of(session)->device;
     if (!status && found > first) {
         status = search(session, first, (uint8_t)(found - 1), BUSY_US);
         if (status == CM_TIMED_OUT) {
-            session->id_way = found;
+            state_of(session)->device = found;
             status = cm_fail(session, CM_OK, CM_STEP_ENTER);
         }
     }
@@ -154,8 +165,8 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
     const struct cm_i2c24_part *part = cm_i2c24_row(any);
     if (index != CM_REGION_MAIN)
         return false;
-    *out = (struct cm_region){NAME, part->bytes, part->page_bytes, 0xFF,
-                              CM_REGION_WRITABLE | CM_REGION_REWRITES};
+    *out = (struct cm_region){
+        NAME, 0, part->bytes, part->page_bytes, 0xFF, CM_REGION_WRITABLE | CM_REGION_REWRITES};
     return true;
 }
 
@@ -245,9 +256,10 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
     return read(session, kind, address, bytes, count, block_of(part_of(session)), 0);
 }
 
-static enum cm_status sample(struct cm_session *session, uint32_t address, uint32_t count,
-                             uint32_t piece, uint8_t *bytes)
+static enum cm_status sample(struct cm_session *session, uint8_t region, uint32_t address,
+                             uint32_t count, uint32_t piece, uint8_t *bytes)
 {
+    (void)region;
     return read(session, CM_ACCESS_READ, address, bytes, count, piece, 1);
 }
 
@@ -267,21 +279,20 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
            cm_bits_us(session, BITS * (HEAD * pages + 2 * bytes));
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle,
-                                              .erase_unit = cm_no_erase_unit,
-                                              .sample = sample,
-                                              .match_dead = cm_match_dead};
+static const struct cm_blocks_rules BLOCKS = {.sample = sample, .match_dead = cm_match_dead};
 
 const struct cm_family cm_i2c24 = {
     .name = "i2c24",
     .bus = &cm_bus_i2c,
     .lines = CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_BIT(CM_LINE_SCL),
+    .state_bytes = sizeof(struct cm_i2c24_state),
     .enter = enter,
     .identify = cm_identify_by_name,
+    .settle = settle,
     .leave = leave,
     .region = region,
     .access = access,
     .cost_us = cost_us,
     .put = cm_put_by_blocks,
-    .memory = &MEMORY,
+    .blocks = &BLOCKS,
 };

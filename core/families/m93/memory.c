@@ -118,8 +118,8 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
     enum { PORTION = 16 };
     if (index != CM_REGION_MAIN)
         return false;
-    *out = (struct cm_region){NAME, cm_m93_row(any)->bytes, PORTION, 0xFF,
-                              CM_REGION_WRITABLE | CM_REGION_REWRITES};
+    *out = (struct cm_region){NAME,    0,    cm_m93_row(any)->bytes,
+                              PORTION, 0xFF, CM_REGION_WRITABLE | CM_REGION_REWRITES};
     return true;
 }
 
@@ -167,9 +167,10 @@ static enum cm_status access(struct cm_session *session, enum cm_access_kind kin
     return cm_evened(session, access_words, NAME, kind, address, bytes, count);
 }
 
-static enum cm_status sample(struct cm_session *session, uint32_t address, uint32_t count,
-                             uint32_t piece, uint8_t *bytes)
+static enum cm_status sample(struct cm_session *session, uint8_t region, uint32_t address,
+                             uint32_t count, uint32_t piece, uint8_t *bytes)
 {
+    (void)region;
     enum cm_status status = CM_OK;
     for (uint32_t at = address, end = address + count; !status && at < end;
          at = (at & ~(piece - 1)) + piece)
@@ -191,21 +192,20 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
                                            cm_calls_us(session, WRITE_CALLS - 2 * READ_CALLS));
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle,
-                                              .erase_unit = cm_no_erase_unit,
-                                              .sample = sample,
-                                              .match_dead = cm_match_dead};
+static const struct cm_blocks_rules BLOCKS = {.sample = sample, .match_dead = cm_match_dead};
 
 const struct cm_family cm_m93 = {
     .name = "m93",
     .bus = &cm_bus_three_wire,
     .lines = CM_LINE_BIT(CM_LINE_SELECT),
+    .state_bytes = sizeof(struct cm_word_state),
     .enter = enter,
     .identify = cm_identify_by_name,
+    .settle = settle,
     .leave = leave,
     .region = region,
     .access = access,
     .cost_us = cost_us,
     .put = cm_put_by_blocks,
-    .memory = &MEMORY,
+    .blocks = &BLOCKS,
 };

@@ -53,7 +53,7 @@ struct cm_exchange *cm_nor_add_at(struct cm_session *session, uint8_t opcode, ui
     bool own_opcode = part->wide == CM_NOR_OPCODES_4 && wide;
     struct cm_exchange *exchange =
         cm_batch_exchange(session, own_opcode ? wide : opcode, 1, data, bytes);
-    exchange->address_bytes = own_opcode || session->wide ? 4 : part->address_bytes;
+    exchange->address_bytes = own_opcode || cm_nor_state(session)->wide ? 4 : part->address_bytes;
     exchange->head_count = (uint8_t)(1 + exchange->address_bytes);
     exchange->fold_turn = BIT_8_TO_3;
     exchange->fold_mask = part->high_in_opcode ? BIT_3 : 0;
@@ -63,15 +63,15 @@ struct cm_exchange *cm_nor_add_at(struct cm_session *session, uint8_t opcode, ui
 static void add_id(struct cm_session *session, enum cm_data data, uint8_t *id, uint8_t bytes)
 {
     struct cm_exchange *exchange =
-        cm_batch_exchange(session, WAYS[session->id_way].opcode, 1, data, id);
-    exchange->dummies = WAYS[session->id_way].skip;
+        cm_batch_exchange(session, WAYS[cm_nor_state(session)->id_way].opcode, 1, data, id);
+    exchange->dummies = WAYS[cm_nor_state(session)->id_way].skip;
     exchange->count = bytes;
 }
 
 void cm_nor_add_proof(struct cm_session *session)
 {
-    bool has_tag = session->id_way > 0;
-    uint8_t bytes = WAYS[session->id_way].bytes;
+    bool has_tag = cm_nor_state(session)->id_way > 0;
+    uint8_t bytes = WAYS[cm_nor_state(session)->id_way].bytes;
     if (session->id[0])
         add_id(session, CM_DATA_MATCH, session->id + has_tag,
                bytes < ID_PROOF_BYTES ? bytes : ID_PROOF_BYTES);
@@ -231,7 +231,7 @@ static bool is_id(const uint8_t *id, uint8_t way)
 static enum cm_status ask(struct cm_session *session, uint8_t way)
 {
     uint8_t id[CM_ID_BYTES + 1] = {WAYS[way].opcode}, bytes = WAYS[way].bytes;
-    session->id_way = way;
+    cm_nor_state(session)->id_way = way;
     session->tries++;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     add_id(session, CM_DATA_IN, id + 1, bytes);
@@ -256,8 +256,8 @@ static enum cm_status wait_while_busy(struct cm_session *session)
 
 static enum cm_status knock(struct cm_session *session, uint32_t hz)
 {
-    uint8_t first = session->part ? session->id_way : 0,
-            last = session->part ? session->id_way : WAY_COUNT - 1;
+    uint8_t first = session->part ? cm_nor_state(session)->id_way : 0,
+            last = session->part ? cm_nor_state(session)->id_way : WAY_COUNT - 1;
     enum cm_status status = wake(session, hz);
     if (!status)
         status = ask(session, first);
@@ -281,7 +281,7 @@ enum cm_status cm_nor_enter(struct cm_session *session)
     uint32_t hz = cm_nor_allowed_hz(session, FIRST_HZ);
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     session->tries = 0;
-    session->wide = false;
+    cm_nor_state(session)->wide = false;
     session->entered = true; // lines are driven from here on
     enum cm_status status = knock(session, hz);
     for (hz /= 5;
@@ -306,7 +306,7 @@ enum cm_status cm_nor_identify(struct cm_session *session)
     if (status)
         return status;
     if (session->part)
-        return session->wide ? CM_OK : cm_nor_settle(session);
+        return cm_nor_state(session)->wide ? CM_OK : cm_nor_settle(session);
     if (cm_candidate(session, 0) || !session->kit->describe)
         return CM_OK;
     status = session->kit->describe(session);
@@ -352,10 +352,10 @@ enum cm_status cm_nor_settle(struct cm_session *session)
         session->kit->describe(session) == CM_OK)
         part = cm_nor_part_of(session); // where the table is silent, the chip's own tables tell
     if (!status && part->wide >= CM_NOR_B7) {
-        session->wide = true;
+        cm_nor_state(session)->wide = true;
         status = switch_addresses(session, CMD_ENTER_4);
     }
-    if (status || !session->unguarded)
+    if (status || !cm_nor_state(session)->unguarded)
         return status;
     struct cm_guard guard; // the chip may have been off: what we lifted may be back
     status = cm_nor_guard_rules.look(session, &guard);
@@ -367,9 +367,9 @@ void cm_nor_leave(struct cm_session *session)
     if (!session->entered)
         return;
     session->entered = false;
-    if (session->wide && session->part)
+    if (cm_nor_state(session)->wide && session->part)
         (void)switch_addresses(session, CMD_EXIT_4);
-    session->wide = false;
+    cm_nor_state(session)->wide = false;
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK); // the bus first, while the chip is deselected
     cm_ignore(cm_batch_try(session));

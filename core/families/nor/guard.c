@@ -77,11 +77,11 @@ void cm_nor_find_area(const struct cm_nor_part *part, struct cm_guard *guard)
     guard->first = lower || !bytes ? 0 : part->bytes - bytes;
 }
 
-static uint8_t hold_of(const struct cm_nor_guard *rules, const uint8_t *registers)
+static uint8_t cost_of(const struct cm_nor_guard *rules, const uint8_t *registers)
 {
     if (rules->srl_mask && (registers[rules->srl_register] & rules->srl_mask))
-        return CM_GUARD_UNTIL_POWER_OFF;
-    return registers[0] & rules->lock_mask ? CM_GUARD_BY_PIN : CM_GUARD_FREE;
+        return CM_LIFT_POWER;
+    return registers[0] & rules->lock_mask ? CM_LIFT_PIN : CM_LIFT_FREE;
 }
 
 /* Locks of single blocks (WPS): the bits mean nothing then, and every block is locked at power-up.
@@ -103,7 +103,7 @@ static enum cm_status look(struct cm_session *session, struct cm_guard *guard)
     enum cm_status status = cm_nor_read_status(session, guard->registers);
     if (status)
         return status;
-    guard->hold = hold_of(part->guard, guard->registers);
+    guard->cost = cost_of(part->guard, guard->registers);
     if (part->guard->by_sector)
         return part->guard->by_sector->look(session, guard);
     cm_nor_find_area(part, guard);
@@ -135,21 +135,26 @@ static enum cm_status write_or_held(struct cm_session *session, const uint8_t *r
     return status == CM_WRITE_FAILED ? cm_refine(session, CM_PROTECTED) : status;
 }
 
-static enum cm_status lift(struct cm_session *session, const struct cm_guard *guard)
+static enum cm_status lift(struct cm_session *session, struct cm_guard *guard)
 {
     const struct cm_nor_guard *rules = cm_nor_part_of(session)->guard;
     uint8_t open[CM_NOR_REGISTERS];
-    if (!rules)
-        return CM_OK;
-    if (rules->by_sector)
-        return rules->by_sector->lift(session, guard);
-    open_registers(rules, guard->registers, open);
-    return write_or_held(session, open);
+    enum cm_status status = CM_OK;
+    if (rules && rules->by_sector) {
+        status = rules->by_sector->lift(session, guard);
+    } else if (rules) {
+        open_registers(rules, guard->registers, open);
+        status = write_or_held(session, open);
+    }
+    cm_nor_state(session)->unguarded |= status == CM_OK;
+    return status;
 }
 
-static enum cm_status restore(struct cm_session *session, const struct cm_guard *guard)
+static enum cm_status restore(struct cm_session *session, struct cm_guard *guard)
 {
     const struct cm_nor_guard *rules = cm_nor_part_of(session)->guard;
+    // whatever comes of it: a chip found again shall not be opened anew
+    cm_nor_state(session)->unguarded = false;
     if (!rules)
         return CM_OK;
     return rules->by_sector ? rules->by_sector->restore(session, guard)

@@ -66,7 +66,7 @@ static enum cm_status prove(struct cm_session *session, uint8_t wanted)
     return status;
 }
 
-static enum cm_status lift_sectors(struct cm_session *session, const struct cm_guard *guard)
+static enum cm_status lift_sectors(struct cm_session *session, struct cm_guard *guard)
 {
     enum cm_status status = CM_OK;
     if (guard->registers[0] & cm_nor_part_of(session)->guard->lock_mask)
@@ -77,7 +77,7 @@ static enum cm_status lift_sectors(struct cm_session *session, const struct cm_g
     return status ? status : prove(session, 0);
 }
 
-static enum cm_status restore_sectors(struct cm_session *session, const struct cm_guard *guard)
+static enum cm_status restore_sectors(struct cm_session *session, struct cm_guard *guard)
 {
     uint8_t summary = guard->registers[0] & SUMMARY_BITS,
             lock = guard->registers[0] & cm_nor_part_of(session)->guard->lock_mask;

@@ -40,7 +40,7 @@ bool cm_nor_region(const struct cm_part *any, uint8_t index, struct cm_region *r
         region->page_bytes =
             part->page_bytes < 8 ? 256 : part->page_bytes; // without pages: a convenient portion
         region->traits =
-            CM_REGION_WRITABLE | (part->rewrites ? CM_REGION_REWRITES : CM_REGION_ERASED);
+            part->rewrites ? CM_REGION_WRITABLE | CM_REGION_REWRITES : CM_REGION_WRITABLE;
     } else if (index == CM_NOR_STATUS) {
         region->bytes = part->status->count;
         region->traits = CM_REGION_WRITABLE | CM_REGION_SETTINGS | CM_REGION_REWRITES;
@@ -89,9 +89,10 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
     return cm_nor_run_read(session);
 }
 
-enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address, uint32_t count,
-                             uint32_t piece, uint8_t *bytes)
+enum cm_status cm_nor_sample(struct cm_session *session, uint8_t region, uint32_t address,
+                             uint32_t count, uint32_t piece, uint8_t *bytes)
 {
+    (void)region;
     cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);
     cm_batch_repeat(session, address, count, piece, 1);
     cm_nor_add_at(session, CMD_READ, CMD_READ_4, CM_DATA_IN, bytes)->count = 1;
@@ -167,24 +168,26 @@ static bool find_unit(const struct cm_nor_part *part, uint8_t index, struct cm_n
     return true;
 }
 
-bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *out)
+bool cm_nor_erase_unit(const struct cm_part *part, uint8_t region, uint8_t index,
+                       struct cm_erase_unit *out)
 {
     struct cm_nor_erase unit;
-    if (!find_unit(cm_nor_part_of(session), index, &unit))
+    if (region != CM_NOR_FLASH || !find_unit(cm_nor_row(part), index, &unit))
         return false;
-    *out = (struct cm_erase_unit){unit.bytes, unit.us};
+    *out = (struct cm_erase_unit){unit.bytes, unit.us, CM_REGION_BIT(CM_NOR_FLASH)};
     return true;
 }
 
-enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index, uint32_t address,
-                                  uint32_t bytes)
+enum cm_status cm_nor_erase(struct cm_session *session, uint8_t region, uint8_t index,
+                            uint32_t address)
 {
     enum { OPS = 5 };
     struct cm_nor_erase unit;
+    (void)region;
     if (!find_unit(cm_nor_part_of(session), index, &unit))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
     cm_batch_begin(session, CM_STEP_ERASE, name_of(session), address);
-    cm_batch_repeat(session, address, bytes, unit.bytes, OPS);
+    cm_batch_repeat(session, address, unit.bytes, unit.bytes, OPS);
     cm_nor_add_enable(session);
     if (unit.opcode_4 == WHOLE_CHIP)
         cm_nor_add(session, unit.opcode);
@@ -214,22 +217,23 @@ uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
            cm_packed_us(session, writes * calls, writes * CALLS_PACKED);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = cm_nor_settle,
-                                              .erase_unit = cm_nor_erase_unit,
-                                              .erase_units = cm_nor_erase_units,
-                                              .sample = cm_nor_sample,
-                                              .guard = &cm_nor_guard_rules};
+static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample};
 
 const struct cm_family cm_nor = {
     .name = "nor",
     .bus = &cm_bus_spi,
     .lines = CM_LINE_BIT(CM_LINE_SELECT),
+    .state_bytes = sizeof(struct cm_nor_state),
     .enter = cm_nor_enter,
     .identify = cm_nor_identify,
+    .settle = cm_nor_settle,
     .leave = cm_nor_leave,
     .region = cm_nor_region,
+    .erase_unit = cm_nor_erase_unit,
     .access = cm_nor_access,
+    .erase = cm_nor_erase,
     .cost_us = cm_nor_cost_us,
+    .guard = &cm_nor_guard_rules,
     .put = cm_put_by_blocks,
-    .memory = &MEMORY,
+    .blocks = &BLOCKS,
 };

@@ -20,6 +20,18 @@ enum {
     NOR_SUMMARY_BITS = 0x0C, /* of the status of a part with sector locks: none, some, all */
 };
 
+/* What the driver remembers of the chip. */
+struct cm_nor_state {
+    uint8_t id_way; /* which id instruction it answers */
+    bool wide;      /* it was switched to 4-byte addresses */
+    bool unguarded; /* its protection was lifted, and is lifted again after a power loss */
+};
+
+static inline struct cm_nor_state *cm_nor_state(const struct cm_session *session)
+{
+    return session->state;
+}
+
 static inline const struct cm_nor_part *cm_nor_part_of(const struct cm_session *session)
 {
     return cm_nor_row(session->part);
@@ -99,11 +111,13 @@ CM_MUST_CHECK enum cm_status cm_nor_access(struct cm_session *session, enum cm_a
                                            uint8_t region, uint32_t address, uint8_t *bytes,
                                            uint32_t count);
 bool cm_nor_region(const struct cm_part *part, uint8_t index, struct cm_region *region);
-bool cm_nor_erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *unit);
-CM_MUST_CHECK enum cm_status cm_nor_erase_units(struct cm_session *session, uint8_t index,
-                                                uint32_t address, uint32_t bytes);
-CM_MUST_CHECK enum cm_status cm_nor_sample(struct cm_session *session, uint32_t address,
-                                           uint32_t count, uint32_t piece, uint8_t *bytes);
+bool cm_nor_erase_unit(const struct cm_part *part, uint8_t region, uint8_t index,
+                       struct cm_erase_unit *unit);
+CM_MUST_CHECK enum cm_status cm_nor_erase(struct cm_session *session, uint8_t region, uint8_t index,
+                                          uint32_t address);
+CM_MUST_CHECK enum cm_status cm_nor_sample(struct cm_session *session, uint8_t region,
+                                           uint32_t address, uint32_t count, uint32_t piece,
+                                           uint8_t *bytes);
 uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost,
                         uint32_t bytes);
 

@@ -70,9 +70,10 @@ enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind,
     return run_read(session);
 }
 
-enum cm_status cm_par_sample(struct cm_session *session, uint32_t address, uint32_t count,
-                             uint32_t piece, uint8_t *bytes)
+enum cm_status cm_par_sample(struct cm_session *session, uint8_t region, uint32_t address,
+                             uint32_t count, uint32_t piece, uint8_t *bytes)
 {
+    (void)region;
     enum cm_status status = CM_OK;
     if (!cm_par_has(session, CM_PAR_WIDE)) {
         cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);

@@ -15,7 +15,7 @@ enum cm_status cm_ee28_enter(struct cm_session *session)
     enum { FIRST_NS = 1000 };
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     session->tries = 1;
-    session->id_way = CM_PAR_PLAIN;
+    cm_par_state(session)->way = CM_PAR_PLAIN;
     session->entered = true; // lines are driven from here on
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_par_add_lines(session, FIRST_NS);
@@ -54,23 +54,22 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, "eeprom", CM_REGION_REWRITES);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = cm_ee28_settle,
-                                              .erase_unit = cm_no_erase_unit,
-                                              .sample = cm_par_sample,
-                                              .along_wires = cm_along_wires,
-                                              .prove = cm_par_prove,
-                                              .guard = &cm_par_page_guard_rules};
+static const struct cm_blocks_rules BLOCKS = {
+    .sample = cm_par_sample, .along_wires = cm_along_wires, .prove = cm_par_prove};
 
 const struct cm_family cm_ee28 = {
     .name = "ee28",
     .bus = &cm_bus_parallel,
     .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),
+    .state_bytes = sizeof(struct cm_par_state),
     .enter = cm_ee28_enter,
     .identify = cm_identify_by_name,
+    .settle = cm_ee28_settle,
     .leave = cm_par_leave,
     .region = region,
     .access = access,
     .cost_us = cm_par_cost_us,
+    .guard = &cm_par_page_guard_rules,
     .put = cm_put_by_blocks,
-    .memory = &MEMORY,
+    .blocks = &BLOCKS,
 };

@@ -152,22 +152,21 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, NAME, 0);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = settle,
-                                              .erase_unit = cm_no_erase_unit,
-                                              .sample = cm_par_sample,
-                                              .along_wires = cm_along_wires,
-                                              .prove = cm_par_prove};
+static const struct cm_blocks_rules BLOCKS = {
+    .sample = cm_par_sample, .along_wires = cm_along_wires, .prove = cm_par_prove};
 
 const struct cm_family cm_eprom = {
     .name = "eprom",
     .bus = &cm_bus_parallel,
     .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE),
+    .state_bytes = sizeof(struct cm_par_state),
     .enter = cm_ee28_enter,
     .identify = cm_identify_by_name,
+    .settle = settle,
     .leave = cm_par_leave,
     .region = region,
     .access = access,
     .cost_us = cm_par_cost_us,
     .put = cm_put_by_blocks,
-    .memory = &MEMORY,
+    .blocks = &BLOCKS,
 };

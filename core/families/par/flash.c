@@ -108,12 +108,13 @@ static bool find_unit(const struct cm_par_part *part, uint8_t index, struct cm_p
     return true;
 }
 
-static bool erase_unit(const struct cm_session *session, uint8_t index, struct cm_erase_unit *out)
+static bool erase_unit(const struct cm_part *part, uint8_t region, uint8_t index,
+                       struct cm_erase_unit *out)
 {
     struct cm_par_erase unit;
-    if (!find_unit(cm_par_part_of(session), index, &unit))
+    if (region != CM_REGION_MAIN || !find_unit(cm_par_row(part), index, &unit))
         return false;
-    *out = (struct cm_erase_unit){unit.bytes, unit.us};
+    *out = (struct cm_erase_unit){unit.bytes, unit.us, CM_REGION_BIT(CM_REGION_MAIN)};
     return true;
 }
 
@@ -140,16 +141,17 @@ static enum cm_status erase_area(struct cm_session *session, const struct cm_par
 }
 
 /* A unit at one end may be cut into smaller sectors, each with an erase of its own. */
-static enum cm_status erase_units(struct cm_session *session, uint8_t index, uint32_t address,
-                                  uint32_t bytes)
+static enum cm_status erase(struct cm_session *session, uint8_t region, uint8_t index,
+                            uint32_t address)
 {
+    (void)region;
     const struct cm_par_part *part = cm_par_part_of(session);
     struct cm_par_erase unit;
     if (!find_unit(part, index, &unit))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_ERASE);
     enum cm_status status = CM_OK;
     bool may_be_cut = index == 0 && unit.bytes < part->bytes;
-    for (uint32_t end = address + bytes, piece; !status && address < end; address += piece) {
+    for (uint32_t end = address + unit.bytes, piece; !status && address < end; address += piece) {
         piece = may_be_cut ? cm_par_sector_at(part, address) : unit.bytes;
         status = erase_area(session, &unit, address, piece);
     }
@@ -161,28 +163,27 @@ static enum cm_status erase_units(struct cm_session *session, uint8_t index, uin
 static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)
 {
     return cm_par_region_of(part, index, out, "flash",
-                            cm_par_row(part)->page_bytes > 1 ? CM_REGION_REWRITES
-                                                             : CM_REGION_ERASED);
+                            cm_par_row(part)->page_bytes > 1 ? CM_REGION_REWRITES : 0);
 }
 
-static const struct cm_memory_rules MEMORY = {.settle = cm_par_settle,
-                                              .erase_unit = erase_unit,
-                                              .erase_units = erase_units,
-                                              .sample = cm_par_sample,
-                                              .along_wires = cm_along_wires,
-                                              .prove = cm_par_prove,
-                                              .guard = &cm_par_guard_rules};
+static const struct cm_blocks_rules BLOCKS = {
+    .sample = cm_par_sample, .along_wires = cm_along_wires, .prove = cm_par_prove};
 
 const struct cm_family cm_par = {
     .name = "par",
     .bus = &cm_bus_parallel,
     .lines = CM_LINE_BIT(CM_LINE_CE) | CM_LINE_BIT(CM_LINE_OE) | CM_LINE_BIT(CM_LINE_WE),
+    .state_bytes = sizeof(struct cm_par_state),
     .enter = cm_par_enter,
     .identify = cm_par_identify,
+    .settle = cm_par_settle,
     .leave = cm_par_leave,
     .region = region,
+    .erase_unit = erase_unit,
     .access = access,
+    .erase = erase,
     .cost_us = cm_par_cost_us,
+    .guard = &cm_par_guard_rules,
     .put = cm_put_by_blocks,
-    .memory = &MEMORY,
+    .blocks = &BLOCKS,
 };

@@ -70,8 +70,8 @@ static enum cm_status look(struct cm_session *session, struct cm_guard *guard)
     const struct cm_par_part *part = cm_par_part_of(session);
     enum cm_status status = CM_OK;
     bool locked = false;
-    guard->hold = CM_GUARD_BY_VOLTAGE;
-    guard->unreadable = cm_par_has(session, CM_PAR_SDP);
+    *guard =
+        (struct cm_guard){.cost = CM_LIFT_VOLTAGE, .unreadable = cm_par_has(session, CM_PAR_SDP)};
     if (cm_par_has(session, CM_PAR_SECTOR_LOCKS))
         status = look_at_sectors(session, guard);
     if (!status && cm_par_has(session, CM_PAR_BOOT_LOCK_LOW))
@@ -92,17 +92,19 @@ static enum cm_status look_at_pages(struct cm_session *session, struct cm_guard 
     return CM_OK;
 }
 
-static enum cm_status lift(struct cm_session *session, const struct cm_guard *guard)
+static enum cm_status lift(struct cm_session *session, struct cm_guard *guard)
 {
-    if (!guard->bytes)
-        return CM_OK;
-    return cm_fail_at(session, CM_PROTECTED, CM_STEP_SETTINGS, "flash", guard->first);
+    cm_par_state(session)->unguarded = guard->unreadable; // writing finds out
+    if (guard->bytes)
+        return cm_fail_at(session, CM_PROTECTED, CM_STEP_SETTINGS, "flash", guard->first);
+    return CM_OK;
 }
 
-static enum cm_status restore(struct cm_session *session, const struct cm_guard *guard)
+static enum cm_status restore(struct cm_session *session, struct cm_guard *guard)
 {
-    (void)session, (void)guard;
-    return CM_OK; // it was never lifted
+    (void)guard;
+    cm_par_state(session)->unguarded = false; // it was never lifted
+    return CM_OK;
 }
 
 const struct cm_guard_rules cm_par_guard_rules = {.look = look, .lift = lift, .restore = restore};

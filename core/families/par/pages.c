@@ -79,8 +79,9 @@ static enum cm_status write_later(struct cm_session *session, uint8_t way, uint3
 static enum cm_status write_page(struct cm_session *session, uint32_t address, const uint8_t *bytes,
                                  uint32_t count)
 {
-    uint8_t way = session->unguarded ? session->id_way
-                                     : CM_PAR_PLAIN; // what one job was allowed another is not
+    uint8_t way = cm_par_state(session)->unguarded
+                      ? cm_par_state(session)->way
+                      : CM_PAR_PLAIN; // what one job was allowed another is not
     uint8_t doubts = session->doubts;
     enum cm_status status = write_way(session, way, address, bytes, count);
     bool has_sdp = cm_par_has(session, CM_PAR_SDP) && way == CM_PAR_PLAIN;
@@ -92,13 +93,13 @@ static enum cm_status write_page(struct cm_session *session, uint32_t address, c
         return cm_refine(session, CM_CONTACT_LOST);
     if (!has_sdp)
         return status;
-    if (!session->unguarded) {
+    if (!cm_par_state(session)->unguarded) {
         session->doubts = doubts;
         return cm_refine(session, CM_PROTECTED);
     }
     status = write_way(session, CM_PAR_UNLOCKED, address, bytes, count);
     if (!status) {
-        session->id_way = CM_PAR_UNLOCKED;
+        cm_par_state(session)->way = CM_PAR_UNLOCKED;
         session->doubts = doubts;
     }
     return status;
@@ -223,12 +224,12 @@ static enum cm_status command(struct cm_session *session, const struct cm_cycle 
 
 enum cm_status cm_par_protect(struct cm_session *session)
 {
-    session->id_way = CM_PAR_PLAIN;
+    cm_par_state(session)->way = CM_PAR_PLAIN;
     return command(session, UNLOCK, 3);
 }
 
 enum cm_status cm_par_unprotect(struct cm_session *session)
 {
-    session->id_way = CM_PAR_PLAIN;
+    cm_par_state(session)->way = CM_PAR_PLAIN;
     return command(session, END, 6);
 }

@@ -11,8 +11,20 @@
  * them, 2AAA is 2AA (or 2AA, AAA of 13 lines). */
 enum { UNLOCK_1 = 0x5555, UNLOCK_2 = 0x2AAA };
 
-/* How pages are written (session->id_way): plainly, or behind unlock cycles. */
+/* How pages are written: plainly, or behind unlock cycles. */
 enum { CM_PAR_PLAIN = 0, CM_PAR_UNLOCKED = 1 };
+
+/* What the driver remembers of the chip. */
+struct cm_par_state {
+    struct cm_word_state word;
+    uint8_t way;    /* how pages are written */
+    bool unguarded; /* pages may be written in spite of software data protection */
+};
+
+static inline struct cm_par_state *cm_par_state(const struct cm_session *session)
+{
+    return session->state;
+}
 
 static inline const struct cm_par_part *cm_par_part_of(const struct cm_session *session)
 {
@@ -88,12 +100,13 @@ bool cm_par_region_of(const struct cm_part *part, uint8_t index, struct cm_regio
                       const char *name, uint8_t traits);
 CM_MUST_CHECK enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind,
                                          uint32_t address, uint8_t *bytes, uint32_t count);
-CM_MUST_CHECK enum cm_status cm_par_sample(struct cm_session *session, uint32_t address,
-                                           uint32_t count, uint32_t piece, uint8_t *bytes);
+CM_MUST_CHECK enum cm_status cm_par_sample(struct cm_session *session, uint8_t region,
+                                           uint32_t address, uint32_t count, uint32_t piece,
+                                           uint8_t *bytes);
 uint32_t cm_par_cost_us(struct cm_session *session, uint8_t region, enum cm_cost cost,
                         uint32_t bytes);
 
-/* A look along the address lines (struct cm_memory_rules, `prove`). */
+/* A look along the address lines (struct cm_family, `prove`). */
 CM_MUST_CHECK enum cm_status cm_par_prove(struct cm_session *session, uint32_t address,
                                           const uint8_t *bytes, uint32_t count, uint32_t *alike);
 

@@ -1,0 +1,83 @@
+/*
+ * A put over protection that only an erase lifts: a read-out level, for instance.
+ *
+ * Where the contents come out, the plan is made as always, and protection stays as long as nothing
+ * is to be changed. Where they do not, or where they cannot be written, lifting comes first, if the
+ * caller has said `unprotect`: what it clears is planned from the images alone. Then all is looked
+ * at once more, written, and protected again, last of all.
+ *
+ * A file of its own: only families with such protection carry it.
+ */
+#include "blocks.h"
+#include <string.h>
+
+static enum cm_status fail_protected(struct cm_blocks *work)
+{
+    return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, work->guard.open,
+                        work->guard.registers[0]);
+}
+
+/* What no image wants, but can be read, would be lost. */
+static enum cm_status check_loss(struct cm_blocks *work)
+{
+    uint8_t readable = (uint8_t)(work->guard.clears & ~work->guard.bars_reading);
+    struct cm_region region;
+    uint32_t start, count;
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0; !status && !work->put->lose_data && cm_region(work->session, i, &region);
+         i++) {
+        bool at_risk = (readable & CM_REGION_BIT(i)) &&
+                       cm_next_unwanted(&work->wanted, i, 0, region.bytes, &start, &count);
+        if (at_risk)
+            status = cm_check_blank(work->session, i, NULL, NULL); // spoils the map, void by now
+        if (status == CM_DIFFERS)
+            status = cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name,
+                                work->session->failure.address);
+    }
+    return status;
+}
+
+/* Plans anew, from the images. */
+static enum cm_status plan_cleared(struct cm_blocks *work)
+{
+    struct cm_report *report = work->report;
+    enum cm_status status = check_loss(work);
+    if (status)
+        return status;
+    work->cleared = work->guard.clears;
+    memset(work->session->workspace, 0, work->map_total);
+    *report = (struct cm_report){.bytes = report->bytes};
+    work->work_bytes = 0;
+    status = cm_plan_blocks(work);
+    report->lifts = report->erase = true;
+    struct cm_erase_unit unit = {.us = 0};
+    for (uint8_t i = 0; cm_erase_unit(work->session, CM_REGION_MAIN, i, &unit);)
+        i++; // the last is the largest
+    report->predicted_us += unit.us;
+    return status;
+}
+
+static enum cm_status plan(struct cm_blocks *work)
+{
+    const struct cm_guard *guard = &work->guard;
+    bool is_hidden = (guard->bars_reading & work->regions) != 0;
+    if (is_hidden)
+        return work->put->unprotect ? plan_cleared(work) : fail_protected(work);
+    enum cm_status status = cm_plan_blocks(work);
+    bool costs = work->report->lifts && guard->cost == CM_LIFT_CONTENTS;
+    return !status && costs ? plan_cleared(work) : status;
+}
+
+static enum cm_status count_blank(struct cm_blocks *work, uint32_t start, uint32_t count,
+                                  cm_blocks_act_fn *on_write)
+{
+    enum cm_status status = CM_OK;
+    for (uint32_t at = start, end = start + count, next; !status && at < end; at = next) {
+        next = cm_piece_end(at, work->region.page_bytes, end);
+        if (!cm_is_erased(work, work->buffer + (at - start), next - at))
+            status = on_write(work, at, next - at);
+    }
+    return status;
+}
+
+const struct cm_lifter cm_put_over_lift = {.plan = plan, .count = count_blank};
