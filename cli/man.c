@@ -114,7 +114,8 @@ static void list_settings(const char *chip)
 {
     const struct cm_part *part = chip ? tool_part(chip) : NULL;
     const struct cm_words *words = part ? words_of(part) : NULL;
-    const uint8_t bytes[CM_SETTING_BYTES] = {0xFF, 0xFF, 0xFF, 0xFF};
+    uint8_t bytes[CM_SETTING_BYTES];
+    memset(bytes, 0xFF, sizeof bytes);
     struct cm_setting setting;
     for (uint8_t i = 0; words && words->setting(part, bytes, i, &setting); i++) {
         const struct cm_choice *choice = NULL;

@@ -46,7 +46,7 @@ void settings_show(struct tool *tool, const struct cm_part *part, const uint8_t 
     char word[CM_WORD_BYTES], text[200], clock[SHORT_TEXT];
     json_t *in_words = json_object(), *raw = json_object();
     for (uint8_t i = 0; words->setting(part, bytes, i, &setting); i++) {
-        uint8_t value = cm_setting_value(&setting, bytes);
+        uint32_t value = cm_setting_value(&setting, bytes);
         const struct cm_choice *choice = cm_setting_choice(&setting, value);
         cm_setting_word(&setting, value, word);
         say(tool, i ? "" : "settings", "%-*s %-*s %s%-9s  %s%s", NAME_WIDTH, setting.name,
@@ -91,7 +91,7 @@ void settings_show_change(struct tool *tool, const struct cm_part *part, const u
     json_t *changes = json_array();
     for (uint8_t i = 0;
          words->setting(part, before, i, &old) && words->setting(part, after, i, &now); i++) {
-        uint8_t was = cm_setting_value(&old, before), is = cm_setting_value(&now, after);
+        uint32_t was = cm_setting_value(&old, before), is = cm_setting_value(&now, after);
         cm_setting_word(&old, was, from);
         cm_setting_word(&now, is, to);
         if (was == is && strcmp(from, to) == 0)
@@ -153,7 +153,8 @@ const struct cm_choice *settings_next_choice(const struct cm_setting *setting,
     bool passed = !after;
     for (const struct cm_choice *const *table = setting->choices; table && *table; table++) {
         for (const struct cm_choice *choice = *table; choice->word; choice++) {
-            if (passed && choice->value >> cm_setting_width(setting) == 0)
+            uint8_t width = cm_setting_width(setting);
+            if (passed && (width == 32 || choice->value >> width == 0))
                 return choice;
             passed = passed || choice == after;
         }
@@ -233,7 +234,7 @@ enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *pa
     if (!cm_setting_by_name(words, part, bytes, name, &setting))
         return fail_name(tool, EXIT_USAGE, part, bytes, "", name);
     json_t *list = json_array();
-    uint8_t now = cm_setting_value(&setting, bytes);
+    uint32_t now = cm_setting_value(&setting, bytes);
     const struct cm_choice *choice = NULL;
     for (bool first = true; (choice = settings_next_choice(&setting, choice)); first = false) {
         say(tool, first ? setting.name : "", "%s %-*s %s%s%s", choice->value == now ? "*" : " ",

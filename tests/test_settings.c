@@ -82,7 +82,7 @@ static void every_named_bit_belongs_to_one_setting(void **state)
         default_bytes(part, bytes);
         for (uint8_t n = 0; words->setting(part, bytes, n, &setting); n++) {
             assert_int_equal(covered[setting.byte] & setting.mask, 0);
-            covered[setting.byte] |= setting.mask;
+            covered[setting.byte] |= (uint8_t)setting.mask;
             assert_true(cm_setting_by_name(words, part, bytes, setting.name, &other));
             assert_int_equal(other.mask, setting.mask); // names are unique
         }

@@ -7,6 +7,7 @@
  */
 #include "access.h"
 #include "setting_stage.h"
+#include <coldmint/job.h>
 #include <coldmint/settings.h>
 #include <string.h>
 
@@ -33,34 +34,34 @@ uint8_t cm_setting_byte_count(const struct cm_words *words, const struct cm_part
 uint8_t cm_setting_width(const struct cm_setting *setting)
 {
     uint8_t bits = 0;
-    for (uint8_t mask = setting->mask; mask; mask &= (uint8_t)(mask - 1))
+    for (uint32_t mask = setting->mask; mask; mask &= mask - 1)
         bits++;
     return bits;
 }
 
-uint8_t cm_setting_value(const struct cm_setting *setting, const uint8_t *bytes)
+uint32_t cm_setting_value(const struct cm_setting *setting, const uint8_t *bytes)
 {
-    uint8_t value = 0, at = 0;
-    for (uint8_t bit = 0; bit < 8; bit++) {
+    uint32_t value = 0;
+    uint8_t at = 0;
+    for (uint8_t bit = 0; bit < 32; bit++) {
         if (setting->mask >> bit & 1)
-            value |= (uint8_t)((bytes[setting->byte] >> bit & 1) << at++);
+            value |= (uint32_t)(bytes[setting->byte + bit / 8] >> bit % 8 & 1) << at++;
     }
     return value;
 }
 
-void cm_set_setting(const struct cm_setting *setting, uint8_t *bytes, uint8_t value)
+void cm_set_setting(const struct cm_setting *setting, uint8_t *bytes, uint32_t value)
 {
-    uint8_t byte = (uint8_t)(bytes[setting->byte] & ~setting->mask);
-    for (uint8_t bit = 0; bit < 8; bit++) {
+    for (uint8_t bit = 0; bit < 32; bit++) {
         if (!(setting->mask >> bit & 1))
             continue;
-        byte |= (uint8_t)((value & 1) << bit);
+        uint8_t *byte = &bytes[setting->byte + bit / 8];
+        *byte = (uint8_t)((*byte & ~(1u << bit % 8)) | (value & 1) << bit % 8);
         value >>= 1;
     }
-    bytes[setting->byte] = byte;
 }
 
-const struct cm_choice *cm_setting_choice(const struct cm_setting *setting, uint8_t value)
+const struct cm_choice *cm_setting_choice(const struct cm_setting *setting, uint32_t value)
 {
     for (const struct cm_choice *const *table = setting->choices; table && *table; table++) {
         for (const struct cm_choice *choice = *table; choice->word; choice++) {
@@ -71,37 +72,65 @@ const struct cm_choice *cm_setting_choice(const struct cm_setting *setting, uint
     return NULL;
 }
 
-static const char BITS[] = "bits-";
-enum { BITS_LENGTH = sizeof BITS - 1 };
+/* A value without a word: its bits, or of a wide setting its digits. */
+static const char BITS[] = "bits-", DIGITS[] = "0x";
+enum { NARROW = 8 };
 
-const char *cm_setting_word(const struct cm_setting *setting, uint8_t value, char *text)
+const char *cm_setting_word(const struct cm_setting *setting, uint32_t value, char *text)
 {
     const struct cm_choice *choice = cm_setting_choice(setting, value);
-    uint8_t at = 0;
-    if (choice) {
-        for (; at < CM_WORD_BYTES - 1 && choice->word[at]; at++)
-            text[at] = choice->word[at];
-    } else {
-        memcpy(text, BITS, BITS_LENGTH);
-        at = BITS_LENGTH;
-        for (uint8_t bit = cm_setting_width(setting); bit > 0; bit--)
-            text[at++] = (char)('0' + (value >> (bit - 1) & 1));
-    }
+    uint8_t width = cm_setting_width(setting), at = 0, step = width > NARROW ? 4 : 1;
+    const char *start = choice ? choice->word : width > NARROW ? DIGITS : BITS;
+    for (; at < CM_WORD_BYTES - 1 && start[at]; at++)
+        text[at] = start[at];
+    for (uint8_t left = choice ? 0 : (uint8_t)((width + step - 1) / step); left > 0; left--)
+        text[at++] = "0123456789ABCDEF"[value >> step * (left - 1) & ((1u << step) - 1)];
     text[at] = '\0';
     return text;
 }
 
-/* The value that a word stands for, "bits-0101" included. */
-static bool value_of(const struct cm_setting *setting, const char *word, uint8_t *value)
+/* Parts share tables of choices: a narrow field has only those that fit. */
+static bool fits(const struct cm_setting *setting, uint32_t value)
 {
-    char text[CM_WORD_BYTES];
-    for (unsigned v = 0; v < 1u << cm_setting_width(setting); v++) {
-        if (!cm_is_same_text(cm_setting_word(setting, (uint8_t)v, text), word))
-            continue;
-        *value = (uint8_t)v;
-        return true;
+    uint8_t width = cm_setting_width(setting);
+    return width == 32 || value >> width == 0;
+}
+
+/* The number behind a prefix, in digits of so many bits. Returns how many digits; 0 where there is
+ * anything else. */
+static uint8_t read_digits(const char *text, const char *prefix, uint8_t step, uint32_t *value)
+{
+    uint8_t digits = 0;
+    *value = 0;
+    for (; *prefix; prefix++) {
+        if (*text++ != *prefix)
+            return 0;
     }
-    return false;
+    for (; *text; text++) {
+        uint32_t decimal = (uint32_t)(*text - '0'), letter = (uint32_t)((*text | 0x20) - 'a');
+        uint32_t digit = letter < 6 ? letter + 10 : decimal;
+        if (digit >= 1u << step || (letter >= 6 && decimal > 9) || *value >> (32 - step))
+            return 0;
+        *value = *value << step | digit;
+        digits++;
+    }
+    return digits;
+}
+
+/* The value that a word stands for, "bits-0101" and "0x1F" included. */
+static bool value_of(const struct cm_setting *setting, const char *word, uint32_t *value)
+{
+    for (const struct cm_choice *const *table = setting->choices; table && *table; table++) {
+        for (const struct cm_choice *choice = *table; choice->word; choice++) {
+            *value = choice->value;
+            if (fits(setting, *value) && cm_is_same_text(choice->word, word) &&
+                cm_setting_choice(setting, *value) == choice)
+                return true;
+        }
+    }
+    if (read_digits(word, BITS, 1, value) == cm_setting_width(setting))
+        return true;
+    return read_digits(word, DIGITS, 4, value) && fits(setting, *value);
 }
 
 bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part,
@@ -116,14 +145,17 @@ bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part
 
 /* The value whose word is the same as that of a choice of another table; else the last that has a
  * name. */
-static uint8_t counterpart(const struct cm_setting *setting, const struct cm_choice *choice)
+static uint32_t counterpart(const struct cm_setting *setting, const struct cm_choice *choice)
 {
-    uint8_t last = 0;
-    for (unsigned v = 0; v < 1u << cm_setting_width(setting); v++) {
-        const struct cm_choice *own = cm_setting_choice(setting, (uint8_t)v);
-        if (own && choice && cm_is_same_text(own->word, choice->word))
-            return (uint8_t)v;
-        last = own ? (uint8_t)v : last;
+    uint32_t last = 0;
+    for (const struct cm_choice *const *table = setting->choices; table && *table; table++) {
+        for (const struct cm_choice *own = *table; own->word; own++) {
+            if (!fits(setting, own->value))
+                continue;
+            if (choice && cm_is_same_text(own->word, choice->word))
+                return own->value;
+            last = own->value > last ? own->value : last;
+        }
     }
     return last;
 }
@@ -147,7 +179,8 @@ enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *par
                          const char *name, const char *word)
 {
     struct cm_setting setting;
-    uint8_t value, before[CM_SETTING_BYTES];
+    uint32_t value;
+    uint8_t before[CM_SETTING_BYTES];
     if (!cm_setting_by_name(words, part, bytes, name, &setting))
         return CM_BAD_ARGUMENT;
     if (!value_of(&setting, word, &value))
@@ -159,7 +192,7 @@ enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *par
 }
 
 static enum cm_fence_kind fence_of(const struct cm_setting *setting, bool only_falls,
-                                   uint8_t before, uint8_t after)
+                                   uint32_t before, uint32_t after)
 {
     const struct cm_choice *from = cm_setting_choice(setting, before),
                            *to = cm_setting_choice(setting, after);
@@ -195,11 +228,23 @@ bool cm_next_fence(const struct cm_words *words, const struct cm_part *part, con
 
 /* --- with a chip ------------------------------------------------------------------------- */
 
-static enum cm_status access_byte(struct cm_session *session, enum cm_access_kind kind,
-                                  const struct cm_setting_byte *at, uint8_t *byte)
+/* Are they in memory with an erase of its own, as option bytes are? */
+static bool is_erasable(const struct cm_session *session, uint8_t region)
 {
-    struct cm_access access = {kind, at->region, at->address, byte, 1};
-    return cm_access(session, &access);
+    struct cm_erase_unit unit;
+    return cm_erase_unit(session, region, 0, &unit);
+}
+
+/* How many setting bytes from this one on lie one behind the other. */
+static uint8_t run_of(const struct cm_words *words, const struct cm_part *part, uint8_t index,
+                      const struct cm_setting_byte *first)
+{
+    struct cm_setting_byte next;
+    uint8_t count = 1;
+    while (words->byte(part, (uint8_t)(index + count), &next) && next.region == first->region &&
+           next.address == first->address + count)
+        count++;
+    return count;
 }
 
 enum cm_status cm_read_settings(struct cm_session *session, uint8_t *bytes)
@@ -210,8 +255,15 @@ enum cm_status cm_read_settings(struct cm_session *session, uint8_t *bytes)
     if (!words || !session->part)
         return cm_fail(session, words ? CM_BAD_ARGUMENT : CM_PORT_LACKS, CM_STEP_SETTINGS);
     enum cm_status status = CM_OK;
-    for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++)
-        status = access_byte(session, CM_ACCESS_READ, &byte, &bytes[i]);
+    for (uint8_t i = 0, run; !status && words->byte(session->part, i, &byte);
+         i = (uint8_t)(i + run)) {
+        run = run_of(words, session->part, i, &byte);
+        struct cm_access access = {CM_ACCESS_READ, byte.region, byte.address, &bytes[i], run};
+        if (is_erasable(session, byte.region)) // it is read as memory is
+            status = cm_read_twice(session, byte.region, byte.address, &bytes[i], run);
+        else
+            status = cm_access(session, &access);
+    }
     return status;
 }
 
@@ -266,6 +318,77 @@ enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot)
     return status;
 }
 
+/* The setting bytes of a region, as a source. */
+struct in_region {
+    const struct cm_words *words;
+    const struct cm_part *part;
+    uint8_t region;
+    uint8_t bytes[CM_SETTING_BYTES];
+};
+
+static bool extent_in_region(void *context, uint32_t from, uint32_t *start, uint32_t *count)
+{
+    const struct in_region *in = context;
+    struct cm_setting_byte byte;
+    *count = 0;
+    for (uint8_t i = 0; in->words->byte(in->part, i, &byte); i++) {
+        bool is_next = byte.region == in->region && byte.address >= from &&
+                       (*count == 0 || byte.address < *start);
+        if (!is_next)
+            continue;
+        *start = byte.address;
+        *count = run_of(in->words, in->part, i, &byte);
+    }
+    return *count > 0;
+}
+
+static enum cm_status read_in_region(void *context, uint32_t address, uint8_t *bytes,
+                                     uint32_t count)
+{
+    const struct in_region *in = context;
+    struct cm_setting_byte byte;
+    for (uint8_t i = 0; in->words->byte(in->part, i, &byte); i++) {
+        if (byte.region == in->region && byte.address - address < count)
+            bytes[byte.address - address] = in->bytes[i];
+    }
+    return CM_OK;
+}
+
+/* Settings in a region with an erase of its own are put there as contents are. Reserved bits stay
+ * as they were read. */
+static enum cm_status put_region(struct cm_session *session, uint8_t region, const uint8_t *now,
+                                 const uint8_t *wanted, uint8_t *written)
+{
+    struct in_region in = {cm_words_of(session), session->part, region, {0}};
+    struct cm_setting_byte byte;
+    uint8_t changed = 0;
+    for (uint8_t i = 0; in.words->byte(in.part, i, &byte); i++) {
+        uint8_t bits = byte.region == region ? byte.named : 0;
+        in.bytes[i] = (uint8_t)((now[i] & ~bits) | (wanted[i] & bits));
+        changed = (uint8_t)(changed + (in.bytes[i] != now[i]));
+    }
+    if (changed == 0)
+        return CM_OK;
+    struct cm_want want = {region, {&in, extent_in_region, read_in_region}};
+    struct cm_put put = {.wants = &want, .want_count = 1, .carry.in_memory = true};
+    struct cm_report report;
+    enum cm_status status = cm_put(session, &put, &report);
+    *written = (uint8_t)(*written + (status ? 0 : changed));
+    return status;
+}
+
+static enum cm_status put_regions(struct cm_session *session, const uint8_t *now,
+                                  const uint8_t *wanted, uint8_t *written)
+{
+    struct cm_region region;
+    enum cm_status status = CM_OK;
+    for (uint8_t i = 0; !status && cm_region(session, i, &region); i++) {
+        if ((region.traits & CM_REGION_SETTINGS) && is_erasable(session, i))
+            status = put_region(session, i, now, wanted, written);
+    }
+    return status;
+}
+
 /* Writes the bytes that differ, those with the clock last: if contact goes in between, the chip
  * still runs as it did. */
 enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t *now,
@@ -273,15 +396,16 @@ enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t 
 {
     const struct cm_words *words = cm_words_of(session);
     struct cm_setting_byte byte;
-    enum cm_status status = CM_OK;
+    enum cm_status status = put_regions(session, now, wanted, written);
     for (uint8_t pass = 0; pass < 2; pass++) {
         for (uint8_t i = 0; !status && words->byte(session->part, i, &byte); i++) {
             uint8_t changed = (uint8_t)((now[i] ^ wanted[i]) & byte.named),
                     bits = (uint8_t)(now[i] ^ changed); // reserved ones as read
             bool has_clock = words->clock_mask(session->part, i) != 0;
-            if (!changed || has_clock != (pass == 1))
+            if (!changed || has_clock != (pass == 1) || is_erasable(session, byte.region))
                 continue;
-            status = access_byte(session, CM_ACCESS_PROGRAM, &byte, &bits);
+            struct cm_access access = {CM_ACCESS_PROGRAM, byte.region, byte.address, &bits, 1};
+            status = cm_access(session, &access);
             *written = (uint8_t)(*written + (status == CM_OK));
         }
     }

@@ -2,9 +2,8 @@
  * Settings: the named bit fields of a chip (fuses, lock bits), in plain words.
  *
  * A chip's settings are a handful of bytes; cm_read_settings reads them. A *setting* is a field of
- * one of them: it has a name
- * ("clock") and choices ("internal-8MHz"). A value that no table of the data sheet names is written
- * as its bits: "bits-0101".
+ * up to 32 bits in them: it has a name ("clock") and choices ("internal-8MHz"). A value that no
+ * table of the data sheet names is written as its bits: "bits-0101"; a wide one as a number.
  *
  *     uint8_t now[CM_SETTING_BYTES], wanted[CM_SETTING_BYTES];
  *     const struct cm_words *words = cm_words_of(&session);
@@ -27,10 +26,14 @@
 
 CM_DECLS_BEGIN
 
-enum {
-    CM_SETTING_BYTES = 4, /**< most setting bytes that a part of any family has */
-    CM_WORD_BYTES = 40,   /**< room for a choice's word, with its end */
-};
+/** Most setting bytes that a part of any family has. A build for families with fewer may define it
+ * smaller, the same for the library and for what uses it: AVR has 4. */
+#ifndef CM_SETTING_BYTES
+#define CM_SETTING_BYTES 20
+#endif
+
+/** Room for a choice's word, with its end. */
+enum { CM_WORD_BYTES = 40 };
 
 /** Why a choice is not made without being asked for by the setting's name. */
 enum cm_fence_kind {
@@ -56,7 +59,7 @@ enum cm_source_kind {
 
 /** One choice of a setting. Tables of choices end with a row whose word is NULL. */
 struct cm_choice {
-    uint8_t value;     /**< of the setting's bits, the lowest first */
+    uint32_t value;    /**< of the setting's bits, the lowest first */
     uint8_t fence;     /**< enum cm_fence_kind */
     uint8_t source;    /**< enum cm_source_kind; choices of the same kind can be changed into each
                           other freely */
@@ -68,10 +71,10 @@ struct cm_choice {
 
 /** A setting of a part. Texts and tables live as long as the program. */
 struct cm_setting {
-    const char *name;                       /**< lower case, without blanks */
-    const char *bits;                       /**< the data sheet's name of the field */
-    uint8_t byte;                           /**< which setting byte */
-    uint8_t mask;                           /**< its bits in it */
+    const char *name; /**< lower case, without blanks */
+    const char *bits; /**< the data sheet's name of the field */
+    uint8_t byte;     /**< the setting byte that has its lowest bits */
+    uint32_t mask;    /**< its bits in that and the three behind it, the lowest byte first */
     const struct cm_choice *const *choices; /**< tables of choices, ended by NULL */
 };
 
@@ -79,7 +82,7 @@ struct cm_setting {
 struct cm_setting_byte {
     const char *name; /**< "low fuse" */
     uint8_t region;
-    uint8_t address;
+    uint32_t address;
     uint8_t named;   /**< bits that have a name; the others stay as they are read */
     bool only_falls; /**< bits go from 1 to 0, and back by a chip erase only */
 };
@@ -122,14 +125,15 @@ uint8_t cm_setting_byte_count(const struct cm_words *words, const struct cm_part
 uint8_t cm_setting_width(const struct cm_setting *setting);
 
 /** The value of a setting in the bytes, its bits packed from bit 0 up; and the way back. */
-uint8_t cm_setting_value(const struct cm_setting *setting, const uint8_t *bytes);
-void cm_set_setting(const struct cm_setting *setting, uint8_t *bytes, uint8_t value);
+uint32_t cm_setting_value(const struct cm_setting *setting, const uint8_t *bytes);
+void cm_set_setting(const struct cm_setting *setting, uint8_t *bytes, uint32_t value);
 
 /** The choice that has this value, or NULL where the data sheet names none. */
-const struct cm_choice *cm_setting_choice(const struct cm_setting *setting, uint8_t value);
+const struct cm_choice *cm_setting_choice(const struct cm_setting *setting, uint32_t value);
 
-/** The word for a value; "bits-01" where there is no other. Returns `text` (CM_WORD_BYTES). */
-const char *cm_setting_word(const struct cm_setting *setting, uint8_t value, char *text);
+/** The word for a value; where there is no other "bits-01", and of a setting of more than 8 bits
+ * "0x00FF". Returns `text` (CM_WORD_BYTES). */
+const char *cm_setting_word(const struct cm_setting *setting, uint32_t value, char *text);
 
 /** A setting by name, or false. */
 bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part,
@@ -149,7 +153,7 @@ struct cm_fence {
     enum cm_fence_kind kind;
     uint8_t index; /**< of the setting */
     struct cm_setting setting;
-    uint8_t value; /**< that was wanted */
+    uint32_t value; /**< that was wanted */
 };
 
 /** The first fenced change between two states at or after setting `from`; false where there is
@@ -173,9 +177,10 @@ struct cm_tune_report {
 CM_MUST_CHECK enum cm_status cm_read_settings(struct cm_session *session, uint8_t *bytes);
 
 /**
- * Makes the chip's settings those bytes: writes what differs, reads it back, and where the clock
- * changed enters anew and reads once more. Reserved bits stay as they are. Fences are the caller's
- * to look at first: this does as it is told.
+ * Makes the chip's settings those bytes: writes what differs (where settings lie in a region with
+ * an erase of its own, by a put into that region), reads it back, and where the clock changed
+ * enters anew and reads once more. Reserved bits stay as they are. Fences are the caller's to look
+ * at first: this does as it is told.
  *
  * Errors: CM_PROTECTED (lock bits forbid it; nothing changed), CM_REFUSED (other parts with this id
  * have other fuses, and none was asserted; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED,

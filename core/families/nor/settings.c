@@ -93,7 +93,7 @@ static uint8_t list_fields(const struct cm_nor_part *part, struct cm_setting *fi
     };
     uint8_t named[CM_NOR_REGISTERS] = {0}, count = 0;
     for (uint8_t i = 0; i < sizeof all / sizeof all[0]; i++) {
-        uint8_t mask = all[i].mask & part->status->kept[all[i].byte];
+        uint8_t mask = (uint8_t)(all[i].mask & part->status->kept[all[i].byte]);
         if (!mask)
             continue;
         fields[count] = all[i];
