@@ -26,7 +26,7 @@ static enum cm_status check_loss(struct cm_blocks *work)
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; !status && !work->put->lose_data && cm_region(work->session, i, &region);
          i++) {
-        bool at_risk = (readable & CM_REGION_BIT(i)) &&
+        bool at_risk = (readable & CM_REGION_BIT(i)) && !(region.traits & CM_REGION_SETTINGS) &&
                        cm_next_unwanted(&work->wanted, i, 0, region.bytes, &start, &count);
         if (at_risk)
             status = cm_check_blank(work->session, i, NULL, NULL); // spoils the map, void by now

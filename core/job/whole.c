@@ -243,6 +243,18 @@ static enum cm_status blank_chip(struct cm_session *session, const struct cm_bla
     return status == CM_DIFFERS ? cm_refine(session, CM_WRITE_FAILED) : status;
 }
 
+/* Where an erase opens a lock, that comes first, and it stays open. */
+static enum cm_status blank_by_units(struct cm_session *session, const struct cm_blank *how,
+                                     struct cm_report *report)
+{
+    struct cm_guard guard;
+    enum cm_status status = cm_look_if_hidden(session, &guard);
+    bool is_locked = guard.cost == CM_LIFT_CONTENTS && cm_guard_is_on(&guard);
+    if (!status && is_locked && how->unprotect)
+        status = cm_guard_lift(session, &guard, CM_LIFT_CONTENTS);
+    return status ? status : blank_by_put(session, how, report);
+}
+
 /* Is the smallest erase one of several regions? */
 static bool is_erased_at_once(const struct cm_session *session)
 {
@@ -259,7 +271,7 @@ enum cm_status cm_blank(struct cm_session *session, const struct cm_blank *how,
     if (status)
         return status;
     if (!is_erased_at_once(session))
-        return blank_by_put(session, how, report);
+        return blank_by_units(session, how, report);
     uint32_t begun = cm_now_us(session);
     status = blank_chip(session, how, report);
     session->doubts = 0; // told, by what it ends with

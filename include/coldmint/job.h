@@ -67,8 +67,8 @@ struct cm_put {
      * written back at the end. A memory's protection may be lifted; it is restored, and nothing is
      * lost. */
     bool unprotect;
-    /** A chip erase may clear the data region, and its bytes are not kept. Needed also where images
-     * cover all of it. */
+    /** An erase of the whole chip may clear what no image covers, and it is not kept: the data
+     * region; with `unprotect`, whatever the erase clears that lifts the protection. */
     bool lose_data;
     struct cm_carry carry;
     /** Or NULL. */
