@@ -17,22 +17,37 @@ static enum cm_status fail_protected(struct cm_blocks *work)
                         work->guard.registers[0]);
 }
 
+/* Is all blank that no image wants of a region? CM_REFUSED, with the first address that is not. */
+static enum cm_status check_unwanted(struct cm_blocks *work, uint8_t index,
+                                     const struct cm_region *region)
+{
+    struct cm_session *session = work->session; // its workspace holds a plan that is void by now
+    uint32_t start, count;
+    enum cm_status status = CM_OK;
+    for (uint32_t at = 0;
+         !status && cm_next_unwanted(&work->wanted, index, at, region->bytes, &start, &count);
+         at = start + count) {
+        count = cm_chunk(session, region, start, start + count);
+        memset(session->workspace, region->erased, count);
+        struct cm_access access = {CM_ACCESS_MATCH, index, start, session->workspace, count};
+        status = cm_access(session, &access);
+    }
+    if (status == CM_DIFFERS)
+        status =
+            cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, region->name, session->failure.address);
+    return status;
+}
+
 /* What no image wants, but can be read, would be lost. */
 static enum cm_status check_loss(struct cm_blocks *work)
 {
     uint8_t readable = (uint8_t)(work->guard.clears & ~work->guard.bars_reading);
     struct cm_region region;
-    uint32_t start, count;
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; !status && !work->put->lose_data && cm_region(work->session, i, &region);
          i++) {
-        bool at_risk = (readable & CM_REGION_BIT(i)) && !(region.traits & CM_REGION_SETTINGS) &&
-                       cm_next_unwanted(&work->wanted, i, 0, region.bytes, &start, &count);
-        if (at_risk)
-            status = cm_check_blank(work->session, i, NULL, NULL); // spoils the map, void by now
-        if (status == CM_DIFFERS)
-            status = cm_fail_at(work->session, CM_REFUSED, CM_STEP_CARRY, region.name,
-                                work->session->failure.address);
+        if ((readable & CM_REGION_BIT(i)) && !(region.traits & CM_REGION_SETTINGS))
+            status = check_unwanted(work, i, &region);
     }
     return status;
 }

@@ -74,18 +74,36 @@ const struct cm_choice *cm_setting_choice(const struct cm_setting *setting, uint
 
 /* A value without a word: its bits, or of a wide setting its digits. */
 static const char BITS[] = "bits-", DIGITS[] = "0x";
-enum { NARROW = 8 };
+enum { NARROW = 8, BITS_A_DIGIT = 4 };
+
+static uint8_t copy_text(char *text, const char *from)
+{
+    uint8_t at = 0;
+    for (; at < CM_WORD_BYTES - 1 && from[at]; at++)
+        text[at] = from[at];
+    text[at] = '\0';
+    return at;
+}
+
+static void write_number(const struct cm_setting *setting, uint32_t value, char *text)
+{
+    uint8_t left = cm_setting_width(setting), step = left > NARROW ? BITS_A_DIGIT : 1;
+    uint8_t at = copy_text(text, left > NARROW ? DIGITS : BITS);
+    while (left > 0) {
+        uint8_t odd = left % step; // the first digit may have fewer bits
+        left = (uint8_t)(left - (odd ? odd : step));
+        text[at++] = "0123456789ABCDEF"[value >> left & ((1u << step) - 1)];
+    }
+    text[at] = '\0';
+}
 
 const char *cm_setting_word(const struct cm_setting *setting, uint32_t value, char *text)
 {
     const struct cm_choice *choice = cm_setting_choice(setting, value);
-    uint8_t width = cm_setting_width(setting), at = 0, step = width > NARROW ? 4 : 1;
-    const char *start = choice ? choice->word : width > NARROW ? DIGITS : BITS;
-    for (; at < CM_WORD_BYTES - 1 && start[at]; at++)
-        text[at] = start[at];
-    for (uint8_t left = choice ? 0 : (uint8_t)((width + step - 1) / step); left > 0; left--)
-        text[at++] = "0123456789ABCDEF"[value >> step * (left - 1) & ((1u << step) - 1)];
-    text[at] = '\0';
+    if (choice)
+        copy_text(text, choice->word);
+    else
+        write_number(setting, value, text);
     return text;
 }
 
