@@ -298,6 +298,28 @@ static bool load_raw(struct image_file *file, const char *path, bool named_raw, 
     return true;
 }
 
+/* A file of records may count from the region's base, as linkers do. */
+static void place(const struct tool *tool, struct image_file *file, const char *region)
+{
+    const struct cm_session *session = &tool->session;
+    int index = session->part ? cm_region_by_name(session, region) : -1;
+    if (index < 0)
+        return;
+    file->source =
+        cm_place(&file->placed, file->source, session->family, session->part, (uint8_t)index);
+    if (file->source.context != &file->placed)
+        return;
+    uint32_t start, bytes;
+    file->is_placed = true;
+    file->bytes = 0;
+    for (uint32_t at = 0; file->source.extent(file->source.context, at, &start, &bytes);
+         at = start + bytes) {
+        file->first = file->bytes ? file->first : start;
+        file->last = start + bytes - 1;
+        file->bytes += bytes;
+    }
+}
+
 enum exit_code image_file_load(struct tool *tool, const char *path, const char *region,
                                struct image_file *file)
 {
@@ -321,6 +343,8 @@ enum exit_code image_file_load(struct tool *tool, const char *path, const char *
         code = fail_file(tool, path, "is text, but neither Intel HEX nor S-records",
                          "its first character is neither ':' nor S",
                          "if these really are the raw bytes, name the file with .bin");
+    if (!code && file->format && strcmp(file->format, "ELF") != 0)
+        place(tool, file, region);
     free(contents);
     return code;
 }

@@ -25,29 +25,58 @@ enum exit_code job_check_options(struct tool *tool)
     return EXIT_GOOD;
 }
 
-enum exit_code job_add_file(struct job *job, const char *path, uint8_t index, json_t *list)
+static void add_loaded(struct job *job, uint8_t index, json_t *list)
+{
+    struct tool *tool = job->tool;
+    struct image_file *file = &job->files[job->file_count++];
+    struct cm_region region;
+    cm_region(&tool->session, index, &region);
+    job->want_names[job->want_count] = file->path;
+    job->wants[job->want_count++] = (struct cm_want){index, file->source};
+    say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, for %s", file->path, file->format,
+        (unsigned)file->bytes, (unsigned)file->first, (unsigned)file->last, region.name);
+    json_array_append_new(list, json_pack("{s:o, s:s, s:s, s:I, s:I, s:I}", "path",
+                                          json_text(file->path), "format", file->format, "region",
+                                          region.name, "bytes", (json_int_t)file->bytes, "first",
+                                          (json_int_t)file->first, "last", (json_int_t)file->last));
+}
+
+static enum exit_code load(struct job *job, const char *path, uint8_t index,
+                           struct image_file **file)
 {
     struct tool *tool = job->tool;
     struct cm_region region;
     if (job->file_count == MOST_FILES)
         return tool_fail_as(tool, EXIT_USAGE, "too many files at once", path, "eight at most");
-    struct image_file *file = &job->files[job->file_count];
+    *file = &job->files[job->file_count];
     cm_region(&tool->session, index, &region);
-    enum exit_code code = image_file_load(tool, path, region.name, file);
-    if (code || file->bytes == 0) {
+    return image_file_load(tool, path, region.name, *file);
+}
+
+enum exit_code job_add_file(struct job *job, const char *path, uint8_t index, json_t *list)
+{
+    struct image_file *file = NULL;
+    enum exit_code code = load(job, path, index, &file);
+    if (!code && file->bytes)
+        add_loaded(job, index, list);
+    else if (file)
         image_file_free(file);
-        return code;
-    }
-    job->file_count++;
-    job->want_names[job->want_count] = path;
-    job->wants[job->want_count++] = (struct cm_want){index, file->source};
-    say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X, for %s", path, file->format,
-        (unsigned)file->bytes, (unsigned)file->first, (unsigned)file->last, region.name);
-    json_array_append_new(list, json_pack("{s:o, s:s, s:s, s:I, s:I, s:I}", "path", json_text(path),
-                                          "format", file->format, "region", region.name, "bytes",
-                                          (json_int_t)file->bytes, "first", (json_int_t)file->first,
-                                          "last", (json_int_t)file->last));
-    return EXIT_GOOD;
+    return code;
+}
+
+enum exit_code job_add_rest(struct job *job, const char *path, uint8_t index, json_t *list)
+{
+    struct cm_region region;
+    struct image_file *file = NULL;
+    if (!cm_region(&job->tool->session, index, &region) || !region.bytes)
+        return EXIT_GOOD;
+    enum exit_code code = load(job, path, index, &file);
+    bool has_any = !code && file->bytes && (file->is_placed || strcmp(file->format, "ELF") == 0);
+    if (has_any)
+        add_loaded(job, index, list);
+    else if (file)
+        image_file_free(file);
+    return code;
 }
 
 /* First byte that both sources have; false where there is none. */

@@ -30,9 +30,12 @@ struct job {
     bool backed_up;
 };
 
-/* Loads a file for a region and adds it to the job; an ELF file may hold nothing for it. `list`
+/* Loads a file for a region and adds it to the job; a linker's file may hold nothing for it. `list`
  * gets it for --json. */
 enum exit_code job_add_file(struct job *job, const char *path, uint8_t region, json_t *list);
+
+/* What a linker's file that was loaded for another region holds for this one, if anything. */
+enum exit_code job_add_rest(struct job *job, const char *path, uint8_t region, json_t *list);
 
 /* Options of jobs that make no sense, or not together. */
 enum exit_code job_check_options(struct tool *tool);

@@ -288,6 +288,8 @@ struct image_file {
     uint32_t entry; /* where the program begins, as the file says */
     void *memory;
     struct file_reader *reader; /* of raw bytes */
+    struct cm_placed placed;    /* where its addresses are a linker's, and */
+    bool is_placed;             /* some lie in the region that was asked for */
 };
 
 /*

@@ -34,7 +34,19 @@ static enum exit_code split_thing(struct tool *tool, const char *thing, uint8_t 
                             : "flash=FILE or eeprom=FILE");
 }
 
-/* An ELF file for which no memory is named brings what it holds for the eeprom, too. */
+/* Bytes at the addresses of fuses, for instance. */
+static void tell_left_out(struct tool *tool, const struct job *job, uint8_t before)
+{
+    const struct image_file *file = &job->files[before];
+    uint32_t loaded = 0;
+    for (uint8_t i = before; i < job->file_count; i++)
+        loaded += job->files[i].bytes;
+    if (file->is_placed && file->image.byte_count > loaded)
+        say(tool, "note", "%u more bytes of it are at addresses of other regions, and left out",
+            (unsigned)(file->image.byte_count - loaded));
+}
+
+/* A file of a linker for which no memory is named brings what it holds for the eeprom, too. */
 static enum exit_code load_files(struct job *job, const char *const *things)
 {
     struct tool *tool = job->tool;
@@ -47,10 +59,10 @@ static enum exit_code load_files(struct job *job, const char *const *things)
         bool named = path != *things || tool->region;
         if (!code)
             code = job_add_file(job, path, region, list);
-        bool is_elf =
-            !code && job->file_count > before && strcmp(job->files[before].format, "ELF") == 0;
-        if (is_elf && !named)
-            code = job_add_file(job, path, CM_REGION_DATA, list);
+        if (!code && !named && job->file_count > before)
+            code = job_add_rest(job, path, CM_REGION_DATA, list);
+        if (!code && job->file_count > before)
+            tell_left_out(tool, job, before);
         if (!code && job->file_count == before)
             code = tool_fail_as(tool, EXIT_BAD_FILE, "the file holds nothing for this memory", path,
                                 "name another: eeprom=FILE or flash=FILE");

@@ -67,11 +67,46 @@ static void a_linkers_address_finds_its_region(void **state)
     (void)state;
     assert_int_equal(cm_region_at(&chime, &chime_part, 0x08000000), CHIME_FLASH);
     assert_int_equal(cm_region_at(&chime, &chime_part, 0x08003FFF), CHIME_FLASH);
-    assert_int_equal(cm_region_at(&chime, &chime_part, 0x08004000), -1);
+    assert_int_equal(cm_region_at(&chime, &chime_part, 0x08004000), CHIME_FLASH); // beyond its end
     assert_int_equal(cm_region_at(&chime, &chime_part, 0x1FFFF80F), CHIME_OPTIONS);
     assert_int_equal(cm_region_at(&chime, &chime_part, 0), -1);
     assert_int_equal(cm_region_at(&cm_avr, &cm_attiny84a.part, 0x810010), CM_AVR_EEPROM);
     assert_int_equal(cm_region_at(&cm_avr, &cm_attiny84a.part, 0x1FFF), CM_AVR_FLASH);
+}
+
+/* A HEX file as linkers make them: of several regions, at their bases. */
+static void a_linkers_file_is_put_where_it_belongs(void **state)
+{
+    static const char *const FILES[] = {
+        ":020000040800F2\n:0400100011223344428\n", // a wrong sum: nothing of it counts
+        ":020000040800F2\n:040010001122334442\n:020000041FFFDC\n:02F80400DEAD77\n:00000001FF\n"};
+    _Alignas(4) static uint8_t memory[CM_IMAGE_MEMORY(8)];
+    struct cm_record_reader reader;
+    struct cm_image file;
+    (void)state;
+    cm_image_init(&file, memory, sizeof memory);
+    cm_record_begin(&reader, cm_record_into_image, &file);
+    assert_int_equal(cm_record_feed(&reader, FILES[0], strlen(FILES[0])), CM_BAD_IMAGE);
+    cm_image_init(&file, memory, sizeof memory);
+    cm_record_begin(&reader, cm_record_into_image, &file);
+    assert_int_equal(cm_record_feed(&reader, FILES[1], strlen(FILES[1])), CM_OK);
+    assert_int_equal(cm_record_end(&reader), CM_OK);
+    struct cm_placed flash, options;
+    struct cm_source source = cm_image_source(&file);
+    struct cm_want wants[] = {
+        {CHIME_FLASH, cm_place(&flash, source, &chime, &chime_part, CHIME_FLASH)},
+        {CHIME_OPTIONS, cm_place(&options, source, &chime, &chime_part, CHIME_OPTIONS)}};
+    struct cm_put put = {.wants = wants, .want_count = 2, .carry.in_memory = true};
+    begin();
+    assert_int_equal(cm_put(&session, &put, &report), CM_OK);
+    assert_int_equal(report.bytes, 6);
+    assert_memory_equal(model.flash + 0x10, "\x11\x22\x33\x44", 4);
+    assert_memory_equal(model.options + 4, "\xDE\xAD", 2);
+    wants[0].source = cm_place(&flash, source, &chime, &chime_part, CHIME_LEVEL);
+    assert_ptr_equal(wants[0].source.context, source.context); // nothing for that: from 0
+    put.want_count = 1;
+    assert_int_equal(cm_put(&session, &put, &report), CM_TOO_LARGE);
+    end();
 }
 
 static void pages_are_erased_and_their_rest_is_carried(void **state)
@@ -462,6 +497,7 @@ int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(a_linkers_address_finds_its_region),
+        cmocka_unit_test(a_linkers_file_is_put_where_it_belongs),
         cmocka_unit_test(pages_are_erased_and_their_rest_is_carried),
         cmocka_unit_test(whole_jobs_know_the_chip),
         cmocka_unit_test(the_prediction_holds),

@@ -240,16 +240,6 @@ bool cm_erase_unit(const struct cm_session *session, uint8_t region, uint8_t ind
            family->erase_unit(session->part, region, index, unit);
 }
 
-int cm_region_at(const struct cm_family *family, const struct cm_part *part, uint32_t address)
-{
-    struct cm_region region;
-    for (uint8_t i = 0; family->region(part, i, &region); i++) {
-        if (address >= region.base && address - region.base < region.bytes)
-            return i;
-    }
-    return -1;
-}
-
 int cm_region_by_name(const struct cm_session *session, const char *name)
 {
     struct cm_region region;

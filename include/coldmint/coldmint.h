@@ -31,6 +31,7 @@
 #include <coldmint/job.h>
 #include <coldmint/mint.h>
 #include <coldmint/pinout.h>
+#include <coldmint/place.h>
 #include <coldmint/port.h>
 #include <coldmint/session.h>
 #include <coldmint/settings.h>

@@ -184,10 +184,6 @@ int cm_region_by_name(const struct cm_session *session, const char *name);
 bool cm_erase_unit(const struct cm_session *session, uint8_t region, uint8_t index,
                    struct cm_erase_unit *unit);
 
-/** Returns the number of the region of a part that a linker's address lies in, or -1. The address
- * within the region is that less `base`. */
-int cm_region_at(const struct cm_family *family, const struct cm_part *part, uint32_t address);
-
 /** Reads `count` bytes. Errors: CM_BAD_ARGUMENT (bounds), CM_CONTACT_LOST, CM_PORT_FAILED. */
 CM_MUST_CHECK enum cm_status cm_read(struct cm_session *session, uint8_t region, uint32_t address,
                                      uint8_t *bytes, uint32_t count);
