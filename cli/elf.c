@@ -1,6 +1,6 @@
 /*
- * Images out of ELF files, as the AVR toolchain lays them out: what is loaded lies at physical
- * addresses (LMA) that tell the memory it is for.
+ * Images out of ELF files: what is loaded lies at physical addresses (LMA) that tell the region it
+ * is for, as the chip's family has them. Without a chip they are those of the AVR toolchain:
  *
  *     000000  flash, with the initial values of variables behind the code
  *     810000  eeprom        820000  fuses        830000  lock        840000
@@ -117,11 +117,13 @@ static enum exit_code load(struct tool *tool, Elf *elf, struct image_file *file,
     const struct window *window = window_by_name(region);
     if (!elf || elf_kind(elf) != ELF_K_ELF || !gelf_getehdr(elf, &header))
         return fail_elf(tool, file->path, "its header is damaged");
+    const struct cm_kit *kit = tool->session.kit;
     bool is_avr = header.e_machine == EM_AVR;
-    if (!is_avr && tool->session.part)
-        return fail_elf(tool, file->path, "it is for another kind of processor than AVR");
-    if (!is_avr && strcmp(region, "flash") == 0)
-        window = &ALL; // looked at without a chip: all addresses there are
+    if (tool->session.part && kit->about->elf_machine != header.e_machine)
+        return fail_elf(tool, file->path, "it is for another kind of processor");
+    bool is_placed = tool->session.part != NULL; // image_file_load takes from it what it wants
+    if (is_placed || (!is_avr && strcmp(region, "flash") == 0))
+        window = &ALL; // without a chip: all addresses there are
     file->has_entry = header.e_entry <= UINT32_MAX;
     file->entry = (uint32_t)header.e_entry;
     size_t blocks = bytes / CM_IMAGE_BLOCK + 2 * (size_t)header.e_phnum + 8;

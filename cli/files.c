@@ -298,7 +298,7 @@ static bool load_raw(struct image_file *file, const char *path, bool named_raw, 
     return true;
 }
 
-/* A file of records may count from the region's base, as linkers do. */
+/* A file of records may count from the region's base, as linkers do; an ELF file does. */
 static void place(const struct tool *tool, struct image_file *file, const char *region)
 {
     const struct cm_session *session = &tool->session;
@@ -307,10 +307,12 @@ static void place(const struct tool *tool, struct image_file *file, const char *
         return;
     file->source =
         cm_place(&file->placed, file->source, session->family, session->part, (uint8_t)index);
-    if (file->source.context != &file->placed)
+    file->is_placed = file->source.context == &file->placed;
+    if (strcmp(file->format, "ELF") == 0 && !file->is_placed)
+        file->bytes = 0; // it has nothing for this region
+    if (!file->is_placed)
         return;
     uint32_t start, bytes;
-    file->is_placed = true;
     file->bytes = 0;
     for (uint32_t at = 0; file->source.extent(file->source.context, at, &start, &bytes);
          at = start + bytes) {
@@ -343,7 +345,7 @@ enum exit_code image_file_load(struct tool *tool, const char *path, const char *
         code = fail_file(tool, path, "is text, but neither Intel HEX nor S-records",
                          "its first character is neither ':' nor S",
                          "if these really are the raw bytes, name the file with .bin");
-    if (!code && file->format && strcmp(file->format, "ELF") != 0)
+    if (!code)
         place(tool, file, region);
     free(contents);
     return code;

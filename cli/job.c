@@ -71,8 +71,7 @@ enum exit_code job_add_rest(struct job *job, const char *path, uint8_t index, js
     if (!cm_region(&job->tool->session, index, &region) || !region.bytes)
         return EXIT_GOOD;
     enum exit_code code = load(job, path, index, &file);
-    bool has_any = !code && file->bytes && (file->is_placed || strcmp(file->format, "ELF") == 0);
-    if (has_any)
+    if (!code && file->bytes && file->is_placed)
         add_loaded(job, index, list);
     else if (file)
         image_file_free(file);

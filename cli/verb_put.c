@@ -41,7 +41,8 @@ static void tell_left_out(struct tool *tool, const struct job *job, uint8_t befo
     uint32_t loaded = 0;
     for (uint8_t i = before; i < job->file_count; i++)
         loaded += job->files[i].bytes;
-    if (file->is_placed && file->image.byte_count > loaded)
+    bool is_elf = strcmp(file->format, "ELF") == 0; // there that is as it should be
+    if (!is_elf && file->is_placed && file->image.byte_count > loaded)
         say(tool, "note", "%u more bytes of it are at addresses of other regions, and left out",
             (unsigned)(file->image.byte_count - loaded));
 }

@@ -87,137 +87,110 @@ enum exit_code exit_code_for(enum cm_status status)
     return status < CM_STATUS_COUNT ? ROWS[status].code : EXIT_NO_PORT;
 }
 
+/* --- causes that a family knows ---------------------------------------------------------- */
+
 static bool is_all(const uint8_t *answer, uint8_t value)
 {
     return answer[0] == value && answer[1] == value && answer[2] == value && answer[3] == value;
 }
 
-/* Nothing answers: what the wire looked like tells the likely cause. */
+static bool looks_so(const uint8_t *answer, uint8_t look)
+{
+    uint8_t low = (uint8_t)~answer[0];
+    switch (look) {
+    case CM_ANSWER_ONES:
+        return is_all(answer, 0xFF);
+    case CM_ANSWER_ZEROS:
+        return is_all(answer, 0x00);
+    case CM_ANSWER_ONE_LOW:
+        return is_all(answer, answer[0]) && low && !(low & (low - 1));
+    case CM_ANSWER_TWICE:
+        return answer[0] == answer[2] && answer[1] == answer[3];
+    default:
+        return true;
+    }
+}
+
+/* The clocks that were tried for a chip that did not answer. */
+static void clocks_text(const struct tool *tool, char *text, size_t room)
+{
+    enum { SLOWEST_HZ = 1000 };
+    uint32_t least_hz = tool->port->traits.clock_min_hz;
+    snprintf(text, room, "from %s down to %u kHz", tool->clock ? "the clock given" : "200 kHz",
+             (unsigned)(least_hz > SLOWEST_HZ ? least_hz : SLOWEST_HZ) / 1000);
+}
+
+/* What a word in braces stands for (struct cm_cause). */
+static void place_text(const struct tool *tool, const struct cm_failure *failure, const char *word,
+                       char *text, size_t room)
+{
+    text[0] = '\0';
+    if (word[0] >= '0' && word[0] <= '3')
+        snprintf(text, room, "%02X", failure->answer[word[0] - '0']);
+    else if (strcmp(word, "tries") == 0)
+        snprintf(text, room, "%u", (unsigned)tool->session.tries);
+    else if (strcmp(word, "clocks") == 0)
+        clocks_text(tool, text, room);
+    else if (strcmp(word, "device") == 0)
+        snprintf(text, room, "%s",
+                 tool->session.device ? "at that address" : "an address from 50 to 57");
+    else if (strcmp(word, "address") == 0)
+        snprintf(text, room, "0x%04X", (unsigned)failure->address);
+    else if (strcmp(word, "found") == 0)
+        snprintf(text, room, "%02X", failure->found);
+    else if (strcmp(word, "expected") == 0)
+        snprintf(text, room, "%02X", failure->expected);
+}
+
+static void fill_in(const struct tool *tool, const struct cm_failure *failure, const char *from,
+                    char *text, size_t room)
+{
+    size_t used = 0;
+    while (*from && used + 1 < room) {
+        const char *end = *from == '{' ? strchr(from, '}') : NULL;
+        char word[16], meaning[SHORT_TEXT];
+        if (!end || (size_t)(end - from) > sizeof word) {
+            text[used++] = *from++;
+            continue;
+        }
+        snprintf(word, sizeof word, "%.*s", (int)(end - from - 1), from + 1);
+        place_text(tool, failure, word, meaning, sizeof meaning);
+        used += (size_t)snprintf(text + used, room - used, "%s", meaning);
+        from = end + 1;
+    }
+    text[used < room ? used : room - 1] = '\0';
+}
+
+/* The first cause in the family's table that fits; false where there is none. */
+static bool explain_by_family(const struct tool *tool, const struct cm_failure *failure,
+                              enum cm_status status, struct words *words)
+{
+    const struct cm_kit *kit = tool->session.kit;
+    const struct cm_cause *cause = kit ? kit->about->causes : NULL;
+    while (cause && cause->status &&
+           (cause->status != status || !looks_so(failure->answer, cause->answer)))
+        cause++;
+    if (!cause || !cause->status)
+        return false;
+    if (cause->what)
+        fill_in(tool, failure, cause->what, words->what, sizeof words->what);
+    if (cause->evidence)
+        fill_in(tool, failure, cause->evidence, words->evidence, sizeof words->evidence);
+    if (cause->advice)
+        fill_in(tool, failure, cause->advice, words->try, sizeof words->try);
+    return true;
+}
+
+/* Nothing answers: the family tells what the answer looks like; of a chip that is held by RESET,
+ * the port may tell more. */
 static void explain_silence(const struct tool *tool, const struct cm_failure *failure,
                             struct words *words)
 {
     enum { SLOWEST_HZ = 1000 };
-    const uint8_t *answer = failure->answer;
     uint32_t least_hz = tool->port->traits.clock_min_hz;
-    bool cannot_go_slow = least_hz > SLOWEST_HZ;
-    snprintf(words->evidence, sizeof words->evidence,
-             "answer to Programming Enable: %02X %02X %02X %02X, wanted 53 in the third place; %u "
-             "tries, from %s down to %u kHz",
-             answer[0], answer[1], answer[2], answer[3], (unsigned)tool->session.tries,
-             tool->clock ? "the clock given" : "200 kHz",
-             (unsigned)(cannot_go_slow ? least_hz : SLOWEST_HZ) / 1000);
-    if (cannot_go_slow && !tool->reset_held) {
-        snprintf(words->what, sizeof words->what,
-                 "no chip answers at the clocks that this port can make");
-        snprintf(words->try, sizeof words->try,
-                 "a chip whose own clock is below %u kHz is too slow for this port: use one that "
-                 "goes down to 1 kHz; or see to "
-                 "plug and supply",
-                 (unsigned)least_hz * 4 / 1000);
-    } else if (tool->reset_held) {
-        snprintf(words->what, sizeof words->what, "the target is held in reset");
-        snprintf(words->try, sizeof words->try,
-                 "RESET was low before anything here drove it: let go of the button, look for a "
-                 "short or a supervisor "
-                 "that holds it; a board without power looks the same");
-    } else if (is_all(answer, 0xFF))
-        snprintf(words->try, sizeof words->try,
-                 "MISO stays high: is the plug on, the right way round, and RESET wired? A chip "
-                 "whose crystal is missing is silent too");
-    else if (is_all(answer, 0x00))
-        snprintf(words->try, sizeof words->try,
-                 "MISO stays low: has the target power? Is MISO shorted to ground, or swapped with "
-                 "MOSI?");
-    else
-        snprintf(words->try, sizeof words->try,
-                 "something answers, but not in step: seat the plug again, shorten the wires, take "
-                 "other parts off SCK and MISO");
-}
-
-/* A parallel flash: what the bus shows tells how the part sits. The answer is two readings in id
- * mode, and two of the array. */
-static void explain_silent_flash(const struct tool *tool, const struct cm_failure *failure,
-                                 struct words *words)
-{
-    const uint8_t *answer = failure->answer;
-    uint8_t byte = answer[0], low = (uint8_t)~byte;
-    bool alike = is_all(answer, byte), one_low = low && !(low & (low - 1));
-    snprintf(words->evidence, sizeof words->evidence,
-             "in id mode it reads %02X %02X, else %02X %02X; %u tries, at three speeds", answer[0],
-             answer[1], answer[2], answer[3], (unsigned)tool->session.tries);
-    if (alike && byte == 0xFF)
-        snprintf(words->try, sizeof words->try,
-                 "nobody drives the bus: is the part in the socket, and not one pin too low? Pin 1 "
-                 "is at the lever; 'coldmint wires' "
-                 "shows it. Or it is no flash: an EPROM or EEPROM goes by its own name");
-    else if (alike && one_low)
-        snprintf(words->try, sizeof words->try,
-                 "every reading is %02X: one line is held low and nobody drives the others. That "
-                 "is how a part looks that sits one pin "
-                 "too high, its ground on that line: switch off, look at pin 1",
-                 byte);
-    else if (alike && byte == 0x00)
-        snprintf(words->try, sizeof words->try,
-                 "all lines are held low: the part may be the wrong way round. Switch off at once, "
-                 "and feel whether it is warm");
-    else if (answer[0] == answer[2] && answer[1] == answer[3])
-        snprintf(words->try, sizeof words->try,
-                 "the contents answer, and the id mode does not come: an EPROM or EEPROM (give its "
-                 "name), or WE does not reach the "
-                 "part");
-    else
-        snprintf(words->try, sizeof words->try,
-                 "something answers, and not twice alike: seat the part again, clean its pins; "
-                 "slower: --clock 1MHz");
-}
-
-/* Two and three wires. */
-static void explain_silent_wires(const struct tool *tool, const struct cm_failure *failure,
-                                 struct words *words)
-{
-    bool two = tool->session.family->bus == &cm_bus_i2c;
-    if (two)
-        snprintf(words->evidence, sizeof words->evidence,
-                 "no device acknowledges %s; asked twice, with the time of a write between",
-                 tool->session.device ? "at that address" : "an address from 50 to 57");
-    else
-        snprintf(words->evidence, sizeof words->evidence,
-                 "MISO does not go high while the part is selected, or its data do not begin with "
-                 "a 0 (%02X)",
-                 failure->found);
-    snprintf(words->try, sizeof words->try,
-             two ? "SDA and SCL swapped? Each wants a pull-up of some 4.7 kOhm; has the chip "
-                   "power? 'coldmint look' without --chip "
-                   "lists what answers"
-                 : "is SELECT wired (it is high to select), and the organisation right: a name "
-                   "with -8 is for bytes? MISO wants a pull-up: "
-                   "one that is held low, by a pull-down or another chip, looks like a part that "
-                   "never gets ready");
-}
-
-/* The same for a memory: its id did not come, or not twice alike. */
-static void explain_silent_memory(const struct tool *tool, const struct cm_failure *failure,
-                                  struct words *words)
-{
-    const uint8_t *answer = failure->answer;
-    if (tool->session.family == &cm_par) {
-        explain_silent_flash(tool, failure, words);
-        return;
-    }
-    const struct cm_bus *bus = tool->session.family->bus;
-    if (bus == &cm_bus_i2c || bus == &cm_bus_three_wire) {
-        explain_silent_wires(tool, failure, words);
-        return;
-    }
-    if (tool->session.family == &cm_eprom) {
-        snprintf(words->evidence, sizeof words->evidence, "with A9 at 12 V it reads %02X %02X",
-                 answer[0], answer[1]);
-        snprintf(words->try, sizeof words->try,
-                 "is the part in the socket, the right way round? Pin 1 is at the lever; 'coldmint "
-                 "wires' shows it");
-        return;
-    }
-    bool has_id = tool->session.family != &cm_ee25;
+    bool has_reset =
+        tool->session.family && (tool->session.family->lines & CM_LINE_BIT(CM_LINE_RESET));
+    (void)explain_by_family(tool, failure, CM_NO_CHIP, words);
     if (tool->searches) {
         snprintf(words->what, sizeof words->what,
                  "at no supply did the chip's id read right every time");
@@ -226,30 +199,22 @@ static void explain_silent_memory(const struct tool *tool, const struct cm_failu
         snprintf(words->try, sizeof words->try,
                  "hold the board's processor in reset, or lift the chip's supply pin and feed the "
                  "chip alone");
-        return;
+    } else if (has_reset && tool->reset_held) {
+        snprintf(words->what, sizeof words->what, "the target is held in reset");
+        snprintf(words->try, sizeof words->try,
+                 "RESET was low before anything here drove it: let go of the button, look for a "
+                 "short or a supervisor that holds it; a board without power looks the same");
+    } else if (has_reset && least_hz > SLOWEST_HZ) {
+        snprintf(words->what, sizeof words->what,
+                 "no chip answers at the clocks that this port can make");
+        snprintf(words->try, sizeof words->try,
+                 "a chip whose own clock is below %u kHz is too slow for this port: use one that "
+                 "goes down to 1 kHz; or see to plug and supply",
+                 (unsigned)least_hz * 4 / 1000);
     }
-    snprintf(words->evidence, sizeof words->evidence,
-             has_id ? "9F brought %02X %02X %02X; %u tries, in three ways, also woken and reset"
-                    : "its status reads %02X whatever it is told",
-             answer[0], answer[1], answer[2], (unsigned)tool->session.tries);
-    if (!has_id && !is_all(answer, 0xFF))
-        snprintf(words->try, sizeof words->try,
-                 "MISO stays at one value: has the chip power, and is SELECT wired? Parts up to 4 "
-                 "Kbit take no write enable while their WP "
-                 "pin is low, and look just so: take WP high");
-    else if (is_all(answer, 0xFF))
-        snprintf(words->try, sizeof words->try,
-                 "MISO stays high: is the clip seated, the right way round, and SELECT wired? Is "
-                 "the hold pin high?");
-    else if (is_all(answer, 0x00))
-        snprintf(words->try, sizeof words->try,
-                 "MISO stays low: has the chip power? Is MISO shorted, or swapped with MOSI?");
-    else
-        snprintf(words->try, sizeof words->try,
-                 "something answers, and not twice alike: seat the clip again; in circuit, feed "
-                 "less (--feed search) or hold the "
-                 "processor in reset");
 }
+
+/* --- protection -------------------------------------------------------------------------- */
 
 /* Parts without registers: sectors locked by 12 V, software data protection, a pin. */
 static void explain_other_guard(struct tool *tool, const struct cm_failure *failure,
@@ -260,16 +225,6 @@ static void explain_other_guard(struct tool *tool, const struct cm_failure *fail
     char area[120];
     uint32_t address = failure->address;
     cm_region(&tool->session, CM_REGION_MAIN, &region);
-    if (tool->session.family == &cm_i2c24) {
-        snprintf(words->what, sizeof words->what, "the chip takes no writes at 0x%04X",
-                 (unsigned)address);
-        snprintf(words->evidence, sizeof words->evidence,
-                 "it acknowledges its address, and not the data; or it takes them, and is ready at "
-                 "once, without having written");
-        snprintf(words->try, sizeof words->try,
-                 "its WP pin is high, most likely: take it to ground, or wire it to the port");
-        return;
-    }
     bool looked = cm_guard_look(&tool->session, &guard) == CM_OK;
     snprintf(words->what, sizeof words->what,
              "the chip is protected: a write at 0x%04X does nothing", (unsigned)address);
@@ -415,25 +370,11 @@ static void explain_size(const struct tool *tool, const struct cm_failure *failu
 }
 
 /* A chip in no table, and without tables of its own. */
-static void explain_unknown(const struct tool *tool, struct words *words)
+static void explain_unknown(const struct tool *tool, const struct cm_failure *failure,
+                            struct words *words)
 {
-    if (tool->session.family == &cm_ee25) {
-        snprintf(words->what, sizeof words->what,
-                 "something answers as a memory does, but it brings no id");
-        snprintf(words->evidence, sizeof words->evidence,
-                 "its write enable latch does as it is told; 9F, 90 and AB brought nothing");
-        snprintf(words->try, sizeof words->try,
-                 "a serial EEPROM has none: read its name off the package and give it with --chip; "
-                 "in circuit, feed less or hold "
-                 "the processor in reset");
-        return;
-    }
     explain_wrong_chip(tool, words);
-    if (tool->session.family == &cm_nor)
-        snprintf(words->try, sizeof words->try,
-                 "it tells nothing of itself either (no SFDP). With its size it can be used: "
-                 "--chip plain-4M; by hand with "
-                 "'coldmint raw'");
+    (void)explain_by_family(tool, failure, CM_UNKNOWN_CHIP, words);
 }
 
 static const char *const BUS_MISSING[] = {
@@ -500,20 +441,10 @@ static void explain_large_erase(const struct tool *tool, const struct cm_failure
 static void explain_refusal(const struct tool *tool, const struct cm_failure *failure,
                             struct words *words)
 {
-    if (tool->session.family != &cm_eprom) {
+    if (!explain_by_family(tool, failure, CM_REFUSED, words))
         snprintf(words->evidence, sizeof words->evidence,
                  "the pages need a chip erase, and that clears %s, which holds data from 0x%04X on",
                  failure->region ? failure->region : "eeprom", (unsigned)failure->address);
-        return;
-    }
-    snprintf(words->what, sizeof words->what, "an EPROM cannot be erased here");
-    snprintf(words->evidence, sizeof words->evidence,
-             "0x%04X: the chip has 0x%02X, the file wants 0x%02X; only ultraviolet light makes a "
-             "bit 1 again",
-             (unsigned)failure->address, failure->found, failure->expected);
-    snprintf(
-        words->try, sizeof words->try,
-        "erase it under a lamp, see that it is blank ('coldmint look'), and put the file then");
 }
 
 void words_for_failure(struct tool *tool, enum cm_status status, struct words *words)
@@ -527,13 +458,10 @@ void words_for_failure(struct tool *tool, enum cm_status status, struct words *w
     snprintf(words->try, sizeof words->try, "%s", row->advice);
     switch (status) {
     case CM_NO_CHIP:
-        if (tool->session.kit && !tool->session.kit->about->program)
-            explain_silent_memory(tool, failure, words);
-        else
-            explain_silence(tool, failure, words);
+        explain_silence(tool, failure, words);
         break;
     case CM_UNKNOWN_CHIP:
-        explain_unknown(tool, words);
+        explain_unknown(tool, failure, words);
         break;
     case CM_WRONG_CHIP:
         explain_wrong_chip(tool, words);
@@ -552,6 +480,8 @@ void words_for_failure(struct tool *tool, enum cm_status status, struct words *w
         explain_size(tool, failure, words);
         break;
     case CM_PROTECTED:
+        if (explain_by_family(tool, failure, status, words))
+            break;
         if (tool->session.part && is_memory(tool->session.part)) {
             explain_guard(tool, &copy, words);
             break;

@@ -26,7 +26,7 @@ static enum cm_status read_capsule(void *context, uint32_t offset, uint8_t *byte
 int main(int argc, char **argv)
 {
     char error[SIM_ERROR_BYTES];
-    uint8_t workspace[320];
+    uint8_t workspace[CM_STATE_BYTES + 320];
     struct cm_session session;
     struct cm_capsule capsule;
     struct cm_mint_report report;

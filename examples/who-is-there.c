@@ -16,7 +16,7 @@ static const struct cm_kit KIT = {.family = &cm_avr, .parts = PARTS, .part_count
 
 int main(int argc, char **argv)
 {
-    static uint8_t workspace[256];
+    static uint8_t workspace[CM_STATE_BYTES + 256];
     struct cm_session session;
     if (argc != 2 || !board_begin(argv[1]))
         return 2;

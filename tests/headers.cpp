@@ -17,7 +17,7 @@ int main()
     cm_port_state state = {};
     cm_port port = {};
     cm_session session;
-    uint8_t workspace[256];
+    uint8_t workspace[CM_STATE_BYTES + 256];
     kit.family = &cm_avr;
     kit.parts = parts;
     kit.part_count = 1;

@@ -12,7 +12,7 @@ static enum cm_status status;
 static struct cm_put put;
 static struct cm_report report;
 static struct cm_want want;
-static uint8_t workspace[256], bytes[64], id[3];
+static uint8_t workspace[CM_STATE_BYTES + 256], bytes[64], id[3];
 static struct cm_capsule_input input;
 static struct cm_capsule_place place;
 static struct cm_tune_report tuned;

@@ -361,10 +361,10 @@ static enum cm_status survey_region(struct cm_blocks *work)
 /* Compares all images with the chip, and marks anew what differs. */
 static enum cm_status survey_again(struct cm_blocks *work, bool *differs)
 {
-    struct cm_report before = *work->report;
+    uint32_t pages = work->report->pages; // of the plan
     memset(work->session->workspace, 0, work->map_total);
     enum cm_status status = cm_each_region(work, survey_region);
-    *work->report = before;
+    work->report->pages = pages;
     *differs = false;
     for (uint32_t i = 0; i < work->map_total; i++)
         *differs |= work->session->workspace[i] != 0;

@@ -18,14 +18,14 @@ struct cm_blocks {
     uint8_t first_unit; /* the family's number of the first of its units: smaller ones are left out
                            where the map has no room for them */
     uint8_t unit_count;
-    bool has_change; /* the survey found something to change */
+    bool has_change;         /* the survey found something to change */
+    struct cm_region region; /* the one at hand */
     struct cm_session *session;
     const struct cm_put *put;
     struct cm_report *report;
-    struct cm_region region; /* the one at hand */
-    uint32_t sector;         /* bytes of its smallest unit; of a page where there is none */
-    uint8_t *map;            /* two bits a sector */
-    uint8_t *buffer;         /* for contents */
+    uint32_t sector; /* bytes of its smallest unit; of a page where there is none */
+    uint8_t *map;    /* two bits a sector */
+    uint8_t *buffer; /* for contents */
     uint32_t buffer_bytes;
     uint8_t *samples; /* a byte for each page of the buffer */
     uint32_t

@@ -18,13 +18,14 @@ struct cm_page_place {
 
 /* A put in progress. Bytes come first, as in struct cm_session. */
 struct cm_put_work {
-    bool all_dirty;        // after an erase: nothing of the survey holds
-    bool must_erase;       // the next thing to do
-    bool erased;           // in this job: what no image wants is blank now
-    bool looks_again;      // after doubt: what an erase has cleared is looked at, too
-    uint8_t agreed;        // to: 0 nothing, 1 writing, 2 an erase as well
-    bool secured;          // what is carried has been read;
-    bool carried_in_doubt; // but contact had been bad before
+    bool all_dirty;             // after an erase: nothing of the survey holds
+    bool must_erase;            // the next thing to do
+    bool erased;                // in this job: what no image wants is blank now
+    bool looks_again;           // after doubt: what an erase has cleared is looked at, too
+    uint8_t agreed;             // to: 0 nothing, 1 writing, 2 an erase as well
+    bool secured;               // what is carried has been read;
+    bool carried_in_doubt;      // but contact had been bad before
+    struct cm_page_place place; // the page at hand
     struct cm_session *session;
     const struct cm_put *put;
     struct cm_report *report;
@@ -34,7 +35,6 @@ struct cm_put_work {
     uint8_t *map;                    // a bit a page: it needs writing
     uint32_t map_pages;              // that the map has room for
     uint32_t page_bytes;             // of the largest page
-    struct cm_page_place place;      // the page at hand
     uint32_t ordinal;                // of the page at hand, over all regions
     uint32_t work_bytes;             // bytes in pages that need writing, for progress
     uint32_t pages_done, bytes_done; // written so far

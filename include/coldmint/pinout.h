@@ -28,12 +28,46 @@ struct cm_pinout {
     const char *parts; /**< names of the parts, separated by blanks */
 };
 
+/** What the last answer from the wires looked like (struct cm_failure, `answer`). */
+enum cm_answer {
+    CM_ANSWER_ANY,
+    /** FF FF FF FF. */
+    CM_ANSWER_ONES,
+    /** 00 00 00 00. */
+    CM_ANSWER_ZEROS,
+    /** One value four times, with a single bit low. */
+    CM_ANSWER_ONE_LOW,
+    /** The last two bytes are the first two. */
+    CM_ANSWER_TWICE
+};
+
+/**
+ * A cause of a failure, as people who know the family tell it. Members that are NULL: there is
+ * nothing to say beyond what the status says. In the texts {0} to {3} stand for the bytes of the
+ * last answer, {tries} for how often was tried, {clocks} for the clocks tried, {device} for the I2C
+ * address asked, {address}, {found} and {expected} for the failure's own.
+ */
+struct cm_cause {
+    /** enum cm_status. */
+    uint8_t status;
+    /** enum cm_answer. */
+    uint8_t answer;
+    const char *what;
+    const char *evidence;
+    /** What to try. */
+    const char *advice;
+};
+
 /** What a family tells of itself to people: a program that shows nothing carries none of it. */
 struct cm_about {
     /** Kind of chip in words: "SPI flash". */
     const char *kind;
     /** For what processor its programs are: "AVR". NULL: it runs none, it is a memory. */
     const char *program;
+    /** That processor's number in ELF files (System V ABI, e_machine); 0: none. */
+    uint16_t elf_machine;
+    /** Its failures' causes, the first that fits counts; the end has status CM_OK. NULL: none. */
+    const struct cm_cause *causes;
     /** Packages of a part: number 0, 1, ...; NULL beyond the last, and at once where none is known.
      */
     const struct cm_pinout *(*pinout)(const struct cm_part *part, uint8_t number);

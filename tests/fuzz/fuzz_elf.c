@@ -19,7 +19,8 @@ enum exit_code tool_fail_as(struct tool *tool, enum exit_code code, const char *
 static void read_region(char *contents, size_t bytes, const char *region, bool has_chip)
 {
     static const struct cm_part PART = {.name = "any"};
-    struct tool tool = {.session = {.part = has_chip ? &PART : NULL}};
+    static const struct cm_kit KIT = {.about = &cm_avr_about};
+    struct tool tool = {.session = {.part = has_chip ? &PART : NULL, .kit = &KIT}};
     struct image_file file = {.path = "fuzzed"};
     uint32_t start, count, sum = 0;
     if (elf_load(&tool, &file, contents, bytes, region) == EXIT_GOOD) {

@@ -1,5 +1,7 @@
 /*
- * Packages of memories, from above; the JEDEC pinouts that all makers share (JESD21-C). Parts with
+ * Parallel memories as people know them: packages, and what their silence means.
+ *
+ * Packages are shown from above; the JEDEC pinouts that all makers share (JESD21-C). Parts with
  * fewer address lines have the others unconnected, or other functions that are named.
  *
  * A DIP of 28 pins sits at the lower end of a socket for 32: its pin 1 is in the socket's 3.
@@ -101,20 +103,6 @@ static const struct cm_pinout PINOUTS[] = {
 };
 enum { PINOUT_COUNT = sizeof PINOUTS / sizeof PINOUTS[0] };
 
-static const struct cm_pinout SPI_8[] = {
-    {"SOIC-8", CM_PACKAGE_DUAL, 8, "CS/SELECT DO/MISO WP GND DI/MOSI CLK/SCK HOLD VCC", ""},
-    {"DIP-8", CM_PACKAGE_DUAL, 8, "CS/SELECT DO/MISO WP GND DI/MOSI CLK/SCK HOLD VCC", ""},
-    {"WSON-8", CM_PACKAGE_DUAL, 8, "CS/SELECT DO/MISO WP GND DI/MOSI CLK/SCK HOLD VCC", ""},
-};
-static const struct cm_pinout TWO_WIRE_8[] = {
-    {"SOIC-8", CM_PACKAGE_DUAL, 8, "A0 A1 A2 GND SDA SCL WP VCC", ""},
-    {"DIP-8", CM_PACKAGE_DUAL, 8, "A0 A1 A2 GND SDA SCL WP VCC", ""},
-};
-static const struct cm_pinout THREE_WIRE_8[] = {
-    {"SOIC-8", CM_PACKAGE_DUAL, 8, "CS/SELECT CLK/SCK DI/MOSI DO/MISO GND ORG NC VCC", ""},
-    {"DIP-8", CM_PACKAGE_DUAL, 8, "CS/SELECT CLK/SCK DI/MOSI DO/MISO GND ORG NC VCC", ""},
-};
-
 static const struct cm_pinout *parallel(const struct cm_part *part, uint8_t number)
 {
     for (uint8_t i = 0; i < PINOUT_COUNT; i++) {
@@ -129,31 +117,37 @@ const struct cm_pinout *cm_par_pinout_row(uint16_t number)
     return number < PINOUT_COUNT ? &PINOUTS[number] : NULL;
 }
 
-static const struct cm_pinout *spi(const struct cm_part *part, uint8_t number)
-{
-    (void)part; // all are alike
-    return number < sizeof SPI_8 / sizeof SPI_8[0] ? &SPI_8[number] : NULL;
-}
+/* In id mode first two bytes, then two of the array. */
+#define IN_ID_MODE "in id mode it reads {0} {1}, else {2} {3}; {tries} tries, at three speeds"
+static const struct cm_cause FLASH_CAUSES[] = {
+    {CM_NO_CHIP, CM_ANSWER_ONES, NULL, IN_ID_MODE,
+     "nobody drives the bus: is the part in the socket, and not one pin too low? Pin 1 is at the "
+     "lever; the pinout shows it. Or it is no flash: an EPROM or EEPROM goes by its own name"},
+    {CM_NO_CHIP, CM_ANSWER_ONE_LOW, NULL, IN_ID_MODE,
+     "every reading is {0}: one line is held low and nobody drives the others. That is how a part "
+     "looks that sits one pin too high, its ground on that line: switch off, look at pin 1"},
+    {CM_NO_CHIP, CM_ANSWER_ZEROS, NULL, IN_ID_MODE,
+     "all lines are held low: the part may be the wrong way round. Switch off at once, and feel "
+     "whether it is warm"},
+    {CM_NO_CHIP, CM_ANSWER_TWICE, NULL, IN_ID_MODE,
+     "the contents answer, and the id mode does not come: an EPROM or EEPROM (give its name), or "
+     "WE does not reach the part"},
+    {CM_NO_CHIP, CM_ANSWER_ANY, NULL, IN_ID_MODE,
+     "something answers, and not twice alike: seat the part again, clean its pins; or use a slower "
+     "clock"},
+    {.status = CM_OK}};
 
-static const struct cm_pinout *i2c(const struct cm_part *part, uint8_t number)
-{
-    (void)part;
-    return number < sizeof TWO_WIRE_8 / sizeof TWO_WIRE_8[0] ? &TWO_WIRE_8[number] : NULL;
-}
+static const struct cm_cause EPROM_CAUSES[] = {
+    {CM_NO_CHIP, CM_ANSWER_ANY, NULL, "with A9 at 12 V it reads {0} {1}",
+     "is the part in the socket, the right way round? Pin 1 is at the lever; the pinout shows it"},
+    {CM_REFUSED, CM_ANSWER_ANY, "an EPROM cannot be erased here",
+     "{address}: the chip has 0x{found}, the file wants 0x{expected}; only ultraviolet light makes "
+     "a bit 1 again",
+     "erase it under a lamp, see that it is blank, and write it then"},
+    {.status = CM_OK}};
 
-static const struct cm_pinout *three_wire(const struct cm_part *part, uint8_t number)
-{
-    (void)part;
-    return number < sizeof THREE_WIRE_8 / sizeof THREE_WIRE_8[0] ? &THREE_WIRE_8[number] : NULL;
-}
-
-const struct cm_about cm_nor_about = {.kind = "SPI flash", .pinout = spi, .known_by_size = true};
-const struct cm_about cm_ee25_about = {.kind = "SPI EEPROM", .pinout = spi};
 const struct cm_about cm_par_about = {
-    .kind = "parallel flash", .pinout = parallel, .asks_by_writing = true};
+    .kind = "parallel flash", .causes = FLASH_CAUSES, .pinout = parallel, .asks_by_writing = true};
 const struct cm_about cm_ee28_about = {.kind = "parallel EEPROM", .pinout = parallel};
 const struct cm_about cm_eprom_about = {
-    .kind = "EPROM", .pinout = parallel, .wants_voltages = true};
-const struct cm_about cm_i2c24_about = {.kind = "I2C EEPROM", .pinout = i2c};
-const struct cm_about cm_m93_about = {
-    .kind = "three-wire EEPROM", .pinout = three_wire, .looks_like_nothing = true};
+    .kind = "EPROM", .causes = EPROM_CAUSES, .pinout = parallel, .wants_voltages = true};

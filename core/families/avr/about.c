@@ -1,5 +1,7 @@
 /*
- * Pinouts of the AVR parts: data sheets, "Pin configurations" and table "Pin mapping serial
+ * AVR parts as people know them: packages, and what their silence means.
+ *
+ * Pinouts: data sheets, "Pin configurations" and table "Pin mapping serial
  * programming". A row is a package of a group of pin-compatible parts. Packages without leads, and
  * parts whose sheet is not at hand, have none.
  *
@@ -125,7 +127,7 @@ static const struct cm_pinout PINOUTS[] = {
     {"TQFP-64", CM_PACKAGE_QUAD, 64, QUAD_64_USB, "at90usb646 at90usb647 at90usb1286 at90usb1287"},
     {"TQFP-100", CM_PACKAGE_QUAD, 100, QUAD_100, "atmega640 atmega1280 atmega2560"},
 };
-enum { PINOUT_COUNT = sizeof PINOUTS / sizeof PINOUTS[0] };
+enum { PINOUT_COUNT = sizeof PINOUTS / sizeof PINOUTS[0], ELF_AVR = 83 };
 
 /* Is the name one of the list's words? */
 bool cm_pinout_lists(const char *list, const char *name)
@@ -159,4 +161,20 @@ const struct cm_pinout *cm_avr_pinout_row(uint16_t number)
     return number < PINOUT_COUNT ? &PINOUTS[number] : NULL;
 }
 
-const struct cm_about cm_avr_about = {.kind = "AVR", .program = "AVR", .pinout = pinout};
+#define ENABLE_ANSWER                                                                              \
+    "answer to Programming Enable: {0} {1} {2} {3}, wanted 53 in the third place; {tries} tries, " \
+    "{clocks}"
+
+static const struct cm_cause CAUSES[] = {
+    {CM_NO_CHIP, CM_ANSWER_ONES, NULL, ENABLE_ANSWER,
+     "MISO stays high: is the plug on, the right way round, and RESET wired? A chip whose crystal "
+     "is missing is silent too"},
+    {CM_NO_CHIP, CM_ANSWER_ZEROS, NULL, ENABLE_ANSWER,
+     "MISO stays low: has the target power? Is MISO shorted to ground, or swapped with MOSI?"},
+    {CM_NO_CHIP, CM_ANSWER_ANY, NULL, ENABLE_ANSWER,
+     "something answers, but not in step: seat the plug again, shorten the wires, take other parts "
+     "off SCK and MISO"},
+    {.status = CM_OK}};
+
+const struct cm_about cm_avr_about = {
+    .kind = "AVR", .program = "AVR", .elf_machine = ELF_AVR, .causes = CAUSES, .pinout = pinout};

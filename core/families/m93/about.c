@@ -1,0 +1,28 @@
+/*
+ * Three-wire EEPROMs as people know them: packages, and what their silence means.
+ */
+#include <coldmint/pinout.h>
+
+static const struct cm_pinout PINOUTS[] = {
+    {"SOIC-8", CM_PACKAGE_DUAL, 8, "CS/SELECT CLK/SCK DI/MOSI DO/MISO GND ORG NC VCC", ""},
+    {"DIP-8", CM_PACKAGE_DUAL, 8, "CS/SELECT CLK/SCK DI/MOSI DO/MISO GND ORG NC VCC", ""},
+};
+
+static const struct cm_pinout *pinout(const struct cm_part *part, uint8_t number)
+{
+    (void)part; // all are alike
+    return number < sizeof PINOUTS / sizeof PINOUTS[0] ? &PINOUTS[number] : NULL;
+}
+
+static const struct cm_cause CAUSES[] = {
+    {CM_NO_CHIP, CM_ANSWER_ANY, NULL,
+     "MISO does not go high while the part is selected, or its data do not begin with a 0 "
+     "({found})",
+     "is SELECT wired (it is high to select), and the organisation right: a name with -8 is for "
+     "bytes? MISO wants a pull-up: one that is held low, by a pull-down or another chip, looks "
+     "like "
+     "a part that never gets ready"},
+    {.status = CM_OK}};
+
+const struct cm_about cm_m93_about = {
+    .kind = "three-wire EEPROM", .causes = CAUSES, .pinout = pinout, .looks_like_nothing = true};
