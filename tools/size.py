@@ -42,6 +42,12 @@ POINTERS = {  # who calls through a pointer, and what can be behind it; each fam
     "cm_each_region": ["add_map", "plan_region", "survey_region", "execute_region"],
 }
 
+HANDED_DOWN = {  # who is given which function to call, where that is known
+    ("survey_again", "cm_each_region"): ["survey_region"],
+    ("execute", "cm_each_region"): ["execute_region"],
+    ("cm_plan_blocks", "cm_each_region"): ["plan_region"],
+}
+
 def link(folder, program, families):
     os.makedirs(folder, exist_ok=True)
     sources = [os.path.join(ROOT, "tools", program)]
@@ -101,7 +107,8 @@ def stack(folder, pointers):
     def deepest(name, path):
         if name in path:
             return 0, []
-        best = max((deepest(n, path + [name]) for n in calls.get(name, ())), default=(0, []))
+        targets = HANDED_DOWN.get((path[-1] if path else None, name), calls.get(name, ()))
+        best = max((deepest(n, path + [name]) for n in targets), default=(0, []))
         return own.get(name, 0) + best[0], [name] + best[1]
     return deepest("_start", [])
 

@@ -37,9 +37,7 @@ enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *act, void *arg
 
 static enum cm_status act_access(struct cm_session *session, void *argument)
 {
-    const struct cm_access *access = argument;
-    return cm_checked(session, access->kind, access->region, access->address, access->bytes,
-                      access->count);
+    return cm_checked(session, argument);
 }
 
 static enum cm_status act_erase(struct cm_session *session, void *unused)
@@ -59,9 +57,9 @@ enum cm_status cm_prove_steadily(struct cm_session *session)
     return cm_steadily(session, act_prove, NULL);
 }
 
-enum cm_status cm_access(struct cm_session *session, struct cm_access *access)
+enum cm_status cm_access(struct cm_session *session, const struct cm_access *access)
 {
-    return cm_steadily(session, act_access, access);
+    return cm_steadily(session, act_access, (void *)(uintptr_t)access);
 }
 
 enum cm_status cm_erase_steadily(struct cm_session *session)
@@ -107,7 +105,7 @@ enum cm_status cm_check_blank(struct cm_session *session, uint8_t index, cm_prog
     memset(session->workspace, region.erased, cm_chunk(session, &region, 0, region.bytes));
     for (uint32_t at = 0, part; at < region.bytes && !status; at += part) {
         part = cm_chunk(session, &region, at, region.bytes);
-        struct cm_access access = {CM_ACCESS_MATCH, index, at, session->workspace, part};
+        struct cm_access access = {CM_ACCESS_MATCH, index, at, {session->workspace}, part};
         status = cm_access(session, &access);
         if (!status)
             status = cm_report_progress(

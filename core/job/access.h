@@ -6,20 +6,11 @@
 
 #include "session.h"
 
-/* One access within a region; `bytes` is written to by CM_ACCESS_READ only. */
-struct cm_access {
-    enum cm_access_kind kind;
-    uint8_t region;
-    uint32_t address;
-    uint8_t *bytes;
-    uint32_t count;
-};
-
 /*
  * Does the access. Where contact is lost it finds the chip again and repeats, a few times; where
  * that fails the first failure is left, which names the address.
  */
-CM_MUST_CHECK enum cm_status cm_access(struct cm_session *session, struct cm_access *access);
+CM_MUST_CHECK enum cm_status cm_access(struct cm_session *session, const struct cm_access *access);
 
 /* The same for anything that may be done again. */
 typedef enum cm_status cm_act_fn(struct cm_session *session, void *argument);

@@ -155,17 +155,10 @@ static enum cm_status begin(struct cm_blocks *work, struct cm_session *session,
 
 /* --- writing ----------------------------------------------------------------------------- */
 
-struct writing {
-    uint8_t region;
-    uint32_t start, count;
-    uint8_t *bytes;
-};
-
+/* Pages in one batch, where cm_checked would write one by one. */
 static enum cm_status act_write(struct cm_session *session, void *argument)
 {
-    const struct writing *run = argument;
-    return session->family->access(session, CM_ACCESS_PROGRAM, run->region, run->start, run->bytes,
-                                   run->count);
+    return session->family->access(session, argument);
 }
 
 /* Writes a run of pages and reads each back; where one fails, looks again and writes once more
@@ -173,7 +166,7 @@ static enum cm_status act_write(struct cm_session *session, void *argument)
 static enum cm_status write_run(struct cm_blocks *work, uint32_t start, uint8_t *bytes,
                                 uint32_t count)
 {
-    struct writing run = {work->index, start, count, bytes};
+    struct cm_access run = {CM_ACCESS_PROGRAM, work->index, start, {bytes}, count};
     enum cm_status status = cm_steadily(work->session, act_write, &run);
     if (status == CM_WRITE_FAILED) {
         bool rewrites = work->region.traits & CM_REGION_REWRITES;

@@ -29,7 +29,7 @@ static enum cm_status check_unwanted(struct cm_blocks *work, uint8_t index,
          at = start + count) {
         count = cm_chunk(session, region, start, start + count);
         memset(session->workspace, region->erased, count);
-        struct cm_access access = {CM_ACCESS_MATCH, index, start, session->workspace, count};
+        struct cm_access access = {CM_ACCESS_MATCH, index, start, {session->workspace}, count};
         status = cm_access(session, &access);
     }
     if (status == CM_DIFFERS)

@@ -16,11 +16,11 @@ enum cm_status cm_match_by_parts(struct cm_session *session, const struct cm_acc
     struct cm_access part = *whole;
     part.kind = CM_ACCESS_MATCH;
     part.address += half;
-    part.bytes += half;
+    part.out += half;
     part.count -= half;
     enum cm_status status = cm_access(session, &part);
     part.address = whole->address;
-    part.bytes = whole->bytes;
+    part.out = whole->out;
     part.count = half;
     return status ? status : cm_access(session, &part);
 }
@@ -35,7 +35,7 @@ enum cm_status cm_match_dead(struct cm_session *session, uint8_t region, uint32_
         while (end < count && bytes[end] == bytes[at])
             end++;
         bool is_dead = (bytes[at] == 0xFF || bytes[at] == 0x00) && end - at >= LEAST;
-        struct cm_access run = {CM_ACCESS_MATCH, region, address + at, bytes + at, end - at};
+        struct cm_access run = {CM_ACCESS_MATCH, region, address + at, {bytes + at}, end - at};
         status = is_dead ? cm_match_by_parts(session, &run) : CM_OK;
     }
     return status;

@@ -250,48 +250,51 @@ int cm_region_by_name(const struct cm_session *session, const char *name)
     return -1;
 }
 
-enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
-                          uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status cm_checked(struct cm_session *session, const struct cm_access *access)
 {
     static const uint8_t STEPS[] = {CM_STEP_READ, CM_STEP_COMPARE, CM_STEP_COMPARE,
                                     CM_STEP_PROGRAM};
+    struct cm_access part = *access;
     struct cm_region region;
-    bool programs = kind == CM_ACCESS_PROGRAM;
-    enum cm_status status = cm_require_part(session, (enum cm_step)STEPS[kind]);
+    bool programs = access->kind == CM_ACCESS_PROGRAM;
+    enum cm_step step = (enum cm_step)STEPS[access->kind];
+    uint32_t left = access->count;
+    enum cm_status status = cm_require_part(session, step);
     if (status)
         return status;
-    if (!cm_region(session, index, &region) || count > region.bytes ||
-        address > region.bytes - count || (programs && !(region.traits & CM_REGION_WRITABLE)))
-        return cm_fail(session, CM_BAD_ARGUMENT, (enum cm_step)STEPS[kind]);
-    for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
-        uint32_t room = region.page_bytes - (address & (region.page_bytes - 1));
-        part = programs && count > room ? room : count;
-        status = session->family->access(session, kind, index, address, bytes, part);
+    if (!cm_region(session, access->region, &region) || left > region.bytes ||
+        access->address > region.bytes - left ||
+        (programs && !(region.traits & CM_REGION_WRITABLE)))
+        return cm_fail(session, CM_BAD_ARGUMENT, step);
+    for (; left && !status; left -= part.count) {
+        uint32_t room = region.page_bytes - (part.address & (region.page_bytes - 1));
+        part.count = programs && left > room ? room : left;
+        status = session->family->access(session, &part);
+        part.address += part.count;
+        part.out += part.count;
     }
     return status;
-}
-
-static uint8_t *unconst(const uint8_t *bytes)
-{
-    return (uint8_t *)(uintptr_t)bytes; // only CM_ACCESS_READ writes
 }
 
 enum cm_status cm_read(struct cm_session *session, uint8_t index, uint32_t address, uint8_t *bytes,
                        uint32_t count)
 {
-    return cm_checked(session, CM_ACCESS_READ, index, address, bytes, count);
+    return cm_checked(session,
+                      &(struct cm_access){CM_ACCESS_READ, index, address, {.in = bytes}, count});
 }
 
 enum cm_status cm_match(struct cm_session *session, uint8_t index, uint32_t address,
                         const uint8_t *bytes, uint32_t count)
 {
-    return cm_checked(session, CM_ACCESS_MATCH, index, address, unconst(bytes), count);
+    return cm_checked(session,
+                      &(struct cm_access){CM_ACCESS_MATCH, index, address, {bytes}, count});
 }
 
 enum cm_status cm_program(struct cm_session *session, uint8_t index, uint32_t address,
                           const uint8_t *bytes, uint32_t count)
 {
-    return cm_checked(session, CM_ACCESS_PROGRAM, index, address, unconst(bytes), count);
+    return cm_checked(session,
+                      &(struct cm_access){CM_ACCESS_PROGRAM, index, address, {bytes}, count});
 }
 
 enum cm_status cm_erase(struct cm_session *session)

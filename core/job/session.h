@@ -95,8 +95,6 @@ static inline bool cm_is_same_text(const char *a, const char *b)
 }
 
 /* One access to a region, bounds checked, split into pages where it programs. */
-CM_MUST_CHECK enum cm_status cm_checked(struct cm_session *session, enum cm_access_kind kind,
-                                        uint8_t index, uint32_t address, uint8_t *bytes,
-                                        uint32_t count);
+CM_MUST_CHECK enum cm_status cm_checked(struct cm_session *session, const struct cm_access *access);
 
 #endif

@@ -276,7 +276,8 @@ enum cm_status cm_read_settings(struct cm_session *session, uint8_t *bytes)
     for (uint8_t i = 0, run; !status && words->byte(session->part, i, &byte);
          i = (uint8_t)(i + run)) {
         run = run_of(words, session->part, i, &byte);
-        struct cm_access access = {CM_ACCESS_READ, byte.region, byte.address, &bytes[i], run};
+        struct cm_access access = {
+            CM_ACCESS_READ, byte.region, byte.address, {.in = &bytes[i]}, run};
         if (is_erasable(session, byte.region)) // it is read as memory is
             status = cm_read_twice(session, byte.region, byte.address, &bytes[i], run);
         else
@@ -328,7 +329,7 @@ enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot)
     boot->in_use = !boot->readable;
     for (uint32_t at = boot->start; !status && !boot->in_use && at < region.bytes;
          at += sizeof chunk) {
-        struct cm_access access = {CM_ACCESS_READ, CM_REGION_MAIN, at, chunk, sizeof chunk};
+        struct cm_access access = {CM_ACCESS_READ, CM_REGION_MAIN, at, {.in = chunk}, sizeof chunk};
         status = cm_access(session, &access);
         for (uint8_t i = 0; !status && i < sizeof chunk; i++)
             boot->in_use |= chunk[i] != region.erased;
@@ -422,7 +423,7 @@ enum cm_status cm_write_setting_bytes(struct cm_session *session, const uint8_t 
             bool has_clock = words->clock_mask(session->part, i) != 0;
             if (!changed || has_clock != (pass == 1) || is_erasable(session, byte.region))
                 continue;
-            struct cm_access access = {CM_ACCESS_PROGRAM, byte.region, byte.address, &bits, 1};
+            struct cm_access access = {CM_ACCESS_PROGRAM, byte.region, byte.address, {&bits}, 1};
             status = cm_access(session, &access);
             *written = (uint8_t)(*written + (status == CM_OK));
         }

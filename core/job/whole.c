@@ -54,11 +54,11 @@ static enum cm_status look_twice(struct cm_session *session, const struct cm_acc
                                  uint8_t *wanted)
 {
     enum cm_status status = CM_DIFFERS;
-    if (memcmp(wanted, read->bytes, read->count) == 0)
+    if (memcmp(wanted, read->in, read->count) == 0)
         status = session->family->blocks->match_dead(session, read->region, read->address, wanted,
                                                      read->count);
     if (status == CM_DIFFERS)
-        status = cm_read_twice(session, read->region, read->address, read->bytes, read->count);
+        status = cm_read_twice(session, read->region, read->address, read->in, read->count);
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
@@ -85,7 +85,7 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
         status = want->source.read(want->source.context, start, wanted, count);
         if (status)
             status = cm_fail_at(session, status, CM_STEP_READ, region.name, start);
-        struct cm_access access = {CM_ACCESS_READ, want->region, start, found, count};
+        struct cm_access access = {CM_ACCESS_READ, want->region, start, {.in = found}, count};
         if (!status)
             status = cm_access(session, &access);
         if (!status && can_be_dead(session))
@@ -283,7 +283,7 @@ enum cm_status cm_read_twice(struct cm_session *session, uint8_t index, uint32_t
                              uint8_t *bytes, uint32_t count)
 {
     enum { TRIES = 3 };
-    struct cm_access read = {CM_ACCESS_READ, index, address, bytes, count};
+    struct cm_access read = {CM_ACCESS_READ, index, address, {.in = bytes}, count};
     enum cm_status status = CM_DIFFERS;
     for (uint8_t i = 0; i < TRIES && status == CM_DIFFERS; i++) {
         status = cm_access(session, &read);

@@ -70,7 +70,7 @@ enum { CM_REGION_MAIN = 0, CM_REGION_DATA = 1 };
 /** A region in a mask of regions. */
 #define CM_REGION_BIT(index) (1u << (index))
 
-/** What `access` does with the bytes of a region. Only CM_ACCESS_READ writes to them. */
+/** What an access does with the bytes of a region. */
 enum cm_access_kind {
     CM_ACCESS_READ,
     /** CM_DIFFERS at the first byte that is not equal. */
@@ -80,6 +80,21 @@ enum cm_access_kind {
     /** Within one page: programs and reads back. Bytes beside those that are given keep their
        value. */
     CM_ACCESS_PROGRAM
+};
+
+/** An access to a region. */
+struct cm_access {
+    /** enum cm_access_kind. */
+    uint8_t kind;
+    uint8_t region;
+    uint32_t address;
+    union {
+        /** The bytes to compare or to program. */
+        const uint8_t *out;
+        /** CM_ACCESS_READ: where the bytes go. */
+        uint8_t *in;
+    };
+    uint32_t count;
 };
 
 enum cm_cost { CM_COST_READ, CM_COST_PROGRAM };
@@ -156,8 +171,7 @@ struct cm_family {
     bool (*erase_unit)(const struct cm_part *part, uint8_t region, uint8_t index,
                        struct cm_erase_unit *unit);
     /** Reads, compares or programs. */
-    enum cm_status (*access)(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
-                             uint32_t address, uint8_t *bytes, uint32_t count);
+    enum cm_status (*access)(struct cm_session *session, const struct cm_access *access);
     /** Erases one unit, number `unit` of the region's, without a check that it is blank afterwards.
      * NULL: as `erase_unit`. */
     enum cm_status (*erase)(struct cm_session *session, uint8_t region, uint8_t unit,

@@ -228,28 +228,27 @@ static bool erase_unit(const struct cm_part *part, uint8_t index, uint8_t unit,
     return true;
 }
 
-static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
-                           uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status read(struct cm_session *session, const struct cm_access *access)
 {
     static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
-    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAMES[index],
-                   address);
-    cm_batch_repeat(session, address, count, CHIME_PAGE, 1);
-    add(session, (uint8_t)(READ + index), (enum cm_data)DATA[kind], bytes);
+    cm_batch_begin(session, access->kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
+                   NAMES[access->region], access->address);
+    cm_batch_repeat(session, access->address, access->count, CHIME_PAGE, 1);
+    add(session, (uint8_t)(READ + access->region), (enum cm_data)DATA[access->kind], access->out);
     return run_batch(session);
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
-                             uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access(struct cm_session *session, const struct cm_access *access)
 {
-    if (kind != CM_ACCESS_PROGRAM)
-        return read(session, kind, index, address, bytes, count);
-    cm_batch_begin(session, CM_STEP_PROGRAM, NAMES[index], address);
-    cm_batch_repeat(session, address, count, CHIME_PAGE, 4);
-    add(session, (uint8_t)(PROGRAM + index), CM_DATA_OUT, bytes);
+    uint8_t index = access->region;
+    if (access->kind != CM_ACCESS_PROGRAM)
+        return read(session, access);
+    cm_batch_begin(session, CM_STEP_PROGRAM, NAMES[index], access->address);
+    cm_batch_repeat(session, access->address, access->count, CHIME_PAGE, 4);
+    add(session, (uint8_t)(PROGRAM + index), CM_DATA_OUT, access->out);
     add_ready(session, T_PROGRAM_US);
     cm_batch_verify(session);
-    add(session, (uint8_t)(READ + index), CM_DATA_MATCH, bytes);
+    add(session, (uint8_t)(READ + index), CM_DATA_MATCH, access->out);
     return run_batch(session);
 }
 
@@ -287,10 +286,12 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
 
 static enum cm_status look(struct cm_session *session, struct cm_guard *guard)
 {
-    uint8_t level;
-    enum cm_status status = read(session, CM_ACCESS_READ, CHIME_LEVEL, 0, &level, 1);
+    uint8_t level = 0;
+    struct cm_access access = {CM_ACCESS_READ, CHIME_LEVEL, 0, {.in = &level}, 1};
+    enum cm_status status = read(session, &access);
+    access.kind = CM_ACCESS_MATCH;
     if (!status)
-        status = read(session, CM_ACCESS_MATCH, CHIME_LEVEL, 0, &level, 1);
+        status = read(session, &access);
     if (status)
         return status;
     *guard = (struct cm_guard){.registers = {level},
@@ -313,7 +314,8 @@ static enum cm_status lift(struct cm_session *session, struct cm_guard *guard)
 
 static enum cm_status restore(struct cm_session *session, struct cm_guard *guard)
 {
-    return access(session, CM_ACCESS_PROGRAM, CHIME_LEVEL, 0, guard->registers, 1);
+    return access(session,
+                  &(struct cm_access){CM_ACCESS_PROGRAM, CHIME_LEVEL, 0, {guard->registers}, 1});
 }
 
 static const struct cm_guard_rules GUARD = {.look = look,

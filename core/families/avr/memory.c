@@ -241,10 +241,12 @@ static enum cm_status complete_page(struct cm_session *session, uint32_t page_by
     return program_page(session, CM_AVR_FLASH, page_bytes, page, whole, page_bytes);
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
-                             uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access(struct cm_session *session, const struct cm_access *access)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
+    enum cm_access_kind kind = (enum cm_access_kind)access->kind;
+    uint8_t index = access->region, *bytes = access->in;
+    uint32_t address = access->address, count = access->count;
     if (index == CM_AVR_FUSES || index == CM_AVR_LOCK)
         return access_settings(session, kind, index, address, bytes, count);
     if (kind != CM_ACCESS_PROGRAM)
@@ -313,7 +315,7 @@ static enum cm_status lift(struct cm_session *session, struct cm_guard *guard)
 
 static enum cm_status restore(struct cm_session *session, struct cm_guard *guard)
 {
-    return access(session, CM_ACCESS_PROGRAM, CM_AVR_LOCK, 0, guard->registers, 1);
+    return program_setting(session, CM_AVR_LOCK, 0, guard->registers[0]);
 }
 
 static const struct cm_guard_rules GUARD = {

@@ -102,54 +102,55 @@ static bool is_still_there(struct cm_session *session)
  * that stayed low makes data of the poll's bytes, and they go behind the last one, or to the page's
  * beginning. So the whole page is compared behind the write.
  */
-static enum cm_status program_part(struct cm_session *session, uint32_t address, uint8_t *bytes,
-                                   uint32_t count)
+static enum cm_status program_part(struct cm_session *session, const struct cm_access *part)
 {
     uint8_t whole[MOST_PAGE];
-    uint32_t page = cm_nor_part_of(session)->page_bytes, start = address & ~(page - 1);
-    enum cm_status status =
-        cm_nor_access(session, CM_ACCESS_READ, CM_REGION_MAIN, start, whole, page);
+    uint32_t page = cm_nor_part_of(session)->page_bytes, start = part->address & ~(page - 1);
+    struct cm_access all = {CM_ACCESS_READ, CM_REGION_MAIN, start, {.in = whole}, page};
+    enum cm_status status = cm_nor_access(session, &all);
     if (!status)
-        status = cm_nor_access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, address, bytes, count);
+        status = cm_nor_access(session, part);
     if (status)
         return status;
-    memcpy(whole + (address - start), bytes, count);
-    status = cm_nor_access(session, CM_ACCESS_MATCH, CM_REGION_MAIN, start, whole, page);
+    memcpy(whole + (part->address - start), part->out, part->count);
+    all.kind = CM_ACCESS_MATCH;
+    status = cm_nor_access(session, &all);
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes,
-                              uint32_t count)
+static enum cm_status program(struct cm_session *session, const struct cm_access *access)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
-    uint32_t page = part->page_bytes;
+    struct cm_access piece = *access;
+    uint32_t page = part->page_bytes, left = access->count;
     enum cm_status status = CM_OK;
     if (!part->status->ones_while_busy)
-        return cm_nor_access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, address, bytes, count);
-    for (uint32_t piece; !status && count; address += piece, bytes += piece, count -= piece) {
-        uint32_t room = page - (address & (page - 1));
-        bool is_whole = room == page && count >= page;
-        piece = is_whole ? count & ~(page - 1) : count < room ? count : room;
-        status = is_whole ? cm_nor_access(session, CM_ACCESS_PROGRAM, CM_REGION_MAIN, address,
-                                          bytes, piece)
-                          : program_part(session, address, bytes, piece);
+        return cm_nor_access(session, access);
+    for (; !status && left; left -= piece.count) {
+        uint32_t room = page - (piece.address & (page - 1));
+        bool is_whole = room == page && left >= page;
+        piece.count = left < room ? left : room;
+        if (is_whole)
+            piece.count = left & ~(page - 1);
+        status = is_whole ? cm_nor_access(session, &piece) : program_part(session, &piece);
+        piece.address += piece.count;
+        piece.out += piece.count;
     }
     return status;
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
-                             uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access(struct cm_session *session, const struct cm_access *access)
 {
-    bool programs = kind == CM_ACCESS_PROGRAM && region == CM_REGION_MAIN;
-    enum cm_status status = programs ? program(session, address, bytes, count)
-                                     : cm_nor_access(session, kind, region, address, bytes, count);
-    bool proven =
-        kind == CM_ACCESS_PROGRAM && status == CM_OK; // its latch and its reading back have told
+    bool programs = access->kind == CM_ACCESS_PROGRAM;
+    enum cm_status status = programs && access->region == CM_REGION_MAIN
+                                ? program(session, access)
+                                : cm_nor_access(session, access);
+    bool proven = programs && status == CM_OK; // its latch and its reading back have told
     bool doubtful = status == CM_OK || status == CM_DIFFERS || status == CM_WRITE_FAILED ||
                     status == CM_TIMED_OUT;
     if (proven || !doubtful || is_still_there(session))
         return status;
-    return cm_fail_at(session, CM_CONTACT_LOST, CM_STEP_READ, "eeprom", address);
+    return cm_fail_at(session, CM_CONTACT_LOST, CM_STEP_READ, "eeprom", access->address);
 }
 
 static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample, .match_dead = cm_match_dead};

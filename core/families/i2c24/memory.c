@@ -247,13 +247,12 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
     return status == CM_TIMED_OUT ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
-                             uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access(struct cm_session *session, const struct cm_access *access)
 {
-    (void)index;
-    if (kind == CM_ACCESS_PROGRAM)
-        return program(session, address, bytes, count);
-    return read(session, kind, address, bytes, count, block_of(part_of(session)), 0);
+    if (access->kind == CM_ACCESS_PROGRAM)
+        return program(session, access->address, access->out, access->count);
+    return read(session, (enum cm_access_kind)access->kind, access->address, access->in,
+                access->count, block_of(part_of(session)), 0);
 }
 
 static enum cm_status sample(struct cm_session *session, uint8_t region, uint32_t address,

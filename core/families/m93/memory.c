@@ -158,13 +158,18 @@ static enum cm_status access_words(struct cm_session *session, enum cm_access_ki
     return cm_batch_run(session);
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
-                             uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access_bytes(struct cm_session *session, enum cm_access_kind kind,
+                                   uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    (void)index;
     if (part_of(session)->word_bytes == 1)
         return access_words(session, kind, address, bytes, count);
     return cm_evened(session, access_words, NAME, kind, address, bytes, count);
+}
+
+static enum cm_status access(struct cm_session *session, const struct cm_access *access)
+{
+    return access_bytes(session, (enum cm_access_kind)access->kind, access->address, access->in,
+                        access->count);
 }
 
 static enum cm_status sample(struct cm_session *session, uint8_t region, uint32_t address,
@@ -174,7 +179,7 @@ static enum cm_status sample(struct cm_session *session, uint8_t region, uint32_
     enum cm_status status = CM_OK;
     for (uint32_t at = address, end = address + count; !status && at < end;
          at = (at & ~(piece - 1)) + piece)
-        status = access(session, CM_ACCESS_READ, CM_REGION_MAIN, at, bytes++, 1);
+        status = access_bytes(session, CM_ACCESS_READ, at, bytes++, 1);
     return status;
 }
 

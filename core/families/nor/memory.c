@@ -50,23 +50,23 @@ bool cm_nor_region(const struct cm_part *any, uint8_t index, struct cm_region *r
 
 /* --- status as a region ------------------------------------------------------------------ */
 
-static enum cm_status access_status(struct cm_session *session, enum cm_access_kind kind,
-                                    uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access_status(struct cm_session *session, const struct cm_access *access)
 {
+    uint32_t address = access->address, count = access->count;
     uint8_t now[CM_NOR_REGISTERS];
     enum cm_status status = cm_nor_read_status(session, now);
     if (status)
         return status;
-    if (kind == CM_ACCESS_READ)
-        memcpy(bytes, now + address, count);
-    if (kind == CM_ACCESS_PROGRAM) {
-        memcpy(now + address, bytes, count);
+    if (access->kind == CM_ACCESS_READ)
+        memcpy(access->in, now + address, count);
+    if (access->kind == CM_ACCESS_PROGRAM) {
+        memcpy(now + address, access->out, count);
         return cm_nor_write_status(session, now);
     }
     for (uint32_t i = 0; i < count; i++) {
-        if (bytes[i] != now[address + i])
+        if (access->out[i] != now[address + i])
             return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, "status", address + i,
-                                bytes[i], now[address + i]);
+                                access->out[i], now[address + i]);
     }
     return CM_OK;
 }
@@ -78,14 +78,13 @@ static const char *name_of(const struct cm_session *session)
     return REGION_NAMES[cm_nor_part_of(session)->rewrites][CM_NOR_FLASH];
 }
 
-static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address,
-                           uint8_t *bytes, uint32_t count)
+static enum cm_status read(struct cm_session *session, const struct cm_access *access)
 {
     static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
-    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
-                   name_of(session), address);
-    cm_batch_repeat(session, address, count, 0, 1);
-    cm_nor_add_at(session, CMD_READ, CMD_READ_4, (enum cm_data)DATA[kind], bytes);
+    cm_batch_begin(session, access->kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
+                   name_of(session), access->address);
+    cm_batch_repeat(session, access->address, access->count, 0, 1);
+    cm_nor_add_at(session, CMD_READ, CMD_READ_4, (enum cm_data)DATA[access->kind], access->out);
     return cm_nor_run_read(session);
 }
 
@@ -121,7 +120,7 @@ enum cm_status cm_nor_program_pages(struct cm_session *session, uint32_t address
     return cm_nor_run_write(session);
 }
 
-static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes,
+static enum cm_status program(struct cm_session *session, uint32_t address, const uint8_t *bytes,
                               uint32_t count)
 {
     const struct cm_nor_part *part = cm_nor_part_of(session);
@@ -130,13 +129,13 @@ static enum cm_status program(struct cm_session *session, uint32_t address, uint
                : cm_nor_program_pages(session, address, bytes, count, part->page_bytes);
 }
 
-enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
-                             uint32_t address, uint8_t *bytes, uint32_t count)
+enum cm_status cm_nor_access(struct cm_session *session, const struct cm_access *access)
 {
-    if (index == CM_NOR_STATUS)
-        return access_status(session, kind, address, bytes, count);
-    return kind == CM_ACCESS_PROGRAM ? program(session, address, bytes, count)
-                                     : read(session, kind, address, bytes, count);
+    if (access->region == CM_NOR_STATUS)
+        return access_status(session, access);
+    return access->kind == CM_ACCESS_PROGRAM
+               ? program(session, access->address, access->out, access->count)
+               : read(session, access);
 }
 
 /* --- erasing ----------------------------------------------------------------------------- */

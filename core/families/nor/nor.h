@@ -107,9 +107,8 @@ uint8_t cm_nor_level(const struct cm_nor_guard *rules, const uint8_t *registers,
 void cm_nor_find_area(const struct cm_nor_part *part, struct cm_guard *guard);
 
 /* The memories, for both families. */
-CM_MUST_CHECK enum cm_status cm_nor_access(struct cm_session *session, enum cm_access_kind kind,
-                                           uint8_t region, uint32_t address, uint8_t *bytes,
-                                           uint32_t count);
+CM_MUST_CHECK enum cm_status cm_nor_access(struct cm_session *session,
+                                           const struct cm_access *access);
 bool cm_nor_region(const struct cm_part *part, uint8_t index, struct cm_region *region);
 bool cm_nor_erase_unit(const struct cm_part *part, uint8_t region, uint8_t index,
                        struct cm_erase_unit *unit);

@@ -41,12 +41,12 @@ enum cm_status cm_ee28_settle(struct cm_session *session)
     return status;
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
-                             uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access(struct cm_session *session, const struct cm_access *access)
 {
-    (void)region;
-    return kind == CM_ACCESS_PROGRAM ? cm_par_write_pages(session, address, bytes, count)
-                                     : cm_par_read(session, kind, address, bytes, count);
+    enum cm_access_kind kind = (enum cm_access_kind)access->kind;
+    return kind == CM_ACCESS_PROGRAM
+               ? cm_par_write_pages(session, access->address, access->in, access->count)
+               : cm_par_read(session, kind, access->address, access->in, access->count);
 }
 
 static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)

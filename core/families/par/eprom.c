@@ -140,11 +140,10 @@ static enum cm_status access_words(struct cm_session *session, enum cm_access_ki
                                      : cm_par_read(session, kind, address, bytes, count);
 }
 
-static enum cm_status access(struct cm_session *session, enum cm_access_kind kind, uint8_t region,
-                             uint32_t address, uint8_t *bytes, uint32_t count)
+static enum cm_status access(struct cm_session *session, const struct cm_access *access)
 {
-    (void)region;
-    return cm_par_by_units(session, access_words, kind, address, bytes, count);
+    return cm_par_by_units(session, access_words, (enum cm_access_kind)access->kind,
+                           access->address, access->in, access->count);
 }
 
 static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)
