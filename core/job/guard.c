@@ -22,8 +22,8 @@ static enum cm_status act_asked(struct cm_session *session, void *argument)
     return act(session, asked->guard);
 }
 
-/* As often as contact is lost in between. A change that fails tells of its doubt by that, and leaves
- * none to the next job. */
+/* As often as contact is lost in between. A change that fails tells of its doubt by that, and
+ * leaves none to the next job. */
 static enum cm_status act(struct cm_session *session, enum what what, const struct cm_guard *guard)
 {
     struct asked asked = {what, (struct cm_guard *)(uintptr_t)guard}; // only `look` writes
