@@ -28,7 +28,8 @@ static void areas_are_what_the_data_sheet_says(void **state)
                            (row->guard->tb_register == 1 ? row->guard->tb_mask : 0)));
             assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
             for (uint32_t at = 0; at<row->bytes; at += row->bytes> 65536 ? 4096 : 256) {
-                if (cm_guard_covers(&guard, CM_REGION_MAIN, at, 1) != nor_model_protects(rig.model, at))
+                if (cm_guard_covers(&guard, CM_REGION_MAIN, at, 1) !=
+                    nor_model_protects(rig.model, at))
                     fail_msg("%s, status %02X %02X: 0x%06X", PARTS[i], rig.model->registers[0],
                              rig.model->registers[1], (unsigned)at);
             }
