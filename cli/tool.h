@@ -51,8 +51,8 @@ struct tool {
     char *region, *format, *bytes, *notes, *package, *output;
     char **allow; /* settings whose fences are open; ended by NULL */
     int even_blank;
-    int replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot, no_backup,
-        settings_too;
+    int anyway, replace, unprotect, lose_data, only_plan, wait_seconds, keep_boot, lose_boot,
+        no_backup, settings_too;
     uint8_t device;           /* of a two-wire bus: --chip NAME@52 */
     uint32_t board_hz;        /* a recipe's word for the board's clock; 0: none */
     char lifted_path[4096];   /* registers, while they are lifted */

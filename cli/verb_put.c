@@ -2,6 +2,7 @@
  * put: make the chip hold these images, or be again what a capsule kept.
  */
 #include "capsule.h"
+#include "image/fits.h"
 #include "job.h"
 #include "settings.h"
 #include <stdio.h>
@@ -69,6 +70,29 @@ static enum exit_code load_files(struct job *job, const char *const *things)
                                 "name another: eeprom=FILE or flash=FILE");
         if (code)
             return code;
+    }
+    return EXIT_GOOD;
+}
+
+/* An image that cannot be for this chip is named before it is written. */
+static enum exit_code check_fit(struct job *job)
+{
+    struct tool *tool = job->tool;
+    const struct cm_session *session = &tool->session;
+    char what[400], text[200];
+    for (uint8_t i = 0; i < job->want_count && !tool->anyway; i++) {
+        const struct cm_want *want = &job->wants[i];
+        const char *why =
+            want->region == CM_REGION_MAIN
+                ? why_no_program(&want->source, session->kit, session->part, text, sizeof text)
+                : NULL;
+        if (!why)
+            continue;
+        snprintf(what, sizeof what, "refused: %.250s cannot be a program for %.60s",
+                 job->want_names[i], chip_name(tool));
+        return tool_fail_as(tool, EXIT_REFUSED, what, why,
+                            "look for the right file ('coldmint image info' tells which chips one "
+                            "can be for); --anyway writes it all the same");
     }
     return EXIT_GOOD;
 }
@@ -182,6 +206,8 @@ static enum exit_code put_files(struct job *job, const char *const *things)
     if (!code)
         code = job_check_overlap(job);
     if (!code)
+        code = check_fit(job);
+    if (!code)
         code = look_for_settings(job);
     if (!code)
         code = job_run(job);
@@ -268,6 +294,8 @@ static const struct poptOption options[] = {
      "a locked chip may be erased, its lock byte is put back; a memory's protection is lifted for "
      "the job and put back",
      NULL},
+    {"anyway", 0, POPT_ARG_NONE, &the_tool.anyway, 0,
+     "write an image that does not look as if it were for this chip", NULL},
     KEEP_BOOT_OPTION,
     LOSE_BOOT_OPTION,
     {"settings", 0, POPT_ARG_NONE, &the_tool.settings_too, 0,

@@ -123,7 +123,7 @@ static void each_failure_has_its_code_and_three_parts(void **state)
         {"f17",
          "atmega128rfa1",
          "port:\n  measures_supply: true\n",
-         {"put", FIRMWARE},
+         {"put", FIRMWARE, "--anyway"},
          10,
          "5.00 V measured; atmega128rfa1 works from 1.8 to 3.6 V"},
     };
@@ -663,7 +663,7 @@ static void benches_are_made_broken_mended_and_renewed(void **state)
         assert_int_equal(outcome.code, 2);
     }
     run_tool(&outcome, "bench", "mend", path, NULL);
-    run_tool(&outcome, "put", via, FIRMWARE, NULL);
+    run_tool(&outcome, "put", via, FIRMWARE, "--anyway", NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "bench", "renew", path, NULL);
     run_tool(&outcome, "look", via, NULL);

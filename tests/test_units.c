@@ -37,6 +37,59 @@ static void assert_bench(const char *path, const char *fact)
     assert_says(outcome.out, fact);
 }
 
+/* --- files that are for another chip ----------------------------------------------------- */
+
+static void an_image_that_cannot_be_for_the_chip_is_named(void **state)
+{
+    static const uint8_t ARM[32] = {0x00, 0x50, 0x00, 0x20, 0x99, 0x01, 0x00, 0x08, 0xA1, 0x01,
+                                    0x00, 0x08, 0xA3, 0x01, 0x00, 0x08, 0xA5, 0x01, 0x00, 0x08};
+    char path[200], via[220], arm[200];
+    (void)state;
+    make_bench("misfit", "attiny84a", "", path, via);
+    run_tool(&outcome, "put", via, DEMO "/firmware/console-2.0.hex", NULL);
+    assert_int_equal(outcome.code, 10);
+    assert_says(outcome.err, "cannot be a program for attiny84");
+    assert_says(outcome.err, "its vectors are of two words, the part's of one");
+    write_file(arm, sizeof arm, "arm.bin", "");
+    FILE *file = fopen(arm, "wb");
+    assert_non_null(file);
+    fwrite(ARM, 1, sizeof ARM, file);
+    fclose(file);
+    run_tool(&outcome, "put", via, arm, NULL);
+    assert_int_equal(outcome.code, 10);
+    assert_says(outcome.err, "Arm Cortex-M");
+    assert_bench(path, "pages written 0");
+    run_tool(&outcome, "put", via, arm, "--anyway", NULL);
+    assert_int_equal(outcome.code, 0);
+    make_bench("misfit-1284", "atmega1284p", CONSOLE, path, via);
+    run_tool(&outcome, "put", via, FIRMWARE, NULL); // a smaller part's
+    assert_int_equal(outcome.code, 10);
+    assert_says(outcome.err, "its vectors are of one word, the part's of two");
+    run_tool(&outcome, "put", via, DEMO "/firmware/loader-console.hex",
+             NULL); // not at 0: no vectors
+    assert_int_equal(outcome.code, 0);
+}
+
+/* A linker's file: flash, eeprom and fuses at their addresses. */
+static void a_linkers_file_brings_the_eeprom_too(void **state)
+{
+    char path[200], via[220], hex[200];
+    (void)state;
+    make_bench("linker", "attiny84a", "", path, via);
+    write_file(hex, sizeof hex, "all.hex",
+               ":040000000FC001022A\n:02000004008179\n:0400080062656C6C55\n:02000004008278\n"
+               ":02000000E2DF3D\n:00000001FF\n");
+    run_tool(&outcome, "put", via, hex, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "4 bytes, 0x0000 to 0x0003, for flash");
+    assert_says(outcome.out, "4 bytes, 0x0008 to 0x000B, for eeprom");
+    assert_says(outcome.out, "2 more bytes of it are at addresses of other regions");
+    char thing[220];
+    snprintf(thing, sizeof thing, "eeprom=%s", hex);
+    run_tool(&outcome, "put", via, thing, NULL);
+    assert_says(outcome.out, "it did before");
+}
+
 /* --- tune -------------------------------------------------------------------------------- */
 
 static void tune_shows_and_changes_by_name(void **state)
@@ -390,21 +443,21 @@ static void a_boot_loader_in_use_is_precious(void **state)
     char path[200], via[220];
     (void)state;
     mint_console("loader", path, via);
-    run_tool(&outcome, "put", via, "--clock=16MHz", FIRMWARE, NULL);
+    run_tool(&outcome, "put", "--anyway", via, "--clock=16MHz", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 10);
     assert_says(outcome.err, "would erase a boot loader in use");
     assert_says(outcome.err, "0x1F800");
     assert_bench(path, "erases 0");
-    run_tool(&outcome, "put", via, "--clock=16MHz", "--keep-boot",
+    run_tool(&outcome, "put", "--anyway", via, "--clock=16MHz", "--keep-boot",
              DEMO "/firmware/loader-console.hex", NULL);
     assert_int_equal(outcome.code, 9); // the file and the chip both have one
-    run_tool(&outcome, "put", via, "--clock=16MHz", "--keep-boot", FIRMWARE, NULL);
+    run_tool(&outcome, "put", "--anyway", via, "--clock=16MHz", "--keep-boot", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "match", via, "--clock=16MHz", DEMO "/firmware/loader-console.hex", NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "match", via, "--clock=16MHz", FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
-    run_tool(&outcome, "put", via, "--clock=16MHz", "--lose-boot",
+    run_tool(&outcome, "put", "--anyway", via, "--clock=16MHz", "--lose-boot",
              DEMO "/firmware/strike-node-1.2.hex", NULL);
     assert_int_equal(outcome.code, 0);
     run_tool(&outcome, "look", via, "--clock=16MHz", NULL);
@@ -681,6 +734,8 @@ static void a_job_goes_on_after_the_programmer_restarted(void **state)
 int main(void)
 {
     const struct CMUnitTest tests[] = {
+        cmocka_unit_test(an_image_that_cannot_be_for_the_chip_is_named),
+        cmocka_unit_test(a_linkers_file_brings_the_eeprom_too),
         cmocka_unit_test(tune_shows_and_changes_by_name),
         cmocka_unit_test(tune_names_what_there_is),
         cmocka_unit_test(tune_lists_the_choices_of_this_part_once),

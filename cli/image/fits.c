@@ -14,7 +14,7 @@ enum { MOST_NAMES = 6, SMALL_FLASH = 8192, VECTORS = 6 };
 
 struct findings {
     uint64_t reaches; /* bytes from address 0 on */
-    bool has_signature, is_program;
+    bool has_signature, is_program, is_arm;
     uint8_t signature[3];
     uint8_t vector_words; /* 1 or 2; 0: does not show */
     uint32_t target;      /* of the reset vector, in bytes */
@@ -35,13 +35,25 @@ static bool is_reti(uint16_t word)
     return word == 0x9518;
 }
 
+/* The table that a Cortex-M begins with (ARMv6-M and ARMv7-M reference manuals, "Vector table"):
+ * a stack pointer in RAM, a whole number of words; then addresses of handlers, with bit 0 set,
+ * close to each other. */
+static bool is_arm_table(const uint16_t *words)
+{
+    enum { RAM = 0x2000, RAM_END = 0x2010, RESET = 2, NMI = 4, FAULT = 6, APART = 0x40 };
+    bool has_stack = words[1] >= RAM && words[1] <= RAM_END && !(words[0] & 3);
+    bool is_odd = words[RESET] & words[NMI] & words[FAULT] & 1;
+    uint16_t high = words[RESET + 1];
+    return has_stack && is_odd && high < RAM && words[NMI + 1] - high < APART &&
+           words[FAULT + 1] - high < APART && words[NMI + 1] >= high && words[FAULT + 1] >= high;
+}
+
 /* The first words, as an AVR would run them. */
-static void look_at_vectors(const struct input *input, struct findings *findings)
+static void look_at_vectors(const struct cm_source *source, struct findings *findings)
 {
     uint8_t bytes[4 * VECTORS];
     uint16_t words[2 * VECTORS];
     uint32_t start, count;
-    const struct cm_source *source = &input->source;
     if (!source->extent(source->context, 0, &start, &count) || start != 0 || count < sizeof bytes ||
         source->read(source->context, 0, bytes, sizeof bytes) != CM_OK)
         return;
@@ -54,6 +66,7 @@ static void look_at_vectors(const struct input *input, struct findings *findings
                                         (words[2 * i + 1] == 0 || words[2 * i + 1] == 0xFFFF));
     }
     findings->is_program = one || two;
+    findings->is_arm = !findings->is_program && is_arm_table(words);
     findings->vector_words = one ? 1 : two ? 2 : 0;
     if (is_jmp(words[0]))
         findings->target =
@@ -72,6 +85,21 @@ static void look_at_signature(struct tool *tool, const struct input *input,
     findings->has_signature = file.bytes == 3;
     cm_image_read(&file.image, 0, findings->signature, 3, 0xFF);
     image_file_free(&file);
+}
+
+/* What the vectors of a program say against a part's flash. */
+static const char *vector_objection(const struct findings *findings, const struct cm_region *region,
+                                    char *text, size_t room)
+{
+    if (findings->vector_words == 1 && region->bytes > SMALL_FLASH)
+        return "its vectors are of one word, the part's of two";
+    if (findings->vector_words == 2 && region->bytes <= SMALL_FLASH)
+        return "its vectors are of two words, the part's of one";
+    if (findings->target < region->bytes)
+        return NULL;
+    snprintf(text, room, "its reset vector leads to 0x%X, beyond the flash",
+             (unsigned)findings->target);
+    return text;
 }
 
 /* Why a part cannot be meant; NULL where it can. */
@@ -98,23 +126,27 @@ static const char *objection(const struct findings *findings, const struct cm_ki
         return findings->has_signature
                    ? NULL
                    : "it does not begin with vectors, as a program for AVR does";
-    if (findings->vector_words == 1 && region.bytes > SMALL_FLASH)
-        return "its vectors are of one word, the part's of two";
-    if (findings->vector_words == 2 && region.bytes <= SMALL_FLASH)
-        return "its vectors are of two words, the part's of one";
-    if (findings->target >= region.bytes) {
-        snprintf(text, room, "its reset vector leads to 0x%X, beyond the flash",
-                 (unsigned)findings->target);
-        return text;
-    }
-    return NULL;
+    return vector_objection(findings, &region, text, room);
+}
+
+const char *why_no_program(const struct cm_source *source, const struct cm_kit *kit,
+                           const struct cm_part *part, char *text, size_t room)
+{
+    struct findings findings = {.reaches = 0};
+    struct cm_region region;
+    bool is_avr = kit->about->program && strcmp(kit->about->program, "AVR") == 0;
+    kit->family->region(part, CM_REGION_MAIN, &region);
+    look_at_vectors(source, &findings);
+    if (is_avr && findings.is_arm)
+        return "it begins as a program for Arm Cortex-M does: a stack pointer, then odd addresses";
+    return is_avr && findings.is_program ? vector_objection(&findings, &region, text, room) : NULL;
 }
 
 static void look(struct tool *tool, const struct input *input, struct findings *findings)
 {
     memset(findings, 0, sizeof *findings);
     findings->reaches = (uint64_t)input->last + 1;
-    look_at_vectors(input, findings);
+    look_at_vectors(&input->source, findings);
     look_at_signature(tool, input, findings);
 }
 

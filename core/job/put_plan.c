@@ -75,9 +75,9 @@ enum cm_status cm_put_examine(struct cm_put_work *work, enum cm_page_state *stat
     if (status != CM_DIFFERS)
         return status;
     *state = CM_PAGE_REACHABLE;
-    bool reachable = (failure->found & failure->expected) == failure->expected;
+    bool looks_blank = failure->found == work->place.region.erased;
     if ((work->place.region.traits & CM_REGION_REWRITES) ||
-        (reachable && is_blank_before(work, failure->address)))
+        (looks_blank && is_blank_before(work, failure->address)))
         return CM_OK;
     status = cm_put_over_runs(work, CM_ACCESS_FITS, failure->address);
     if (status == CM_DIFFERS)
