@@ -28,6 +28,9 @@ extern const struct cm_family cm_avr;
  * = &cm_avr_words, ...}. */
 extern const struct cm_words cm_avr_words;
 
+/** What people are told of the family (pinout.h): `.about = &cm_avr_about`. */
+extern const struct cm_about cm_avr_about;
+
 /**
  * For a kit that wants the bus clock found where session.cpu_hz is 0: {.family = &cm_avr,
  * .find_clock = cm_avr_find_clock, ...}. Costs about a tenth of a second, and makes most parts many

@@ -11,6 +11,7 @@
 CM_DECLS_BEGIN
 
 extern const struct cm_family cm_ee25; /**< its words are cm_nor_words */
+extern const struct cm_about cm_ee25_about;
 
 enum { CM_EE25_EEPROM = 0, CM_EE25_STATUS = 2 };
 

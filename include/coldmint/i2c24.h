@@ -14,6 +14,7 @@
 CM_DECLS_BEGIN
 
 extern const struct cm_family cm_i2c24;
+extern const struct cm_about cm_i2c24_about;
 
 /** Address of the first device, with its address pins low. */
 enum { CM_I2C24_DEVICE = 0x50 };

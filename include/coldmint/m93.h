@@ -15,6 +15,7 @@
 CM_DECLS_BEGIN
 
 extern const struct cm_family cm_m93;
+extern const struct cm_about cm_m93_about;
 
 /** A part in one organisation. */
 struct cm_m93_part {

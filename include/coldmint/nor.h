@@ -24,6 +24,7 @@ CM_DECLS_BEGIN
 struct cm_guard;
 
 extern const struct cm_family cm_nor;
+extern const struct cm_about cm_nor_about; /**< what people are told of it (pinout.h) */
 extern const struct cm_words cm_nor_words;
 
 enum { CM_NOR_FLASH = 0, CM_NOR_STATUS = 2, CM_NOR_ERASES = 4, CM_NOR_REGISTERS = 3 };

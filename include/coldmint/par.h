@@ -28,6 +28,8 @@ extern const struct cm_family cm_par;
 extern const struct cm_family cm_ee28;
 /** EPROMs. The id needs a port that raises A9; programming needs one that has the voltages. */
 extern const struct cm_family cm_eprom;
+/** What people are told of each (pinout.h). */
+extern const struct cm_about cm_par_about, cm_ee28_about, cm_eprom_about;
 
 enum { CM_PAR_UNITS = 3, CM_PAR_BOOT_SECTORS = 4 };
 

@@ -82,9 +82,6 @@ struct cm_about {
     bool wants_voltages;
 };
 
-extern const struct cm_about cm_avr_about, cm_nor_about, cm_ee25_about, cm_par_about, cm_ee28_about,
-    cm_eprom_about, cm_i2c24_about, cm_m93_about;
-
 /** Is a name one of a list's words? As in `parts` above. */
 bool cm_pinout_lists(const char *list, const char *name);
 

@@ -8,6 +8,7 @@
  * Most parts are programmed over their SPI pins. The ATmega64, 128, 103, 1281, 2561 and the AT90CAN
  * are not: their data go over PE0 (in) and PE1 (out), while SCK is the SPI's.
  */
+#include <coldmint/avr.h>
 #include <coldmint/pinout.h>
 
 static const char EIGHT[] = "PB5/RESET PB3 PB4 GND PB0/MOSI PB1/MISO PB2/SCK VCC";

@@ -1,6 +1,7 @@
 /*
  * EEPROMs on I2C as people know them: packages, and what their silence means.
  */
+#include <coldmint/i2c24.h>
 #include <coldmint/pinout.h>
 
 static const struct cm_pinout PINOUTS[] = {

@@ -1,6 +1,7 @@
 /*
  * Three-wire EEPROMs as people know them: packages, and what their silence means.
  */
+#include <coldmint/m93.h>
 #include <coldmint/pinout.h>
 
 static const struct cm_pinout PINOUTS[] = {

@@ -2,6 +2,8 @@
  * SPI flash, and the EEPROMs of the 25 series, as people know them: packages, and what their
  * silence means.
  */
+#include <coldmint/ee25.h>
+#include <coldmint/nor.h>
 #include <coldmint/pinout.h>
 
 static const struct cm_pinout PINOUTS[] = {

@@ -6,6 +6,7 @@
  *
  * A DIP of 28 pins sits at the lower end of a socket for 32: its pin 1 is in the socket's 3.
  */
+#include <coldmint/par.h>
 #include <coldmint/pinout.h>
 
 #define LOW_HALF_28 "A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 "
