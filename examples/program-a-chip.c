@@ -24,7 +24,7 @@ static bool read_hex(const char *path, struct cm_image *image)
     if (cm_record_end(&reader) != CM_OK)
         fprintf(stderr, "%s, line %u: %s\n", path, (unsigned)reader.line,
                 cm_record_fault_word(reader.fault));
-    return reader.fault == CM_RECORD_FINE;
+    return reader.fault == CM_RECORD_OK;
 }
 
 static enum cm_status program(struct cm_port *port, struct cm_image *image,

@@ -142,7 +142,7 @@ static void every_flipped_bit_and_every_cut_is_seen(void **state)
     for (size_t at = 0; at < whole * 8; at++) {
         buffer->bytes[at / 8] ^= (uint8_t)(1u << at % 8);
         assert_int_equal(open_buffer(&capsule, buffer), CM_BAD_IMAGE);
-        assert_int_not_equal(capsule.fault, CM_CAPSULE_GOOD);
+        assert_int_not_equal(capsule.fault, CM_CAPSULE_OK);
         buffer->bytes[at / 8] ^= (uint8_t)(1u << at % 8);
     }
     for (buffer->count = 0; buffer->count < whole; buffer->count++)
@@ -182,8 +182,8 @@ static void faults_behind_a_good_checksum_are_named(void **state)
         {"\x07", 1, CM_CAPSULE_MALFORMED},                          // no such wire type
         {"\x2A\x08\x0A\x04main\x10\x10", 10, CM_CAPSULE_MALFORMED}, // a region twice
         {"\x10\x02", 2, CM_CAPSULE_VERSION},                        // a later version
-        {"", 0, CM_CAPSULE_GOOD},                                   // nothing wrong
-        {"\x7A\x03new", 5, CM_CAPSULE_GOOD}, // a field of a later minor version
+        {"", 0, CM_CAPSULE_OK},                                     // nothing wrong
+        {"\x7A\x03new", 5, CM_CAPSULE_OK}, // a field of a later minor version
     };
     struct buffer *buffer = new_buffer();
     struct cm_capsule capsule;

@@ -82,7 +82,7 @@ static void a_whole_set_of_tables_is_understood(void **state)
     struct cm_sfdp sfdp;
     (void)state;
     make_space(&space);
-    assert_int_equal(parse(&space, &sfdp), CM_SFDP_GOOD);
+    assert_int_equal(parse(&space, &sfdp), CM_SFDP_OK);
     assert_int_equal(sfdp.bytes, 32 << 20);
     assert_int_equal(sfdp.page_bytes, 256);
     assert_int_equal(sfdp.addresses, CM_SFDP_ADDRESS_3_OR_4);
@@ -117,7 +117,7 @@ static void the_first_edition_tells_less(void **state)
     make_space(&space);
     put_header(&space, 8, 0xFF00, 0, 9, BASIC_AT);
     space.bytes[6] = 0; // one header
-    assert_int_equal(parse(&space, &sfdp), CM_SFDP_GOOD);
+    assert_int_equal(parse(&space, &sfdp), CM_SFDP_OK);
     assert_int_equal(sfdp.bytes, 32 << 20);
     assert_int_equal(sfdp.page_bytes, 256);
     assert_int_equal(sfdp.erases[0].typical_us, 0);
@@ -137,7 +137,7 @@ static void sfdp_of_revision_1_0_is_used_for_what_it_tells(void **state)
     memcpy(space.bytes + 8, "\xEF\x00\x01\x04", 4); // a maker's id, revision 1.0, four words
     put_word(&space, BASIC_AT, 0xFFF120E5);         // 4 KiB erase by 20
     put_word(&space, BASIC_AT + 4, 0x00FFFFFF);     // 2 MiB
-    assert_int_equal(parse(&space, &sfdp), CM_SFDP_GOOD);
+    assert_int_equal(parse(&space, &sfdp), CM_SFDP_OK);
     assert_int_equal(sfdp.bytes, 2 << 20);
     assert_int_equal(sfdp.erases[0].bytes, 4096);
     assert_int_equal(sfdp.erases[0].opcode, 0x20);
@@ -181,7 +181,7 @@ static void what_cannot_be_is_refused(void **state)
     put_word(&space, BASIC_AT + 28, 0x00000000);
     put_word(&space, BASIC_AT + 4, 0x80000022); // 2 GiB, by its power
     put_word(&space, BASIC_AT + 32, 0xD810);
-    assert_int_equal(parse(&space, &sfdp), CM_SFDP_GOOD);
+    assert_int_equal(parse(&space, &sfdp), CM_SFDP_OK);
     assert_int_equal(sfdp.bytes, 1u << 31);
 }
 
@@ -193,7 +193,7 @@ static void a_read_that_fails_is_told(void **state)
     make_space(&space);
     for (space.readable = 0; space.readable < ADDRESS_4_AT + 8; space.readable++)
         assert_int_equal(parse(&space, &sfdp), CM_SFDP_UNREAD);
-    assert_int_equal(parse(&space, &sfdp), CM_SFDP_GOOD);
+    assert_int_equal(parse(&space, &sfdp), CM_SFDP_OK);
 }
 
 /* What is understood of damaged tables is still a memory that could be. */
@@ -209,7 +209,7 @@ static void damaged_tables_never_make_an_impossible_memory(void **state)
             random = random * 1664525u + 1013904223u;
             space.bytes[(random >> 8) % (ADDRESS_4_AT + 8)] = (uint8_t)(random >> 24);
         }
-        if (parse(&space, &sfdp) != CM_SFDP_GOOD)
+        if (parse(&space, &sfdp) != CM_SFDP_OK)
             continue;
         assert_true(sfdp.bytes >= 512 && (sfdp.bytes & (sfdp.bytes - 1)) == 0);
         assert_true(sfdp.page_bytes >= 8 && (sfdp.page_bytes & (sfdp.page_bytes - 1)) == 0);

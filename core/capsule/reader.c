@@ -11,7 +11,7 @@
 #include <string.h>
 
 static const char *const FAULT_WORDS[CM_CAPSULE_FAULT_COUNT] = {
-    [CM_CAPSULE_GOOD] = "nothing is wrong",
+    [CM_CAPSULE_OK] = "nothing is wrong",
     [CM_CAPSULE_UNREADABLE] = "the file cannot be read",
     [CM_CAPSULE_FOREIGN] = "it does not begin as a capsule does",
     [CM_CAPSULE_VERSION] = "it is of a version that this program does not know",

@@ -176,7 +176,7 @@ enum cm_status cm_record_end(struct cm_record_reader *reader)
 }
 
 static const char *const FAULT_WORDS[CM_RECORD_FAULT_COUNT] = {
-    [CM_RECORD_FINE] = "no fault",
+    [CM_RECORD_OK] = "no fault",
     [CM_RECORD_NO_MARK] = "a record must begin with ':', or with S in a file of S-records",
     [CM_RECORD_NOT_A_DIGIT] = "not a hexadecimal digit",
     [CM_RECORD_TOO_SHORT] = "the line ends before its record does",

@@ -37,7 +37,7 @@ struct cm_capsule_input {
 
 /** What is wrong with a capsule. */
 enum cm_capsule_fault {
-    CM_CAPSULE_GOOD,
+    CM_CAPSULE_OK,
     CM_CAPSULE_UNREADABLE, /**< the input failed */
     CM_CAPSULE_FOREIGN,    /**< not a capsule */
     CM_CAPSULE_VERSION,    /**< of a later version */

@@ -19,7 +19,7 @@ CM_DECLS_BEGIN
 enum cm_record_format { CM_RECORDS_UNKNOWN, CM_RECORDS_INTEL, CM_RECORDS_MOTOROLA };
 
 enum cm_record_fault {
-    CM_RECORD_FINE,
+    CM_RECORD_OK,
     CM_RECORD_NO_MARK, /**< a line that does not begin with ':', or with 'S' in a file of S-records
                         */
     CM_RECORD_NOT_A_DIGIT, /**< a character that is no hexadecimal digit */

@@ -63,7 +63,7 @@ struct cm_sfdp {
 
 /** What is wrong with them. */
 enum cm_sfdp_fault {
-    CM_SFDP_GOOD,
+    CM_SFDP_OK,
     CM_SFDP_ABSENT,    /**< no signature: the memory has none */
     CM_SFDP_UNREAD,    /**< reading failed */
     CM_SFDP_NO_BASIC,  /**< no basic table of a revision that is known */

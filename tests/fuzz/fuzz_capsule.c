@@ -47,7 +47,7 @@ static void try_open(const uint8_t *bytes, size_t count)
     struct cm_capsule capsule;
     if (cm_capsule_open(&capsule, &callbacks) == CM_OK)
         read_regions(&capsule);
-    else if (capsule.fault == CM_CAPSULE_GOOD)
+    else if (capsule.fault == CM_CAPSULE_OK)
         abort();
 }
 

@@ -82,7 +82,7 @@ static enum cm_sfdp_fault find_tables(cm_sfdp_read_fn *read, void *context, stru
     uint8_t least = is_first && basic->minor == 0 ? DRAFT_BASIC_DWORDS : FIRST_BASIC_DWORDS;
     if (basic->dwords == 0)
         return CM_SFDP_NO_BASIC;
-    return basic->dwords < least ? CM_SFDP_SHORT : CM_SFDP_GOOD;
+    return basic->dwords < least ? CM_SFDP_SHORT : CM_SFDP_OK;
 }
 
 static enum cm_sfdp_fault read_table(cm_sfdp_read_fn *read, void *context,
@@ -96,7 +96,7 @@ static enum cm_sfdp_fault read_table(cm_sfdp_read_fn *read, void *context,
         words->values[i] = bytes[0] | (uint32_t)bytes[1] << 8 | (uint32_t)bytes[2] << 16 |
                            (uint32_t)bytes[3] << 24;
     }
-    return CM_SFDP_GOOD;
+    return CM_SFDP_OK;
 }
 
 /* --- the basic table --------------------------------------------------------------------- */
@@ -168,7 +168,7 @@ static enum cm_sfdp_fault read_erases(const struct words *basic, const struct wo
     if (small_only)
         sfdp->erases[0] =
             (struct cm_sfdp_erase){.bytes = 4096, .opcode = (uint8_t)bits(word(basic, 1), 15, 8)};
-    return sfdp->erases[0].bytes ? CM_SFDP_GOOD : CM_SFDP_ERASE_TYPE;
+    return sfdp->erases[0].bytes ? CM_SFDP_OK : CM_SFDP_ERASE_TYPE;
 }
 
 /* DWORD 11: page size and the times of a page and of the whole chip. */
