@@ -157,7 +157,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
-    struct cm_guard guard;
+    struct cm_guard guard = {.count = 0};
     say_supply(tool);
     say_clock(tool);
     enum cm_status status = say_settings(tool);

@@ -79,8 +79,8 @@ enum { NARROW = 8, BITS_A_DIGIT = 4 };
 static uint8_t copy_text(char *text, const char *from)
 {
     uint8_t at = 0;
-    for (; at < CM_WORD_BYTES - 1 && from[at]; at++)
-        text[at] = from[at];
+    while (at < CM_WORD_BYTES - 1 && *from)
+        text[at++] = *from++;
     text[at] = '\0';
     return at;
 }
