@@ -105,7 +105,7 @@ struct verb {
 
 extern struct tool the_tool; /* popt writes options to fixed places: there is one tool a process */
 extern const struct verb verb_look, verb_keep, verb_put, verb_match, verb_erase, verb_guard,
-    verb_tune, verb_raw, verb_mint, verb_wires, verb_chips, verb_bench, verb_image;
+    verb_tune, verb_raw, verb_mint, verb_wires, verb_chips, verb_bench, verb_image, verb_ports;
 enum { TOOL_KITS = CM_ALL_KITS + 1 };
 extern struct cm_kit tool_kits[TOOL_KITS];
 void tool_make_kits(void);

@@ -5,9 +5,9 @@
 #include "verbs.h"
 #include <string.h>
 
-const struct verb *const verbs[] = {&verb_wires, &verb_look,  &verb_keep,  &verb_put, &verb_match,
-                                    &verb_erase, &verb_guard, &verb_tune,  &verb_raw, &verb_mint,
-                                    &verb_image, &verb_chips, &verb_bench, NULL};
+const struct verb *const verbs[] = {&verb_wires, &verb_ports, &verb_look,  &verb_keep,  &verb_put,
+                                    &verb_match, &verb_erase, &verb_guard, &verb_tune,  &verb_raw,
+                                    &verb_mint,  &verb_image, &verb_chips, &verb_bench, NULL};
 const struct exit_word exit_words[] = {{EXIT_GOOD, "good"},
                                        {EXIT_DIFFERS, "chip and file differ"},
                                        {EXIT_USAGE, "usage"},

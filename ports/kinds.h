@@ -25,6 +25,8 @@ struct open_port {
     void *hardware; /**< the kind's own */
 };
 
+typedef void port_told_fn(void *context, const char *place, const char *what, const char *trouble);
+
 struct port_kind {
     const char *prefix; /**< what stands before the colon */
     const char *form;   /**< of the whole name, for help: "sim:BENCH.yaml" */
@@ -32,6 +34,9 @@ struct port_kind {
     const char *hint;   /**< what to try where it cannot be opened */
     /** Opens it by what stands behind the colon. `error` has room for PORT_ERROR_BYTES. */
     enum port_opening (*open)(const char *place, struct open_port *port, char *error);
+    /** Tells of each that there is: the place behind the colon, what it is, and why it cannot be
+     * used; "" where it can. */
+    void (*list)(port_told_fn *told, void *context);
     /** Closes it; false, with errno set, where its state could not be saved. */
     bool (*close)(struct open_port *port);
 };

@@ -7,6 +7,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -629,6 +630,39 @@ static void help_comes_from_the_tables(void **state)
     json_decref(answer);
 }
 
+/* What is no bench is left out; a title is shown, not obeyed. */
+static void ports_lists_the_benches_of_a_folder(void **state)
+{
+    char folder[300], before[300], path[200];
+    (void)state;
+    assert_non_null(getcwd(before, sizeof before));
+    snprintf(folder, sizeof folder, "%s/ports", test_folder());
+    assert_int_equal(mkdir(folder, 0700), 0);
+    assert_int_equal(chdir(folder), 0);
+    run_tool(&outcome, "ports", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "there is none here");
+    run_tool(&outcome, "bench", "make", "node", "--chip=attiny84a", NULL);
+    write_file(path, sizeof path, "ports/other.yaml", "chip: attiny84a\n");
+    write_file(path, sizeof path, "ports/odd.yaml", "# first\nbench: a \033[31mred\rone\n");
+    write_file(path, sizeof path, "ports/empty.yaml", "");
+    assert_int_equal(mkdir("folder.yaml", 0700), 0);
+    assert_int_equal(mkfifo("pipe.yaml", 0600), 0);
+    run_tool(&outcome, "ports", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_says(outcome.out, "sim:node.yaml                 attiny84a, factory-new");
+    assert_says(outcome.out, "2 to program through");
+    assert_null(strchr(outcome.out, '\033'));
+    assert_null(strstr(outcome.out, "other"));
+    run_tool(&outcome, "ports", "--json", NULL);
+    json_t *answer = parsed();
+    assert_int_equal(json_array_size(json_object_get(answer, "ports")), 2);
+    json_decref(answer);
+    run_tool(&outcome, "ports", "node.yaml", NULL);
+    assert_int_equal(outcome.code, 2);
+    assert_int_equal(chdir(before), 0);
+}
+
 static void benches_are_made_broken_mended_and_renewed(void **state)
 {
     char path[200], via[220];
@@ -735,6 +769,7 @@ int main(void)
         cmocka_unit_test(a_recording_holds_what_crossed_the_wires),
         cmocka_unit_test(the_target_is_fed_by_one_side_only),
         cmocka_unit_test(help_comes_from_the_tables),
+        cmocka_unit_test(ports_lists_the_benches_of_a_folder),
         cmocka_unit_test(benches_are_made_broken_mended_and_renewed),
         cmocka_unit_test(a_damaged_state_is_told_and_left_alone),
         cmocka_unit_test(via_comes_from_the_environment_and_the_configuration),
