@@ -81,6 +81,32 @@ static void some_areas_by_the_sheets_own_tables(void **state)
     }
 }
 
+/* Registers are a region, too: a put writes them as given, behind the contents. */
+static void registers_can_be_put(void **state)
+{
+    uint8_t registers[3];
+    (void)state;
+    memory_rig_open(&rig, "w25q32", "");
+    memory_rig_identify(&rig, 8192);
+    memcpy(registers, rig.model->registers, sizeof registers);
+    registers[0] = 0x1C; // all of it protected
+    struct cm_memory memory = {registers, sizeof registers, 0};
+    struct cm_memory head = {rig.image, 5000, 0};
+    const struct cm_want wants[] = {{CM_NOR_STATUS, cm_memory_source(&memory)},
+                                    {CM_NOR_FLASH, cm_memory_source(&head)}};
+    struct cm_put put = {.wants = wants, .want_count = 2, .carry.in_memory = true};
+    assert_int_equal(cm_put(&rig.session, &put, &rig.report), CM_OK);
+    assert_memory_equal(rig.model->registers, registers, sizeof registers);
+    uint8_t *back = malloc(5000);
+    assert_int_equal(cm_read(&rig.session, CM_NOR_FLASH, 0, back, 5000), CM_OK);
+    assert_memory_equal(back, rig.image, 5000);
+    free(back);
+    assert_int_equal(cm_put(&rig.session, &put, &rig.report), CM_OK);
+    assert_int_equal(rig.report.pages_written, 0);
+    assert_no_memory_breach(rig.model);
+    memory_rig_close(&rig);
+}
+
 /* Every area that a part can protect is found by its bounds, set, and read back; what it cannot is
  * told with the next larger one. */
 static void areas_are_set_by_range(void **state)
@@ -258,6 +284,7 @@ int main(void)
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(areas_are_what_the_data_sheet_says),
         cmocka_unit_test(some_areas_by_the_sheets_own_tables),
+        cmocka_unit_test(registers_can_be_put),
         cmocka_unit_test(areas_are_set_by_range),
         cmocka_unit_test(a_protected_chip_is_left_alone_or_put_back),
         cmocka_unit_test(protection_elsewhere_does_not_matter),

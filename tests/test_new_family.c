@@ -472,6 +472,16 @@ static void no_bad_moment_ends_good_over_wrong_contents(void **state)
     assert_true(told < good / 3);
 }
 
+static void every_familys_state_has_its_room(void **state)
+{
+    static struct cm_all_found found;
+    struct cm_kit kits[CM_ALL_KITS];
+    (void)state;
+    cm_all_kits(kits, &found);
+    for (int k = 0; k < CM_ALL_KITS; k++) // wherever the workspace begins
+        assert_true(kits[k].family->state_bytes + sizeof(uint32_t) - 1 <= CM_STATE_BYTES);
+}
+
 static void the_smallest_workspace_is_a_page_and_a_map(void **state)
 {
     (void)state;
@@ -511,6 +521,7 @@ int main(void)
         cmocka_unit_test(a_mint_does_contents_options_and_level),
         cmocka_unit_test(a_capsule_brings_it_back),
         cmocka_unit_test(no_bad_moment_ends_good_over_wrong_contents),
+        cmocka_unit_test(every_familys_state_has_its_room),
         cmocka_unit_test(the_smallest_workspace_is_a_page_and_a_map),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);

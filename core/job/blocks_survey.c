@@ -140,6 +140,8 @@ static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, ui
     uint32_t piece = erase ? work->sector : work->region.page_bytes,
              count = (end - *at + piece - 1) / piece;
     enum cm_status status = CM_OK;
+    if (work->region.traits & CM_REGION_SETTINGS) // they are few
+        return CM_OK;
     for (uint8_t i = 0; i < readings && !status && count; i++) {
         struct sampling sampling = {work->index, *at, end - *at, piece, work->samples + i * count};
         status = cm_steadily(work->session, act_sample, &sampling);

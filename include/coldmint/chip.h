@@ -118,8 +118,8 @@ enum { CM_PROOF_BYTES = 16 };
 
 /** What cm_put_by_blocks asks a family for, beside what all families have. */
 struct cm_blocks_rules {
-    /** Reads the first byte of each piece of an area into `bytes`, one behind
-     * the other. `piece` is a power of two. */
+    /** Reads the first byte of each piece of an area into `bytes`, one behind the other. `piece` is
+     * a power of two. Not called for regions of settings. */
     enum cm_status (*sample)(struct cm_session *session, uint8_t region, uint32_t address,
                              uint32_t count, uint32_t piece, uint8_t *bytes);
     /** For memories with address lines; NULL for others. `along_wires` is cm_along_wires: the
