@@ -43,6 +43,7 @@ POINTERS = {  # who calls through a pointer, and what can be behind it; each fam
 }
 
 HANDED_DOWN = {  # who is given which function to call, where that is known
+    ("cm_begin_blocks", "cm_each_region"): ["add_map"],
     ("survey_again", "cm_each_region"): ["survey_region"],
     ("execute", "cm_each_region"): ["execute_region"],
     ("cm_plan_blocks", "cm_each_region"): ["plan_region"],

@@ -59,6 +59,10 @@ struct cm_lifter {
                                           cm_blocks_act_fn *on_write);
 };
 
+/* Checks what is wanted, shares the workspace, looks at protection. */
+CM_MUST_CHECK enum cm_status cm_begin_blocks(struct cm_blocks *work, struct cm_session *session,
+                                             const struct cm_put *put, struct cm_report *report);
+
 /* Acts on every region that images are for, which is then the one at hand. */
 typedef enum cm_status cm_region_fn(struct cm_blocks *work);
 CM_MUST_CHECK enum cm_status cm_each_region(struct cm_blocks *work, cm_region_fn *act);
