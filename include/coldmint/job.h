@@ -63,9 +63,8 @@ struct cm_report;
 struct cm_put {
     const struct cm_want *wants;
     uint8_t want_count;
-    /** A locked chip may be erased to unlock it: what cannot be read is lost, and the lock byte is
-     * written back at the end. A memory's protection may be lifted; it is restored, and nothing is
-     * lost. */
+    /** Protection may be lifted; it is restored at the end. Where only an erase lifts it (lock
+     * bits, a read-out level), the chip is erased, and what cannot be read is lost. */
     bool unprotect;
     /** An erase of the whole chip may clear what no image covers, and it is not kept: the data
      * region; with `unprotect`, whatever the erase clears that lifts the protection. */
@@ -79,8 +78,8 @@ struct cm_put {
      * but must not use the session's workspace, as cm_keep does. NULL: not called. */
     bool (*planned)(void *context, const struct cm_report *report);
     void *planned_context;
-    /** Called with a memory's protection registers before they are changed. Store them; anything
-     * but CM_OK ends the job. NULL: not called. */
+    /** Called with the protection of a chip with erase units, or with none, before it is lifted.
+     * Store its registers; anything but CM_OK ends the job. NULL: not called. */
     enum cm_status (*lifting)(void *context, const struct cm_guard *guard);
     void *lifting_context;
 };
@@ -170,9 +169,9 @@ cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *
  * and that no erase has blanked, may have changed: compare them with a backup. With good contact
  * the next run ends with CM_OK.
  *
- * Workspace: a page of the largest memory; for a chip that is erased as a whole also one bit a page
- * (page + pages / 8 bytes; more is not used). A memory needs room for what is carried: its smallest
- * erase unit, and one part in a hundred more.
+ * Workspace, behind the family's own state: a page of the largest region; for a chip that is erased
+ * as a whole also one bit a page (page + pages / 8 bytes; more is not used). A chip with erase
+ * units needs room for what is carried: its smallest erase unit, and one part in a hundred more.
  */
 static inline CM_MUST_CHECK enum cm_status
 cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *report)
