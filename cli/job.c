@@ -6,6 +6,7 @@
  * plan, which a recipe reaches at the chip's new, faster clock.
  */
 #include "job.h"
+#include "image/fits.h"
 #include "guard.h"
 #include "settings.h"
 #include <stdio.h>
@@ -76,6 +77,28 @@ enum exit_code job_add_rest(struct job *job, const char *path, uint8_t index, js
     else if (file)
         image_file_free(file);
     return code;
+}
+
+enum exit_code job_check_fit(struct job *job)
+{
+    struct tool *tool = job->tool;
+    const struct cm_session *session = &tool->session;
+    char what[400], text[200];
+    for (uint8_t i = 0; i < job->want_count && !tool->anyway; i++) {
+        const struct cm_want *want = &job->wants[i];
+        const char *why =
+            want->region == CM_REGION_MAIN
+                ? why_no_program(&want->source, session->kit, session->part, text, sizeof text)
+                : NULL;
+        if (!why)
+            continue;
+        snprintf(what, sizeof what, "refused: %.250s cannot be a program for %.60s",
+                 job->want_names[i], chip_name(tool));
+        return tool_fail_as(tool, EXIT_REFUSED, what, why,
+                            "look for the right file ('coldmint image info' tells which chips one "
+                            "can be for); --anyway writes it all the same");
+    }
+    return EXIT_GOOD;
 }
 
 /* First byte that both sources have; false where there is none. */

@@ -34,6 +34,9 @@ struct job {
  * gets it for --json. */
 enum exit_code job_add_file(struct job *job, const char *path, uint8_t region, json_t *list);
 
+/* Refuses a program that cannot be for this chip, unless --anyway. */
+enum exit_code job_check_fit(struct job *job);
+
 /* What a linker's file that was loaded for another region holds for this one, if anything. */
 enum exit_code job_add_rest(struct job *job, const char *path, uint8_t region, json_t *list);
 

@@ -195,6 +195,11 @@ enum exit_code backup_chip(struct tool *tool, bool memories, const uint8_t *sett
     }
 
 /* Options of the verbs that do a job. */
+#define ANYWAY_OPTION                                                                              \
+    {                                                                                              \
+        "anyway", 0, POPT_ARG_NONE, &the_tool.anyway, 0,                                           \
+            "write a program that does not look as if it were for this chip", NULL                 \
+    }
 #define KEEP_BOOT_OPTION                                                                           \
     {                                                                                              \
         "keep-boot", 0, POPT_ARG_NONE, &the_tool.keep_boot, 0,                                     \

@@ -145,6 +145,8 @@ static enum exit_code load(struct job *job, const struct recipe *recipe, char (*
     if (!code)
         code = job_check_overlap(job);
     if (!code)
+        code = job_check_fit(job);
+    if (!code)
         code = join(job, recipe);
     for (uint8_t i = 0; i < recipe->eeprom_count && !code; i++, paths++) {
         recipe_file(recipe, &recipe->eeprom[i], *paths, sizeof *paths);
@@ -334,6 +336,7 @@ static const struct poptOption options[] = {
     {"plan", 0, POPT_ARG_NONE, &the_tool.only_plan, 0,
      "show the steps and how long they take, and do nothing", NULL},
     {"unprotect", 0, POPT_ARG_NONE, &the_tool.unprotect, 0, "a locked chip may be erased", NULL},
+    ANYWAY_OPTION,
     KEEP_BOOT_OPTION,
     LOSE_BOOT_OPTION,
     LOSE_DATA_OPTION,

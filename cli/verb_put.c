@@ -2,7 +2,6 @@
  * put: make the chip hold these images, or be again what a capsule kept.
  */
 #include "capsule.h"
-#include "image/fits.h"
 #include "job.h"
 #include "settings.h"
 #include <stdio.h>
@@ -44,7 +43,7 @@ static void tell_left_out(struct tool *tool, const struct job *job, uint8_t befo
         loaded += job->files[i].bytes;
     bool is_elf = strcmp(file->format, "ELF") == 0; // there that is as it should be
     if (!is_elf && file->is_placed && file->image.byte_count > loaded)
-        say(tool, "note", "%u more bytes of it are at addresses of other regions, and left out",
+        say(tool, "note", "%u more bytes of it are at addresses of other regions",
             (unsigned)(file->image.byte_count - loaded));
 }
 
@@ -74,30 +73,7 @@ static enum exit_code load_files(struct job *job, const char *const *things)
     return EXIT_GOOD;
 }
 
-/* An image that cannot be for this chip is named before it is written. */
-static enum exit_code check_fit(struct job *job)
-{
-    struct tool *tool = job->tool;
-    const struct cm_session *session = &tool->session;
-    char what[400], text[200];
-    for (uint8_t i = 0; i < job->want_count && !tool->anyway; i++) {
-        const struct cm_want *want = &job->wants[i];
-        const char *why =
-            want->region == CM_REGION_MAIN
-                ? why_no_program(&want->source, session->kit, session->part, text, sizeof text)
-                : NULL;
-        if (!why)
-            continue;
-        snprintf(what, sizeof what, "refused: %.250s cannot be a program for %.60s",
-                 job->want_names[i], chip_name(tool));
-        return tool_fail_as(tool, EXIT_REFUSED, what, why,
-                            "look for the right file ('coldmint image info' tells which chips one "
-                            "can be for); --anyway writes it all the same");
-    }
-    return EXIT_GOOD;
-}
-
-/* --- settings that an ELF file carries --------------------------------------------------- */
+/* --- settings that a file carries -------------------------------------------------------- */
 
 /* Lays the bytes that a file has for a region of settings over those in the job. */
 static enum exit_code take_setting_region(struct job *job, const char *path, uint8_t index,
@@ -113,7 +89,7 @@ static enum exit_code take_setting_region(struct job *job, const char *path, uin
     for (uint8_t i = 0;
          !code && file.bytes && words_of(tool->session.part)->byte(tool->session.part, i, &byte);
          i++) {
-        bool has = byte.region == index &&
+        bool has = byte.region == index && file.is_placed &&
                    file.source.extent(file.source.context, byte.address, &start, &count) &&
                    start == byte.address;
         if (has)
@@ -139,13 +115,13 @@ static enum exit_code take_settings(struct job *job, const char *path, bool *fou
     return code;
 }
 
-static bool has_elf(const struct job *job)
+/* Files of linkers: what lies at the addresses of settings is for them. */
+static bool may_carry_settings(const struct job *job)
 {
-    for (uint8_t i = 0; i < job->file_count; i++) {
-        if (strcmp(job->files[i].format, "ELF") == 0)
-            return true;
-    }
-    return false;
+    bool may = false;
+    for (uint8_t i = 0; i < job->file_count; i++)
+        may |= job->files[i].is_placed;
+    return may;
 }
 
 static enum exit_code want_settings(struct job *job, const uint8_t *now)
@@ -165,13 +141,13 @@ static enum exit_code look_for_settings(struct job *job)
     struct tool *tool = job->tool;
     uint8_t now[CM_SETTING_BYTES];
     bool found = false;
-    if (!has_elf(job))
+    if (!may_carry_settings(job))
         return EXIT_GOOD;
     enum cm_status status = cm_read_settings(&tool->session, now);
     enum exit_code code = status ? tool_fail(tool, status) : EXIT_GOOD;
     memcpy(job->settings, now, sizeof now);
     for (uint8_t i = 0; i < job->file_count && !code; i++) {
-        if (strcmp(job->files[i].format, "ELF") == 0)
+        if (job->files[i].is_placed)
             code = take_settings(job, job->files[i].path, &found);
     }
     if (code || !found || memcmp(job->settings, now, sizeof now) == 0)
@@ -206,7 +182,7 @@ static enum exit_code put_files(struct job *job, const char *const *things)
     if (!code)
         code = job_check_overlap(job);
     if (!code)
-        code = check_fit(job);
+        code = job_check_fit(job);
     if (!code)
         code = look_for_settings(job);
     if (!code)
@@ -294,14 +270,13 @@ static const struct poptOption options[] = {
      "a locked chip may be erased, its lock byte is put back; a memory's protection is lifted for "
      "the job and put back",
      NULL},
-    {"anyway", 0, POPT_ARG_NONE, &the_tool.anyway, 0,
-     "write an image that does not look as if it were for this chip", NULL},
+    ANYWAY_OPTION,
     KEEP_BOOT_OPTION,
     LOSE_BOOT_OPTION,
     {"settings", 0, POPT_ARG_NONE, &the_tool.settings_too, 0,
-     "also write the fuses and lock bits that an ELF file carries", NULL},
+     "also write the fuses and lock bits that a linker's file carries", NULL},
     {"allow", 0, POPT_ARG_ARGV, &the_tool.allow, 0,
-     "of a capsule or ELF file: make a choice of this setting that is refused otherwise",
+     "of a capsule or a linker's file: make a choice of this setting that is refused otherwise",
      "SETTING"},
     NO_BACKUP_OPTION,
     WAIT_OPTION,

@@ -61,6 +61,13 @@ static void an_image_that_cannot_be_for_the_chip_is_named(void **state)
     assert_bench(path, "pages written 0");
     run_tool(&outcome, "put", via, arm, "--anyway", NULL);
     assert_int_equal(outcome.code, 0);
+    char recipe[200];
+    write_file(recipe, sizeof recipe, "misfit.yaml",
+               "recipe: another board's\nchip: attiny84a\nflash: " DEMO
+               "/firmware/console-2.0.hex\n");
+    run_tool(&outcome, "mint", via, recipe, NULL);
+    assert_int_equal(outcome.code, 10);
+    assert_says(outcome.err, "cannot be a program for attiny84a");
     make_bench("misfit-1284", "atmega1284p", CONSOLE, path, via);
     run_tool(&outcome, "put", via, FIRMWARE, NULL); // a smaller part's
     assert_int_equal(outcome.code, 10);
@@ -84,6 +91,11 @@ static void a_linkers_file_brings_the_eeprom_too(void **state)
     assert_says(outcome.out, "4 bytes, 0x0000 to 0x0003, for flash");
     assert_says(outcome.out, "4 bytes, 0x0008 to 0x000B, for eeprom");
     assert_says(outcome.out, "2 more bytes of it are at addresses of other regions");
+    assert_says(outcome.out, "the file also wants other fuses or lock bits than the chip has");
+    assert_says(outcome.out, "low fuse               0x62 -> 0xE2");
+    run_tool(&outcome, "put", via, hex, "--settings", NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_bench(path, "fuses 0xE2 0xDF 0xFF");
     char thing[220];
     snprintf(thing, sizeof thing, "eeprom=%s", hex);
     run_tool(&outcome, "put", via, thing, NULL);
