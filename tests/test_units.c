@@ -62,7 +62,7 @@ static void an_image_that_cannot_be_for_the_chip_is_named(void **state)
     run_tool(&outcome, "put", via, arm, "--anyway", NULL);
     assert_int_equal(outcome.code, 0);
     char recipe[200];
-    write_file(recipe, sizeof recipe, "misfit.yaml",
+    write_file(recipe, sizeof recipe, "other-board.yaml",
                "recipe: another board's\nchip: attiny84a\nflash: " DEMO
                "/firmware/console-2.0.hex\n");
     run_tool(&outcome, "mint", via, recipe, NULL);
