@@ -267,6 +267,27 @@ static void unprotect_lifts_puts_and_closes_again(void **state)
     end();
 }
 
+/* Nothing is to be written there, but the old contents are to go. */
+static void blank_bytes_wanted_of_a_closed_chip_are_made_so(void **state)
+{
+    struct cm_blank_area area = {0, CHIME_FLASH_BYTES, 0xFF};
+    struct cm_want want = {CHIME_FLASH, cm_blank_source(&area)};
+    struct cm_put put = {.wants = &want, .want_count = 1, .unprotect = true};
+    (void)state;
+    begin();
+    assert_int_equal(put_image(IMAGE, false), CM_OK);
+    close_read_out();
+    assert_int_equal(cm_put(&session, &put, &report), CM_OK);
+    for (uint32_t i = 0; i < CHIME_FLASH_BYTES; i++)
+        assert_int_equal(model.flash[i], 0xFF);
+    assert_int_equal(model.level, 0xFE);
+    want.region = 9;
+    assert_int_equal(cm_put(&session, &put, &report), CM_BAD_ARGUMENT);
+    want.region = CHIME_NO_DATA;
+    assert_int_equal(cm_put(&session, &put, &report), CM_BAD_ARGUMENT);
+    end();
+}
+
 /* What can still be read is not given up unasked. */
 static void a_lift_that_would_lose_data_is_refused(void **state)
 {
@@ -515,6 +536,7 @@ int main(void)
         cmocka_unit_test(words_that_no_setting_has_are_refused),
         cmocka_unit_test(a_closed_chip_gives_nothing_and_takes_nothing),
         cmocka_unit_test(unprotect_lifts_puts_and_closes_again),
+        cmocka_unit_test(blank_bytes_wanted_of_a_closed_chip_are_made_so),
         cmocka_unit_test(a_lift_that_would_lose_data_is_refused),
         cmocka_unit_test(the_plan_of_a_lift_changes_nothing),
         cmocka_unit_test(a_guard_is_lifted_for_its_price_and_restored),

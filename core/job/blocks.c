@@ -356,7 +356,11 @@ static enum cm_status look_along_wires(struct cm_blocks *work, bool is_after)
 static enum cm_status plan(struct cm_blocks *work)
 {
     const struct cm_guard_rules *rules = work->session->family->guard;
-    return rules && rules->lifter ? rules->lifter->plan(work) : cm_plan_blocks(work);
+    if (rules && rules->lifter)
+        return rules->lifter->plan(work);
+    if (work->guard.bars_reading & work->regions) // nothing here could see what there is
+        return cm_fail(work->session, CM_PROTECTED, CM_STEP_SETTINGS);
+    return cm_plan_blocks(work);
 }
 
 enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put,
@@ -372,7 +376,7 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
         return status;
     status = agree(&work);
     start = cm_now_us(session);
-    bool changes = report->pages_written || report->erases;
+    bool changes = report->pages_written || report->erases || report->lifts;
     if (!status && changes)
         status = look_along_wires(&work, false);
     if (!status && (changes || session->doubts))

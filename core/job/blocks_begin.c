@@ -9,7 +9,8 @@ static enum cm_status check_want(struct cm_blocks *work, const struct cm_want *w
 {
     struct cm_region region;
     uint32_t start, count;
-    if (!cm_region(work->session, want->region, &region) || !(region.traits & CM_REGION_WRITABLE))
+    if (want->region >= CM_PUT_REGIONS || !cm_region(work->session, want->region, &region) ||
+        !(region.traits & CM_REGION_WRITABLE))
         return cm_fail(work->session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
     for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count);
          at = start + count) {
