@@ -240,6 +240,34 @@ static void a_classic_part_is_nudged_into_step(void **state)
     rig_close(&rig);
 }
 
+/* Lifting costs the contents: only a guard that was read can agree to that; and what was not read
+ * is not restored. */
+static void a_guard_that_was_not_read_does_nothing(void **state)
+{
+    static const char *const PARTS[] = {"attiny84a", "at90s2313"};
+    (void)state;
+    for (int i = 0; i < 2; i++) {
+        const struct cm_guard none = {.count = 0};
+        struct cm_guard guard;
+        struct rig rig;
+        rig_open(&rig, PARTS[i], "");
+        rig_identify(&rig);
+        assert_int_equal(cm_guard_lift(&rig.session, &none, CM_LIFT_FREE), CM_BAD_ARGUMENT);
+        assert_int_equal(cm_guard_lift(&rig.session, &none, CM_LIFT_CONTENTS), CM_BAD_ARGUMENT);
+        assert_int_equal(cm_guard_restore(&rig.session, &none), CM_OK);
+        assert_int_equal(rig.model->erases, 0);
+        assert_int_equal(rig.model->lock, 0xFF);
+        assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
+        assert_int_equal(cm_guard_lift(&rig.session, &guard, CM_LIFT_FREE), CM_REFUSED);
+        assert_int_equal(cm_guard_restore(&rig.session, &guard), CM_OK);
+        assert_int_equal(rig.model->erases, 0);
+        assert_int_equal(rig.model->lock, 0xFF);
+        assert_int_equal(cm_guard_lift(&rig.session, &guard, CM_LIFT_CONTENTS), CM_OK);
+        assert_int_equal(rig.model->erases, 1);
+        rig_close(&rig);
+    }
+}
+
 static void lines_alone_suffice(void **state)
 {
     struct rig rig;
@@ -408,6 +436,7 @@ int main(void)
         cmocka_unit_test(the_clock_is_found),
         cmocka_unit_test(a_clock_that_drops_is_followed),
         cmocka_unit_test(a_classic_part_is_nudged_into_step),
+        cmocka_unit_test(a_guard_that_was_not_read_does_nothing),
         cmocka_unit_test(lines_alone_suffice),
         cmocka_unit_test(clocks_below_the_port_s_range_are_not_tried),
         cmocka_unit_test(each_silence_is_told_apart),

@@ -308,7 +308,8 @@ static enum cm_status look(struct cm_session *session, struct cm_guard *guard)
 
 static enum cm_status lift(struct cm_session *session, struct cm_guard *guard)
 {
-    (void)guard;
+    if (guard->cost != CM_LIFT_CONTENTS) // it is not from `look`
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
     return erase(session, CHIME_FLASH, 1, 0);
 }
 

@@ -309,12 +309,16 @@ static enum cm_status look(struct cm_session *session, struct cm_guard *out)
 
 static enum cm_status lift(struct cm_session *session, struct cm_guard *guard)
 {
-    (void)guard;
+    if (guard->cost !=
+        CM_LIFT_CONTENTS) // it is not from `look`, and nobody has agreed to its price
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
     return erase(session, CM_AVR_FLASH, 0, 0);
 }
 
 static enum cm_status restore(struct cm_session *session, struct cm_guard *guard)
 {
+    if (!guard->count) // it was not read
+        return CM_OK;
     return program_setting(session, CM_AVR_LOCK, 0, guard->registers[0]);
 }
 
