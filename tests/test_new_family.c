@@ -493,6 +493,35 @@ static void no_bad_moment_ends_good_over_wrong_contents(void **state)
     assert_true(told < good / 3);
 }
 
+/* The same while protection is lifted by an erase, and put back. */
+static void no_bad_moment_of_a_lift_ends_good_over_wrong_contents(void **state)
+{
+    static const uint8_t LENGTHS[] = {1, 9, 80};
+    unsigned good = 0, told = 0, again = 0;
+    (void)state;
+    for (uint32_t at = 0; at < 9000; at += 11) {
+        for (size_t n = 0; n < sizeof LENGTHS; n++) {
+            begin();
+            memset(model.flash, 0x21, sizeof model.flash);
+            model.level = 0xFE;
+            model.broken_at = model.bytes + at;
+            model.broken = LENGTHS[n];
+            enum cm_status status = put_image(IMAGE, true);
+            bool is_done = memcmp(model.flash, image, IMAGE) == 0 && model.level == 0xFE;
+            assert_true(status != CM_OK || is_done);
+            good += status == CM_OK;
+            told += status != CM_OK;
+            model.broken = 0; // the clip is seated again
+            again += status != CM_OK && put_image(IMAGE, true) == CM_OK &&
+                     memcmp(model.flash, image, IMAGE) == 0;
+            cm_close(&session);
+        }
+    }
+    print_message("%u jobs good, %u told, %u of those good when run again\n", good, told, again);
+    assert_true(good > 1500);
+    assert_int_equal(again, told);
+}
+
 static void every_familys_state_has_its_room(void **state)
 {
     static struct cm_all_found found;
@@ -543,6 +572,7 @@ int main(void)
         cmocka_unit_test(a_mint_does_contents_options_and_level),
         cmocka_unit_test(a_capsule_brings_it_back),
         cmocka_unit_test(no_bad_moment_ends_good_over_wrong_contents),
+        cmocka_unit_test(no_bad_moment_of_a_lift_ends_good_over_wrong_contents),
         cmocka_unit_test(every_familys_state_has_its_room),
         cmocka_unit_test(the_smallest_workspace_is_a_page_and_a_map),
     };
