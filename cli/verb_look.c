@@ -81,7 +81,7 @@ static void say_lock(struct tool *tool, const struct cm_guard *guard)
 static enum cm_status say_contents(struct tool *tool, uint8_t index, const struct cm_guard *guard)
 {
     struct cm_region region;
-    const uint8_t bit = CM_REGION_BIT(index);
+    const unsigned bit = CM_REGION_BIT(index);
     const char *after = "";
     if (!cm_region(&tool->session, index, &region) || region.bytes == 0)
         return CM_OK;

@@ -98,7 +98,7 @@ void cm_clear_sectors(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 enum cm_status cm_access_bytes(struct cm_blocks *work, enum cm_access_kind kind, uint32_t start,
                                uint8_t *bytes, uint32_t count)
 {
-    struct cm_access access = {kind, work->index, start, {bytes}, count};
+    struct cm_access access = {(uint8_t)kind, work->index, start, {bytes}, count};
     return cm_access(work->session, &access);
 }
 

@@ -28,7 +28,7 @@ enum cm_status cm_put_access_settings(struct cm_put_work *work, enum cm_access_k
     for (uint8_t i = 0, at = 0; !status && cm_region(work->session, i, &region); i++) {
         if ((region.traits & FUSES) != FUSES || region.bytes > sizeof work->settings - at)
             continue;
-        struct cm_access access = {kind, i, 0, {work->settings + at}, region.bytes};
+        struct cm_access access = {(uint8_t)kind, i, 0, {work->settings + at}, region.bytes};
         status = cm_access(work->session, &access);
         at = (uint8_t)(at + region.bytes);
     }
@@ -50,7 +50,7 @@ enum cm_status cm_put_access(struct cm_put_work *work, enum cm_access_kind kind,
                              uint32_t count)
 {
     struct cm_access access = {
-        kind, work->place.index, start, {work->page + (start - work->place.page)}, count};
+        (uint8_t)kind, work->place.index, start, {work->page + (start - work->place.page)}, count};
     return cm_access(work->session, &access);
 }
 
