@@ -20,6 +20,13 @@ CM_MUST_CHECK enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *
 /* And for the erase of a chip that is erased at once. */
 CM_MUST_CHECK enum cm_status cm_erase_steadily(struct cm_session *session);
 
+/* CM_PROTECTED by lock bits or a read-out level. */
+CM_MUST_CHECK enum cm_status cm_fail_locked(struct cm_session *session,
+                                            const struct cm_guard *guard);
+
+/* Time of the erase that lifts protection: the largest of the main region's. */
+uint32_t cm_lift_us(const struct cm_session *session);
+
 /* Reads protection, where it may bar reading; else `guard` says that there is none. */
 CM_MUST_CHECK enum cm_status cm_look_if_hidden(struct cm_session *session, struct cm_guard *guard);
 

@@ -11,12 +11,6 @@
 #include "blocks.h"
 #include <string.h>
 
-static enum cm_status fail_protected(struct cm_blocks *work)
-{
-    return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, work->guard.open,
-                        work->guard.registers[0]);
-}
-
 /* Is all blank that no image wants of a region? CM_REFUSED, with the first address that is not. */
 static enum cm_status check_unwanted(struct cm_blocks *work, uint8_t index,
                                      const struct cm_region *region)
@@ -65,10 +59,7 @@ static enum cm_status plan_cleared(struct cm_blocks *work)
     work->work_bytes = 0;
     status = cm_plan_blocks(work);
     report->lifts = report->erase = true;
-    struct cm_erase_unit unit = {.us = 0};
-    for (uint8_t i = 0; cm_erase_unit(work->session, CM_REGION_MAIN, i, &unit);)
-        i++; // the last is the largest
-    report->predicted_us += unit.us;
+    report->predicted_us += cm_lift_us(work->session);
     return status;
 }
 
@@ -77,7 +68,7 @@ static enum cm_status plan(struct cm_blocks *work)
     const struct cm_guard *guard = &work->guard;
     bool is_hidden = (guard->bars_reading & work->regions) != 0;
     if (is_hidden)
-        return work->put->unprotect ? plan_cleared(work) : fail_protected(work);
+        return work->put->unprotect ? plan_cleared(work) : cm_fail_locked(work->session, guard);
     enum cm_status status = cm_plan_blocks(work);
     bool costs = work->report->lifts && guard->cost == CM_LIFT_CONTENTS;
     return !status && costs ? plan_cleared(work) : status;

@@ -68,3 +68,17 @@ bool cm_guard_is_on(const struct cm_guard *guard)
     return guard->cost == CM_LIFT_CONTENTS ? guard->registers[0] != guard->open
                                            : guard->bytes || guard->bars_writing;
 }
+
+enum cm_status cm_fail_locked(struct cm_session *session, const struct cm_guard *guard)
+{
+    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, guard->open,
+                        guard->registers[0]);
+}
+
+uint32_t cm_lift_us(const struct cm_session *session)
+{
+    struct cm_erase_unit unit = {.us = 0};
+    for (uint8_t i = 0; cm_erase_unit(session, CM_REGION_MAIN, i, &unit);)
+        i++; // the last is the largest
+    return unit.us;
+}

@@ -64,12 +64,6 @@ static bool is_open(const struct cm_words *words, const struct cm_part *part, co
     return true;
 }
 
-static enum cm_status fail_locked(struct cm_session *session, const struct cm_guard *guard)
-{
-    return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, guard->open,
-                        guard->registers[0]);
-}
-
 static bool has_clock(const struct cm_words *words, const struct cm_part *part)
 {
     uint8_t i = cm_setting_byte_count(words, part);
@@ -109,7 +103,7 @@ enum cm_status cm_mint_steps(struct cm_session *session, const struct cm_mint *m
     struct cm_setting_byte barred;
     steps->unlocks = cm_settings_barred(words, part, &guard, steps->now, steps->late, &barred);
     if (steps->unlocks && !mint->put.unprotect)
-        return fail_locked(session, &guard);
+        return cm_fail_locked(session, &guard);
     if (steps->unlocks)
         open_up(words, part, steps->now);
     memcpy(steps->early, steps->late, sizeof steps->early);
@@ -161,10 +155,8 @@ enum cm_status cm_mint_plan(struct cm_session *session, const struct cm_mint *mi
     status = mint->put.want_count ? cm_plan(&ahead, &mint->put, &report->put) : CM_OK;
     session->failure = ahead.failure;
     *predicted_us = report->put.predicted_us + settings_cost(session, &report->steps);
-    struct cm_erase_unit unit = {.us = 0};
-    for (uint8_t i = 0; report->steps.unlocks && cm_erase_unit(session, CM_REGION_MAIN, i, &unit);)
-        i++; // the last is the largest
-    *predicted_us += unit.us;
+    if (report->steps.unlocks)
+        *predicted_us += cm_lift_us(session);
     return status;
 }
 

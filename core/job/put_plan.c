@@ -224,8 +224,7 @@ enum cm_status cm_put_survey(struct cm_put_work *work)
     bool must_write = guard->bars_reading || work->must_erase || work->report->pages_written > 0;
     if (must_write && guard->bars_writing) {
         if (!work->put->unprotect)
-            return cm_fail_byte(work->session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0,
-                                guard->open, guard->registers[0]);
+            return cm_fail_locked(work->session, guard);
         work->must_erase = true;
     }
     return work->must_erase ? cm_put_plan_erase(work) : CM_OK;

@@ -226,8 +226,7 @@ static enum cm_status blank_chip(struct cm_session *session, const struct cm_bla
         return status;
     bool locked = cm_guard_is_on(&guard);
     if (locked && !how->unprotect)
-        return cm_fail_byte(session, CM_PROTECTED, CM_STEP_SETTINGS, "lock", 0, guard.open,
-                            guard.registers[0]);
+        return cm_fail_locked(session, &guard);
     status = locked ? CM_DIFFERS : check_all_blank(session, &guard, how, report);
     if (status == CM_DIFFERS) {
         report->erase = true;

@@ -8,8 +8,8 @@
  * Most parts are programmed over their SPI pins. The ATmega64, 128, 103, 1281, 2561 and the AT90CAN
  * are not: their data go over PE0 (in) and PE1 (out), while SCK is the SPI's.
  */
+#include "../pinouts.h"
 #include <coldmint/avr.h>
-#include <coldmint/pinout.h>
 
 static const char EIGHT[] = "PB5/RESET PB3 PB4 GND PB0/MOSI PB1/MISO PB2/SCK VCC";
 static const char EIGHT_15[] = "PB5/RESET PB4 PB3 GND PB0/MOSI PB1/MISO PB2/SCK VCC";
@@ -130,31 +130,9 @@ static const struct cm_pinout PINOUTS[] = {
 };
 enum { PINOUT_COUNT = sizeof PINOUTS / sizeof PINOUTS[0], ELF_AVR = 83 };
 
-/* Is the name one of the list's words? */
-bool cm_pinout_lists(const char *list, const char *name)
-{
-    while (*list) {
-        const char *at = name;
-        while (*at && *list == *at) {
-            list++;
-            at++;
-        }
-        if (*at == '\0' && (*list == ' ' || *list == '\0'))
-            return true;
-        while (*list && *list != ' ')
-            list++;
-        list += *list == ' ';
-    }
-    return false;
-}
-
 static const struct cm_pinout *pinout(const struct cm_part *part, uint8_t number)
 {
-    for (uint8_t i = 0; i < PINOUT_COUNT; i++) {
-        if (cm_pinout_lists(PINOUTS[i].parts, part->name) && number-- == 0)
-            return &PINOUTS[i];
-    }
-    return NULL;
+    return cm_pinout_of(PINOUTS, PINOUT_COUNT, part, number);
 }
 
 const struct cm_pinout *cm_avr_pinout_row(uint16_t number)

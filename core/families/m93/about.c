@@ -1,8 +1,8 @@
 /*
  * Three-wire EEPROMs as people know them: packages, and what their silence means.
  */
+#include "../pinouts.h"
 #include <coldmint/m93.h>
-#include <coldmint/pinout.h>
 
 static const struct cm_pinout PINOUTS[] = {
     {"SOIC-8", CM_PACKAGE_DUAL, 8, "CS/SELECT CLK/SCK DI/MOSI DO/MISO GND ORG NC VCC", ""},
@@ -11,8 +11,7 @@ static const struct cm_pinout PINOUTS[] = {
 
 static const struct cm_pinout *pinout(const struct cm_part *part, uint8_t number)
 {
-    (void)part; // all are alike
-    return number < sizeof PINOUTS / sizeof PINOUTS[0] ? &PINOUTS[number] : NULL;
+    return cm_pinout_of(PINOUTS, sizeof PINOUTS / sizeof PINOUTS[0], part, number);
 }
 
 static const struct cm_cause CAUSES[] = {

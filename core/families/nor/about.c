@@ -2,9 +2,9 @@
  * SPI flash, and the EEPROMs of the 25 series, as people know them: packages, and what their
  * silence means.
  */
+#include "../pinouts.h"
 #include <coldmint/ee25.h>
 #include <coldmint/nor.h>
-#include <coldmint/pinout.h>
 
 static const struct cm_pinout PINOUTS[] = {
     {"SOIC-8", CM_PACKAGE_DUAL, 8, "CS/SELECT DO/MISO WP GND DI/MOSI CLK/SCK HOLD VCC", ""},
@@ -14,8 +14,7 @@ static const struct cm_pinout PINOUTS[] = {
 
 static const struct cm_pinout *pinout(const struct cm_part *part, uint8_t number)
 {
-    (void)part; // all are alike
-    return number < sizeof PINOUTS / sizeof PINOUTS[0] ? &PINOUTS[number] : NULL;
+    return cm_pinout_of(PINOUTS, sizeof PINOUTS / sizeof PINOUTS[0], part, number);
 }
 
 #define ID_BROUGHT   "9F brought {0} {1} {2}; {tries} tries, in three ways, also woken and reset"

@@ -6,8 +6,8 @@
  *
  * A DIP of 28 pins sits at the lower end of a socket for 32: its pin 1 is in the socket's 3.
  */
+#include "../pinouts.h"
 #include <coldmint/par.h>
-#include <coldmint/pinout.h>
 
 #define LOW_HALF_28 "A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 D7 "
 static const char FLASH_4M[] = "A18 A16 A15 A12 A7 A6 A5 A4 A3 A2 A1 A0 D0 D1 D2 GND D3 D4 D5 D6 "
@@ -106,11 +106,7 @@ enum { PINOUT_COUNT = sizeof PINOUTS / sizeof PINOUTS[0] };
 
 static const struct cm_pinout *parallel(const struct cm_part *part, uint8_t number)
 {
-    for (uint8_t i = 0; i < PINOUT_COUNT; i++) {
-        if (cm_pinout_lists(PINOUTS[i].parts, part->name) && number-- == 0)
-            return &PINOUTS[i];
-    }
-    return NULL;
+    return cm_pinout_of(PINOUTS, PINOUT_COUNT, part, number);
 }
 
 const struct cm_pinout *cm_par_pinout_row(uint16_t number)
