@@ -1,6 +1,7 @@
 /*
  * Files: images in, their format found out from the content; results out, whole or not at all.
  */
+#include "image/image.h"
 #include "tool.h"
 #include <errno.h>
 #include <fcntl.h>
@@ -312,14 +313,9 @@ static void place(const struct tool *tool, struct image_file *file, const char *
         file->bytes = 0; // it has nothing for this region
     if (!file->is_placed)
         return;
-    uint32_t start, bytes;
-    file->bytes = 0;
-    for (uint32_t at = 0; file->source.extent(file->source.context, at, &start, &bytes);
-         at = start + bytes) {
-        file->first = file->bytes ? file->first : start;
-        file->last = start + bytes - 1;
-        file->bytes += bytes;
-    }
+    uint64_t bytes;
+    (void)source_bounds(&file->source, &file->first, &file->last, &bytes);
+    file->bytes = (uint32_t)bytes;
 }
 
 enum exit_code image_file_load(struct tool *tool, const char *path, const char *region,

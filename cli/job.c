@@ -79,6 +79,11 @@ enum exit_code job_add_rest(struct job *job, const char *path, uint8_t index, js
     return code;
 }
 
+bool job_file_has_more(const struct image_file *file)
+{
+    return file->is_placed && file->image.byte_count > file->bytes;
+}
+
 enum exit_code job_check_fit(struct job *job)
 {
     struct tool *tool = job->tool;

@@ -37,6 +37,9 @@ enum exit_code job_add_file(struct job *job, const char *path, uint8_t region, j
 /* Refuses a program that cannot be for this chip, unless --anyway. */
 enum exit_code job_check_fit(struct job *job);
 
+/* Has a linker's file bytes at the addresses of other regions, beside those that were loaded? */
+bool job_file_has_more(const struct image_file *file);
+
 /* What a linker's file that was loaded for another region holds for this one, if anything. */
 enum exit_code job_add_rest(struct job *job, const char *path, uint8_t region, json_t *list);
 

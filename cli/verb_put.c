@@ -60,7 +60,7 @@ static enum exit_code load_files(struct job *job, const char *const *things)
         bool named = path != *things || tool->region;
         if (!code)
             code = job_add_file(job, path, region, list);
-        if (!code && !named && job->file_count > before)
+        if (!code && !named && job->file_count > before && job_file_has_more(&job->files[before]))
             code = job_add_rest(job, path, CM_REGION_DATA, list);
         if (!code && job->file_count > before)
             tell_left_out(tool, job, before);
@@ -115,13 +115,20 @@ static enum exit_code take_settings(struct job *job, const char *path, bool *fou
     return code;
 }
 
-/* Files of linkers: what lies at the addresses of settings is for them. */
-static bool may_carry_settings(const struct job *job)
+/* Files of linkers: what lies at the addresses of settings is for them. Each is looked at once,
+ * though it may be in the job for more than one region. */
+static bool may_carry_settings(const struct job *job, uint8_t index)
 {
-    bool may = false;
-    for (uint8_t i = 0; i < job->file_count; i++)
-        may |= job->files[i].is_placed;
-    return may;
+    bool is_first = index == 0 || job->files[index].path != job->files[index - 1].path;
+    return is_first && job_file_has_more(&job->files[index]);
+}
+
+static bool any_may_carry_settings(const struct job *job)
+{
+    uint8_t i = 0;
+    while (i < job->file_count && !may_carry_settings(job, i))
+        i++;
+    return i < job->file_count;
 }
 
 static enum exit_code want_settings(struct job *job, const uint8_t *now)
@@ -141,13 +148,13 @@ static enum exit_code look_for_settings(struct job *job)
     struct tool *tool = job->tool;
     uint8_t now[CM_SETTING_BYTES];
     bool found = false;
-    if (!may_carry_settings(job))
+    if (!any_may_carry_settings(job))
         return EXIT_GOOD;
     enum cm_status status = cm_read_settings(&tool->session, now);
     enum exit_code code = status ? tool_fail(tool, status) : EXIT_GOOD;
     memcpy(job->settings, now, sizeof now);
     for (uint8_t i = 0; i < job->file_count && !code; i++) {
-        if (job->files[i].is_placed)
+        if (may_carry_settings(job, i))
             code = take_settings(job, job->files[i].path, &found);
     }
     if (code || !found || memcmp(job->settings, now, sizeof now) == 0)
