@@ -82,6 +82,22 @@ enum cm_status cm_report_progress(struct cm_session *session, cm_progress_fn *pr
     return cm_fail_at(session, CM_STOPPED, at->step, at->region, at->done);
 }
 
+enum cm_status cm_check_want(struct cm_session *session, const struct cm_want *want,
+                             struct cm_region *region, struct cm_report *report)
+{
+    uint32_t start, count;
+    if (want->region >= CM_PUT_REGIONS || !cm_region(session, want->region, region) ||
+        !(region->traits & CM_REGION_WRITABLE))
+        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
+    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count);
+         at = start + count) {
+        if (!cm_extent_fits(region, start, count))
+            return cm_fail_beyond(session, CM_STEP_OPEN, region, start);
+        report->bytes += count;
+    }
+    return CM_OK;
+}
+
 uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region,
                   uint32_t address, uint32_t end)
 {

@@ -52,6 +52,14 @@ const struct cm_source *cm_next_wanted(const struct cm_wanted *wanted, uint8_t r
                                        uint32_t from, uint32_t end, uint32_t *start,
                                        uint32_t *count);
 
+/* Regions that a put can tell apart: a bit of a byte each. */
+enum { CM_PUT_REGIONS = 8 };
+
+/* Checks an image before anything is read: its region, which can be written, and its bounds. Adds
+ * its bytes to the report's. CM_BAD_ARGUMENT, CM_TOO_LARGE. */
+CM_MUST_CHECK enum cm_status cm_check_want(struct cm_session *session, const struct cm_want *want,
+                                           struct cm_region *region, struct cm_report *report);
+
 /* First run of bytes that no image wants; false where there is none. */
 bool cm_next_unwanted(const struct cm_wanted *wanted, uint8_t region, uint32_t from, uint32_t end,
                       uint32_t *start, uint32_t *count);

@@ -5,7 +5,7 @@
 
 #include "access.h"
 
-enum { CM_UNITS = 5, CM_PUT_REGIONS = 8 };
+enum { CM_UNITS = 5 };
 
 /* How a sector stands, as two bits of the map. */
 enum cm_sector_state { CM_SECTOR_EQUAL, CM_SECTOR_PROGRAM, CM_SECTOR_ERASE };

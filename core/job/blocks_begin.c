@@ -8,16 +8,9 @@
 static enum cm_status check_want(struct cm_blocks *work, const struct cm_want *want)
 {
     struct cm_region region;
-    uint32_t start, count;
-    if (want->region >= CM_PUT_REGIONS || !cm_region(work->session, want->region, &region) ||
-        !(region.traits & CM_REGION_WRITABLE))
-        return cm_fail(work->session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count);
-         at = start + count) {
-        if (!cm_extent_fits(&region, start, count))
-            return cm_fail_beyond(work->session, CM_STEP_OPEN, &region, start);
-        work->report->bytes += count;
-    }
+    enum cm_status status = cm_check_want(work->session, want, &region, work->report);
+    if (status)
+        return status;
     work->regions |= (uint8_t)CM_REGION_BIT(want->region);
     if (region.page_bytes > work->page_bytes)
         work->page_bytes = region.page_bytes;

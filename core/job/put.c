@@ -13,15 +13,9 @@ static enum cm_status check_want(struct cm_put_work *work, const struct cm_want 
 {
     struct cm_session *session = work->session;
     struct cm_region region;
-    uint32_t start, count;
-    if (!cm_region(session, want->region, &region) || !(region.traits & CM_REGION_WRITABLE))
-        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_OPEN);
-    for (uint32_t at = 0; want->source.extent(want->source.context, at, &start, &count);
-         at = start + count) {
-        if (!cm_extent_fits(&region, start, count))
-            return cm_fail_beyond(session, CM_STEP_OPEN, &region, start);
-        work->report->bytes += count;
-    }
+    enum cm_status status = cm_check_want(session, want, &region, work->report);
+    if (status)
+        return status;
     if (region.page_bytes > session->workspace_bytes)
         return cm_fail(session, CM_NO_ROOM, CM_STEP_OPEN);
     if (region.page_bytes > work->page_bytes)
