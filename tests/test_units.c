@@ -77,6 +77,18 @@ static void an_image_that_cannot_be_for_the_chip_is_named(void **state)
     assert_int_equal(outcome.code, 0);
 }
 
+/* Behind the last address there is none. */
+static void a_byte_at_the_last_address_ends_the_file(void **state)
+{
+    char path[200], via[220], hex[200];
+    (void)state;
+    make_bench("last", "sst39sf010a", "", path, via);
+    write_file(hex, sizeof hex, "last.hex", ":02000004FFFFFC\n:01FFFF0042BF\n:00000001FF\n");
+    run_tool(&outcome, "put", via, "--chip=sst39sf010a", hex, NULL);
+    assert_int_equal(outcome.code, 9);
+    assert_says(outcome.err, "the file does not fit this chip");
+}
+
 /* A linker's file: flash, eeprom and fuses at their addresses. */
 static void a_linkers_file_brings_the_eeprom_too(void **state)
 {
@@ -747,6 +759,7 @@ int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(an_image_that_cannot_be_for_the_chip_is_named),
+        cmocka_unit_test(a_byte_at_the_last_address_ends_the_file),
         cmocka_unit_test(a_linkers_file_brings_the_eeprom_too),
         cmocka_unit_test(tune_shows_and_changes_by_name),
         cmocka_unit_test(tune_names_what_there_is),
