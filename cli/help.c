@@ -1,7 +1,9 @@
 /*
  * Help, from the tables of the verbs.
  */
-#include "verbs.h"
+#include "help.h"
+#include "list.h"
+#include "options.h"
 #include <stdio.h>
 
 static void print_options(const struct poptOption *options)

@@ -2,8 +2,13 @@
  * The command-line tool: finds the verb, reads its options, runs it, and ends with one plain line
  * and an exit code.
  */
-#include "verbs.h"
-#include "config.h"
+#include "begin.h"
+#include "help.h"
+#include "list.h"
+#include "man.h"
+#include "options.h"
+#include "say.h"
+#include "words/fail.h"
 #include <fcntl.h>
 #include <signal.h>
 #include <stdio.h>
@@ -11,8 +16,6 @@
 #include <string.h>
 #include <sys/ioctl.h>
 #include <unistd.h>
-
-struct tool the_tool;
 
 /* A text behind a label, broken between words where the terminal's line ends. */
 static void print_wrapped(const char *colour_code, const char *label, const char *off,
@@ -87,7 +90,7 @@ static enum exit_code finish(struct tool *tool, enum exit_code code)
     tool_close(tool);
     if (!code)
         code = tool->words.code;
-    if (tool->json)
+    if (tool->given.json)
         print_answer(tool, code);
     else if (code == EXIT_GOOD && tool->last_line[0])
         print_last_line(tool);
@@ -139,8 +142,27 @@ static const char *given_twice(const struct poptOption *options, int argc, const
     return NULL;
 }
 
+/* What the options do not say: COLDMINT_VIA, then the configuration file. */
+static void take_options(struct tool *tool, struct cm_config *config)
+{
+    const char *via = getenv("COLDMINT_VIA");
+    tool->given = common_given;
+    if (!cm_config_read(&tool->host, config)) {
+        tool_fail_host(tool);
+        fprintf(stderr, "note      ");
+        print_shown(stderr, tool->host.error.path);
+        fprintf(stderr, " is passed over: %s\n", tool->words.evidence);
+        memset(&tool->words, 0, sizeof tool->words);
+    }
+    const char *name = tool->given.via ? tool->given.via : via && *via ? via : config->via;
+    if (!tool->given.clock && config->clock)
+        tool->given.clock = strdup(config->clock);
+    tool->port_name = name ? cm_config_port(config, name) : NULL;
+}
+
 static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
 {
+    struct cm_config config = {.via = NULL};
     struct poptOption options[COMMON_COUNT + 2] = {POPT_TABLEEND};
     int used = 0;
     for (int i = 0; i <= COMMON_COUNT; i++) {
@@ -168,10 +190,11 @@ static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
     } else {
         const char *const nothing[] = {NULL};
         const char **things = poptGetArgs(context);
-        config_apply(tool);
+        take_options(tool, &config);
         code = tool->verb->run(tool, things ? things : nothing);
     }
     code = finish(tool, code);
+    cm_config_free(&config);
     poptFreeContext(context);
     return code;
 }
@@ -206,10 +229,18 @@ static void on_no_room(int signal_number)
     _exit(EXIT_BAD_FILE);
 }
 
+static bool is_interrupted(void *context)
+{
+    (void)context;
+    return tool_interrupted;
+}
+
 int main(int argc, const char **argv)
 {
+    static struct tool tool;
     open_standard_streams();
-    tool_make_kits();
+    cm_host_begin(&tool.host, cm_all_ports);
+    tool.host.stopped = is_interrupted;
     if (argc < 2 || strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 ||
         strcmp(argv[1], "help") == 0) {
         print_help();
@@ -223,17 +254,17 @@ int main(int argc, const char **argv)
         if (argv[1][2] == 'm')
             print_man_page();
         else
-            print_words_of(argc > 2 ? argv[2] : "", argv + (argc > 2 ? 3 : 2));
+            print_words_of(&tool, argc > 2 ? argv[2] : "", argv + (argc > 2 ? 3 : 2));
         return end_of_help(EXIT_GOOD);
     }
-    the_tool.verb = find_verb(argv[1]);
-    if (!the_tool.verb) {
+    tool.verb = find_verb(argv[1]);
+    if (!tool.verb) {
         fprintf(stderr, "failed    there is no verb '");
         print_shown(stderr, argv[1]);
         fprintf(stderr, "'\ntry       'coldmint --help' lists them; the verb comes first\n");
         return EXIT_USAGE;
     }
-    the_tool.answer = json_object();
+    tool.answer = json_object();
     struct sigaction action = {.sa_handler = on_interrupt};
     sigaction(SIGINT, &action, NULL);
     sigaction(SIGTERM, &action, NULL);
@@ -242,21 +273,7 @@ int main(int argc, const char **argv)
     signal(SIGBUS, on_no_room); // a mapped file that cannot: nothing is driven but a bench
     signal(SIGPIPE, SIG_IGN);   // whoever reads our output may go; the target must still be let go
     argv[1] = argv[0];
-    int code = (int)run_verb(&the_tool, argc - 1, argv + 1);
-    free(the_tool.via);
-    free(the_tool.chip);
-    free(the_tool.clock);
-    free(the_tool.feed);
-    free(the_tool.record);
-    free(the_tool.region);
-    free(the_tool.format);
-    free(the_tool.bytes);
-    free(the_tool.notes);
-    free(the_tool.package);
-    free(the_tool.output);
-    for (char **name = the_tool.allow; name && *name; name++)
-        free(*name);
-    free(the_tool.allow);
-    file_close_pipes();
+    int code = (int)run_verb(&tool, argc - 1, argv + 1);
+    cm_host_end(&tool.host);
     return code;
 }

@@ -5,8 +5,11 @@
  * Neither is for people to call: the build writes the page by `coldmint --man`, and the completion
  * script (coldmint.bash) asks `coldmint --words KIND ...`.
  */
-#include "settings.h"
-#include "verbs.h"
+#include "man.h"
+#include "list.h"
+#include "options.h"
+#include "say.h"
+#include "words/settings.h"
 #include <stdio.h>
 #include <string.h>
 
@@ -101,19 +104,19 @@ static void list_options(const char *name)
     }
 }
 
-static void list_chips(void)
+static void list_chips(const struct tool *tool)
 {
-    for (int k = 0; k < TOOL_KITS; k++) {
-        for (uint16_t i = 0; i < tool_kits[k].part_count; i++)
-            printf("%s\n", tool_kits[k].parts[i]->name);
+    for (uint8_t k = 0; k < tool->host.kit_count; k++) {
+        for (uint16_t i = 0; i < tool->host.kits[k].part_count; i++)
+            printf("%s\n", tool->host.kits[k].parts[i]->name);
     }
 }
 
 /* Settings as "name=choice"; of a part that is not known, none. */
-static void list_settings(const char *chip)
+static void list_settings(struct tool *tool, const char *chip)
 {
-    const struct cm_part *part = chip ? tool_part(chip) : NULL;
-    const struct cm_words *words = part ? words_of(part) : NULL;
+    const struct cm_part *part = chip ? cm_host_part(&tool->host, chip) : NULL;
+    const struct cm_words *words = part ? words_of(tool, part) : NULL;
     uint8_t bytes[CM_SETTING_BYTES];
     memset(bytes, 0xFF, sizeof bytes);
     struct cm_setting setting;
@@ -124,7 +127,7 @@ static void list_settings(const char *chip)
     }
 }
 
-void print_words_of(const char *kind, const char *const *arguments)
+void print_words_of(struct tool *tool, const char *kind, const char *const *arguments)
 {
     if (strcmp(kind, "verbs") == 0) {
         for (int i = 0; verbs[i]; i++)
@@ -132,8 +135,8 @@ void print_words_of(const char *kind, const char *const *arguments)
     } else if (strcmp(kind, "options") == 0) {
         list_options(arguments[0]);
     } else if (strcmp(kind, "chips") == 0) {
-        list_chips();
+        list_chips(tool);
     } else if (strcmp(kind, "settings") == 0) {
-        list_settings(arguments[0]);
+        list_settings(tool, arguments[0]);
     }
 }

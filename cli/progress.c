@@ -2,7 +2,9 @@
  * Progress on stderr, where that is a terminal: a bar, the rate, the time left, by the person's own
  * clock. Nothing for what is over at once.
  */
-#include "tool.h"
+#include "progress.h"
+#include "text.h"
+#include "words/fail.h"
 #include <stdio.h>
 #include <time.h>
 #include <unistd.h>
@@ -40,29 +42,28 @@ static void show(struct tool *tool, const struct cm_progress *progress, uint64_t
             progress->region, (unsigned)progress->done, (unsigned)progress->total, rate / 1000,
             left);
     fflush(stderr);
-    tool->progress_shown = true;
+    tool->progress.is_shown = true;
 }
 
 bool tool_progress(void *context, const struct cm_progress *progress)
 {
     struct tool *tool = context;
     uint64_t now_us = host_us();
-    tool->waiting = false;
-    if (progress->step != tool->progress_step || progress->region != tool->progress_region) {
-        tool->progress_step = progress->step;
-        tool->progress_region = progress->region;
-        tool->begun_us = now_us;
+    if (progress->step != tool->progress.step || progress->region != tool->progress.region) {
+        tool->progress.step = progress->step;
+        tool->progress.region = progress->region;
+        tool->progress.begun_us = now_us;
     }
     if (isatty(STDERR_FILENO) && progress->step != CM_STEP_ERASE &&
-        now_us - tool->begun_us > SHOW_AFTER_US)
-        show(tool, progress, now_us - tool->begun_us);
+        now_us - tool->progress.begun_us > SHOW_AFTER_US)
+        show(tool, progress, now_us - tool->progress.begun_us);
     return !tool_interrupted;
 }
 
 void tool_progress_end(struct tool *tool)
 {
-    if (tool->progress_shown)
+    if (tool->progress.is_shown)
         fprintf(stderr, "\r\033[K");
-    tool->progress_shown = false;
-    tool->progress_step = CM_STEP_NONE;
+    tool->progress.is_shown = false;
+    tool->progress.step = CM_STEP_NONE;
 }

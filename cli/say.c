@@ -2,7 +2,9 @@
  * Saying things: aligned lines for people on stdout, progress on stderr, one JSON object for
  * machines.
  */
-#include "tool.h"
+#include "say.h"
+#include "shown.h"
+#include "text.h"
 #include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -14,7 +16,7 @@ enum { LABEL_WIDTH = 9 };
 void say(const struct tool *tool, const char *label, const char *format, ...)
 {
     va_list arguments, again;
-    if (tool->json)
+    if (tool->given.json)
         return;
     va_start(arguments, format);
     va_copy(again, arguments);
@@ -61,47 +63,13 @@ json_t *json_report(const struct cm_report *report)
         "actual_us", (json_int_t)report->actual_us, "survey_us", (json_int_t)report->survey_us);
 }
 
-const char *seconds_text(uint32_t us, char *text, size_t bytes)
-{
-    double seconds = us / 1e6;
-    if (seconds < 0.1)
-        snprintf(text, bytes, "%.0f ms", seconds * 1e3);
-    else if (seconds < 100)
-        snprintf(text, bytes, "%.2f s", seconds);
-    else
-        snprintf(text, bytes, "%u min %02u s", us / 60000000, us / 1000000 % 60);
-    return text;
-}
-
-void candidate_names(const struct cm_session *session, char *names, size_t bytes)
-{
-    size_t used = 0;
-    bool found = session->part && !cm_candidate(session, 0); // by its own tables, or by name
-    snprintf(names, bytes, "%s", found ? session->part->name : "in no table");
-    for (uint16_t i = 0; cm_candidate(session, i) && used < bytes; i++)
-        used += (size_t)snprintf(names + used, bytes - used, "%s%s", i ? " or " : "",
-                                 cm_candidate(session, i)->name);
-}
-
 const char *chip_name(const struct tool *tool)
 {
     static char names[300];
-    if (tool->chip)
+    if (tool->given.chip)
         return tool->session.part->name;
     candidate_names(&tool->session, names, sizeof names);
     return names;
-}
-
-const char *id_text(const struct cm_part *part, char *text)
-{
-    bool tagged =
-        part->id_bytes &&
-        (part->id[0] == 0x90 || part->id[0] == 0xAB); // an older id instruction, and what it brings
-    snprintf(text, 40, part->id_bytes ? tagged ? "id by %02X:" : "id" : "without an id",
-             part->id[0]);
-    for (uint8_t i = tagged; i < part->id_bytes; i++)
-        snprintf(text + strlen(text), 40 - strlen(text), " %02X", part->id[i]);
-    return text;
 }
 
 void say_chip(struct tool *tool)
@@ -109,10 +77,10 @@ void say_chip(struct tool *tool)
     const struct cm_session *session = &tool->session;
     const struct cm_part *part = session->part;
     bool several = cm_candidate(session, 1) != NULL;
-    char id_words[40];
+    char id_words[SHORT_TEXT];
     say(tool, "chip", "%s%s%s, %s%s", colour("1"), chip_name(tool), colour("0"),
         id_text(part, id_words),
-        tool->chip                 ? ", as asked for"
+        tool->given.chip           ? ", as asked for"
         : several                  ? ", which they share"
         : cm_candidate(session, 0) ? ""
                                    : ", in no table; it tells of itself");
@@ -125,17 +93,29 @@ void say_chip(struct tool *tool)
         snprintf(id + 2 * i, 3, "%02X", part->id[i]);
     set_json(tool, "chip",
              json_pack("{s:s, s:s, s:o, s:b, s:I}", "name", part->name, "id", id, "candidates",
-                       shared, "asserted", tool->chip != NULL, "bus_clock_hz",
+                       shared, "asserted", tool->given.chip != NULL, "bus_clock_hz",
                        (json_int_t)session->clock_hz));
 }
 
-const char *amount_text(uint32_t bytes, char *text)
+/* --- the part at hand -------------------------------------------------------------------- */
+
+const struct cm_kit *kit_of(const struct tool *tool, const struct cm_part *part)
 {
-    if (bytes >= 1 << 20 && bytes % (1 << 20) == 0)
-        snprintf(text, SHORT_TEXT, "%u MiB", (unsigned)(bytes >> 20));
-    else if (bytes >= 1024 && bytes % 1024 == 0)
-        snprintf(text, SHORT_TEXT, "%u KiB", (unsigned)(bytes >> 10));
-    else
-        snprintf(text, SHORT_TEXT, "%u bytes", (unsigned)bytes);
-    return text;
+    return cm_host_kit_of(&tool->host, part);
+}
+
+const struct cm_words *words_of(const struct tool *tool, const struct cm_part *part)
+{
+    return kit_of(tool, part)->words;
+}
+
+bool is_memory(const struct tool *tool, const struct cm_part *part)
+{
+    return !kit_of(tool, part)->about->program;
+}
+
+const char *main_region(const struct tool *tool)
+{
+    struct cm_region region; // names live as long as the program
+    return cm_region(&tool->session, CM_REGION_MAIN, &region) ? region.name : "flash";
 }

@@ -5,7 +5,6 @@
  * each process: a file name cannot guess it.
  */
 #include "shown.h"
-#include "tool.h"
 #include <stdbool.h>
 #include <stdint.h>
 #include <stdlib.h>
@@ -30,7 +29,7 @@ static const char *mark(void)
 static bool is_plain(void)
 {
     const char *no_colour = getenv("NO_COLOR");
-    return (no_colour && *no_colour) || !isatty(STDOUT_FILENO) || the_tool.json;
+    return (no_colour && *no_colour) || !isatty(STDOUT_FILENO);
 }
 
 enum { CODES = 16, CODE_BYTES = 24 };

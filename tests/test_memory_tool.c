@@ -279,7 +279,7 @@ static void a_chip_in_no_table_is_still_worked_with(void **state)
     (void)state;
     stand("w25q16", "");
     TOOL(0, "chips", "w25q16");
-    assert_says(outcome.out, "65536 bytes by D8");
+    assert_says(outcome.out, "65536 bytes: 150 ms");
     TOOL(0, "wires", "w25q16");
     assert_says(outcome.out, "SELECT     CS   1");
     TOOL(0, "look", via, "--chip", "plain-2M"); // only its size is told

@@ -2,6 +2,9 @@
  * image match: two files compared, byte by byte over all that either of them has.
  */
 #include "image.h"
+#include "numbers.h"
+#include "say.h"
+#include "words/fail.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -149,9 +152,7 @@ enum exit_code image_match(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "match takes two files",
                             things[0] ? things[0] : "none is named", "coldmint image match A B");
     struct comparing *work = calloc(1, sizeof *work);
-    enum exit_code code = work ? EXIT_GOOD
-                               : tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
-                                              "close other programs");
+    enum exit_code code = work ? EXIT_GOOD : tool_fail_memory(tool);
     for (int i = 0; i < 2 && !code; i++) {
         code = input_load(tool, things[i], &inputs[i]);
         if (!code)
@@ -164,7 +165,7 @@ enum exit_code image_match(struct tool *tool, const char *const *things)
         *work = (struct comparing){.tool = tool,
                                    .a = &inputs[0],
                                    .b = &inputs[1],
-                                   .draws = map_path != NULL,
+                                   .draws = image_options.map.path != NULL,
                                    .list = json_array()};
         set_json(tool, "differences", work->list);
         map_begin(&work->map, 0, last == UINT32_MAX ? last : last + 1);
@@ -180,9 +181,9 @@ enum exit_code image_match(struct tool *tool, const char *const *things)
     if (work && work->draws && (code == EXIT_GOOD || code == EXIT_DIFFERS)) {
         snprintf(work->map.what, sizeof work->map.what, "%llu of %llu bytes differ",
                  (unsigned long long)work->differing, (unsigned long long)work->compared);
-        enum exit_code drawn = map_banks(tool, &work->map);
+        enum exit_code drawn = map_banks(tool, &image_options.map, &work->map);
         if (!drawn)
-            drawn = map_draw(tool, &work->map);
+            drawn = map_draw(tool, &image_options.map, &work->map);
         code = drawn ? drawn : code;
     }
     for (int i = 0; i < 2; i++)

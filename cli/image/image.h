@@ -3,17 +3,17 @@
 #ifndef CM_CLI_IMAGE_H
 #define CM_CLI_IMAGE_H
 
+#include "draw/map.h"
+#include "tool.h"
 #include <limits.h>
-#include "../capsule.h"
-#include "../map.h"
-#include "../tool.h"
 
 enum { MOST_INPUTS = 16, CHUNK_BYTES = 1 << 18 };
 
 /* An input: an image file, or a region of a capsule. */
 struct input {
-    struct image_file file;
-    struct capsule_file *capsule; /* NULL: it is none */
+    struct cm_image_file file;
+    struct cm_image_part part;
+    struct cm_capsule_file *capsule; /* NULL: it is none */
     struct cm_source source;
     const char *path, *format;
     uint32_t bytes, first, last;
@@ -42,25 +42,18 @@ struct view {
 };
 struct cm_source view_source(struct view *view);
 
-/* The amounts people write: 0x8000, 32768, 64K, 1M. And ranges: A..B, A+SIZE, A.. */
-bool parse_number(const char *text, uint32_t *value);
-bool parse_range(const char *text, uint32_t *first, uint32_t *last);
-
 /* Writes a source into the file that -o names, in the format of its extension. `inputs` are told
  * where one is replaced. */
 enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked,
                             const struct input *inputs, unsigned count);
 
-/* First and last address of a source; false where it is empty. And how many bytes it has. */
-bool source_bounds(const struct cm_source *source, uint32_t *first, uint32_t *last,
-                   uint64_t *bytes);
-
 /* The acts. */
 enum { UNSET = INT_MIN }; /* a number that was not given */
 
 struct image_options {
-    char *range, *find, *at, *bank_size, *with, *map;
-    int bank, rows, nth, ways;
+    char *range, *find, *bytes, *at, *with, *region, *output, *format;
+    int bank, rows, nth, ways, replace;
+    struct map_options map;
 };
 extern struct image_options image_options;
 enum exit_code image_show(struct tool *tool, const char *const *things);

@@ -5,6 +5,9 @@
  * SHA-256 takes longer than all the rest: it runs in a thread of its own, over the same bytes.
  */
 #include "image.h"
+#include "say.h"
+#include "words/fail.h"
+#include "begin.h"
 #include "fits.h"
 #include <ctype.h>
 #include <openssl/evp.h>
@@ -111,7 +114,7 @@ static bool take(void *context, uint32_t address, const uint8_t *bytes, uint32_t
 
 struct hashing {
     struct cm_source source;
-    struct file_reader *reader; /* its own, since readers have a place */
+    struct cm_file_reader *reader; /* its own, since readers have a place */
     uint8_t digest[SHA_BYTES];
     bool good;
 };
@@ -136,16 +139,17 @@ static void *hash(void *context)
 }
 
 /* Both at once. */
-static bool measure(const struct input *input, struct facts *facts, struct hashing *hashing)
+static bool measure(struct tool *tool, const struct input *input, struct facts *facts,
+                    struct hashing *hashing)
 {
     pthread_t thread;
     uint8_t *chunk = malloc(CHUNK_BYTES);
     hashing->source = input->source;
-    hashing->reader = input->file.reader ? file_reader_open(input->path) : NULL;
+    hashing->reader = input->file.reader ? cm_file_reader_open(&tool->host, input->path) : NULL;
     bool aside = hashing->reader ||
                  !input->capsule; // a capsule is read through one place: then one after the other
     if (hashing->reader)
-        hashing->source = file_reader_source(hashing->reader);
+        hashing->source = cm_file_reader_source(hashing->reader);
     facts->crc = (uint32_t)crc32(0, NULL, 0);
     bool started = aside && pthread_create(&thread, NULL, hash, hashing) == 0;
     bool good = chunk && each_chunk(&input->source, chunk, take, facts);
@@ -154,7 +158,7 @@ static bool measure(const struct input *input, struct facts *facts, struct hashi
         pthread_join(thread, NULL);
     else
         hash(hashing);
-    file_reader_close(hashing->reader);
+    cm_file_reader_close(hashing->reader);
     free(chunk);
     return good && hashing->good;
 }
@@ -223,8 +227,7 @@ enum exit_code image_info(struct tool *tool, const char *const *things)
     enum exit_code code = tool_check_options(tool);
     struct facts *facts = calloc(1, sizeof *facts);
     if (!code && !facts)
-        code = tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
-                            "close other programs");
+        code = tool_fail_memory(tool);
     if (code) {
         free(facts);
         return code;
@@ -237,7 +240,7 @@ enum exit_code image_info(struct tool *tool, const char *const *things)
             say(tool, "entry", "0x%06X", (unsigned)input.entry);
         say_ranges(tool, &input);
         fflush(stdout); // what is known is told before the long part
-        if (!measure(&input, facts, &hashing))
+        if (!measure(tool, &input, facts, &hashing))
             code = tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
                                 "the file cannot be read to its end", input.path,
                                 "run the command again");

@@ -3,6 +3,9 @@
  * makes a view of its inputs and writes it.
  */
 #include "image.h"
+#include "numbers.h"
+#include "say.h"
+#include "words/fail.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -40,10 +43,10 @@ static enum exit_code finish(struct tool *tool, struct view *view, struct input 
                              unsigned count, enum exit_code code, const char *what)
 {
     if (!code)
-        code = write_output(tool, view_source(view), tool->output, inputs, count);
+        code = write_output(tool, view_source(view), image_options.output, inputs, count);
     if (!code) {
         struct cm_source source = view_source(view);
-        code = map_of_source(tool, &source, tool->output);
+        code = map_of_source(tool, &source, image_options.output);
     }
     if (!code)
         say_last(tool, "%s", what);
@@ -80,9 +83,10 @@ static enum exit_code find_place(struct tool *tool, const struct input *master, 
                      image_options.at ? "--at and --bank are both given"
                                       : "neither --at nor --bank is given",
                      "--at 0x30000, or --bank 3 with --bank-size 64K");
-    if (!image_options.bank_size || !parse_number(image_options.bank_size, &size) || !size)
+    if (!image_options.map.bank_size || !parse_number(image_options.map.bank_size, &size) || !size)
         return usage(tool, "how large is a bank?",
-                     image_options.bank_size ? image_options.bank_size : "--bank-size is missing",
+                     image_options.map.bank_size ? image_options.map.bank_size
+                                                 : "--bank-size is missing",
                      "--bank-size 64K");
     uint64_t begin = (uint64_t)size * (unsigned)image_options.bank;
     if (begin + size > (uint64_t)master->last + 1) {
@@ -330,7 +334,7 @@ enum exit_code image_split(struct tool *tool, const char *const *things)
         code = find_ways(tool, MOST_INPUTS, &ways);
     if (!code)
         code = check_groups(tool, &inputs[0], ways);
-    if (!code && !tool->output)
+    if (!code && !image_options.output)
         code = usage(tool, "what shall the new files be called?", "-o is missing",
                      "-o NAME.bin makes NAME-even.bin and NAME-odd.bin");
     for (uint32_t part = 0; part < ways && !code; part++) {
@@ -339,7 +343,7 @@ enum exit_code image_split(struct tool *tool, const char *const *things)
                              .count = 1,
                              .ways = ways,
                              .part = part};
-        part_name(tool->output, ways, part, path, sizeof path);
+        part_name(image_options.output, ways, part, path, sizeof path);
         code = write_output(tool, view_source(&split), path, inputs, count);
     }
     for (unsigned i = 0; i < count; i++)

@@ -7,6 +7,9 @@
  */
 #define _GNU_SOURCE // memmem
 #include "image.h"
+#include "numbers.h"
+#include "say.h"
+#include "words/fail.h"
 #include <ctype.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -190,9 +193,9 @@ static enum exit_code find(struct showing *showing, uint32_t *first, uint32_t la
         length = (uint32_t)strnlen(image_options.find, MOST_NEEDLE);
         memcpy(needle, image_options.find, length);
     }
-    if (text ? length == 0 : !parse_bytes(showing->tool->bytes, needle, &length))
+    if (text ? length == 0 : !parse_bytes(image_options.bytes, needle, &length))
         return tool_fail_as(showing->tool, EXIT_USAGE, "there is nothing to look for",
-                            text ? image_options.find : showing->tool->bytes,
+                            text ? image_options.find : image_options.bytes,
                             "--find TEXT, or --bytes \"DE AD BE EF\"");
     for (uint64_t at = *first;
          at <= last &&
@@ -253,13 +256,13 @@ static enum exit_code show(struct showing *showing, const struct input *input)
                             image_options.range, "--range 0x8000..0x80FF, 32K+256, or 0x8000..");
     last = last < input->last ? last : input->last;
     enum exit_code code =
-        image_options.find || tool->bytes ? find(showing, &first, last) : EXIT_GOOD;
+        image_options.find || image_options.bytes ? find(showing, &first, last) : EXIT_GOOD;
     if (code)
         return code;
     showing->most = image_options.rows >= 0                       ? (unsigned)image_options.rows
                     : image_options.range && last - first < 65536 ? 0
                                                                   : USUAL_ROWS;
-    if (tool->json) {
+    if (tool->given.json) {
         set_json(tool, "rows", json_bytes(showing, first, last));
         return EXIT_GOOD;
     }
@@ -281,8 +284,7 @@ enum exit_code image_show(struct tool *tool, const char *const *things)
     enum exit_code code = input_load(tool, things[0], &input);
     struct showing *showing = calloc(1, sizeof *showing);
     if (!code && !showing)
-        code = tool_fail_as(tool, EXIT_BAD_FILE, "there is not enough memory", "",
-                            "close other programs");
+        code = tool_fail_memory(tool);
     if (!code) {
         *showing = (struct showing){.tool = tool, .source = input.source};
         say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format,

@@ -10,6 +10,9 @@
 
 CM_DECLS_BEGIN
 
+struct cm_guard;
+struct cm_session;
+
 enum cm_package_shape {
     CM_PACKAGE_DUAL,        /**< pins along two sides: DIP, SOIC */
     CM_PACKAGE_QUAD,        /**< along all four: QFP */
@@ -58,6 +61,17 @@ struct cm_cause {
     const char *advice;
 };
 
+/** A fact of a part, for people. In the text {0} to {3} stand for the values; {0:k} is a thousandth
+ * of one with a place behind the point, {0:kk} with two, and {0:x} is two hexadecimal digits. */
+struct cm_fact {
+    /** "boot"; "": one more line of the fact before. */
+    const char *label;
+    const char *text;
+    uint32_t values[4];
+    /** A text for {t}, or NULL. */
+    const char *word;
+};
+
 /** What a family tells of itself to people: a program that shows nothing carries none of it. */
 struct cm_about {
     /** Kind of chip in words: "SPI flash". */
@@ -66,6 +80,10 @@ struct cm_about {
     const char *program;
     /** That processor's number in ELF files (System V ABI, e_machine); 0: none. */
     uint16_t elf_machine;
+    /** The address in ELF files at which its toolchain leaves the id of the chip, last byte first;
+     * 0 bytes: it does not. */
+    uint32_t elf_id_at;
+    uint8_t elf_id_bytes;
     /** Its failures' causes, the first that fits counts; the end has status CM_OK. NULL: none. */
     const struct cm_cause *causes;
     /** Packages of a part: number 0, 1, ...; NULL beyond the last, and at once where none is known.
@@ -76,10 +94,36 @@ struct cm_about {
     bool asks_by_writing;
     /** A bus on which nothing answers looks like such a chip: do not look for it without a name. */
     bool looks_like_nothing;
-    /** A part whose id cannot be read can be used all the same, if its size is known. */
-    bool known_by_size;
     /** Programmed with a supply and a voltage of their own, where the port has them. */
     bool wants_voltages;
+    /** Describes a chip of which only the size is known, in the kit's `found`: so a part whose id
+     * cannot be read can be used. NULL: there is no such part. */
+    void (*describe_size)(struct cm_part *found, uint32_t bytes);
+    /** Of an I2C family: the first of its eight addresses. */
+    uint8_t first_device;
+    /** For a boot loader on a part without a boot section, as cm_avr_lead_reset_to. NULL: there is
+     * no such way. */
+    bool (*lead_reset_to)(const struct cm_part *part, uint32_t loader, uint16_t *vector,
+                          uint16_t *own_jump);
+    /** What its data sheet tells beside regions and erase units: number 0, 1, ...; false beyond the
+     * last. NULL: nothing. */
+    bool (*fact)(const struct cm_part *part, uint8_t number, struct cm_fact *out);
+    /** Of a family with wants_voltages: the supply for programming in mV; 0: only read here. */
+    uint16_t (*program_mv)(const struct cm_part *part);
+    /** Data lines of the part on a parallel bus. */
+    uint8_t (*data_lines)(const struct cm_part *part);
+    /** Works out the registers that protect just this area, as cm_nor_guard_choose; and what
+     * registers mean, as cm_nor_guard_mean. NULL: no area of such a chip can be chosen. */
+    enum cm_status (*guard_choose)(const struct cm_part *part, struct cm_guard *guard,
+                                   uint32_t first, uint32_t bytes);
+    void (*guard_mean)(const struct cm_part *part, struct cm_guard *guard);
+    /** Protection of all of the chip by a command that cannot be read back: as cm_par_protect and
+     * cm_par_unprotect. NULL: there is none. */
+    enum cm_status (*protect_data)(struct cm_session *session);
+    enum cm_status (*unprotect_data)(struct cm_session *session);
+    /** Sets the setting bytes (CM_SETTING_BYTES, all 00 before) to those of a new part. NULL: 00.
+     */
+    void (*delivered)(const struct cm_part *part, uint8_t *bytes);
 };
 
 /** Is a name one of a list's words? As in `parts` above. */

@@ -6,7 +6,7 @@
  * 20 ms have passed. Each instruction is four bytes; while one byte goes in, the byte before it
  * comes out, and data of a read with the fourth.
  */
-#include "avr_model.h"
+#include "avr_inside.h"
 #include <stdlib.h>
 #include <string.h>
 
@@ -25,20 +25,17 @@ const char *const avr_breach_words[BREACH_COUNT] = {
     [BREACH_RESERVED_FUSE] = "reserved fuse bit programmed",
 };
 
-/* t_WD in microseconds by generation, as the sheets of the generation's best-known part say. */
-struct busy_times {
-    uint32_t flash, eeprom, fuse, erase;
-};
-static const struct busy_times BUSY_US[] = {
+/* By generation, as the sheets of the generation's best-known part say. */
+static const struct avr_busy BUSY_US[] = {
     [CM_AVR_CLASSIC] = {9000, 9000, 9000, 18000},      // AT90S8515 at 3.2 V
     [CM_AVR_EARLY_PAGED] = {14000, 9000, 9000, 28000}, // ATmega161
     [CM_AVR_PAGED] = {4500, 9000, 4500, 9000},         // ATmega8
     [CM_AVR_POLLED] = {4500, 3600, 4500, 9000},        // ATmega48
 };
 
-enum { ENABLE_AFTER_US = 20000, ALIVE_FROM_MV = 1500, WORDS_64K_BYTES = 0x20000 };
+enum { ALIVE_FROM_MV = 1500 };
 
-static void breach(struct avr_model *model, enum avr_breach kind)
+void avr_breached(struct avr_model *model, enum avr_breach kind)
 {
     model->breaches[kind]++;
 }
@@ -126,7 +123,7 @@ void avr_model_reset(struct avr_model *model, bool low)
     }
     uint64_t cycles = (model->now_ns - model->reset_high_ns) * model->cpu_hz;
     if (model->reset_high_ns && cycles < 2ull * 1000000000) {
-        breach(model, BREACH_RESET_PULSE_SHORT);
+        avr_breached(model, BREACH_RESET_PULSE_SHORT);
         return; // not noticed: the part goes on as it was
     }
     begin_reset(model);
@@ -145,12 +142,12 @@ static bool is_busy(const struct avr_model *model)
     return model->now_ns < model->busy_until_ns;
 }
 
-static void start_busy(struct avr_model *model, uint32_t us)
+void avr_start_busy(struct avr_model *model, uint32_t us)
 {
     model->busy_until_ns = model->now_ns + (uint64_t)us * 10 * model->slow_percent;
 }
 
-static const struct busy_times *busy_times(const struct avr_model *model)
+const struct avr_busy *avr_busy_times(const struct avr_model *model)
 {
     return &BUSY_US[model->row->generation];
 }
@@ -165,42 +162,42 @@ static bool bars_reading(const struct avr_model *model)
     return (model->lock & 2) == 0;
 }
 
-static bool may_write(struct avr_model *model)
+bool avr_may_write(struct avr_model *model)
 {
     if (model->supply_mv < model->row->part.supply_min_mv ||
         model->supply_mv > model->row->part.supply_max_mv)
-        breach(model, BREACH_SUPPLY);
+        avr_breached(model, BREACH_SUPPLY);
     if (bars_writing(model))
-        breach(model, BREACH_LOCKED);
+        avr_breached(model, BREACH_LOCKED);
     return !bars_writing(model);
 }
 
 /* --- addresses --------------------------------------------------------------------------- */
 
-static uint32_t word_address(struct avr_model *model)
+uint32_t avr_word_address(struct avr_model *model)
 {
     uint32_t word = (uint32_t)model->instruction[1] << 8 | model->instruction[2];
-    if (model->row->flash_bytes > WORDS_64K_BYTES) {
+    if (model->row->flash_bytes > AVR_WORDS_64K_BYTES) {
         if (!model->extended_known)
-            breach(model, BREACH_EXTENDED_ADDRESS);
+            avr_breached(model, BREACH_EXTENDED_ADDRESS);
         word |= (uint32_t)model->extended << 16;
     }
     if (word * 2 >= model->row->flash_bytes)
-        breach(model, BREACH_ADDRESS);
+        avr_breached(model, BREACH_ADDRESS);
     return word % (model->row->flash_bytes / 2);
 }
 
-static uint32_t eeprom_address(struct avr_model *model)
+uint32_t avr_eeprom_address(struct avr_model *model)
 {
     uint32_t address = (uint32_t)model->instruction[1] << 8 | model->instruction[2];
     if (address >= model->row->eeprom_bytes)
-        breach(model, BREACH_ADDRESS);
+        avr_breached(model, BREACH_ADDRESS);
     return model->row->eeprom_bytes ? address % model->row->eeprom_bytes : 0;
 }
 
 /* --- instructions that answer ------------------------------------------------------------ */
 
-static bool has_fuses(const struct avr_model *model)
+bool avr_has_fuses(const struct avr_model *model)
 {
     return model->row->fuse_bytes > 0;
 }
@@ -221,10 +218,10 @@ static bool answer(struct avr_model *model, uint8_t *out)
     switch (code[0]) {
     case 0x20:
     case 0x28:
-        *out = model->flash[word_address(model) * 2 + (code[0] >> 3 & 1)];
+        *out = model->flash[avr_word_address(model) * 2 + (code[0] >> 3 & 1)];
         break;
     case 0xA0:
-        *out = model->eeprom[eeprom_address(model)];
+        *out = model->eeprom[avr_eeprom_address(model)];
         break;
     case 0x30:
         *out = read_signature(model);
@@ -234,12 +231,12 @@ static bool answer(struct avr_model *model, uint8_t *out)
             (code[2] & 3) < model->row->calibration_bytes ? model->calibration[code[2] & 3] : 0xFF;
         return true;
     case 0x50:
-        if (!has_fuses(model))
+        if (!avr_has_fuses(model))
             return false;
         *out = code[1] & 0x08 ? model->fuses[2] : model->fuses[0];
         return true;
     case 0x58:
-        if (!has_fuses(model))
+        if (!avr_has_fuses(model))
             return false;
         *out = code[1] & 0x08 ? model->fuses[1] : model->lock;
         return true;
@@ -252,207 +249,6 @@ static bool answer(struct avr_model *model, uint8_t *out)
     if (bars_reading(model))
         *out = 0xFF;
     return true;
-}
-
-/* --- instructions that act --------------------------------------------------------------- */
-
-static void chip_erase(struct avr_model *model)
-{
-    memset(model->flash, 0xFF, model->row->flash_bytes);
-    if (avr_model_fuse(model->row, model->fuses, "EESAVE") != 0)
-        memset(model->eeprom, 0xFF, model->row->eeprom_bytes);
-    model->lock = 0xFF;
-    model->erases++;
-    start_busy(model, busy_times(model)->erase);
-    if (model->row->generation == CM_AVR_CLASSIC || model->row->generation == CM_AVR_EARLY_PAGED)
-        model->enabled = model->in_step = false; // "give RESET a positive pulse, and start over"
-}
-
-static void program_flash_byte(struct avr_model *model, uint32_t address, uint8_t byte)
-{
-    if (byte & ~model->flash[address])
-        breach(model, BREACH_NOT_ERASED);
-    model->flash[address] &= byte;
-}
-
-static void load_flash(struct avr_model *model)
-{
-    uint8_t high = model->instruction[0] >> 3 & 1, byte = model->instruction[3];
-    if (model->row->flash_page_bytes == 0) {
-        if (may_write(model)) {
-            program_flash_byte(model, word_address(model) * 2 + high, byte);
-            start_busy(model, busy_times(model)->flash);
-        }
-        return;
-    }
-    uint32_t at = (uint32_t)model->instruction[2] * 2 % model->row->flash_page_bytes;
-    if (high && !model->page_loaded[at])
-        breach(model, BREACH_HIGH_BEFORE_LOW);
-    model->page[at + high] = byte;
-    model->page_loaded[at + high] = true;
-}
-
-static void write_flash_page(struct avr_model *model)
-{
-    uint32_t bytes = model->row->flash_page_bytes, page = word_address(model) * 2 / bytes * bytes;
-    if (!may_write(model))
-        return;
-    for (uint32_t i = 0; i < bytes; i++)
-        program_flash_byte(model, page + i, model->page_loaded[i] ? model->page[i] : 0xFF);
-    memset(model->page_loaded, 0, sizeof model->page_loaded);
-    model->page_writes++;
-    start_busy(model, busy_times(model)->flash);
-}
-
-static void write_eeprom(struct avr_model *model)
-{
-    uint32_t address = eeprom_address(model);
-    if (!may_write(model))
-        return;
-    model->eeprom[address] = model->instruction[3];
-    model->eeprom_writes++;
-    start_busy(model, busy_times(model)->eeprom);
-}
-
-static void load_eeprom(struct avr_model *model)
-{
-    uint32_t at = model->instruction[2] % model->row->eeprom_page_bytes;
-    model->eeprom_page[at] = model->instruction[3];
-    model->eeprom_loaded[at] = true;
-}
-
-static void write_eeprom_page(struct avr_model *model)
-{
-    uint32_t bytes = model->row->eeprom_page_bytes, page = eeprom_address(model) / bytes * bytes;
-    if (!may_write(model))
-        return;
-    for (uint32_t i = 0; i < bytes; i++) {
-        if (model->eeprom_loaded[i])
-            model->eeprom[page + i] = model->eeprom_page[i];
-    }
-    memset(model->eeprom_loaded, 0, sizeof model->eeprom_loaded);
-    model->eeprom_writes++;
-    start_busy(model, busy_times(model)->eeprom);
-}
-
-static uint8_t reserved_bits(const struct avr_model *model, uint8_t byte)
-{
-    uint8_t reserved = 0;
-    const char *text = model->row->fuse_bits[byte];
-    for (uint8_t bit = 0; bit < 8 && *text; bit++) {
-        size_t length = strcspn(text, " ");
-        if (*text == '-')
-            reserved |= (uint8_t)(1u << bit);
-        text += length + (text[length] == ' ');
-    }
-    return reserved;
-}
-
-static void write_fuse(struct avr_model *model, uint8_t byte)
-{
-    uint8_t value = model->instruction[3];
-    if (byte >= model->row->fuse_bytes) {
-        breach(model, BREACH_UNKNOWN_INSTRUCTION);
-        return;
-    }
-    if (!may_write(model))
-        return;
-    if (~value & reserved_bits(model, byte))
-        breach(model, BREACH_RESERVED_FUSE);
-    bool spien = avr_model_fuse(model->row, model->fuses, "SPIEN") == 0;
-    uint8_t before = model->fuses[byte];
-    model->fuses[byte] = value | reserved_bits(model, byte);
-    if (spien && avr_model_fuse(model->row, model->fuses, "SPIEN") == 1)
-        model->fuses[byte] = before; // SPIEN is not accessible in serial programming mode
-    model->setting_writes++;
-    start_busy(model, busy_times(model)->fuse);
-}
-
-static void write_lock(struct avr_model *model)
-{
-    model->lock &= model->instruction[3] | 0xC0; // only an erase sets lock bits
-    model->setting_writes++;
-    start_busy(model, busy_times(model)->fuse);
-}
-
-/* Instructions that begin with AC. False for those that the part lacks. */
-static bool act_on_ac(struct avr_model *model)
-{
-    uint8_t second = model->instruction[1];
-    if (second == 0x53)
-        return true;
-    if (second == 0x80)
-        chip_erase(model);
-    else if (!has_fuses(model))
-        return false;
-    else if (second == 0xA0)
-        write_fuse(model, 0);
-    else if (second == 0xA8)
-        write_fuse(model, 1);
-    else if (second == 0xA4)
-        write_fuse(model, 2);
-    else if (second == 0xE0)
-        write_lock(model);
-    else
-        return false;
-    return true;
-}
-
-static bool act(struct avr_model *model)
-{
-    bool paged = model->row->flash_page_bytes > 0, eeprom_paged = model->row->eeprom_page_bytes > 0;
-    switch (model->instruction[0]) {
-    case 0xAC:
-        return act_on_ac(model);
-    case 0x40:
-    case 0x48:
-        load_flash(model);
-        return true;
-    case 0x4C:
-        if (paged)
-            write_flash_page(model);
-        return paged;
-    case 0x4D:
-        model->extended = model->instruction[2];
-        model->extended_known = true;
-        return model->row->flash_bytes > WORDS_64K_BYTES;
-    case 0xC0:
-        write_eeprom(model);
-        return true;
-    case 0xC1:
-        if (eeprom_paged)
-            load_eeprom(model);
-        return eeprom_paged;
-    case 0xC2:
-        if (eeprom_paged)
-            write_eeprom_page(model);
-        return eeprom_paged;
-    default:
-        return false;
-    }
-}
-
-static bool is_enable(const struct avr_model *model)
-{
-    return model->instruction[0] == 0xAC && model->instruction[1] == 0x53;
-}
-
-static void complete(struct avr_model *model)
-{
-    if (!model->enabled) {
-        bool early = model->now_ns - model->reset_low_ns < ENABLE_AFTER_US * 1000ull;
-        if (early)
-            breach(model, BREACH_ENABLE_TOO_EARLY);
-        model->enabled = is_enable(model) && !early;
-        // The classic parts go on listening: a programmer brings them into step by single pulses on
-        // SCK.
-        model->in_step = model->enabled || model->row->generation == CM_AVR_CLASSIC;
-        return;
-    }
-    if (model->was_busy)
-        breach(model, BREACH_WHILE_BUSY);
-    else if (!model->answered && !act(model))
-        breach(model, BREACH_UNKNOWN_INSTRUCTION);
 }
 
 /* --- bytes and bits ---------------------------------------------------------------------- */
@@ -482,7 +278,7 @@ static void take_byte(struct avr_model *model, uint8_t byte)
     }
     if (model->at == 4) {
         model->at = 0;
-        complete(model);
+        avr_complete(model);
     }
 }
 
@@ -493,7 +289,7 @@ static bool check_half(struct avr_model *model, uint64_t half_ns)
     if (half_ns * model->cpu_hz > cycles * 1000000000)
         return true;
     if (model->enabled) // before that, a programmer may be trying
-        breach(model, BREACH_SCK_TOO_FAST);
+        avr_breached(model, BREACH_SCK_TOO_FAST);
     model->in_step = model->enabled = false;
     return false;
 }

@@ -1,7 +1,7 @@
 /*
  * Reads a bench's YAML file by its schema (docs/bench.md lists the keys).
  */
-#include "yaml_text.h"
+#include "../yaml_text.h"
 #include "bench.h"
 #include <cyaml/cyaml.h>
 #include <stdarg.h>
@@ -153,7 +153,7 @@ struct sim_bench *sim_bench_load(const char *path, char *error)
     error[0] = '\0';
     size_t bytes;
     const char *why;
-    char *text = sim_yaml_read(path, &bytes, &why);
+    char *text = yaml_read(path, &bytes, &why);
     if (!text) {
         snprintf(error, SIM_ERROR_BYTES, "%s", why);
         return NULL;

@@ -51,6 +51,9 @@ bool sim_near(const struct cm_sim *sim, unsigned line);
 void sim_drive_chip(struct cm_sim *sim);
 void sim_drive_clock(struct cm_sim *sim);
 
+/* Is there contact, after as many bytes as have passed? */
+bool sim_has_contact(const struct cm_sim *sim);
+
 /* Counts a byte, or a cycle, for the faults: contact may go or come back with it. */
 void sim_count_byte(struct cm_sim *sim);
 
@@ -67,6 +70,14 @@ uint8_t sim_through_faults(struct cm_sim *sim, uint8_t byte);
 void sim_take_call(struct cm_sim *sim);
 
 enum cm_status sim_save_now_and_then(struct cm_sim *sim);
+
+/* The host's time, for the pace and for saving. */
+uint64_t sim_host_ns(void);
+
+/* port.c: the port's functions on lines and SPI. */
+extern const struct cm_lines sim_lines;
+extern const struct cm_spi sim_spi_bus, sim_spi_frames; /* byte by byte; many frames in a call */
+extern const struct cm_parallel sim_parallel_bus;
 
 /* buses.c: the port's functions on a parallel bus, and the same by lines; two wires. */
 enum cm_status sim_bus_write(const struct cm_port *port, uint32_t address, uint16_t data,

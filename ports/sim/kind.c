@@ -2,8 +2,9 @@
  * Simulated benches among the kinds of ports.
  */
 #define _DEFAULT_SOURCE /* scandir */
-#include "../kinds.h"
+
 #include "sim.h"
+#include <coldmint/ports.h>
 #include <dirent.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -11,21 +12,21 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
-_Static_assert((int)PORT_ERROR_BYTES >= (int)SIM_ERROR_BYTES, "an error fits");
+_Static_assert((int)CM_PORT_ERROR_BYTES >= (int)SIM_ERROR_BYTES, "an error fits");
 
-static enum port_opening open_bench(const char *place, struct open_port *port, char *error)
+static enum cm_port_opening open_bench(const char *place, struct cm_open_port *port, char *error)
 {
     struct cm_sim *sim = cm_sim_open(place, error);
     if (!sim)
-        return PORT_FAILED;
-    *port = (struct open_port){&port_kind_sim, cm_sim_port(sim), sim};
-    return cm_sim_grants(sim) ? PORT_OPEN : PORT_DENIED;
+        return CM_PORT_NOT_OPENED;
+    *port = (struct cm_open_port){&cm_port_sim, cm_sim_port(sim), sim};
+    return cm_sim_grants(sim) ? CM_PORT_OPENED : CM_PORT_NO_RIGHT;
 }
 
-static bool close_bench(struct open_port *port)
+static bool close_bench(struct cm_open_port *port)
 {
     bool saved = cm_sim_close(port->hardware);
-    *port = (struct open_port){.kind = NULL};
+    *port = (struct cm_open_port){.kind = NULL};
     return saved;
 }
 
@@ -55,7 +56,7 @@ static int is_yaml(const struct dirent *item)
 }
 
 /* The benches of the folder that the tool is called in. */
-static void list_benches(port_told_fn *told, void *context)
+static void list_benches(cm_port_told_fn *told, void *context)
 {
     struct dirent **items = NULL;
     int count = scandir(".", &items, is_yaml, alphasort);
@@ -73,7 +74,7 @@ static void list_benches(port_told_fn *told, void *context)
     free(items);
 }
 
-const struct port_kind port_kind_sim = {
+const struct cm_port_kind cm_port_sim = {
     .prefix = "sim",
     .form = "sim:BENCH.yaml",
     .what = "bench",

@@ -8,7 +8,7 @@
  * whole byte, the write enable latch was set, and nothing protects what it would change. Otherwise
  * nothing happens.
  */
-#include "nor_model.h"
+#include "nor_inside.h"
 #include <string.h>
 
 const char *const nor_breach_words[NOR_BREACH_COUNT] = {
@@ -27,16 +27,12 @@ const char *const nor_breach_words[NOR_BREACH_COUNT] = {
 };
 
 enum {
-    DESELECT_NS = 100,  // t_SHSL of the slowest sheets
-    WAKE_NS = 30000,    // t_RES1
-    REGISTER_US = 8000, // t_W, typical 5 to 10 ms
+    DESELECT_NS = 100, // t_SHSL of the slowest sheets
     ALIVE_FROM_MV = 1500,
-    SMALL_SECTOR = 4096,
-    BLOCK = 65536,
     FASTEST_HZ_SLACK = 1001, // a period in whole nanoseconds may be a little short
 };
 
-static void breach(struct nor_model *model, enum nor_breach kind)
+void nor_breached(struct nor_model *model, enum nor_breach kind)
 {
     model->breaches[kind]++;
 }
@@ -62,7 +58,7 @@ void nor_model_set(struct nor_model *model, uint32_t address, uint8_t byte)
 }
 
 /* What the power brings: volatile protection is set, modes are left. */
-static void power_up(struct nor_model *model)
+void nor_power_up(struct nor_model *model)
 {
     const struct cm_nor_guard *guard = model->row->guard;
     model->wel = model->status_enabled = model->wide = model->asleep = model->reset_armed =
@@ -85,7 +81,7 @@ void nor_model_init(struct nor_model *model, const struct cm_nor_part *row, uint
     model->slow_percent = 100;
     model->worn_at = model->stuck_at = UINT32_MAX;
     model->has_sfdp = nor_model_make_sfdp(row, model->sfdp);
-    power_up(model);
+    nor_power_up(model);
 }
 
 void nor_model_supply(struct nor_model *model, uint16_t mv)
@@ -93,7 +89,7 @@ void nor_model_supply(struct nor_model *model, uint16_t mv)
     bool was_off = model->supply_mv < ALIVE_FROM_MV;
     model->supply_mv = mv;
     if (was_off && mv >= ALIVE_FROM_MV)
-        power_up(model);
+        nor_power_up(model);
 }
 
 static bool is_busy(const struct nor_model *model)
@@ -101,14 +97,14 @@ static bool is_busy(const struct nor_model *model)
     return model->now_ns < model->busy_until_ns;
 }
 
-static void start_busy(struct nor_model *model, uint64_t us)
+void nor_start_busy(struct nor_model *model, uint64_t us)
 {
     model->busy_until_ns = model->now_ns + us * 10 * model->slow_percent;
 }
 
 /* --- protection -------------------------------------------------------------------------- */
 
-static bool has_bit(const struct nor_model *model, uint8_t index, uint8_t mask)
+bool nor_has_bit(const struct nor_model *model, uint8_t index, uint8_t mask)
 {
     return mask && (model->registers[index] & mask);
 }
@@ -118,14 +114,14 @@ static bool has_bit(const struct nor_model *model, uint8_t index, uint8_t mask)
 static uint64_t area_of(const struct nor_model *model, unsigned number, unsigned highest)
 {
     const struct cm_nor_guard *guard = model->row->guard;
-    uint64_t size = model->row->bytes, step = guard->fraction ? size / guard->fraction : BLOCK;
+    uint64_t size = model->row->bytes, step = guard->fraction ? size / guard->fraction : NOR_BLOCK;
     if (number == 0)
         return 0;
     if (number == highest)
         return size;
-    if (has_bit(model, 0, guard->sec_mask)) { // 4, 8, 16, 32, 32, 32 KiB
-        uint64_t small = (uint64_t)SMALL_SECTOR << (number - 1);
-        return small > 8 * SMALL_SECTOR ? 8 * SMALL_SECTOR : small;
+    if (nor_has_bit(model, 0, guard->sec_mask)) { // 4, 8, 16, 32, 32, 32 KiB
+        uint64_t small = (uint64_t)NOR_SMALL_SECTOR << (number - 1);
+        return small > 8 * NOR_SMALL_SECTOR ? 8 * NOR_SMALL_SECTOR : small;
     }
     if (step < guard->least_bytes)
         step = guard->least_bytes;
@@ -139,8 +135,8 @@ bool nor_model_protects(const struct nor_model *model, uint32_t address)
     if (!guard)
         return false;
     if (guard->by_sector)
-        return model->sector_locks[address / BLOCK / 8] >> address / BLOCK % 8 & 1;
-    if (has_bit(model, guard->wps_register, guard->wps_mask))
+        return model->sector_locks[address / NOR_BLOCK / 8] >> address / NOR_BLOCK % 8 & 1;
+    if (nor_has_bit(model, guard->wps_register, guard->wps_mask))
         return true; // each block by itself, and all are locked at power-up; the unlock
                      // instructions are not modelled
     unsigned number = 0, highest = 0;
@@ -149,7 +145,7 @@ bool nor_model_protects(const struct nor_model *model, uint32_t address)
         highest |= 1u << i;
     }
     uint64_t size = model->row->bytes, area;
-    bool upper = !has_bit(model, guard->tb_register, guard->tb_mask), inside;
+    bool upper = !nor_has_bit(model, guard->tb_register, guard->tb_mask), inside;
     if (guard->mirrored && number > 7 &&
         number <
             highest) { // 1001: lower half, 1010: lower three quarters, ... 1110: all but one unit
@@ -159,13 +155,13 @@ bool nor_model_protects(const struct nor_model *model, uint32_t address)
         area = area_of(model, number, highest);
         inside = upper ? address >= size - area : address < area;
     }
-    return inside != has_bit(model, guard->cmp_register, guard->cmp_mask);
+    return inside != nor_has_bit(model, guard->cmp_register, guard->cmp_mask);
 }
 
-static bool any_protected(const struct nor_model *model, uint32_t first, uint32_t bytes)
+bool nor_any_protected(const struct nor_model *model, uint32_t first, uint32_t bytes)
 {
     for (uint64_t at = first; at < (uint64_t)first + bytes;
-         at += bytes < SMALL_SECTOR ? bytes : SMALL_SECTOR) {
+         at += bytes < NOR_SMALL_SECTOR ? bytes : NOR_SMALL_SECTOR) {
         if (nor_model_protects(model, (uint32_t)at))
             return true;
     }
@@ -202,7 +198,7 @@ static int address_bytes(const struct nor_model *model, uint8_t opcode)
     return -1;
 }
 
-static uint32_t masked(const struct nor_model *model, uint32_t address)
+uint32_t nor_masked(const struct nor_model *model, uint32_t address)
 {
     uint32_t top = model->row->bytes - 1;
     return address & top;
@@ -216,7 +212,7 @@ static uint8_t status_byte(struct nor_model *model, uint8_t index)
     if (is_busy(model) && model->row->rewrites && strncmp(model->row->part.name, "at25", 4) == 0)
         return 0xFF; // "bits 0 to 7 are ones during an internal write cycle"
     if (model->row->guard && model->row->guard->by_sector) {
-        unsigned locked = 0, sectors = (model->row->bytes + BLOCK - 1) / BLOCK;
+        unsigned locked = 0, sectors = (model->row->bytes + NOR_BLOCK - 1) / NOR_BLOCK;
         for (unsigned i = 0; i < sectors; i++)
             locked += model->sector_locks[i / 8] >> i % 8 & 1;
         byte = (uint8_t)((byte & ~0x0C) |
@@ -262,10 +258,10 @@ static uint8_t answer(struct nor_model *model, uint32_t at)
         return model->row->status->flag_status ? (is_busy(model) ? 0x00 : 0x80) : 0xFF;
     case 0x03:
     case 0x13:
-        return nor_model_at(model, masked(model, model->address + at));
+        return nor_model_at(model, nor_masked(model, model->address + at));
     case 0x3C:
-        return model->sector_locks[masked(model, model->address) / BLOCK / 8] >>
-                           masked(model, model->address) / BLOCK % 8 &
+        return model->sector_locks[nor_masked(model, model->address) / NOR_BLOCK / 8] >>
+                           nor_masked(model, model->address) / NOR_BLOCK % 8 &
                        1
                    ? 0xFF
                    : 0x00;
@@ -287,289 +283,6 @@ static uint8_t answer(struct nor_model *model, uint32_t at)
     }
 }
 
-/* --- what a frame does, when SELECT rises ------------------------------------------------ */
-
-static bool may_write(struct nor_model *model)
-{
-    const struct cm_part *part = &model->row->part;
-    bool enabled = model->wel;
-    if (!enabled)
-        breach(model, NOR_BREACH_NO_ENABLE);
-    else if (model->supply_mv < part->supply_min_mv || model->supply_mv > part->supply_max_mv) {
-        breach(model, NOR_BREACH_SUPPLY);
-        enabled = false;
-    }
-    return enabled;
-}
-
-static void write_cells(struct nor_model *model, uint32_t address, const uint8_t *bytes,
-                        uint32_t count, uint32_t page)
-{
-    uint32_t base = address & ~(page - 1);
-    for (uint32_t i = 0; i < count; i++) {
-        uint32_t at = base + ((address + i) & (page - 1));
-        nor_model_set(model, at,
-                      model->row->rewrites ? bytes[i] : nor_model_at(model, at) & bytes[i]);
-    }
-    model->programs++;
-    start_busy(model, model->row->times->program_us);
-}
-
-/* Page program: with more bytes than a page has, the last of them count. */
-static void program(struct nor_model *model)
-{
-    uint32_t page = model->row->page_bytes < 8 ? 1 : model->row->page_bytes,
-             count = model->data_bytes;
-    uint8_t last[NOR_PAGE_MAX];
-    if (!may_write(model))
-        return;
-    model->wel = false;
-    if (count == 0) {
-        breach(model, NOR_BREACH_FRAME);
-        return;
-    }
-    if (count > page)
-        breach(model, NOR_BREACH_PAGE_WRAP);
-    if (nor_model_protects(model, masked(model, model->address))) {
-        breach(model, NOR_BREACH_PROTECTED);
-        return;
-    }
-    uint32_t kept = count < page ? count : page, skip = count - kept;
-    for (uint32_t i = 0; i < kept; i++)
-        last[i] = model->page[(skip + i) % NOR_PAGE_MAX];
-    uint32_t base = masked(model, model->address) & ~(page - 1);
-    write_cells(model, base + ((model->address + skip) & (page - 1)), last, kept, page);
-}
-
-/* Auto address increment: the first frame brings the address, the others follow; 04 ends it. */
-static void program_word(struct nor_model *model)
-{
-    if (!model->in_words && !may_write(model))
-        return;
-    if (model->data_bytes != 2 || (!model->in_words && (model->address & 1))) {
-        breach(model, NOR_BREACH_FRAME);
-        return;
-    }
-    if (!model->in_words)
-        model->word_address = masked(model, model->address);
-    if (nor_model_protects(model, model->word_address)) {
-        breach(model, NOR_BREACH_PROTECTED);
-        model->in_words = model->wel = false;
-        return;
-    }
-    write_cells(model, model->word_address, model->page, 2, 2);
-    model->word_address = masked(model, model->word_address + 2);
-    model->in_words = true;
-}
-
-static void erase_area(struct nor_model *model, uint32_t first, uint32_t bytes, uint64_t us)
-{
-    if (!may_write(model))
-        return;
-    model->wel = false;
-    if (any_protected(model, first, bytes)) {
-        breach(model, NOR_BREACH_PROTECTED);
-        return;
-    }
-    for (uint32_t at = first; at - first < bytes; at++) {
-        if (at != model->worn_at && model->memory[at])
-            model->memory[at] = 0;
-    }
-    model->erases++;
-    start_busy(model, us);
-}
-
-static void erase_chip(struct nor_model *model)
-{
-    const struct cm_nor_erases *erases = model->row->erases;
-    uint64_t us = (uint64_t)erases->chip_ms_per_mib * 1000 * model->row->bytes / 1048576;
-    erase_area(model, 0, model->row->bytes, us);
-}
-
-/* Bits of a register that cannot be cleared again. */
-static uint8_t one_time_bits(const struct nor_model *model, uint8_t index)
-{
-    const struct cm_nor_guard *guard = model->row->guard;
-    return guard && guard->tb_fixed && guard->tb_register == index ? guard->tb_mask : 0;
-}
-
-static bool registers_held(const struct nor_model *model)
-{
-    const struct cm_nor_guard *guard = model->row->guard;
-    if (model->registers_stuck || (guard && has_bit(model, guard->srl_register, guard->srl_mask)))
-        return true;
-    return guard && has_bit(model, 0, guard->lock_mask) && model->wp_low;
-}
-
-static void set_register(struct nor_model *model, uint8_t index, uint8_t byte)
-{
-    uint8_t kept = model->row->status->kept[index], fixed = one_time_bits(model, index);
-    model->registers[index] = (uint8_t)((byte & kept) | (model->registers[index] & fixed));
-}
-
-/* A status write of a part with sector locks: bits 5 to 2 all 0 or all 1 go to every sector, unless
- * the lock bit stands. */
-static void write_global(struct nor_model *model)
-{
-    uint8_t byte = model->page[0], global = byte & 0x3C;
-    if (!(model->registers[0] & 0x80) && (global == 0 || global == 0x3C))
-        memset(model->sector_locks, global ? 0xFF : 0x00, sizeof model->sector_locks);
-    model->registers[0] = byte & 0x80;
-}
-
-static void write_registers(struct nor_model *model, uint8_t first)
-{
-    const struct cm_nor_status *status = model->row->status;
-    bool enabled = (model->wel && status->enable == 0x06) || model->status_enabled;
-    model->status_enabled = false;
-    if (!enabled) {
-        breach(model, NOR_BREACH_NO_ENABLE);
-        return;
-    }
-    model->wel = false;
-    uint8_t most = 1;
-    while (first == 0 && most < status->count && status->write[most] == status->write[0])
-        most++;
-    if (model->data_bytes == 0 || model->data_bytes > most) {
-        breach(model, NOR_BREACH_FRAME);
-        return;
-    }
-    if (registers_held(model)) {
-        breach(model, NOR_BREACH_REGISTERS_HELD);
-        return;
-    }
-    if (model->row->guard && model->row->guard->by_sector)
-        write_global(model);
-    else
-        for (uint8_t i = 0; i < most;
-             i++) // those that do not come are cleared, as the older sheets say
-            set_register(model, (uint8_t)(first + i), i < model->data_bytes ? model->page[i] : 0);
-    model->register_writes++;
-    model->registers_changed = true;
-    start_busy(model, model->row->rewrites ? model->row->times->program_us : REGISTER_US);
-}
-
-static void lock_sector(struct nor_model *model, bool lock)
-{
-    uint32_t sector = masked(model, model->address) / BLOCK;
-    if (!may_write(model))
-        return;
-    model->wel = false;
-    if (model->registers[0] & 0x80) {
-        breach(model, NOR_BREACH_REGISTERS_HELD);
-        return;
-    }
-    if (lock)
-        model->sector_locks[sector / 8] |= (uint8_t)(1u << sector % 8);
-    else
-        model->sector_locks[sector / 8] &= (uint8_t) ~(1u << sector % 8);
-    model->registers_changed = true;
-}
-
-static void wake(struct nor_model *model)
-{
-    if (model->asleep)
-        model->awake_from_ns = model->now_ns + WAKE_NS;
-    model->asleep = false;
-}
-
-static void switch_width(struct nor_model *model, bool wide)
-{
-    uint8_t way = model->row->wide;
-    if (way != CM_NOR_B7 && way != CM_NOR_WREN_B7)
-        return;
-    if (way == CM_NOR_WREN_B7 && !model->wel) {
-        breach(model, NOR_BREACH_NO_ENABLE);
-        return;
-    }
-    model->wel = way == CM_NOR_WREN_B7 ? false : model->wel;
-    model->wide = wide;
-}
-
-/* Erase instructions of the row. */
-static bool act_erase(struct nor_model *model)
-{
-    const struct cm_nor_erases *erases = model->row->erases;
-    for (int i = 0; erases && i < CM_NOR_ERASES && erases->units[i].bytes; i++) {
-        const struct cm_nor_erase *unit = &erases->units[i];
-        if (model->opcode != unit->opcode &&
-            !(model->row->wide == CM_NOR_OPCODES_4 && model->opcode == unit->opcode_4))
-            continue;
-        if (model->data_bytes)
-            breach(model, NOR_BREACH_FRAME);
-        else
-            erase_area(model, masked(model, model->address) & ~(unit->bytes - 1), unit->bytes,
-                       unit->us);
-        return true;
-    }
-    if (!erases || !erases->chip_opcode ||
-        (model->opcode != erases->chip_opcode && model->opcode != 0xC7 && model->opcode != 0x60))
-        return false;
-    if (model->bytes == 1)
-        erase_chip(model);
-    else
-        breach(model, NOR_BREACH_FRAME);
-    return true;
-}
-
-static void act(struct nor_model *model)
-{
-    const struct cm_nor_status *status = model->row->status;
-    uint8_t opcode = model->row->high_in_opcode ? (uint8_t)(model->opcode & ~0x08) : model->opcode;
-    bool armed = model->reset_armed;
-    model->reset_armed = false;
-    if (act_erase(model))
-        return;
-    for (uint8_t i = 1; i < status->count; i++) {
-        if (status->write[i] == opcode && opcode != 0x01 && opcode != 0) {
-            write_registers(model, i);
-            return;
-        }
-    }
-    switch (opcode) {
-    case 0x01:
-        write_registers(model, 0);
-        break;
-    case 0x02:
-    case 0x12:
-        program(model);
-        break;
-    case 0x04:
-        model->wel = model->in_words = false;
-        break;
-    case 0x06: // EEPROMs up to 4 Kbit: "the write protect pin low resets the write enable latch"
-        model->wel = !(model->row->rewrites && model->row->bytes <= 512 && model->wp_low);
-        break;
-    case 0x50:
-        model->status_enabled = status->enable == 0x50;
-        break;
-    case 0x36:
-    case 0x39:
-        if (model->row->guard && model->row->guard->by_sector)
-            lock_sector(model, opcode == 0x36);
-        break;
-    case 0x66:
-        model->reset_armed = true;
-        break;
-    case 0x99:
-        if (armed && model->has_sfdp)
-            power_up(model);
-        break;
-    case 0xAD:
-        program_word(model);
-        break;
-    case 0xB7:
-    case 0xE9:
-        switch_width(model, opcode == 0xB7);
-        break;
-    case 0xB9:
-        model->asleep = true;
-        break;
-    default:
-        break;
-    }
-}
-
 /* --- pins -------------------------------------------------------------------------------- */
 
 static bool listens(const struct nor_model *model)
@@ -583,7 +296,7 @@ void nor_model_select(struct nor_model *model, bool low)
         return;
     if (low) {
         if (model->deselected_ns && model->now_ns - model->deselected_ns < DESELECT_NS)
-            breach(model, NOR_BREACH_DESELECT);
+            nor_breached(model, NOR_BREACH_DESELECT);
         model->bytes = model->data_bytes = model->address = 0;
         model->bit = 0;
         model->deaf = model->streams = false;
@@ -596,11 +309,11 @@ void nor_model_select(struct nor_model *model, bool low)
     model->selected = model->streams = false;
     model->deselected_ns = model->now_ns;
     if (heard && model->bit != 0)
-        breach(model, NOR_BREACH_FRAME);
+        nor_breached(model, NOR_BREACH_FRAME);
     else if (heard && model->opcode == 0xAB)
-        wake(model);
+        nor_wake(model);
     else if (heard && (bare_word || addresses < 0 || model->bytes > (uint32_t)addresses))
-        act(model);
+        nor_act(model);
 }
 
 /* Is the instruction one that the part hears as it stands now? */
@@ -609,15 +322,15 @@ static bool hears(struct nor_model *model, uint8_t opcode)
     bool asks_status = register_of(model, opcode) >= 0 || opcode == 0x70;
     if (model->asleep || model->now_ns < model->awake_from_ns) {
         if (opcode != 0xAB)
-            breach(model, NOR_BREACH_POWER_DOWN);
+            nor_breached(model, NOR_BREACH_POWER_DOWN);
         return opcode == 0xAB;
     }
     if (is_busy(model) && !asks_status && opcode != 0x66 && opcode != 0x99) {
-        breach(model, NOR_BREACH_WHILE_BUSY);
+        nor_breached(model, NOR_BREACH_WHILE_BUSY);
         return false;
     }
     if (model->in_words && opcode != 0xAD && opcode != 0x04 && opcode != 0x05) {
-        breach(model, NOR_BREACH_WORD_MODE);
+        nor_breached(model, NOR_BREACH_WORD_MODE);
         return false;
     }
     return !is_busy(model) || asks_status;
@@ -650,7 +363,7 @@ static void take(struct nor_model *model, uint8_t byte)
         model->address = model->address << 8 | byte;
         if (model->bytes - 1 == (uint32_t)addresses && model->address >= model->row->bytes &&
             model->opcode != 0x5A && model->row->bytes >= 512)
-            breach(model, NOR_BREACH_ADDRESS);
+            nor_breached(model, NOR_BREACH_ADDRESS);
         bool reads = model->opcode == 0x03 || model->opcode == 0x13 ||
                      (model->row->high_in_opcode && model->opcode == 0x0B);
         model->streams = reads && !model->deaf && model->bytes - 1 == (uint32_t)addresses;
@@ -664,7 +377,7 @@ static void check_clock(struct nor_model *model, uint64_t half_ns)
     bool plain_read = model->bytes == 1 && (model->opcode == 0x03 || model->opcode == 0x13);
     if (plain_read &&
         1000000000ull * 1000 / (2 * half_ns) > (uint64_t)model->row->clock_hz * FASTEST_HZ_SLACK)
-        breach(model, NOR_BREACH_CLOCK);
+        nor_breached(model, NOR_BREACH_CLOCK);
 }
 
 uint8_t nor_model_byte(struct nor_model *model, uint8_t byte, uint64_t half_ns)
@@ -672,7 +385,7 @@ uint8_t nor_model_byte(struct nor_model *model, uint8_t byte, uint64_t half_ns)
     if (model->streams) { // the many bytes of a reading, without asking each time what they are
         model->now_ns += 16 * half_ns;
         model->bytes++;
-        return nor_model_at(model, masked(model, model->address + model->data_bytes++));
+        return nor_model_at(model, nor_masked(model, model->address + model->data_bytes++));
     }
     uint8_t out = reply(model);
     check_clock(model, half_ns);

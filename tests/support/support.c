@@ -161,7 +161,8 @@ void run_tool(struct outcome *outcome, const char *first, ...)
     if (child == 0) {
         dup2(out, STDOUT_FILENO);
         dup2(err, STDERR_FILENO);
-        execv(TOOL_PATH, (char *const *)(uintptr_t)arguments);
+        const char *other = getenv("TEST_TOOL"); // one with more in its lists
+        execv(other ? other : TOOL_PATH, (char *const *)(uintptr_t)arguments);
         _exit(127);
     }
     assert_int_equal(waitpid(child, &status, 0), child);

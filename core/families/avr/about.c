@@ -10,6 +10,8 @@
  */
 #include "../pinouts.h"
 #include <coldmint/avr.h>
+#include <coldmint/settings.h>
+#include <string.h>
 
 static const char EIGHT[] = "PB5/RESET PB3 PB4 GND PB0/MOSI PB1/MISO PB2/SCK VCC";
 static const char EIGHT_15[] = "PB5/RESET PB4 PB3 GND PB0/MOSI PB1/MISO PB2/SCK VCC";
@@ -155,5 +157,54 @@ static const struct cm_cause CAUSES[] = {
      "off SCK and MISO"},
     {.status = CM_OK}};
 
-const struct cm_about cm_avr_about = {
-    .kind = "AVR", .program = "AVR", .elf_machine = ELF_AVR, .causes = CAUSES, .pinout = pinout};
+/* The facts behind these: waits, then one line for each fuse byte. */
+static bool fact(const struct cm_part *part, uint8_t number, struct cm_fact *out)
+{
+    static const char *const GENERATIONS[] = {
+        "flash byte by byte, waits", "flash by page, reset after erase", "flash by page, waits",
+        "flash and eeprom by page, RDY/BSY polled"};
+    static const char *const FUSES[] = {"low      0x{0:x}  bits 0 to 7: {t}",
+                                        "high     0x{0:x}  bits 0 to 7: {t}",
+                                        "extended 0x{0:x}  bits 0 to 7: {t}"};
+    const struct cm_avr_part *row = cm_avr_row(part);
+    const bool has_boot = row->boot_max_bytes;
+    if (number == 0 && has_boot) {
+        *out = (struct cm_fact){"boot",
+                                "boot section of up to {0} bytes at the end of flash",
+                                {row->boot_max_bytes},
+                                NULL};
+        return true;
+    }
+    number = (uint8_t)(number - has_boot);
+    if (number == 0) {
+        *out = (struct cm_fact){"writing",
+                                "{t}; page {0:k} ms, erase {1:k} ms at most",
+                                {row->times->t_wd_flash_us, row->times->t_wd_erase_us},
+                                GENERATIONS[row->generation]};
+        return true;
+    }
+    uint8_t fuse = (uint8_t)(number - 1);
+    if (fuse >= row->fuse_bytes)
+        return false;
+    *out = (struct cm_fact){
+        fuse ? "" : "fuses", FUSES[fuse], {row->fuse_default[fuse]}, row->fuse_bits[fuse]};
+    return true;
+}
+
+static void delivered(const struct cm_part *part, uint8_t *bytes)
+{
+    const struct cm_avr_part *row = cm_avr_row(part);
+    memset(bytes, 0xFF, CM_SETTING_BYTES); // not locked
+    memcpy(bytes, row->fuse_default, row->fuse_bytes);
+}
+
+const struct cm_about cm_avr_about = {.kind = "AVR",
+                                      .program = "AVR",
+                                      .elf_machine = ELF_AVR,
+                                      .elf_id_at = 0x840000,
+                                      .elf_id_bytes = 3,
+                                      .causes = CAUSES,
+                                      .pinout = pinout,
+                                      .lead_reset_to = cm_avr_lead_reset_to,
+                                      .fact = fact,
+                                      .delivered = delivered};

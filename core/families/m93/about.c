@@ -25,4 +25,4 @@ static const struct cm_cause CAUSES[] = {
     {.status = CM_OK}};
 
 const struct cm_about cm_m93_about = {
-    .kind = "three-wire EEPROM", .causes = CAUSES, .pinout = pinout, .looks_like_nothing = true};
+    .kind = "93-series EEPROM", .causes = CAUSES, .pinout = pinout, .looks_like_nothing = true};

@@ -46,7 +46,54 @@ static const struct cm_cause EEPROM_CAUSES[] = {
      "feed less or hold the processor in reset"},
     {.status = CM_OK}};
 
-const struct cm_about cm_nor_about = {
-    .kind = "SPI flash", .causes = FLASH_CAUSES, .pinout = pinout, .known_by_size = true};
-const struct cm_about cm_ee25_about = {
-    .kind = "SPI EEPROM", .causes = EEPROM_CAUSES, .pinout = pinout};
+static const char *guard_words(const struct cm_nor_part *row)
+{
+    if (!row->guard)
+        return "no block protection";
+    if (row->guard->by_sector)
+        return "a lock for each sector, all set by power-up";
+    if (row->guard->vague)
+        return "block protection; which bits mean which area is not known here: any is taken for "
+               "all";
+    return row->guard->volatile_bits ? "block protection by area, all set by power-up"
+                                     : "block protection by area";
+}
+
+static bool fact(const struct cm_part *part, uint8_t number, struct cm_fact *out)
+{
+    static const char *const WIDE[] = {"", "; opcodes of their own with four address bytes",
+                                       "; four address bytes by a mode (B7)",
+                                       "; four address bytes by a mode (B7, enabled)"};
+    const struct cm_nor_part *row = cm_nor_row(part);
+    const struct cm_fact facts[] = {
+        {"reading", "at {0} MHz{t}", {row->clock_hz / 1000000}, WIDE[row->wide]},
+        {"writing",
+         "{0:kk} ms each, {1:kk} at most",
+         {row->times->program_us, row->times->program_max_us},
+         NULL},
+        {"guard", "{t}", {0}, guard_words(row)}};
+    if (number >= sizeof facts / sizeof facts[0])
+        return false;
+    *out = facts[number];
+    return true;
+}
+
+/* `found` is the first member of the row, and that of a struct cm_nor_found. */
+static void describe_size(struct cm_part *found, uint32_t bytes)
+{
+    cm_nor_describe_plain((struct cm_nor_found *)(void *)found, bytes);
+}
+
+const struct cm_about cm_nor_about = {.kind = "SPI flash",
+                                      .causes = FLASH_CAUSES,
+                                      .pinout = pinout,
+                                      .describe_size = describe_size,
+                                      .fact = fact,
+                                      .guard_choose = cm_nor_guard_choose,
+                                      .guard_mean = cm_nor_guard_mean};
+const struct cm_about cm_ee25_about = {.kind = "SPI EEPROM",
+                                       .causes = EEPROM_CAUSES,
+                                       .pinout = pinout,
+                                       .fact = fact,
+                                       .guard_choose = cm_nor_guard_choose,
+                                       .guard_mean = cm_nor_guard_mean};

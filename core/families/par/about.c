@@ -143,8 +143,60 @@ static const struct cm_cause EPROM_CAUSES[] = {
      "erase it under a lamp, see that it is blank, and write it then"},
     {.status = CM_OK}};
 
-const struct cm_about cm_par_about = {
-    .kind = "parallel flash", .causes = FLASH_CAUSES, .pinout = parallel, .asks_by_writing = true};
-const struct cm_about cm_ee28_about = {.kind = "parallel EEPROM", .pinout = parallel};
-const struct cm_about cm_eprom_about = {
-    .kind = "EPROM", .causes = EPROM_CAUSES, .pinout = parallel, .wants_voltages = true};
+static uint8_t data_lines(const struct cm_part *part)
+{
+    return cm_par_row(part)->traits & CM_PAR_WIDE ? 16 : 8;
+}
+
+static uint16_t program_mv(const struct cm_part *part)
+{
+    return cm_par_row(part)->program_mv;
+}
+
+static bool fact(const struct cm_part *part, uint8_t number, struct cm_fact *out)
+{
+    const struct cm_par_part *row = cm_par_row(part);
+    const struct cm_fact facts[] = {
+        {"bus", "{0} bits; {1} ns a cycle", {data_lines(part), row->cycle_ns}, NULL},
+        {"writing",
+         "{t}, {0} us each, {1} at most",
+         {row->times->program_us, row->times->program_max_us},
+         row->page_bytes > 1 ? "pages" : "single units"}};
+    if (number >= sizeof facts / sizeof facts[0])
+        return false;
+    *out = facts[number];
+    return true;
+}
+
+/* An EPROM's: which voltages programming wants. */
+static bool eprom_fact(const struct cm_part *part, uint8_t number, struct cm_fact *out)
+{
+    static const char *const PROGRAMMED[] = {
+        "not programmed here", "where the port has {0:kk} V of supply and the programming voltage"};
+    if (fact(part, number, out))
+        return true;
+    *out = (struct cm_fact){"", PROGRAMMED[program_mv(part) != 0], {program_mv(part)}, NULL};
+    return number == 2;
+}
+
+const struct cm_about cm_par_about = {.kind = "parallel flash",
+                                      .causes = FLASH_CAUSES,
+                                      .pinout = parallel,
+                                      .asks_by_writing = true,
+                                      .fact = fact,
+                                      .data_lines = data_lines,
+                                      .protect_data = cm_par_protect,
+                                      .unprotect_data = cm_par_unprotect};
+const struct cm_about cm_ee28_about = {.kind = "parallel EEPROM",
+                                       .pinout = parallel,
+                                       .fact = fact,
+                                       .data_lines = data_lines,
+                                       .protect_data = cm_par_protect,
+                                       .unprotect_data = cm_par_unprotect};
+const struct cm_about cm_eprom_about = {.kind = "EPROM",
+                                        .causes = EPROM_CAUSES,
+                                        .pinout = parallel,
+                                        .wants_voltages = true,
+                                        .fact = eprom_fact,
+                                        .program_mv = program_mv,
+                                        .data_lines = data_lines};

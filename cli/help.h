@@ -1,0 +1,10 @@
+/* Help, from the tables of the verbs. */
+#ifndef CM_CLI_HELP_H
+#define CM_CLI_HELP_H
+
+#include "tool.h"
+
+void print_help(void);
+void print_verb_help(const struct verb *verb);
+
+#endif

@@ -1,0 +1,45 @@
+/*
+ * The amounts that people write.
+ */
+#include "numbers.h"
+#include <ctype.h>
+#include <errno.h>
+#include <stdlib.h>
+#include <string.h>
+
+static const char *read_number(const char *text, uint32_t *value)
+{
+    char *end;
+    errno = 0;
+    unsigned long long number = strtoull(text, &end, 0);
+    if (end == text || *text == '-' || errno)
+        return NULL;
+    unsigned shift = toupper((unsigned char)*end) == 'K'   ? 10
+                     : toupper((unsigned char)*end) == 'M' ? 20
+                                                           : 0;
+    *value = (uint32_t)(number << shift);
+    return number > UINT32_MAX >> shift ? NULL : end + (shift ? 1 : 0);
+}
+
+bool parse_number(const char *text, uint32_t *value)
+{
+    const char *end = read_number(text, value);
+    return end && *end == '\0';
+}
+
+bool parse_range(const char *text, uint32_t *first, uint32_t *last)
+{
+    const char *end = read_number(text, first);
+    uint32_t size;
+    *last = UINT32_MAX;
+    if (end && *end == '\0')
+        return true;
+    if (end && *end == '+') {
+        bool good = parse_number(end + 1, &size) && size > 0 && size - 1 <= UINT32_MAX - *first;
+        *last = good ? *first + (size - 1) : 0;
+        return good;
+    }
+    if (!end || strncmp(end, "..", 2) != 0)
+        return false;
+    return end[2] == '\0' || (parse_number(end + 2, last) && *first <= *last);
+}

@@ -1,0 +1,158 @@
+/*
+ * mint: brings one chip to the state that a recipe tells: settings, loader and application, EEPROM,
+ * lock bits.
+ */
+#include "begin.h"
+#include "catalogue.h"
+#include "job.h"
+#include "say.h"
+#include "words/fail.h"
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static struct {
+    struct job_options job;
+    char *from, *board, *version;
+} given;
+
+static enum exit_code assert_chip(struct tool *tool, const struct cm_recipe *recipe)
+{
+    char evidence[200];
+    if (tool->given.chip && strcmp(tool->given.chip, recipe->chip.text) != 0) {
+        snprintf(evidence, sizeof evidence, "--chip %.60s; the recipe is for %.60s",
+                 tool->given.chip, recipe->chip.text);
+        return tool_fail_as(tool, EXIT_USAGE, "the recipe is for another chip", evidence,
+                            "leave --chip out: the recipe asserts its own");
+    }
+    free(tool->given.chip);
+    tool->given.chip = strdup(recipe->chip.text);
+    return EXIT_GOOD;
+}
+
+static const char *text_of(const struct cm_recipe_text *text)
+{
+    return text->text ? text->text : "";
+}
+
+static void say_recipe(struct tool *tool, const struct cm_recipe *recipe)
+{
+    const char *board = text_of(&recipe->board), *version = text_of(&recipe->version);
+    say(tool, "recipe", "%s%s%s%s%s", recipe->title.text, *board ? ", board " : "", board,
+        *version ? ", version " : "", version);
+    json_t *object = json_pack("{s:o, s:o}", "title", json_text(recipe->title.text), "chip",
+                               json_text(recipe->chip.text));
+    if (*board)
+        json_object_set_new(object, "board", json_text(board));
+    if (*version)
+        json_object_set_new(object, "version", json_text(version));
+    set_json(tool, "recipe", object);
+}
+
+/* The chip; or, where the catalogue has found it already, the same by the recipe's own name for it.
+ */
+static enum exit_code begin(struct tool *tool)
+{
+    if (!tool->open)
+        return tool_begin(tool);
+    return session_code(tool, cm_identify(&tool->session, tool->given.chip));
+}
+
+static void say_verdict(struct tool *tool, const struct cm_job *job, const struct cm_recipe *recipe)
+{
+    const char *version = text_of(&recipe->version);
+    if (job->options.only_plan)
+        say_last(tool, "planned only; %s is unchanged", chip_name(tool));
+    else
+        say_last(tool, "minted: this %s is a %s%s%s%s", chip_name(tool), recipe->title.text,
+                 *version ? ", version " : "", version, job->has_work ? "" : "; it was before");
+}
+
+static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct cm_recipe *recipe)
+{
+    say_recipe(tool, recipe);
+    tool->board_hz = recipe->board_hz;
+    enum exit_code code = assert_chip(tool, recipe);
+    if (!code)
+        code = begin(tool);
+    if (code)
+        return code;
+    cm_job_tell_left_behind(job);
+    set_json(tool, "files", json_array());
+    code = host_code(tool, cm_job_want_recipe(job, recipe));
+    if (!code)
+        code = job_run(tool, job, &given.job);
+    if (!code)
+        say_verdict(tool, job, recipe);
+    return code;
+}
+
+static enum exit_code mint_recipe(struct tool *tool, const char *path)
+{
+    struct cm_recipe *recipe = calloc(1, sizeof *recipe);
+    struct cm_job *job = recipe ? job_new(tool, &given.job) : NULL;
+    enum exit_code code = recipe ? tool->words.code : tool_fail_memory(tool);
+    if (job)
+        code = host_code(tool, cm_recipe_load(&tool->host, path, recipe));
+    if (job && !code)
+        code = mint(tool, job, recipe);
+    cm_job_free(job);
+    if (recipe)
+        cm_recipe_free(recipe);
+    free(recipe);
+    return code;
+}
+
+static enum exit_code mint_from(struct tool *tool, const char *const *things)
+{
+    const struct cm_catalogue_choice choice = {things[0], given.board, given.version};
+    char path[CM_FILE_PATH];
+    if (things[0] && things[1])
+        return tool_fail_as(tool, EXIT_USAGE, "one title at a time", things[1],
+                            "coldmint mint --from FOLDER \"strike node\"");
+    enum exit_code code = catalogue_choose(tool, given.from, &choice, path);
+    return code || !path[0] ? code : mint_recipe(tool, path);
+}
+
+static enum exit_code run(struct tool *tool, const char *const *things)
+{
+    enum exit_code code = job_check_options(tool, &given.job);
+    if (!code && !given.from && (!things[0] || things[1]))
+        code = tool_fail_as(tool, EXIT_USAGE, "mint takes one recipe",
+                            things[0] ? things[1] : "none is named", "coldmint mint RECIPE.yaml");
+    if (!code)
+        code = given.from ? mint_from(tool, things) : mint_recipe(tool, things[0]);
+    return code;
+}
+
+static const struct poptOption options[] = {
+    {"from", 0, POPT_ARG_STRING, &given.from, 0,
+     "a folder of recipes and capsules: lists what fits the chip, newest first; with a TITLE, "
+     "mints that",
+     "FOLDER"},
+    {"board", 0, POPT_ARG_STRING, &given.board, 0,
+     "with --from: which board this is, where no marker on the chip tells", "NAME"},
+    {"version", 0, POPT_ARG_STRING, &given.version, 0,
+     "with --from: this version instead of the newest", "VERSION"},
+    PLAN_OPTION(given.job, "show the steps and how long they take, and do nothing"),
+    UNPROTECT_OPTION(given.job, "a locked chip may be erased"),
+    ANYWAY_OPTION(given.job),
+    KEEP_BOOT_OPTION(given.job),
+    LOSE_BOOT_OPTION(given.job),
+    LOSE_DATA_OPTION(given.job),
+    ALLOW_OPTION(given.job, "make a choice of this setting that is refused otherwise"),
+    WAIT_OPTION(given.job),
+    NO_BACKUP_OPTION(given.job),
+    POPT_TABLEEND};
+
+const struct verb verb_mint = {
+    .name = "mint",
+    .things = "[options] RECIPE | --from FOLDER [TITLE]",
+    .summary =
+        "make a unit after a recipe: settings, loader, firmware, eeprom and lock bits in one go",
+    .example = "coldmint mint --via sim:node.yaml recipes/strike-node.yaml",
+    .mistake =
+        "a recipe for a crystal, and a board without one: 'board-clock' says that there is one",
+    .options = options,
+    .run = run,
+};

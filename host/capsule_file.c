@@ -1,0 +1,109 @@
+/*
+ * Capsules as files, read where they lie.
+ */
+#include "inside.h"
+#include <coldmint/host/capsule_file.h>
+#include <errno.h>
+#include <string.h>
+#include <unistd.h>
+
+bool cm_capsule_is_file(struct cm_host *host, const char *path)
+{
+    static const char BEGINNING[] = "\x0A\x10"
+                                    "coldmint capsule";
+    char bytes[sizeof BEGINNING - 1];
+    int file = cm_file_open(host, path);
+    bool is_one = file >= 0 && pread(file, bytes, sizeof bytes, 0) == (ssize_t)sizeof bytes &&
+                  memcmp(bytes, BEGINNING, sizeof bytes) == 0;
+    if (file >= 0)
+        close(file);
+    const char *dot = strrchr(path, '.');
+    return is_one || (dot && strcmp(dot, ".mint") == 0);
+}
+
+bool cm_capsule_file_load(struct cm_host *host, const char *path, struct cm_capsule_file *file)
+{
+    memset(file, 0, sizeof *file);
+    file->path = path;
+    file->reader = cm_file_reader_open(host, path);
+    if (!file->reader)
+        return host_fail_system(host, CM_ERROR_FILE_UNREADABLE, path, errno);
+    uint32_t bytes = cm_file_reader_bytes(file->reader);
+    struct cm_capsule_input input = {file->reader, cm_file_reader_read, bytes};
+    if (cm_capsule_open(&file->capsule, &input) == CM_OK)
+        return true;
+    struct cm_error *error = host_error(host, CM_ERROR_CAPSULE_DAMAGED, path);
+    error->capsule = file->capsule.fault;
+    error->address = file->capsule.fault_offset;
+    error->limit = bytes;
+    return false;
+}
+
+void cm_capsule_file_free(struct cm_capsule_file *file)
+{
+    cm_file_reader_close(file->reader);
+    file->reader = NULL;
+}
+
+bool cm_capsule_file_is_for(struct cm_host *host, const struct cm_capsule_file *file,
+                            const struct cm_session *session)
+{
+    const struct cm_capsule_facts *facts = &file->capsule.facts;
+    const struct cm_part *part = session->part;
+    struct cm_region region;
+    bool named = strcmp(facts->chip, part->name) == 0; // all there is of a part without an id
+    bool same = (part->id_bytes || named) && facts->id_bytes == part->id_bytes &&
+                memcmp(facts->id, part->id, part->id_bytes) == 0;
+    for (uint8_t i = 0; same && i < file->capsule.region_count; i++) {
+        int index = cm_region_by_name(session, file->capsule.regions[i].name);
+        same = index >= 0 && cm_region(session, (uint8_t)index, &region) &&
+               region.bytes == file->capsule.regions[i].bytes;
+    }
+    if (same)
+        return true;
+    struct cm_error *error = host_error(host, CM_ERROR_CAPSULE_OTHER_CHIP, file->path);
+    HOST_COPY(error->text, facts->chip);
+    memcpy(error->id_found, facts->id, sizeof error->id_found);
+    memcpy(error->id_expected, part->id, sizeof error->id_expected);
+    error->id_bytes = part->id_bytes;
+    return false;
+}
+
+bool cm_capsule_file_settings(struct cm_capsule_file *file, const struct cm_session *session,
+                              uint8_t *bytes)
+{
+    struct cm_setting_byte byte;
+    struct cm_region region;
+    const struct cm_words *words = cm_words_of(session);
+    for (uint8_t i = 0; words && words->byte(session->part, i, &byte); i++) {
+        int index = cm_region(session, byte.region, &region)
+                        ? cm_capsule_region(&file->capsule, region.name)
+                        : -1;
+        if (index < 0)
+            continue;
+        struct cm_source source =
+            cm_capsule_source(&file->capsule, (uint8_t)index, &file->places[index]);
+        if (source.read(source.context, byte.address, &bytes[i], 1) != CM_OK)
+            return false;
+    }
+    return true;
+}
+
+bool cm_capsule_file_equal(struct cm_capsule_file *one, struct cm_capsule_file *other)
+{
+    uint8_t mine[4096], its[4096];
+    bool same = one->capsule.region_count == other->capsule.region_count;
+    for (uint8_t i = 0; same && i < one->capsule.region_count; i++) {
+        const struct cm_capsule_region *region = &one->capsule.regions[i],
+                                       *its_region = &other->capsule.regions[i];
+        same = strcmp(region->name, its_region->name) == 0 && region->bytes == its_region->bytes;
+        struct cm_source a = cm_capsule_source(&one->capsule, i, &one->places[i]);
+        struct cm_source b = cm_capsule_source(&other->capsule, i, &other->places[i]);
+        for (uint32_t at = 0, part; same && at < region->bytes; at += part) {
+            part = region->bytes - at < sizeof mine ? region->bytes - at : (uint32_t)sizeof mine;
+            same = a.read(a.context, at, mine, part) == CM_OK &&
+                   b.read(b.context, at, its, part) == CM_OK && memcmp(mine, its, part) == 0;
+        }
+    }
+    return same;
+}

@@ -1,0 +1,120 @@
+/*
+ * Folders of the user's, and what is in them.
+ *
+ *     ~/.local/state/coldmint/KIND     or below $XDG_STATE_HOME (XDG base directories)
+ */
+#include "inside.h"
+#include <dirent.h>
+#include <errno.h>
+#include <fcntl.h>
+#include <pwd.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/file.h>
+#include <sys/stat.h>
+#include <time.h>
+#include <unistd.h>
+
+const char *stamp_text(char *text)
+{
+    time_t now = time(NULL);
+    struct tm parts;
+    strftime(text, STAMP_BYTES, "%Y%m%d-%H%M%S", gmtime_r(&now, &parts));
+    return text;
+}
+
+const char *home_folder(void)
+{
+    const char *home = getenv("HOME");
+    const struct passwd *user = home && *home ? NULL : getpwuid(getuid());
+    return home && *home ? home : user ? user->pw_dir : NULL;
+}
+
+bool state_folder(struct cm_host *host, const char *kind, char *folder)
+{
+    const char *state = getenv("XDG_STATE_HOME"), *home = home_folder();
+    bool has_state = state && *state;
+    if (!has_state && !home)
+        return host_fail(host, CM_ERROR_NO_STATE_FOLDER, NULL);
+    int length = snprintf(folder, FOLDER_BYTES, "%s%s/coldmint/%s", has_state ? state : home,
+                          has_state ? "" : "/.local/state", kind);
+    if (length >= 0 && length < FOLDER_BYTES)
+        return true;
+    struct cm_error *error = host_error(host, CM_ERROR_STATE_FOLDER_NAME, NULL);
+    HOST_COPY(error->text, has_state ? "XDG_STATE_HOME" : "HOME");
+    return false;
+}
+
+void make_folders(char *path)
+{
+    for (char *slash = strchr(path + 1, '/'); slash; slash = strchr(slash + 1, '/')) {
+        *slash = '\0';
+        mkdir(path, 0700); // what is kept here is firmware
+        *slash = '/';
+    }
+}
+
+static int compare_newest(const void *one, const void *other)
+{
+    return strcmp(*(char *const *)other, *(char *const *)one);
+}
+
+/* A name that is looked for is taken into the list; false where there is no memory for it. */
+static bool take_path(struct paths *paths, const char *folder, const char *name)
+{
+    char **grown = realloc(paths->names, (paths->count + 1) * sizeof *grown);
+    if (!grown)
+        return false;
+    paths->names = grown;
+    char *path = malloc(strlen(folder) + strlen(name) + 2);
+    if (!path)
+        return false;
+    sprintf(path, "%s/%s", folder, name);
+    grown[paths->count++] = path;
+    return true;
+}
+
+struct paths paths_in(const char *folder, const char *begin, const char *end)
+{
+    struct paths paths = {0};
+    size_t first = strlen(begin), last = strlen(end);
+    DIR *list = opendir(folder);
+    for (struct dirent *item; list && (item = readdir(list)) != NULL;) {
+        size_t length = strlen(item->d_name);
+        bool is_meant = length >= first + last && strncmp(item->d_name, begin, first) == 0 &&
+                        strcmp(item->d_name + length - last, end) == 0;
+        if (is_meant && !take_path(&paths, folder, item->d_name))
+            break;
+    }
+    if (list)
+        closedir(list);
+    if (paths.count)
+        qsort(paths.names, paths.count, sizeof *paths.names, compare_newest);
+    return paths;
+}
+
+void paths_free(struct paths *paths)
+{
+    while (paths->count)
+        free(paths->names[--paths->count]);
+    free(paths->names);
+    paths->names = NULL;
+}
+
+void file_hold(const char *path)
+{
+    // stays open until the process ends, whatever ends it
+    int file = open(path, O_RDONLY | O_CLOEXEC);
+    if (file >= 0)
+        (void)flock(file, LOCK_EX | LOCK_NB);
+}
+
+bool file_is_in_use(const char *path)
+{
+    int file = open(path, O_RDONLY | O_CLOEXEC);
+    bool in_use = file >= 0 && flock(file, LOCK_SH | LOCK_NB) != 0 && errno == EWOULDBLOCK;
+    if (file >= 0)
+        close(file);
+    return in_use;
+}

@@ -1,0 +1,46 @@
+/* What the files of the host library share: failures, folders, texts. */
+#ifndef CM_HOST_INSIDE_H
+#define CM_HOST_INSIDE_H
+
+#include <coldmint/host/files.h>
+
+/* Leaves a failure, with everything but its kind and path zero; fill in the rest. */
+struct cm_error *host_error(struct cm_host *host, enum cm_error_kind kind, const char *path);
+
+/* The same, and false, for `return`. */
+bool host_fail(struct cm_host *host, enum cm_error_kind kind, const char *path);
+bool host_fail_system(struct cm_host *host, enum cm_error_kind kind, const char *path, int error);
+bool host_fail_session(struct cm_host *host, enum cm_status status);
+
+/* Copies a text into an array, cut where it is full. */
+void host_copy(char *to, size_t room, const char *text);
+#define HOST_COPY(array, text) host_copy(array, sizeof(array), text)
+
+/* Folder for what is kept for the user of one kind (FOLDER_BYTES); and the folders above a file,
+ * made for the user alone. */
+enum { FOLDER_BYTES = 2000, NAME_BYTES = 200, STAMP_BYTES = 24 };
+bool state_folder(struct cm_host *host, const char *kind, char *folder);
+void make_folders(char *path);
+
+/* The user's home, as the environment says it or the system knows it; NULL: neither. */
+const char *home_folder(void);
+
+/* The time now as file names have it: 20261123-101500. Returns `text` (STAMP_BYTES). */
+const char *stamp_text(char *text);
+
+/* Files of a folder whose names begin and end so, the last by name first. Free them. */
+struct paths {
+    char **names;
+    size_t count;
+};
+struct paths paths_in(const char *folder, const char *begin, const char *end);
+void paths_free(struct paths *paths);
+
+/* Removes what killed processes have left unfinished there. */
+void remove_left_over(const char *folder, const char *begin);
+
+/* Holds a file for as long as this process lives; and does another process that lives hold it? */
+void file_hold(const char *path);
+bool file_is_in_use(const char *path);
+
+#endif

@@ -1,0 +1,89 @@
+/**
+ * Recipes: the wanted state of a unit, in words, from a YAML file. docs/recipe.md lists its keys.
+ *
+ *     struct cm_recipe recipe;
+ *     if (cm_recipe_load(&host, "strike-node.yaml", &recipe))
+ *         ... cm_job_want_recipe (coldmint/host/job.h) ...
+ *     cm_recipe_free(&recipe);
+ */
+#ifndef COLDMINT_HOST_RECIPE_H
+#define COLDMINT_HOST_RECIPE_H
+
+#include <coldmint/decls.h>
+#include <coldmint/host/context.h>
+
+CM_DECLS_BEGIN
+
+enum {
+    CM_RECIPE_CHOICES = 40, /**< most settings and lock choices */
+    CM_RECIPE_FILES = 6,    /**< most files of a region, and most names under `allow` */
+    CM_RECIPE_MARKER = 32   /**< most bytes of a marker's text */
+};
+
+/** A text of the recipe, and the line where it stands. */
+struct cm_recipe_text {
+    char *text;
+    unsigned line;
+};
+
+/** "clock: internal-8MHz" */
+struct cm_recipe_choice {
+    struct cm_recipe_text name, word;
+};
+
+/** A recipe. Texts that it does not have are NULL. */
+struct cm_recipe {
+    /** The caller's. */
+    const char *path;
+    struct cm_recipe_text title, chip, board, version, supply, board_clock, enter, marker;
+    /** Of `settings` and of `lock`. */
+    struct cm_recipe_choice choices[CM_RECIPE_CHOICES];
+    struct cm_recipe_text flash[CM_RECIPE_FILES], eeprom[CM_RECIPE_FILES], allow[CM_RECIPE_FILES];
+    uint8_t choice_count, flash_count, eeprom_count, allow_count;
+    const struct cm_part *part;
+    /** 0: any that the part allows. */
+    uint16_t supply_from_mv, supply_to_mv;
+    /** Clock of the board's crystal or oscillator; 0: none. */
+    uint32_t board_hz;
+    /** The marker's parts: how a board says which it is. */
+    char marker_region[12], marker_text[CM_RECIPE_MARKER + 1];
+    uint32_t marker_at;
+};
+
+/** Reads and checks a recipe, as far as that goes without a chip. Errors: CM_ERROR_RECIPE_...,
+ * CM_ERROR_SETTING_..., CM_ERROR_FILE_... Free it in any case. */
+CM_MUST_CHECK bool cm_recipe_load(struct cm_host *host, const char *path, struct cm_recipe *recipe);
+void cm_recipe_free(struct cm_recipe *recipe);
+
+/** Makes the recipe's choices in setting bytes. Errors: CM_ERROR_SETTING_... with path and line. */
+CM_MUST_CHECK bool cm_recipe_choose(struct cm_host *host, const struct cm_recipe *recipe,
+                                    uint8_t *bytes);
+
+/** A file's path, relative to the recipe, into `path`. */
+void cm_recipe_file(const struct cm_recipe *recipe, const struct cm_recipe_text *file, char *path,
+                    size_t bytes);
+
+/** Is the supply, as measured, what the recipe wants? 0 mV is unknown. Error: CM_ERROR_SUPPLY. */
+CM_MUST_CHECK bool cm_recipe_check_supply(struct cm_host *host, const struct cm_recipe *recipe,
+                                          uint16_t mv);
+
+/** What stands at the marker's place of the chip, what cannot be shown as '?'. False: it is blank,
+ * or cannot be read. `text` has CM_RECIPE_MARKER + 1 bytes. */
+bool cm_recipe_read_marker(struct cm_session *session, const struct cm_recipe *recipe, char *text);
+
+/** Is the board on the wires the recipe's, as far as its marker tells? Error:
+ * CM_ERROR_OTHER_BOARD. */
+CM_MUST_CHECK bool cm_recipe_check_marker(struct cm_host *host, struct cm_session *session,
+                                          const struct cm_recipe *recipe);
+
+/* --- amounts in words -------------------------------------------------------------------- */
+
+/** "8MHz", "128 kHz", "1.5M", "32768" in Hz; 0 where it is none of these. */
+uint32_t cm_parse_clock(const char *text);
+
+/** "3.3" or "3.3V" in mV; 0 where it is neither, or no supply for a chip. */
+uint16_t cm_parse_volts(const char *text);
+
+CM_DECLS_END
+
+#endif

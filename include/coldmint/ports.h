@@ -1,0 +1,24 @@
+/**
+ * All kinds of ports in one list, for a full build: the tool, a station. Part of the library
+ * coldmint-ports.
+ *
+ *     struct cm_host host;
+ *     cm_host_begin(&host, cm_all_ports);
+ */
+#ifndef COLDMINT_PORTS_H
+#define COLDMINT_PORTS_H
+
+#include <coldmint/decls.h>
+#include <coldmint/port_kind.h>
+
+CM_DECLS_BEGIN
+
+/** Simulated benches: "sim:BENCH.yaml". */
+extern const struct cm_port_kind cm_port_sim;
+
+/** All of them, ended by NULL. */
+extern const struct cm_port_kind *const cm_all_ports[];
+
+CM_DECLS_END
+
+#endif

@@ -1,0 +1,7 @@
+/*
+ * The list of the kinds of ports of a full build: a row for each.
+ */
+#include <coldmint/ports.h>
+#include <stddef.h>
+
+const struct cm_port_kind *const cm_all_ports[] = {&cm_port_sim, NULL};
