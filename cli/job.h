@@ -38,7 +38,7 @@ struct job_options {
 #define LOSE_BOOT_OPTION(given)                                                                    \
     {                                                                                              \
         "lose-boot", 0, POPT_ARG_NONE, &(given).lose_boot, 0,                                      \
-            "a chip erase may take a boot loader in use along", NULL                               \
+            "a chip erase may clear a boot loader in use", NULL                               \
     }
 #define LOSE_DATA_OPTION(given)                                                                    \
     {                                                                                              \

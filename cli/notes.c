@@ -72,7 +72,7 @@ static void say_steps(struct tool *tool, const struct cm_mint_steps *steps, bool
         say(tool, "steps", "%d. chip erase, to open the lock bits", step++);
     if (steps->changes_early)
         say(tool, step == 1 ? "steps" : "", "%d. settings%s%s", step,
-            steps->reenters ? ", then anew at " : "",
+            steps->reenters ? ", then enter again at " : "",
             steps->reenters ? clock_text(steps->cpu_hz_then, clock, sizeof clock) : "");
     step += steps->changes_early;
     if (has_contents)
@@ -130,7 +130,7 @@ static void say_line(struct tool *tool, const struct cm_note *note)
             (unsigned)note->first);
         break;
     case CM_NOTE_LOCKED:
-        say(tool, "note", "lock bits bar reading the memories: only the settings can be kept");
+        say(tool, "note", "lock bits prevent reading the memories: only the settings can be kept");
         break;
     case CM_NOTE_CARRIED:
         say(tool, "eeprom", "%u bytes saved, to be carried over the erase", (unsigned)note->bytes);

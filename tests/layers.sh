@@ -23,3 +23,20 @@ if [ -n "$found" ]; then
     echo "$found"
     exit 1
 fi
+circle=$(mktemp)
+# No two files of the host library or the tool use each other, by way of others either.
+pairs=$(grep -rnoE '#include "[^"]+"' --include=*.[ch] cli host | while IFS=: read -r file _ name; do
+    name=${name#*\"}
+    name=${name%\"}
+    from=${file%.*}
+    for folder in "$(dirname "$file")" cli ports; do
+        [ -f "$folder/$name" ] && echo "$from $folder/${name%.*}" && break
+    done
+done | awk '$1 != $2')
+if ! echo "$pairs" | tsort >/dev/null 2>"$circle"; then
+    echo "files that use each other:"
+    cat "$circle"
+    rm -f "$circle"
+    exit 1
+fi
+rm -f "$circle"

@@ -3,6 +3,7 @@
 #define _GNU_SOURCE /* asprintf */
 #include "support/support.h"
 #include <dirent.h>
+#include <jansson.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -134,7 +135,7 @@ static void tune_shows_and_changes_by_name(void **state)
     run_tool(&outcome, "tune", via, "clock-divide=by-1", "brown-out=2.7V", NULL);
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "low fuse               0x62 -> 0xE2");
-    assert_says(outcome.out, "entered anew, the CPU runs at 8 MHz");
+    assert_says(outcome.out, "entered again, the CPU runs at 8 MHz");
     assert_bench(path, "fuses 0xE2 0xDD 0xFF");
     assert_says(outcome.out, "breaches  none");
     run_tool(&outcome, "tune", via, "clock-divide=by-1", NULL);
@@ -205,6 +206,48 @@ static void tune_works_without_a_chip(void **state)
     assert_says(outcome.out, "high fuse 0x58");
 }
 
+/* Every word of an advice is one that can be typed, or says that there are more: none is cut. */
+static void check_advice(const char *chip, const struct cm_setting *setting)
+{
+    char wrong[100], word[CM_WORD_BYTES];
+    snprintf(wrong, sizeof wrong, "%s=nothing-such", setting->name);
+    run_tool(&outcome, "tune", "--json", "--chip", chip, "--bytes=FF", wrong, NULL);
+    json_t *answer = json_loads(outcome.out, 0, NULL);
+    const char *advice =
+        json_string_value(json_object_get(json_object_get(answer, "failure"), "try"));
+    assert_non_null(advice);
+    assert_memory_equal(advice, "one of: ", 8);
+    for (advice += 8; *advice; advice += strspn(advice, ", ")) {
+        size_t length = strcspn(advice, ",");
+        bool is_known = strncmp(advice, "and more", length) == 0;
+        for (const struct cm_choice *const *table = setting->choices; table && *table; table++) {
+            for (const struct cm_choice *choice = *table; choice->word; choice++)
+                is_known |=
+                    strlen(choice->word) == length && strncmp(choice->word, advice, length) == 0;
+        }
+        snprintf(word, sizeof word, "%.*s", (int)(length < 39 ? length : 39), advice);
+        if (!is_known)
+            fail_msg("%s, %s: '%s' is no choice of it", chip, setting->name, word);
+        advice += length;
+    }
+    json_decref(answer);
+}
+
+static void no_advice_is_cut_off(void **state)
+{
+    const uint8_t bytes[CM_SETTING_BYTES] = {0xFF, 0xFF, 0xFF, 0xFF};
+    struct cm_setting setting;
+    (void)state;
+    for (uint16_t p = 0; p < CM_AVR_PART_COUNT; p++) {
+        const struct cm_part *part = cm_avr_all_parts[p];
+        for (uint8_t i = 0; cm_avr_words.setting(part, bytes, i, &setting); i++) {
+            // boot sections have sizes of their own in each part; of the others a few will do
+            if (p % 8 == 0 || strcmp(setting.name, "clock") == 0)
+                check_advice(part->name, &setting);
+        }
+    }
+}
+
 static void each_fence_refuses_and_says_why(void **state)
 {
     static const struct {
@@ -219,8 +262,9 @@ static void each_fence_refuses_and_says_why(void **state)
          "--allow=serial-programming", 10},
         {"attiny84a", "", "clock=external-clock", "may not be there", "--allow=clock", 4},
         {"attiny84a", "", "clock=bits-0111", "gives this value no meaning", "--allow=clock", 4},
-        {"atmega328p", "", "memory-lock=no-writing", "bar later work", "--allow=memory-lock", 0},
-        {"atmega328p", "", "boot-lock=no-writing", "bar later work", "--allow=boot-lock", 0},
+        {"atmega328p", "", "memory-lock=no-writing", "prevent later work", "--allow=memory-lock",
+         0},
+        {"atmega328p", "", "boot-lock=no-writing", "prevent later work", "--allow=boot-lock", 0},
         {"atmega328p", "  lock: 0xFE\n", "memory-lock=open", "chip erase only",
          "--allow=memory-lock", 10},
         {"attiny84a", "port:\n  measures_supply: true\n", "brown-out=4.3V", "", "", 0},
@@ -497,7 +541,7 @@ static void a_bare_node_is_minted_in_one_command(void **state)
     make_bench("bare", "attiny84a", "port:\n  measures_supply: true\n", path, via);
     run_tool(&outcome, "mint", via, "--plan", DEMO "/recipes/strike-node.yaml", NULL);
     assert_int_equal(outcome.code, 0);
-    assert_says(outcome.out, "1. settings, then anew at 8 MHz");
+    assert_says(outcome.out, "1. settings, then enter again at 8 MHz");
     assert_bench(path, "erases 0, pages written 0, eeprom writes 0, settings written 0");
     run_tool(&outcome, "mint", via, DEMO "/recipes/strike-node.yaml", NULL);
     assert_int_equal(outcome.code, 0);
@@ -524,7 +568,7 @@ static void the_console_is_minted_with_its_loader_locked(void **state)
     char path[200], via[220];
     (void)state;
     mint_console("console", path, via);
-    assert_says(outcome.out, "then anew at 16 MHz");
+    assert_says(outcome.out, "then enter again at 16 MHz");
     assert_bench(path, "fuses 0xF7 0xD4 0xFC  lock 0xEF");
     assert_says(outcome.out, "breaches  none");
     run_tool(&outcome, "mint", via, DEMO "/recipes/console.yaml", NULL);
@@ -708,9 +752,10 @@ static void faults_are_told_apart(void **state)
         int code;
         const char *what, *advice;
     } CASES[] = {
-        {"faults/no-rights", "--json", 3, "no right to use the port", "give your user the right"},
+        {"faults/no-rights", "--json", 3, "permission denied for the port",
+         "add your user to the device's group"},
         {"faults/no-power", "--json", 4, "has no power", "switch the board's supply on"},
-        {"faults/held-in-reset", "--json", 4, "held in reset", "let go of the button"},
+        {"faults/held-in-reset", "--json", 4, "held in reset", "release the button"},
         {"faults/held-but-answering", "--json", 0, "\"reset_held\": true", ""},
         {"faults/miso-low", "--json", 4, "no chip answers", "MISO stays low"},
         {"faults/miso-high", "--json", 4, "no chip answers", "MISO stays high"},
@@ -765,6 +810,7 @@ int main(void)
         cmocka_unit_test(tune_names_what_there_is),
         cmocka_unit_test(tune_lists_the_choices_of_this_part_once),
         cmocka_unit_test(tune_works_without_a_chip),
+        cmocka_unit_test(no_advice_is_cut_off),
         cmocka_unit_test(each_fence_refuses_and_says_why),
         cmocka_unit_test(a_brown_out_level_above_the_supply_is_refused),
         cmocka_unit_test(a_chip_is_kept_wiped_and_restored),

@@ -75,6 +75,6 @@ def tables(fam, title, rows, text):
 def part(name, supply):
     return '    .part = {.name = "%s", .supply_min_mv = %d, .supply_max_mv = %d},\n' % (name, *supply)
 
-tables("i2c24", "EEPROMs on two wires", TWO, lambda r: part(r[0], r[5]) + "    .bytes = %d, .page_bytes = %d, .address_bytes = %d, %s.clock_hz = %d, .write_us = %d" % (r[1], r[2], r[3], ".block_shift = %d, " % r[4] if r[4] else "", r[6] * 1000, r[7]))
-tables("m93", "EEPROMs on three wires", THREE_WIRE, lambda r: part(r[0], r[4]) + "    .bytes = %d, .address_bits = %d, .word_bytes = %d, .clock_hz = %d, .write_us = %d, .write_max_us = %d" % (r[1], r[2], r[3], r[5] * 1000, r[6], r[7]))
+tables("i2c24", "EEPROMs on I2C", TWO, lambda r: part(r[0], r[5]) + "    .bytes = %d, .page_bytes = %d, .address_bytes = %d, %s.clock_hz = %d, .write_us = %d" % (r[1], r[2], r[3], ".block_shift = %d, " % r[4] if r[4] else "", r[6] * 1000, r[7]))
+tables("m93", "93-series EEPROMs", THREE_WIRE, lambda r: part(r[0], r[4]) + "    .bytes = %d, .address_bits = %d, .word_bytes = %d, .clock_hz = %d, .write_us = %d, .write_max_us = %d" % (r[1], r[2], r[3], r[5] * 1000, r[6], r[7]))
 print(len(TWO), len(THREE_WIRE))

@@ -50,9 +50,6 @@ enum exit_code map_begin_chip(struct tool *tool, const struct map_options *given
 /* --bank-size, where it was given: checked. */
 enum exit_code map_banks(struct tool *tool, const struct map_options *given, struct map *map);
 
-/* Draws it where --map says: a file .svg or .png, or "-" for the terminal. */
-enum exit_code map_draw(struct tool *tool, const struct map_options *given, const struct map *map);
-
 /* Rows of a verb's table, for its own struct map_options. */
 #define MAP_OPTIONS(given)                                                                         \
     {"map",         0, POPT_ARG_STRING,                                                            \

@@ -3,7 +3,7 @@
 #ifndef CM_CLI_IMAGE_H
 #define CM_CLI_IMAGE_H
 
-#include "draw/map.h"
+#include "draw/map_draw.h"
 #include "tool.h"
 #include <limits.h>
 

@@ -98,7 +98,7 @@ static enum exit_code blank_chip(struct tool *tool, struct cm_job *job)
     end_record(tool, job, &(struct cm_change_end){.is_erased = report.erase, .is_data_lost = true});
     if (boot.in_use)
         say(tool, "note",
-            "the boot loader at 0x%04X went along, and the boot-reset fuse still points there",
+            "the boot loader at 0x%04X is erased, too, and the boot-reset fuse still points there",
             (unsigned)boot.start);
     say(tool, "done", "%s; %u bytes read, all blank, in %s",
         report.erase ? "erased" : "nothing to erase", (unsigned)report.bytes,

@@ -150,7 +150,7 @@ static enum exit_code check_readable(struct tool *tool)
     return tool_fail_as(
         tool, EXIT_PROTECTED, "the chip is locked against reading, so there is nothing to keep",
         evidence,
-        "'keep --region fuses' still works; the memories can only be given up, with 'erase'");
+        "'keep --region fuses' still works; the memories can only be cleared, with 'erase'");
 }
 
 static enum exit_code keep_all(struct tool *tool, const char *asked)

@@ -2,7 +2,7 @@
  * look: what is connected, and how it stands. Changes nothing.
  */
 #include "begin.h"
-#include "draw/map.h"
+#include "draw/map_draw.h"
 #include "progress.h"
 #include "say.h"
 #include "words/fail.h"

@@ -2,7 +2,7 @@
  * match: compare the chip with a file, and show where they differ.
  */
 #include "begin.h"
-#include "draw/map.h"
+#include "draw/map_draw.h"
 #include "progress.h"
 #include "say.h"
 #include "words/capsule.h"

@@ -102,7 +102,7 @@ static enum exit_code write_settings(struct request *request)
     if (report.written)
         say(tool, "done", "%u byte%s written and read back%s%s", (unsigned)report.written,
             report.written == 1 ? "" : "s",
-            report.reentered ? "; entered anew, the CPU runs at " : "",
+            report.reentered ? "; entered again, the CPU runs at " : "",
             report.reentered ? clock_text(report.cpu_hz, clock, sizeof clock) : "");
     say_last(tool, "%s has these settings%s", chip_name(tool),
              report.written ? "" : "; it had them before");
@@ -200,8 +200,8 @@ const struct verb verb_tune = {
     .summary =
         "show a chip's settings in words, or change them by name; a name alone shows its choices",
     .example = "coldmint tune --via sim:node.yaml --chip attiny84a clock-divide=by-1",
-    .mistake =
-        "choosing a crystal that the board does not have: the chip is deaf until it gets one",
+    .mistake = "choosing a crystal that the board does not have: the chip does not respond until "
+               "it gets one",
     .options = options,
     .run = run,
 };

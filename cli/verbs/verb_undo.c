@@ -71,7 +71,10 @@ static enum exit_code go_back(struct tool *tool, struct cm_job *job, struct cm_u
     enum exit_code code = host_code(tool, cm_job_open_capsule(job, undo->path));
     if (code)
         return code;
-    capsule_say(tool, &job->capsule);
+    char when[SHORT_TEXT];
+    say(tool, "back to", "how it was on %s, as kept in",
+        time_text(job->capsule.capsule.facts.time, when, sizeof when));
+    say(tool, "", "%s", undo->path);
     code = host_code(tool, cm_job_want_capsule(job));
     if (!code)
         code = job_run(tool, job, &given.job);

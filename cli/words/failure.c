@@ -37,7 +37,7 @@ static const struct row ROWS[CM_STATUS_COUNT] = {
         {EXIT_WRONG_CHIP, "this is not the chip that was asked for",
          "check which board is connected; or name the part that is there with --chip"},
     [CM_PROTECTED] = {EXIT_PROTECTED, "the chip's lock bits forbid it",
-                      "only a chip erase opens it, and takes the contents along: 'put --unprotect' "
+                      "only a chip erase opens it, and that clears the contents: 'put --unprotect' "
                       "or 'erase' do that"},
     [CM_WRITE_FAILED] = {EXIT_WRITE_FAILED, "what was written did not stay",
                          "check the supply's voltage and decoupling; if it fails at the same "
@@ -54,7 +54,7 @@ static const struct row ROWS[CM_STATUS_COUNT] = {
     [CM_NO_ROOM] = {EXIT_BAD_FILE, "there is not enough memory for this",
                     "close other programs, or use a smaller file"},
     [CM_REFUSED] = {EXIT_REFUSED, "refused: it would lose data",
-                    "--lose-data lets the chip erase take it along"},
+                    "--lose-data lets the chip erase clear it"},
     [CM_SUPPLY_OUTSIDE] = {EXIT_REFUSED, "refused: the supply is outside the part's range",
                            "set the supply right before changing the chip"},
     [CM_IN_DOUBT] = {EXIT_CONTACT_LOST,
@@ -85,7 +85,7 @@ static void explain_silence(const struct tool *tool, struct words *words)
     } else if (has_reset && tool->reset_held) {
         snprintf(words->what, sizeof words->what, "the target is held in reset");
         snprintf(words->try, sizeof words->try,
-                 "RESET was low before anything here drove it: let go of the button, look for a "
+                 "RESET was low before anything here drove it: release the button, look for a "
                  "short or a supervisor that holds it; a board without power looks the same");
     } else if (has_reset && least_hz > SLOWEST_HZ) {
         snprintf(words->what, sizeof words->what,
@@ -123,7 +123,8 @@ static void explain_other_guard(struct tool *tool, const struct cm_failure *fail
              "a page was sent, and the chip holds what it held before (0x%02X, not 0x%02X)",
              failure->found, failure->expected);
     snprintf(words->try, sizeof words->try,
-             "software data protection is on, most likely: --unprotect writes behind it and leaves "
+             "software data protection is on, most likely: --unprotect writes in the way that it "
+             "allows, and leaves "
              "it as it is. Or WE does not "
              "reach the part");
 }
@@ -195,7 +196,7 @@ static void explain_place(const struct cm_failure *failure, struct words *words)
         snprintf(words->what + used, sizeof words->what - used, " while %s",
                  step_words(failure->step));
     if (failure->has_bytes)
-        snprintf(words->evidence, sizeof words->evidence, "0x%02X came where 0x%02X was due",
+        snprintf(words->evidence, sizeof words->evidence, "read 0x%02X, expected 0x%02X",
                  failure->found, failure->expected);
 }
 
@@ -210,9 +211,10 @@ static void explain_restarts(const struct tool *tool, struct words *words)
 {
     snprintf(words->what, sizeof words->what, "the programmer restarted in the middle of the job");
     explain_place(&tool->session.failure, words);
-    snprintf(words->evidence, sizeof words->evidence,
-             "it let go of all lines and began anew, %u times; the chip was not lost by itself",
-             (unsigned)restarts(tool));
+    snprintf(
+        words->evidence, sizeof words->evidence,
+        "it released all lines and began again, %u times; contact with the chip itself was good",
+        (unsigned)restarts(tool));
     snprintf(words->try, sizeof words->try,
              "look at the programmer's own supply: feed the board by itself; where opening the "
              "port resets the programmer, a "
@@ -242,8 +244,7 @@ static void explain_lost_contact(const struct cm_failure *failure, struct words 
     explain_place(failure, words);
     if (failure->has_bytes)
         snprintf(words->evidence, sizeof words->evidence,
-                 "0x%02X came over the wires where the chip would have said 0x%02X, and then it "
-                 "could not be found again",
+                 "read 0x%02X, expected 0x%02X; after that the chip did not respond",
                  failure->found, failure->expected);
 }
 
@@ -324,7 +325,7 @@ static void explain_large_erase(const struct tool *tool, const struct cm_failure
     snprintf(words->what, sizeof words->what,
              "this part is erased in pieces too large to be carried");
     snprintf(words->evidence, sizeof words->evidence,
-             "the file covers a part of it, and an erase at 0x%04X takes the rest along",
+             "the file covers a part of it, and an erase at 0x%04X clears the rest, too",
              (unsigned)failure->address);
     snprintf(words->try, sizeof words->try,
              "make a file of all of it: 'coldmint keep --region %s' saves what is there, 'coldmint "

@@ -33,10 +33,10 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
     [CM_ERROR_PORT_NAME] = {EXIT_NO_PORT, "no port has this name", "{path}",
                             "the configuration file can name ports; otherwise this build has "
                             "{kinds}"},
-    [CM_ERROR_PORT_DENIED] = {EXIT_NO_PORT, "no right to use the port {path}",
-                              "the system refuses access: permission denied",
-                              "the programmer is there: give your user the right to it (group, or "
-                              "rule), then plug it in again"},
+    [CM_ERROR_PORT_DENIED] = {EXIT_NO_PORT, "permission denied for the port {path}",
+                              "the system does not let this user open it",
+                              "add your user to the device's group, or install its udev rule; "
+                              "then plug the programmer in again"},
     [CM_ERROR_PORT_FAILED] = {EXIT_NO_PORT, "the {kind} {path} cannot be set up", "{detail}",
                               "{hint}"},
     [CM_ERROR_PORT_STATE] = {EXIT_NO_PORT, "the {path}'s state cannot be saved", "{system}",
@@ -104,7 +104,7 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                                  "see docs/recipe.md"},
     [CM_ERROR_RECIPE_KEY] = {EXIT_BAD_FILE, "{path}: no such key", LINE "key '{text}'",
                              "one of: {detail}"},
-    [CM_ERROR_RECIPE_KEY_TWICE] = {EXIT_BAD_FILE, "{path}: a key stands there twice",
+    [CM_ERROR_RECIPE_KEY_TWICE] = {EXIT_BAD_FILE, "{path}: a key is there twice",
                                    LINE "key '{text}'", "keep one of them"},
     [CM_ERROR_RECIPE_KEY_MISSING] = {EXIT_BAD_FILE, "{path}: is not a whole recipe",
                                      LINE "key '{text}' is missing", "add it; see docs/recipe.md"},
@@ -153,7 +153,7 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                               "{key} at {hex} reads \"{text}\"; line {line} of the recipe wants "
                               "{detail}",
                               "nothing was changed; 'mint --from FOLDER' lists what is for this "
-                              "board. If the marker is wrong, write it anew with 'put --region'"},
+                              "board. If the marker is wrong, write it again with 'put --region'"},
     [CM_ERROR_WHICH_BOARD] = {EXIT_REFUSED, "which board is this?", "{detail}",
                               "the chip has no marker that tells: --board NAME says it"},
     [CM_ERROR_TITLE] = {EXIT_USAGE, "no recipe has this title", "{text}",
@@ -181,7 +181,7 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                          "V",
                          "nothing was changed; set the supply right"},
     [CM_ERROR_BOOT_UNREADABLE] = {EXIT_PROTECTED, "the boot loader cannot be kept",
-                                  "lock bits bar reading it",
+                                  "lock bits prevent reading it",
                                   "nothing was changed; --lose-boot gives it up"},
     [CM_ERROR_BOOT_TWICE] = {EXIT_BAD_FILE,
                              "the file holds a boot section, and --keep-boot keeps the chip's",

@@ -188,10 +188,11 @@ enum exit_code settings_show_choices(struct tool *tool, const struct cm_part *pa
 static const char *const REASONS[CM_FENCE_COUNT] = {
     [CM_FENCE_ENDS_ACCESS] = "it would end programming over these pins",
     [CM_FENCE_NOT_HERE] = "this fuse cannot be changed over these pins",
-    [CM_FENCE_SOURCE] = "the clock source may not be there, and without it the chip is deaf",
-    [CM_FENCE_LOCKS] = "it would bar later work on the chip",
+    [CM_FENCE_SOURCE] =
+        "the clock source may not be there, and without it the chip does not respond",
+    [CM_FENCE_LOCKS] = "it would prevent later work on the chip",
     [CM_FENCE_UNNAMED] = "the data sheet gives this value no meaning",
-    [CM_FENCE_OPENS] = "lock bits are opened by a chip erase only, which takes the contents along",
+    [CM_FENCE_OPENS] = "lock bits are opened by a chip erase only, which clears the contents",
 };
 
 static void fenced_text(const struct cm_fence *fence, char *text, size_t room)

@@ -101,7 +101,7 @@ bool cm_guard_is_on(const struct cm_guard *guard);
  * their new value without power. `most` is what it may cost: with CM_LIFT_CONTENTS, protection that
  * only an erase lifts is lifted by that, and the contents are lost; with CM_LIFT_FREE that is
  * CM_REFUSED. Protection that cannot be read is lifted as far as the family can: from here on it
- * writes in spite of it.
+ * writes all the same.
  *
  * Errors: CM_REFUSED, CM_PROTECTED (the registers are held), CM_WRITE_FAILED, CM_CONTACT_LOST.
  */

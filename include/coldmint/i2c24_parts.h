@@ -1,5 +1,5 @@
 /**
- * EEPROMs on two wires: the parts that the library knows. Made by tools/wire-parts.py: change it there.
+ * EEPROMs on I2C: the parts that the library knows. Made by tools/wire-parts.py: change it there.
  */
 #ifndef COLDMINT_I2C24_PARTS_H
 #define COLDMINT_I2C24_PARTS_H

@@ -1,5 +1,5 @@
 /**
- * Serial EEPROMs with three wires: the 93 series. They have no id, so cm_identify finds them only
+ * Serial EEPROMs of the 93 series (three wires). They have no id, so cm_identify finds them only
  * by name; the name also says how they are organised, in bytes or in words of 16 bits. Of a word,
  * the low byte comes first. SELECT is active high.
  *

@@ -108,7 +108,7 @@ struct cm_nor_guard {
     uint8_t cmp_register, cmp_mask; /**< CMP: all but that area */
     uint8_t lock_mask; /**< SRP0, SRWD, BPL: with WP low the registers are held; 0: none */
     uint8_t srl_register,
-        srl_mask; /**< SRP1, SRL: held until the power has been off, or for ever */
+        srl_mask; /**< SRP1, SRL: held until the power has been off, or permanently */
     uint8_t wps_register, wps_mask; /**< individual block locks instead of all this */
 };
 

@@ -72,7 +72,7 @@ enum cm_step {
     CM_STEP_PROGRAM,
     CM_STEP_VERIFY,
     CM_STEP_SETTINGS,
-    CM_STEP_CARRY, /**< saving what a chip erase would take along, or putting it back */
+    CM_STEP_CARRY, /**< saving what a chip erase would clear, or putting it back */
     CM_STEP_LEAVE,
     CM_STEP_COUNT
 };

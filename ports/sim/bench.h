@@ -62,7 +62,7 @@ struct sim_faults {
     uint32_t worn_at;     /* of a memory, less one: an erase leaves the byte here; 0: nowhere */
     uint32_t stuck_at;    /* likewise: bit 0 of it reads 1 for ever */
     bool registers_stuck; /* its status registers take nothing */
-    uint32_t stretch_us;  /* a two-wire memory holds SCL for so long behind each byte */
+    uint32_t stretch_us;  /* an I2C memory holds SCL for so long behind each byte */
     bool sda_held;        /* it was cut off in the middle of a byte, and holds SDA */
     struct sim_wire_fault wires[SIM_WIRE_FAULTS]; /* single wires */
     uint8_t wire_count;

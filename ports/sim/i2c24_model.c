@@ -1,5 +1,5 @@
 /*
- * The strict model of EEPROMs on two wires. Sources: the data sheets' chapters "Bus
+ * The strict model of EEPROMs on I2C. Sources: the data sheets' chapters "Bus
  * characteristics", "Write operations", "Read operations".
  *
  * The part looks at SDA when SCL rises, and changes it when SCL falls. While it writes it does not

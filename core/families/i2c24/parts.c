@@ -1,4 +1,4 @@
-/* Made by tools/wire-parts.py: change it there. EEPROMs on two wires. */
+/* Made by tools/wire-parts.py: change it there. EEPROMs on I2C. */
 #include <coldmint/i2c24_parts.h>
 
 const struct cm_i2c24_part cm_24c00 = {

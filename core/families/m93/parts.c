@@ -1,4 +1,4 @@
-/* Made by tools/wire-parts.py: change it there. EEPROMs on three wires. */
+/* Made by tools/wire-parts.py: change it there. 93-series EEPROMs. */
 #include <coldmint/m93_parts.h>
 
 const struct cm_m93_part cm_93c46 = {
