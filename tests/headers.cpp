@@ -1,6 +1,7 @@
 // Every public header in one C++ program, which links with the library: kits and parts are C's, and the calls, too.
 #include <coldmint/capsule.h>
 #include <coldmint/coldmint.h>
+#include <coldmint/host.h>
 #include <coldmint/restore.h>
 #include <coldmint/sfdp.h>
 
