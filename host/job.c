@@ -142,6 +142,15 @@ void cm_job_tell_left_out(struct cm_job *job, const char *path)
 
 /* --- settings ---------------------------------------------------------------------------- */
 
+/* Has a region addresses of its own in a linker's files? Status registers have none: they would
+ * seem to begin where the memory does. */
+static bool has_addresses(const struct cm_session *session, uint8_t index)
+{
+    struct cm_region main, region;
+    return cm_region(session, CM_REGION_MAIN, &main) && cm_region(session, index, &region) &&
+           region.base != main.base;
+}
+
 /* The bytes that one file has for settings; those of other files stay. */
 static bool take_settings(struct cm_job *job, struct cm_image_file *file, uint8_t *bytes,
                           bool *found)
@@ -151,6 +160,8 @@ static bool take_settings(struct cm_job *job, struct cm_image_file *file, uint8_
     struct cm_image_part part;
     uint32_t start, count;
     for (uint8_t i = 0; words && words->byte(job->session->part, i, &byte); i++) {
+        if (!has_addresses(job->session, byte.region))
+            continue;
         if (!cm_image_file_part(job->host, file, job->session, byte.region, &part))
             return false;
         if (!part.is_placed ||
@@ -164,11 +175,21 @@ static bool take_settings(struct cm_job *job, struct cm_image_file *file, uint8_
     return true;
 }
 
+/* Has a linker's file bytes at addresses beside those that were taken first? */
+static bool has_more(const struct cm_job *job, const struct cm_image_file *file)
+{
+    for (uint8_t i = 0; i < job->part_count; i++) {
+        if (job->want_names[i] == file->path)
+            return cm_image_file_has_more(file, &job->parts[i]);
+    }
+    return false;
+}
+
 bool cm_job_settings_in_files(struct cm_job *job, uint8_t *bytes, bool *found)
 {
     *found = false;
     for (uint8_t i = 0; i < job->file_count; i++) {
-        if (job->files[i].memory && !take_settings(job, &job->files[i], bytes, found))
+        if (has_more(job, &job->files[i]) && !take_settings(job, &job->files[i], bytes, found))
             return false;
     }
     return true;

@@ -274,6 +274,23 @@ static void the_quiet_supply_is_used_for_the_job(void **state)
     assert_says(outcome.out, "something else talks on these wires");
 }
 
+/* Status registers have no addresses in files: none of the memory's bytes are taken for them. */
+static void a_hex_file_is_no_wish_for_registers(void **state)
+{
+    char its_path[200], its_via[220], file[200];
+    (void)state;
+    make_bench("hex", "w25q16", "port:\n  measures_supply: true\n", path, its_via);
+    char *text = read_file(its_path);
+    memcpy(strstr(text, "5000"), "3300", 4);
+    write_file(its_path, sizeof its_path, "hex.yaml", text);
+    free(text);
+    write_file(file, sizeof file, "bells.hex", ":04000000DEADBEEFC4\n:00000001FF\n");
+    TOOL(0, "put", its_via, "--unprotect", "--settings", file);
+    assert_null(strstr(outcome.out, "registers"));
+    assert_null(strstr(outcome.out, "change"));
+    assert_null(strstr(outcome.out, "fuses"));
+}
+
 static void a_chip_in_no_table_is_still_worked_with(void **state)
 {
     (void)state;
@@ -306,6 +323,7 @@ int main(void)
         cmocka_unit_test(raw_frames_go_out_and_come_back),
         cmocka_unit_test(an_eeprom_is_taken_by_its_name),
         cmocka_unit_test(the_quiet_supply_is_used_for_the_job),
+        cmocka_unit_test(a_hex_file_is_no_wish_for_registers),
         cmocka_unit_test(a_chip_in_no_table_is_still_worked_with),
     };
     return cmocka_run_group_tests_name("memory-tool", tests, NULL, NULL);
