@@ -279,7 +279,7 @@ static void a_hex_file_is_no_wish_for_registers(void **state)
 {
     char its_path[200], its_via[220], file[200];
     (void)state;
-    make_bench("hex", "w25q16", "port:\n  measures_supply: true\n", path, its_via);
+    make_bench("hex", "w25q16", "port:\n  measures_supply: true\n", its_path, its_via);
     char *text = read_file(its_path);
     memcpy(strstr(text, "5000"), "3300", 4);
     write_file(its_path, sizeof its_path, "hex.yaml", text);
