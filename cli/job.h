@@ -28,27 +28,27 @@ struct job_options {
 #define ANYWAY_OPTION(given)                                                                       \
     {                                                                                              \
         "anyway", 0, POPT_ARG_NONE, &(given).anyway, 0,                                            \
-            "write a program that does not look as if it were for this chip", NULL                 \
+            "write a program even if it does not look as if it were for this chip", NULL           \
     }
 #define KEEP_BOOT_OPTION(given)                                                                    \
     {                                                                                              \
         "keep-boot", 0, POPT_ARG_NONE, &(given).keep_boot, 0,                                      \
-            "carry a boot loader in use over a chip erase", NULL                                   \
+            "save a boot loader in use before a chip erase, and write it back", NULL               \
     }
 #define LOSE_BOOT_OPTION(given)                                                                    \
     {                                                                                              \
         "lose-boot", 0, POPT_ARG_NONE, &(given).lose_boot, 0,                                      \
-            "a chip erase may clear a boot loader in use", NULL                               \
+            "allow a chip erase to clear a boot loader in use", NULL                               \
     }
 #define LOSE_DATA_OPTION(given)                                                                    \
     {                                                                                              \
         "lose-data", 0, POPT_ARG_NONE, &(given).lose_data, 0,                                      \
-            "a chip erase may clear the eeprom, instead of carrying it over", NULL                 \
+            "allow a chip erase to clear the eeprom, instead of writing it back", NULL             \
     }
 #define WAIT_OPTION(given)                                                                         \
     {                                                                                              \
         "wait", 0, POPT_ARG_INT, &(given).wait_seconds, 0,                                         \
-            "if contact is lost, wait so long for it and go on", "SECONDS"                         \
+            "if contact is lost, wait up to this long for it, then go on", "SECONDS"               \
     }
 #define ALLOW_OPTION(given, words)                                                                 \
     {                                                                                              \

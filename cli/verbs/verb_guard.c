@@ -267,7 +267,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
-    {"lift", 0, POPT_ARG_NONE, &given.lift, 0, "protect nothing any more", NULL},
+    {"lift", 0, POPT_ARG_NONE, &given.lift, 0, "remove all protection", NULL},
     {"set", 0, POPT_ARG_STRING, &given.area, 0,
      "protect this: none, all, upper-half, lower-1/16, upper-64K, 0x0..0xFFFF", "AREA"},
     {"restore", 0, POPT_ARG_STRING, &given.restore_from, 0,

@@ -118,7 +118,7 @@ static const struct poptOption options[] = {
      "the new file; its extension says the format", "FILE"},
     {"format", 'f', POPT_ARG_STRING, &image_options.format, 0,
      "hex, srec or raw, whatever the extension", "FORMAT"},
-    {"replace", 0, POPT_ARG_NONE, &image_options.replace, 0, "the new file may be there already",
+    {"replace", 0, POPT_ARG_NONE, &image_options.replace, 0, "overwrite the new file if it exists",
      NULL},
     MAP_OPTIONS(image_options.map),
     POPT_TABLEEND};

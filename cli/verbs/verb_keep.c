@@ -220,9 +220,9 @@ static const struct poptOption options[] = {
     {"format", 0, POPT_ARG_STRING, &given.format, 0,
      "of one memory: hex, srec or raw; by the file's extension if not given", "FORMAT"},
     {"notes", 0, POPT_ARG_STRING, &given.notes, 0, "a line to be kept in the capsule", "TEXT"},
-    {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "the file may be there already", NULL},
+    {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the file if it exists", NULL},
     {"even-blank", 0, POPT_ARG_NONE, &given.even_blank, 0,
-     "of a part without an id: keep it though all bytes are FF", NULL},
+     "for a part without an id: keep it even if all bytes are FF", NULL},
     POPT_TABLEEND};
 
 const struct verb verb_keep = {

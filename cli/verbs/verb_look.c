@@ -187,7 +187,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 
 static const struct poptOption options[] = {
     MAP_OPTIONS(given.map),
-    {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "the map's file may be there already", NULL},
+    {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the map's file if it exists", NULL},
     POPT_TABLEEND};
 
 const struct verb verb_look = {

@@ -289,7 +289,7 @@ static const struct poptOption options[] = {
     {"region", 'r', POPT_ARG_STRING, &given.region, 0, "memory to compare; flash if not given",
      "REGION"},
     MAP_OPTIONS(given.map),
-    {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "the map's file may be there already", NULL},
+    {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the map's file if it exists", NULL},
     POPT_TABLEEND};
 
 const struct verb verb_match = {

@@ -135,7 +135,7 @@ static const struct poptOption options[] = {
     {"version", 0, POPT_ARG_STRING, &given.version, 0,
      "with --from: this version instead of the newest", "VERSION"},
     PLAN_OPTION(given.job, "show the steps and how long they take, and do nothing"),
-    UNPROTECT_OPTION(given.job, "a locked chip may be erased"),
+    UNPROTECT_OPTION(given.job, "allow erasing a locked chip"),
     ANYWAY_OPTION(given.job),
     KEEP_BOOT_OPTION(given.job),
     LOSE_BOOT_OPTION(given.job),

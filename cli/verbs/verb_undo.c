@@ -123,7 +123,7 @@ static const struct poptOption options[] = {
      NULL},
     PLAN_OPTION(given.job, "say what going back would change, and do nothing"),
     {"anyway", 0, POPT_ARG_NONE, &given.job.anyway, 0,
-     "go back to the newest backup though other hands have changed the chip since", NULL},
+     "go back to the newest backup even if something else has changed the chip since", NULL},
     UNPROTECT_OPTION(given.job,
                      "a locked chip may be erased, its lock byte is put back; a memory's "
                      "protection is lifted for the job and put back"),
@@ -137,7 +137,7 @@ const struct verb verb_undo = {
     .things = "[options]",
     .summary = "put the chip back to how it was before the last change",
     .example = "coldmint undo --via sim:node.yaml --plan",
-    .mistake = "expecting back what was changed with --no-backup: of that nothing was kept",
+    .mistake = "expecting to undo a change that was made with --no-backup: nothing was kept of it",
     .options = options,
     .run = run,
 };

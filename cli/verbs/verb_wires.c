@@ -390,7 +390,7 @@ static const struct poptOption options[] = {
      "which package; the first that is known if not given", "NAME"},
     {"output", 'o', POPT_ARG_STRING, &given.output, 0, "draw into a file instead: .svg or .png",
      "FILE"},
-    {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "the file may be there already", NULL},
+    {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the file if it exists", NULL},
     POPT_TABLEEND};
 
 const struct verb verb_wires = {
