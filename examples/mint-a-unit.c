@@ -16,9 +16,9 @@ static bool mint(struct cm_host *host, const char *port_name, const struct cm_po
     static uint8_t workspace[WORKSPACE_BYTES];
     static struct cm_session session;
     struct cm_job *job = cm_job_new(host, &session, port_name);
-    enum cm_status status = job ? cm_open(&session, port, host->kits, host->kit_count, workspace,
-                                          sizeof workspace)
-                                : CM_NO_ROOM;
+    enum cm_status status =
+        job ? cm_open(&session, port, host->kits, host->kit_count, workspace, sizeof workspace)
+            : CM_NO_ROOM;
     if (!status)
         status = cm_identify(&session, recipe->chip.text);
     bool good = !status && cm_job_want_recipe(job, recipe) && cm_job_run(job);

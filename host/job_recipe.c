@@ -82,8 +82,8 @@ static bool join_by_vector(struct cm_job *job, const struct cm_recipe *recipe,
     }
     const uint16_t first = word_at(joined, 0);
     uint16_t vector = first;
-    if (!joined->present[0] || !joined->present[1] ||
-        !about->lead_reset_to || !about->lead_reset_to(recipe->part, loader, &vector, &own_jump))
+    if (!joined->present[0] || !joined->present[1] || !about->lead_reset_to ||
+        !about->lead_reset_to(recipe->part, loader, &vector, &own_jump))
         return fail_join(job, CM_ERROR_JOIN_VECTOR, loader, first);
     if (joined->present[loader - 2] || joined->present[loader - 1])
         return fail_join(job, CM_ERROR_JOIN_JUMP, loader, first);

@@ -25,4 +25,5 @@ static const struct cm_cause CAUSES[] = {
      "its WP pin is high, most likely: take it to ground, or wire it to the port"},
     {.status = CM_OK}};
 
-const struct cm_about cm_i2c24_about = {.kind = "I2C EEPROM", .first_device = CM_I2C24_DEVICE, .causes = CAUSES, .pinout = pinout};
+const struct cm_about cm_i2c24_about = {
+    .kind = "I2C EEPROM", .first_device = CM_I2C24_DEVICE, .causes = CAUSES, .pinout = pinout};
