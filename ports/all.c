@@ -4,4 +4,4 @@
 #include <coldmint/ports.h>
 #include <stddef.h>
 
-const struct cm_port_kind *const cm_all_ports[] = {&cm_port_sim, NULL};
+const struct cm_port_kind *const cm_all_ports[] = {&cm_port_sim, &cm_port_link, NULL};

@@ -2,6 +2,7 @@
  * bench: make, show, break, mend and renew simulated benches.
  */
 #include "begin.h"
+#include "verbs/bench_probe.h"
 #include "say.h"
 #include "words/fail.h"
 #include <errno.h>
@@ -376,10 +377,11 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return make(tool, path);
     if (strcmp(act, "renew") == 0)
         return renew(tool, path);
-    bool known = strcmp(act, "show") == 0 || strcmp(act, "break") == 0 || strcmp(act, "mend") == 0;
+    bool known = strcmp(act, "show") == 0 || strcmp(act, "break") == 0 ||
+                 strcmp(act, "mend") == 0 || strcmp(act, "probe") == 0;
     if (!known)
         return tool_fail_as(tool, EXIT_USAGE, "bench does not do that", act,
-                            "make, show, break, mend or renew");
+                            "make, show, break, mend, renew or probe");
     static char via[CM_FILE_PATH + 8]; // outlives this call
     snprintf(via, sizeof via, "sim:%s", path);
     tool->port_name = via;
@@ -387,6 +389,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     enum exit_code code = tool_open_port(tool);
     if (code)
         return code;
+    if (strcmp(act, "probe") == 0)
+        return bench_probe(tool, sim_of(tool));
     return strcmp(act, "show") == 0    ? show(tool, path)
            : strcmp(act, "break") == 0 ? break_bench(tool, rest)
                                        : mend(tool);
@@ -394,8 +398,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 
 const struct verb verb_bench = {
     .name = "bench",
-    .things = "make|show|break|mend|renew [BENCH] [fault=value ...]",
-    .summary = "make, show, break and mend simulated benches",
+    .things = "make|show|break|mend|renew|probe [BENCH] [fault=value ...]",
+    .summary = "make, show, break and mend simulated benches; put a probe in front of one",
     .example = "coldmint bench break node.yaml lost=4000 back=2000",
     .mistake = "expecting a new chip each time: a bench remembers, like a real chip; 'bench renew' "
                "makes it new",

@@ -1,0 +1,79 @@
+/*
+ * What a probe tells of itself, as a message.
+ */
+#include "fields.h"
+#include <coldmint/link.h>
+#include <stddef.h>
+#include <string.h>
+
+/* Tags of numbers: which member each is. */
+enum { VERSION = 1, BOARD, DATA_BYTES, OPS, WINDOW, BUSES, TRAITS };
+
+static void traits_to_numbers(const struct cm_traits *traits, uint32_t *numbers)
+{
+    const uint32_t all[] = {traits->lines,        traits->senses,        traits->clock_min_hz,
+                            traits->clock_max_hz, traits->supply_min_mv, traits->supply_max_mv,
+                            traits->data_lines,   traits->address_lines, traits->transfer_max};
+    memcpy(numbers, all, sizeof all);
+}
+
+enum { TRAIT_COUNT = 9 };
+
+static void numbers_to_traits(const uint32_t *numbers, struct cm_traits *traits)
+{
+    *traits = (struct cm_traits){.lines = numbers[0],
+                                 .senses = numbers[1],
+                                 .clock_min_hz = numbers[2],
+                                 .clock_max_hz = numbers[3],
+                                 .supply_min_mv = (uint16_t)numbers[4],
+                                 .supply_max_mv = (uint16_t)numbers[5],
+                                 .data_lines = (uint8_t)numbers[6],
+                                 .address_lines = (uint8_t)numbers[7],
+                                 .transfer_max = numbers[8]};
+}
+
+uint32_t cm_link_put_probe(const struct cm_link_probe *probe, uint8_t *bytes, uint32_t room)
+{
+    pb_ostream_t stream = pb_ostream_from_buffer(bytes, room);
+    uint32_t numbers[TRAIT_COUNT];
+    traits_to_numbers(&probe->traits, numbers);
+    bool good = cm_put_number(&stream, VERSION, probe->version) &&
+                cm_put_bytes(&stream, BOARD, (const uint8_t *)probe->board,
+                             (uint32_t)strlen(probe->board)) &&
+                cm_put_number(&stream, DATA_BYTES, probe->data_bytes) &&
+                cm_put_number(&stream, OPS, probe->ops) &&
+                cm_put_number(&stream, WINDOW, probe->window) &&
+                cm_put_number(&stream, BUSES, probe->buses);
+    for (uint8_t i = 0; good && i < TRAIT_COUNT; i++)
+        good = cm_put_number(&stream, (uint32_t)TRAITS + i, numbers[i]);
+    return good ? (uint32_t)stream.bytes_written : 0;
+}
+
+static void take_board(struct cm_link_probe *probe, const struct cm_field *field)
+{
+    uint32_t count = field->count < CM_LINK_BOARD - 1 ? field->count : CM_LINK_BOARD - 1;
+    memcpy(probe->board, field->bytes, count);
+    probe->board[count] = '\0';
+}
+
+bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, uint32_t count)
+{
+    struct cm_fields fields = {bytes, count, 0};
+    struct cm_field field;
+    uint32_t numbers[TRAITS + TRAIT_COUNT] = {0};
+    bool is_damaged = false;
+    memset(probe, 0, sizeof *probe);
+    while (cm_next_field(&fields, &field, &is_damaged)) {
+        if (field.tag == BOARD && field.bytes)
+            take_board(probe, &field);
+        else if (field.tag < TRAITS + TRAIT_COUNT)
+            numbers[field.tag] = field.number;
+    }
+    probe->version = (uint8_t)numbers[VERSION];
+    probe->data_bytes = numbers[DATA_BYTES];
+    probe->ops = (uint8_t)numbers[OPS];
+    probe->window = (uint8_t)numbers[WINDOW];
+    probe->buses = (uint8_t)numbers[BUSES];
+    numbers_to_traits(numbers + TRAITS, &probe->traits);
+    return !is_damaged && probe->version && probe->data_bytes && probe->ops && probe->window;
+}

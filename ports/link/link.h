@@ -1,0 +1,26 @@
+/* A probe at the far end of a line, as a port. */
+#ifndef CM_LINK_LINK_H
+#define CM_LINK_LINK_H
+
+#include <coldmint/link.h>
+
+struct link;
+
+/* Says hello to the probe at the far end; the line is the link's from here on. NULL: nothing that
+ * we know answers; the reason is in `error` (400 bytes). `baud`: of a serial device, if it is
+ * known; 0: the usual rates are tried. */
+struct link *link_open(int line, uint32_t baud, char *error);
+
+struct cm_port *link_port(struct link *link);
+const struct cm_link_probe *link_probe(const struct link *link);
+
+/* What crossed the line so far: bytes out and in, and how often it was waited for. */
+struct link_counts {
+    uint64_t out, in, waits, resent;
+};
+struct link_counts link_counts(const struct link *link);
+
+/* Ends the session: the target is released. */
+void link_close(struct link *link);
+
+#endif

@@ -1,0 +1,199 @@
+/*
+ * The firmware of a probe as a program on this computer. It is the same portable part; the board is
+ * a pseudo terminal and a port, such as that of a simulated bench.
+ */
+#define _GNU_SOURCE
+#include "pty.h"
+#include <errno.h>
+#include <fcntl.h>
+#include <poll.h>
+#include <stdlib.h>
+#include <string.h>
+#include <termios.h>
+#include <time.h>
+#include <unistd.h>
+
+enum { IDLE_MS = 5, MOST_READ = 65536, CYCLES = CM_LINK_CYCLES, PULSES = 64 };
+
+struct pty_probe {
+    struct cm_probe probe;
+    struct cm_probe_board board;
+    int line, held; /* our end; and the other, so that it is never gone */
+    char device[64];
+    uint8_t in[MOST_READ];
+    uint32_t in_at, in_count;
+    bool was_idle;
+};
+
+/* --- the board --------------------------------------------------------------------------- */
+
+static int receive(void *context)
+{
+    struct pty_probe *probe = context;
+    if (probe->in_at == probe->in_count) {
+        ssize_t got = read(probe->line, probe->in, sizeof probe->in);
+        probe->in_at = 0;
+        probe->in_count = got > 0 ? (uint32_t)got : 0;
+        if (got <= 0)
+            return -1;
+    }
+    probe->was_idle = false;
+    return probe->in[probe->in_at++];
+}
+
+/* Nobody need read what we send: it must not hold us up for ever. */
+static void send_bytes(void *context, const uint8_t *bytes, uint32_t count)
+{
+    enum { MOST_MS = 500 };
+    const struct pty_probe *probe = context;
+    while (count) {
+        struct pollfd ready = {probe->line, POLLOUT, 0};
+        ssize_t written = write(probe->line, bytes, count);
+        if (written > 0) {
+            bytes += written;
+            count -= (uint32_t)written;
+        } else if ((written < 0 && errno != EAGAIN && errno != EINTR) ||
+                   poll(&ready, 1, MOST_MS) == 0) {
+            return;
+        }
+    }
+}
+
+static uint32_t clock_us(void *context)
+{
+    struct timespec now;
+    (void)context;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (uint32_t)((uint64_t)now.tv_sec * 1000000u + (uint64_t)now.tv_nsec / 1000u);
+}
+
+/* --- its memory -------------------------------------------------------------------------- */
+
+static uint32_t power_of_two(uint32_t least)
+{
+    uint32_t size = 1;
+    while (size < least)
+        size *= 2;
+    return size;
+}
+
+static bool make_store(struct cm_link_store *store, struct pty_size size)
+{
+    *store = (struct cm_link_store){.ops = calloc(size.ops, sizeof *store->ops),
+                                    .most_ops = size.ops,
+                                    .cycles = calloc(CYCLES, sizeof *store->cycles),
+                                    .pulses = calloc(PULSES, sizeof *store->pulses),
+                                    .most_cycles = CYCLES,
+                                    .most_pulses = PULSES,
+                                    .data = malloc(size.data_bytes),
+                                    .data_bytes = size.data_bytes};
+    return store->ops && store->cycles && store->pulses && store->data;
+}
+
+static bool make_board(struct pty_probe *probe, const struct cm_port *port, struct pty_size size)
+{
+    struct cm_probe_board *board = &probe->board;
+    uint32_t payload = size.data_bytes + size.ops * 128u + CM_PROBE_RESULT;
+    *board = (struct cm_probe_board){.name = "pretended probe",
+                                     .port = port,
+                                     .buses = 0x1F,
+                                     .receive = receive,
+                                     .send = send_bytes,
+                                     .clock_us = clock_us,
+                                     .context = probe,
+                                     .line_bytes = CM_LINK_LINE_BYTES(payload),
+                                     .window = size.window};
+    board->ring_bytes = power_of_two(board->line_bytes * (size.window + 1u));
+    board->line = malloc(board->line_bytes);
+    board->ring = malloc(board->ring_bytes);
+    board->slots = calloc(size.window, sizeof *board->slots);
+    bool good = make_store(&board->store, size) && board->line && board->ring && board->slots;
+    for (uint8_t i = 0; good && i < size.window; i++) {
+        board->slots[i].line = malloc(CM_LINK_LINE_BYTES(size.data_bytes + CM_PROBE_RESULT));
+        good = board->slots[i].line != NULL;
+    }
+    return good;
+}
+
+static bool make_line(struct pty_probe *probe)
+{
+    struct termios settings;
+    probe->line = posix_openpt(O_RDWR | O_NOCTTY | O_CLOEXEC | O_NONBLOCK);
+    if (probe->line < 0 || grantpt(probe->line) != 0 || unlockpt(probe->line) != 0 ||
+        ptsname_r(probe->line, probe->device, sizeof probe->device) != 0)
+        return false;
+    probe->held = open(probe->device, O_RDWR | O_NOCTTY | O_CLOEXEC);
+    if (probe->held < 0 || tcgetattr(probe->held, &settings) != 0)
+        return false;
+    cfmakeraw(&settings);
+    return tcsetattr(probe->held, TCSANOW, &settings) == 0;
+}
+
+/* --- all --------------------------------------------------------------------------------- */
+
+struct pty_probe *pty_probe_open(const struct cm_port *port, struct pty_size size)
+{
+    struct pty_probe *probe = calloc(1, sizeof *probe);
+    if (!probe)
+        return NULL;
+    probe->line = probe->held = -1;
+    if (!make_line(probe) || !make_board(probe, port, size)) {
+        pty_probe_close(probe);
+        return NULL;
+    }
+    probe->probe.board = &probe->board;
+    cm_probe_begin(&probe->probe);
+    return probe;
+}
+
+const char *pty_probe_device(const struct pty_probe *probe)
+{
+    return probe->device;
+}
+
+int pty_probe_line(const struct pty_probe *probe)
+{
+    return probe->line;
+}
+
+bool pty_probe_in_session(const struct pty_probe *probe)
+{
+    return probe->probe.session != 0;
+}
+
+void pty_probe_step(struct pty_probe *probe)
+{
+    struct pollfd ready = {probe->line, POLLIN, 0};
+    probe->was_idle = true;
+    cm_probe_step(&probe->probe);
+    if (probe->was_idle && probe->probe.tail == probe->probe.head)
+        (void)poll(&ready, 1, IDLE_MS);
+}
+
+void pty_probe_restart(struct pty_probe *probe)
+{
+    for (uint8_t i = 0; i < probe->board.window; i++)
+        probe->board.slots[i].bytes = 0;
+    probe->probe = (struct cm_probe){.board = &probe->board};
+    probe->in_at = probe->in_count = 0;
+    cm_probe_begin(&probe->probe);
+}
+
+void pty_probe_close(struct pty_probe *probe)
+{
+    struct cm_probe_board *board = &probe->board;
+    for (uint8_t i = 0; board->slots && i < board->window; i++)
+        free(board->slots[i].line);
+    free(board->slots);
+    free(board->line);
+    free(board->ring);
+    free(board->store.ops);
+    free(board->store.cycles);
+    free(board->store.pulses);
+    free(board->store.data);
+    if (probe->held >= 0)
+        close(probe->held);
+    if (probe->line >= 0)
+        close(probe->line);
+    free(probe);
+}

@@ -1,0 +1,35 @@
+/* A probe on this computer: its serial line is a pseudo terminal, its hardware any port. */
+#ifndef CM_PROBE_PTY_H
+#define CM_PROBE_PTY_H
+
+#include <coldmint/probe.h>
+
+struct pty_probe;
+
+/* Room in a pretended probe; as small as a real one's, or larger. */
+struct pty_size {
+    uint32_t data_bytes;
+    uint8_t ops, window;
+};
+
+/* Makes a probe around a port. NULL with errno set. */
+struct pty_probe *pty_probe_open(const struct cm_port *port, struct pty_size size);
+
+/* The device to be opened: "/dev/pts/3". */
+const char *pty_probe_device(const struct pty_probe *probe);
+
+/* Our end of the line, for who wants to stand in between. */
+int pty_probe_line(const struct pty_probe *probe);
+
+/* Takes what has come, runs a batch if one is whole, and waits a moment if nothing has come. */
+void pty_probe_step(struct pty_probe *probe);
+
+/* Is a session open? */
+bool pty_probe_in_session(const struct pty_probe *probe);
+
+/* As if its processor had started again: it has forgotten everything, and released the target. */
+void pty_probe_restart(struct pty_probe *probe);
+
+void pty_probe_close(struct pty_probe *probe);
+
+#endif
