@@ -12,6 +12,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/prctl.h>
 #include <sys/wait.h>
 #include <termios.h>
 #include <time.h>
@@ -42,6 +43,7 @@ static void on_signal(int number)
 static void play_probe(const char *path, struct pty_size size, int report)
 {
     char error[SIM_ERROR_BYTES];
+    prctl(PR_SET_PDEATHSIG, SIGKILL); // never outlives a test that fails
     struct sigaction action = {.sa_handler = on_signal};
     sigaction(SIGTERM, &action, NULL);
     sigaction(SIGUSR1, &action, NULL);
@@ -158,6 +160,7 @@ static void pass_on(int to, uint8_t *bytes, size_t count, const struct mischief 
 static void play_middleman(int near_line, int far_line, const struct mischief *mischief)
 {
     enum { PIECE = 700 };
+    prctl(PR_SET_PDEATHSIG, SIGKILL);
     struct sigaction action = {.sa_handler = on_signal};
     sigaction(SIGTERM, &action, NULL);
     srand(4711);
@@ -220,7 +223,7 @@ static enum cm_status put_image(struct far_end *far, const char *part, uint32_t 
                                 uint32_t *restarted)
 {
     struct cm_open_port port;
-    struct cm_session session;
+    struct cm_session session = {.port = NULL};
     struct cm_report report;
     struct cm_memory memory = {image, bytes, 0};
     struct cm_want want = {CM_REGION_MAIN, cm_memory_source(&memory)};

@@ -323,6 +323,9 @@ static enum cm_status run_batch(struct cm_run *run)
     enum cm_status status = CM_OK;
     bool is_broken = false;
     link->is_cut = false;
+    run->op = run->address = 0; // unless a result tells more
+    run->placed = false;
+    run->expected = run->found = 0;
     if (!(link->probe.buses >> run->bus->id & 1))
         return CM_PORT_LACKS;
     while (!is_broken) {
