@@ -25,6 +25,16 @@ static void tell(void *context, const char *place, const char *what, const char 
     listing->count += !*trouble;
 }
 
+static void list_kind(struct listing *listing, const struct cm_port_kind *kind)
+{
+    const size_t before = json_array_size(listing->rows);
+    listing->kind = kind;
+    say(listing->tool, kind->prefix, "%s, a %s; %s:", kind->form, kind->what, kind->where);
+    kind->list(tell, listing);
+    if (json_array_size(listing->rows) == before)
+        say(listing->tool, "", "none");
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     struct listing listing = {tool, json_array(), NULL, 0};
@@ -33,9 +43,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "ports takes no things", things[0], "coldmint ports");
     }
     for (const struct cm_port_kind *const *kind = tool->host.ports; *kind; kind++) {
-        listing.kind = *kind;
-        say(tool, (*kind)->prefix, "%s, a %s; those in this folder:", (*kind)->form, (*kind)->what);
-        (*kind)->list(tell, &listing);
+        list_kind(&listing, *kind);
     }
     set_json(tool, "ports", listing.rows);
     if (listing.count)

@@ -46,6 +46,8 @@ struct cm_port_kind {
     const char *form;
     /** What is opened, in words: "bench". */
     const char *what;
+    /** Where `list` looks, in words: "in this folder". */
+    const char *where;
     /** What to try where it cannot be opened. */
     const char *hint;
     /** Opens it by what stands behind the colon. `error` has room for CM_PORT_ERROR_BYTES. A port

@@ -51,7 +51,8 @@ static void list_devices(cm_port_told_fn *told, void *context)
 const struct cm_port_kind cm_port_link = {
     .prefix = "link",
     .form = "link:DEVICE",
-    .what = "probe at",
+    .what = "probe",
+    .where = "serial devices of this computer",
     .hint = "is the probe's firmware on the board, and its cable in? 'coldmint bench probe' plays "
             "one",
     .open = open_probe,

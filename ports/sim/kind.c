@@ -78,6 +78,7 @@ const struct cm_port_kind cm_port_sim = {
     .prefix = "sim",
     .form = "sim:BENCH.yaml",
     .what = "bench",
+    .where = "in this folder",
     .hint = "'coldmint bench make FILE --chip NAME' writes a bench to begin with",
     .open = open_bench,
     .list = list_benches,
