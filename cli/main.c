@@ -271,7 +271,7 @@ int main(int argc, const char **argv)
     sigaction(SIGHUP, &action, NULL);
     signal(SIGXFSZ, SIG_IGN);   // a file that may not grow is an error of its own
     signal(SIGBUS, on_no_room); // a mapped file that cannot: nothing is driven but a bench
-    signal(SIGPIPE, SIG_IGN);   // whoever reads our output may go; the target must still be let go
+    signal(SIGPIPE, SIG_IGN); // whoever reads our output may go; the target must still be released
     argv[1] = argv[0];
     int code = (int)run_verb(&tool, argc - 1, argv + 1);
     cm_host_end(&tool.host);

@@ -37,7 +37,7 @@ static struct poptOption work_options[] = {
      "for the bus",
      "HZ"},
     {"feed", 0, POPT_ARG_STRING, &common_given.feed, 0,
-     "feed the target with so many volts, if it has no supply of its own; 'search' finds them, in "
+     "feed the target with this voltage, if it has no supply of its own; 'search' finds one, in "
      "circuit",
      "VOLTS"},
     {"record", 0, POPT_ARG_STRING, &common_given.record, 0,

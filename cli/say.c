@@ -83,7 +83,7 @@ void say_chip(struct tool *tool)
         tool->given.chip           ? ", as asked for"
         : several                  ? ", which they share"
         : cm_candidate(session, 0) ? ""
-                                   : ", in no table; it tells of itself");
+                                   : ", in no table; it describes itself");
     json_t *shared = json_array();
     for (uint16_t i = 0; cm_candidate(session, i); i++)
         json_array_append_new(shared, json_text(cm_candidate(session, i)->name));

@@ -400,7 +400,7 @@ static void what_calls_cost_is_predicted(void **state)
     }
 }
 
-/* --- two wires --------------------------------------------------------------------------- */
+/* --- I2C --------------------------------------------------------------------------------- */
 
 /*
  * A part that has eight device addresses, one for each block, is looked for while SDA is off for a

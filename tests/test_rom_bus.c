@@ -15,7 +15,7 @@ struct recorder {
     uint8_t busy_byte;
     unsigned busy, held_up_at;
     uint32_t time_us;
-    unsigned silent; /* a two-wire device that does not answer so many times */
+    unsigned silent; /* an I2C device that does not answer so many times */
 };
 
 static struct recorder recorder;

@@ -278,7 +278,7 @@ static void test_an_eprom_wants_voltages_and_its_pulse(void **state)
     assert_int_equal(get(1), 0x10);
 }
 
-/* --- two wires --------------------------------------------------------------------------- */
+/* --- I2C --------------------------------------------------------------------------------- */
 
 static struct i2c24_model i2c;
 static bool scl, sda;

@@ -70,7 +70,7 @@ static void test_every_parallel_eeprom_does(void **state)
     walk_all(cm_ee28_all_parts, CM_EE28_PART_COUNT, "");
 }
 
-static void test_every_two_wire_eeprom_does(void **state)
+static void test_every_i2c_eeprom_does(void **state)
 {
     (void)state;
     walk_all(cm_i2c24_all_parts, CM_I2C24_PART_COUNT, "");
@@ -170,14 +170,14 @@ static void test_locked_sectors_and_boot_blocks_are_told_and_left(void **state)
     rom_rig_close(&rig);
 }
 
-static void test_a_write_protect_pin_on_two_wires_is_told(void **state)
+static void test_a_write_protect_pin_on_i2c_is_told(void **state)
 {
     (void)state;
     rom_rig_open(&rig, "24c16", "port:\n  drives_wp: true\n");
     rom_rig_identify(&rig);
     check_put(0, 100);
     assert_no_rom_breach(&rig);
-    cm_sim_two_wire(rig.sim)->wp_high = true;
+    cm_sim_i2c(rig.sim)->wp_high = true;
     assert_int_equal(rom_rig_put(&rig, 200, 100), CM_PROTECTED); // it takes all, and does not write
     rom_rig_close(&rig);
 }
@@ -358,7 +358,7 @@ static void test_slow_parts_are_waited_for(void **state)
     walk("93c46", "faults:\n  slow_percent: 150\n");
 }
 
-/* --- two wires --------------------------------------------------------------------------- */
+/* --- I2C --------------------------------------------------------------------------------- */
 
 static void test_a_device_that_holds_the_lines_is_waited_for_and_freed(void **state)
 {
@@ -412,13 +412,13 @@ int main(int argc, char **argv)
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(test_every_flash_takes_an_image_and_changes),
         cmocka_unit_test(test_every_parallel_eeprom_does),
-        cmocka_unit_test(test_every_two_wire_eeprom_does),
+        cmocka_unit_test(test_every_i2c_eeprom_does),
         cmocka_unit_test(test_every_three_wire_eeprom_does),
         cmocka_unit_test(test_lines_and_shift_registers_will_do),
         cmocka_unit_test(test_three_wires_made_of_lines_will_do),
         cmocka_unit_test(test_software_data_protection_is_found_by_writing_and_stays),
         cmocka_unit_test(test_locked_sectors_and_boot_blocks_are_told_and_left),
-        cmocka_unit_test(test_a_write_protect_pin_on_two_wires_is_told),
+        cmocka_unit_test(test_a_write_protect_pin_on_i2c_is_told),
         cmocka_unit_test(test_an_eprom_is_programmed_where_the_port_has_the_voltages),
         cmocka_unit_test(test_an_eprom_is_read_by_any_port_and_never_written_to),
         cmocka_unit_test(test_another_eprom_than_the_asserted_is_told),

@@ -46,7 +46,7 @@ static void a_session_begun_in_a_write_cycle_waits(void **state)
     for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
         for (size_t k = 0; k < sizeof LEFT_US / sizeof LEFT_US[0]; k++) {
             rom_rig_open(&rig, PARTS[i], "");
-            struct i2c24_model *model = cm_sim_two_wire(rig.sim);
+            struct i2c24_model *model = cm_sim_i2c(rig.sim);
             model->busy_until_ns = model->now_ns + LEFT_US[k] * 1000ull;
             rom_rig_identify(&rig);
             want_status(rom_rig_put(&rig, 0, 40), CM_OK, "begun in a write cycle");
@@ -62,7 +62,7 @@ static void a_known_address_stays_known(void **state)
 {
     (void)state;
     rom_rig_open(&rig, "24lc256", "");
-    cm_sim_two_wire(rig.sim)->pins = 3;
+    cm_sim_i2c(rig.sim)->pins = 3;
     rom_rig_identify(&rig);
     assert_int_equal(family_state(&rig.session, 0), 0x53);
     uint64_t begun = cm_sim_clocks(rig.sim);
@@ -130,7 +130,7 @@ static void a_reading_that_was_cut_off_anywhere_is_cleared(void **state)
     for (size_t i = 0; i < sizeof SENT; i++) {
         for (uint8_t bit = 0; bit < 8; bit++) {
             rom_rig_open(&rig, "24lc64", "port:\n  only_lines: true\n");
-            struct i2c24_model *model = cm_sim_two_wire(rig.sim);
+            struct i2c24_model *model = cm_sim_i2c(rig.sim);
             for (uint32_t at = 0; at < 16; at++)
                 i2c24_model_set(model, at, SENT[i]);
             i2c24_model_cut(model);
@@ -156,8 +156,8 @@ static const struct {
 
 static void set_cell(uint32_t address, uint8_t byte)
 {
-    if (cm_sim_two_wire(rig.sim))
-        i2c24_model_set(cm_sim_two_wire(rig.sim), address, byte);
+    if (cm_sim_i2c(rig.sim))
+        i2c24_model_set(cm_sim_i2c(rig.sim), address, byte);
     else if (cm_sim_three_wire(rig.sim))
         cm_sim_three_wire(rig.sim)->memory[address] = (uint8_t)~byte;
     else

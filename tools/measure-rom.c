@@ -1,10 +1,10 @@
 /*
- * The same for memories in sockets and on two wires; and the work on files, beside the system's own
+ * The same for memories in sockets and on I2C; and the work on files, beside the system's own
  * commands for comparing and for checksums.
  *
  * Floor of a parallel flash: the data sheet's typical times of the erases and of each unit that is
  * programmed, four write cycles for each, one read cycle for each byte that is read back, and one
- * reading of what is compared before. Of a two-wire EEPROM: the time of each page, its bits out and
+ * reading of what is compared before. Of an I2C EEPROM: the time of each page, its bits out and
  * back.
  */
 #include "measure.h"
@@ -120,7 +120,7 @@ static void measure_eeprom(const char *folder)
         cm_sim_renew(path);
     }
     double bit_us = 1e6 / hz;
-    tell("32 KiB into an EEPROM on two wires made of lines",
+    tell("32 KiB into an I2C EEPROM, the bus made from lines",
          EEPROM / PAGE * (0.8 * PAGE_US + (2 * 9 * PAGE) * bit_us), us);
 }
 
@@ -205,8 +205,8 @@ static void measure_files(const char *folder)
 
 void measure_roms(const char *folder)
 {
-    printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into sockets and on two wires", "floor",
-           "job", "ratio", "by a link", "ratio");
+    printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into sockets and on I2C", "floor", "job",
+           "ratio", "by a link", "ratio");
     measure_rom(folder);
     measure_eeprom(folder);
     measure_files(folder);

@@ -15,7 +15,7 @@ void measure_memories(const char *folder);
 /* What calls of a port cost: measure-calls.c */
 void measure_calls(const char *folder);
 
-/* Memories in sockets and on two wires, and the work on files: measure-rom.c */
+/* Memories in sockets and on I2C, and the work on files: measure-rom.c */
 void measure_roms(const char *folder);
 
 #endif

@@ -1,5 +1,5 @@
 /*
- * What is linked to measure the core with an EEPROM on two wires: the smallest program that
+ * What is linked to measure the core with an I2C EEPROM: the smallest program that
  * identifies one part, and puts an image into it with its protection lifted and put back.
  */
 #include <coldmint/coldmint.h>

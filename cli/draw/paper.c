@@ -58,7 +58,7 @@ static cairo_status_t to_stream(void *stream, const unsigned char *bytes, unsign
                                                     : CAIRO_STATUS_WRITE_ERROR;
 }
 
-/* Draws on a surface, and lets go of it. The first failure of either is what counts. */
+/* Draws on a surface, and releases it. The first failure of either counts. */
 static cairo_status_t draw_on(cairo_surface_t *surface, paper_fn *draw, const void *context,
                               FILE *png)
 {

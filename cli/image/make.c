@@ -291,7 +291,8 @@ static enum exit_code find_ways(struct tool *tool, int most, uint32_t *ways)
     *ways = image_options.ways != UNSET ? (uint32_t)image_options.ways : 2;
     return image_options.ways == UNSET || (image_options.ways >= 2 && image_options.ways <= most)
                ? EXIT_GOOD
-               : usage(tool, "so many ways are not offered", "--ways", "2 for even and odd; 4, 8");
+               : usage(tool, "this number of ways is not offered", "--ways",
+                       "2 for even and odd; 4, 8");
 }
 
 enum exit_code image_swap(struct tool *tool, const char *const *things)

@@ -22,13 +22,13 @@ struct fault {
         name, meaning, offsetof(struct sim_faults, member)                                         \
     }
 static const struct fault FAULTS[] = {
-    FAULT("lost", "contact lost after so many bytes on the wire", contact_lost_after_bytes),
-    FAULT("back", "contact back so many bytes after that", contact_back_after_bytes),
-    FAULT("flips", "one bit wrong in every so many bytes read", flip_every_bytes),
-    FAULT("restarts", "the programmer restarts after every so many bytes", restart_every_bytes),
+    FAULT("lost", "contact lost after N bytes on the wire", contact_lost_after_bytes),
+    FAULT("back", "contact back N bytes after that", contact_back_after_bytes),
+    FAULT("flips", "one bit wrong in every N bytes read", flip_every_bytes),
+    FAULT("restarts", "the programmer restarts after every N bytes", restart_every_bytes),
     FAULT("slow", "busy times in percent of the data sheet's", slow_percent),
     FAULT("worn", "of a memory: an erase leaves the byte at this address, less one", worn_at),
-    FAULT("stretch", "an I2C memory holds SCL low for so many us behind each byte", stretch_us),
+    FAULT("stretch", "an I2C memory holds SCL low for N us behind each byte", stretch_us),
     FAULT("stuck", "of a memory: bit 0 of the byte at this address, less one, reads 1", stuck_at),
 };
 enum { FAULT_COUNT = sizeof FAULTS / sizeof FAULTS[0] };
@@ -143,7 +143,7 @@ static void count_work(struct tool *tool, uint32_t *erases, uint32_t *programs)
                                               : 0;
     *programs = cm_sim_memory(sim_of(tool))       ? cm_sim_memory(sim_of(tool))->programs
                 : cm_sim_parallel(sim_of(tool))   ? cm_sim_parallel(sim_of(tool))->programs
-                : cm_sim_two_wire(sim_of(tool))   ? cm_sim_two_wire(sim_of(tool))->programs
+                : cm_sim_i2c(sim_of(tool))        ? cm_sim_i2c(sim_of(tool))->programs
                 : cm_sim_three_wire(sim_of(tool)) ? cm_sim_three_wire(sim_of(tool))->programs
                                                   : 0;
 }

@@ -105,7 +105,7 @@ static const struct poptOption options[] = {
     {"bytes", 0, POPT_ARG_STRING, &image_options.bytes, 0,
      "show: from where these bytes are, \"DE AD BE EF\"", "HEX"},
     {"nth", 0, POPT_ARG_INT, &image_options.nth, 0, "show: the second, third, ... of them", "N"},
-    {"rows", 0, POPT_ARG_INT, &image_options.rows, 0, "show: so many rows; 0 for all", "N"},
+    {"rows", 0, POPT_ARG_INT, &image_options.rows, 0, "show: number of rows; 0 for all", "N"},
     {"at", 0, POPT_ARG_STRING, &image_options.at, 0,
      "place: the address; cut: where the part begins in the new file", "ADDRESS"},
     {"bank", 0, POPT_ARG_INT, &image_options.bank, 0, "place: the bank, counted from 0", "N"},

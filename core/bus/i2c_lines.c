@@ -1,13 +1,13 @@
 /*
  * I2C from two lines, for ports that have nothing else (UM10204, "I2C-bus specification"). A line
- * is driven low or let go; pull-ups make it high.
+ * is driven low or released; pull-ups make it high.
  *
  *     SDA  ~~\___X==b7==X==b6==X ... X==b0==X==ack==X____/~~
  *     SCL  ~~~~~\__/~~\___/~~\_  ...  _/~~\____/~~\____/~~~~     data change while SCL is low, and
  *                                                                are taken while it is high
  *
  * A device may hold SCL low to gain time. One that was cut off in the middle of a byte may hold SDA
- * low for ever: nine clocks at most make it let go, and a STOP brings it to its senses
+ * low without end: nine clocks at most make it release SDA, and a STOP resets it
  * (section 3.1.16, "Bus clear").
  */
 #include "run.h"
@@ -61,7 +61,7 @@ static enum cm_status clock_low(const struct cm_port *port)
     return status;
 }
 
-/* One bit out and in; the line is let go for a 1. */
+/* One bit out and in; the line is released for a 1. */
 static enum cm_status bit(const struct cm_port *port, bool out, uint16_t *in)
 {
     enum cm_status status = port->lines->line(port, CM_LINE_SDA, out ? CM_RELEASED : CM_LOW);
@@ -101,9 +101,9 @@ static enum cm_status stop(const struct cm_port *port)
 }
 
 /*
- * Both lines are high before a START; where SDA is held, the device is clocked until it lets go.
- * The START comes at once then, while SCL is still high: one more clock, and the device may hold
- * SDA again for its next bit.
+ * Both lines are high before a START; where SDA is held, the device is clocked until it releases
+ * it. The START comes at once then, while SCL is still high: one more clock, and the device may
+ * hold SDA again for its next bit.
  */
 static enum cm_status start(const struct cm_port *port)
 {
@@ -151,7 +151,7 @@ static enum cm_status send(const struct cm_port *port, const uint8_t *bytes, uin
     return status;
 }
 
-/* The last byte is not acknowledged: then the device lets go of SDA. */
+/* The last byte is not acknowledged: then the device releases SDA. */
 static enum cm_status receive(const struct cm_port *port, uint8_t *bytes, uint32_t count)
 {
     enum cm_status status = CM_OK;

@@ -54,15 +54,15 @@ static inline void cm_batch_proof(struct cm_session *session)
  * CM_WRITE_FAILED. */
 CM_MUST_CHECK enum cm_status cm_batch_run(struct cm_session *session);
 
-/* Runs the batch and leaves no record: for letting go after a failure, and for asking whether the
- * chip is there. */
+/* Runs the batch and leaves no record: for releasing the target after a failure, and for asking
+ * whether the chip is there. */
 CM_MUST_CHECK enum cm_status cm_batch_try(struct cm_session *session);
 
 /* Adds SELECT, write protect and hold of a memory, those of them that the port has wires to, all at
  * one level. */
 void cm_batch_memory_lines(struct cm_session *session, enum cm_level level);
 
-/* Lets go of lines, those of them that the port can drive, in this order; whatever comes of it. */
+/* Releases lines, those of them that the port can drive, in this order; ignores failures. */
 void cm_batch_release(struct cm_session *session, const uint8_t *lines, uint8_t count);
 
 /* Adds a sequence of lines and waits. */

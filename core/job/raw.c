@@ -34,7 +34,7 @@ enum cm_status cm_raw_begin(struct cm_session *session, uint32_t hz)
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     if (RAW.lines & ~session->port->traits.lines)
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
-    if (session->part) // let go, as the family knows how
+    if (session->part) // release the target, as the family knows how
         session->family->leave(session);
     session->family = &RAW;
     session->part = NULL; // whatever is said by hand, it must be identified anew
@@ -196,7 +196,7 @@ enum cm_status cm_scan(struct cm_session *session, uint8_t *answers)
     memset(answers, 0, ADDRESS_BYTES);
     if (!(session->port->traits.lines & CM_LINE_BIT(CM_LINE_SDA)))
         return cm_fail(session, CM_PORT_LACKS, CM_STEP_OPEN);
-    if (session->part) // let go, as the family knows how
+    if (session->part) // release the target, as the family knows how
         session->family->leave(session);
     session->family = &SCAN;
     session->part = NULL;

@@ -78,7 +78,7 @@ static inline uint32_t cm_bits_us(const struct cm_session *session, uint32_t bit
     return khz ? (bits * 1000 + khz / 2) / khz : hz ? bits * (1000000 / hz) : 0;
 }
 
-/* Calls that a comparison of so many bytes takes, where calls cost (core/bus/compare.h). */
+/* Calls that a comparison of so many bytes takes, where calls cost (core/bus/run.h). */
 static inline uint32_t cm_compare_calls(uint32_t bytes)
 {
     return bytes / CM_GROUP_BYTES + 1;

@@ -146,7 +146,7 @@ static inline const struct cm_avr_part *cm_avr_row(const struct cm_part *part)
 /**
  * For a boot loader on a part without a boot section: makes of the application's reset vector (word
  * 0 of its image) the jump to the loader at byte `loader`, and the application's own jump, which
- * belongs into the word before the loader. False, and nothing changed, where the vector is no RJMP,
+ * goes into the word before the loader. False, and nothing changed, where the vector is no RJMP,
  * or the part has more flash than that reaches around (8 KiB).
  */
 bool cm_avr_lead_reset_to(const struct cm_part *part, uint32_t loader, uint16_t *vector,

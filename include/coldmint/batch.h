@@ -74,8 +74,8 @@ struct cm_cycles {
  * The check: where `mask` is not 0, the last byte that comes in for head and dummies must be
  * (answer & mask) == want, else CM_BAD_ANSWER. It is checked before data move.
  *
- * Data move at the chunk's place in `in` or `out`. Where `count` is not 0 just so many bytes move,
- * and those of one chunk follow those of the chunk before: to sample, or outside of a repeat.
+ * Data move at the chunk's place in `in` or `out`. Where `count` is not 0 exactly that many bytes
+ * move, and those of one chunk follow those of the chunk before: to sample, or outside of a repeat.
  *
  * CM_DATA_DONE: the last unit of the chunk is read twice. CM_BAD_ANSWER until bit 7 is right and
  * both readings are equal (JESD68 data polling and toggle bit); then it is compared as with MATCH.
@@ -128,7 +128,7 @@ enum cm_op_kind {
     CM_OP_CLOCK,    /**< set the bus clock; 0 Hz: release the bus */
     CM_OP_LINE,     /**< drive or release a line */
     CM_OP_SENSE,    /**< read a line, or the supply */
-    CM_OP_WAIT,     /**< wait at least so long */
+    CM_OP_WAIT,     /**< wait for a time, or longer */
     CM_OP_EXCHANGE, /**< one transaction */
     CM_OP_POLL,     /**< prefix: repeat the next exchange until it holds */
     CM_OP_REPEAT    /**< prefix: repeat the next operations for each chunk */
@@ -180,7 +180,7 @@ struct cm_run {
     /** and the byte of a check, an echo or a comparison that failed. */
     uint8_t expected;
     uint8_t found;
-    /** For buses: the exchange at hand, and its data in this chunk. */
+    /** For buses: the exchange that runs now, and its data in this chunk. */
     const struct cm_exchange *exchange;
     uint8_t *bytes;
     uint32_t count;
@@ -199,7 +199,7 @@ struct cm_bus {
     uint8_t id; /**< enum cm_bus_id, for links */
     /** Sets the clock; 0 Hz: releases the bus. CM_PORT_LACKS where the port has no such bus. */
     enum cm_status (*clock)(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz);
-    /** Does the exchange at hand. */
+    /** Does `run->exchange`. */
     enum cm_status (*exchange)(struct cm_run *run);
 };
 

@@ -52,7 +52,7 @@ enum cm_capsule_fault {
 /** A fault in words, lower case. */
 const char *cm_capsule_fault_word(enum cm_capsule_fault fault);
 
-/** Chip and origin, as written by whoever made the capsule. Texts are ended. */
+/** Chip and origin, as the writer of the capsule gave them. Texts end with a zero. */
 struct cm_capsule_facts {
     char chip[CM_CAPSULE_NAME];
     char family[CM_CAPSULE_NAME];
@@ -93,7 +93,7 @@ int cm_capsule_region(const struct cm_capsule *capsule, const char *name);
 struct cm_capsule_place {
     const struct cm_capsule *capsule;
     uint8_t region;
-    uint32_t offset;  /**< of the part's tag at hand */
+    uint32_t offset;  /**< of the tag of the part that is read now */
     uint32_t address; /**< bytes before it are in earlier parts */
 };
 

@@ -176,7 +176,7 @@ struct cm_family {
      * NULL: as `erase_unit`. */
     enum cm_status (*erase)(struct cm_session *session, uint8_t region, uint8_t unit,
                             uint32_t address);
-    /** Time in microseconds to read or program so many bytes (4096 at most) at the session's clock.
+    /** Time in microseconds to read or program `count` bytes (4096 at most) at the session's clock.
      * For predictions. */
     uint32_t (*cost_us)(struct cm_session *session, uint8_t region, enum cm_cost cost,
                         uint32_t bytes);

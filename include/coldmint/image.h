@@ -14,7 +14,7 @@
 
 CM_DECLS_BEGIN
 
-enum { CM_IMAGE_BLOCK = 64 /**< an image is kept in aligned blocks of so many bytes */ };
+enum { CM_IMAGE_BLOCK = 64 /**< bytes of an aligned block */ };
 
 /** A block of an image; the image's own business. */
 struct cm_image_block {
@@ -36,7 +36,7 @@ struct cm_image {
     uint32_t clash_line; /**< line that began the block with the byte that was there before */
 };
 
-/** Memory that an image of so many blocks needs. */
+/** Bytes of memory that an image of `blocks` blocks needs. */
 #define CM_IMAGE_MEMORY(blocks) ((blocks) * (sizeof(struct cm_image_block) + sizeof(uint32_t)))
 
 /** Starts an empty image on `memory` (aligned as for uint32_t), which the image uses until the

@@ -26,7 +26,7 @@ struct cm_want {
     struct cm_source source;
 };
 
-/** Progress of a job: bytes of the step at hand. */
+/** Progress of a job: bytes of the current step. */
 struct cm_progress {
     enum cm_step step;
     const char *region;
@@ -67,7 +67,7 @@ struct cm_put {
      * bits, a read-out level), the chip is erased, and what cannot be read is lost. */
     bool unprotect;
     /** An erase of the whole chip may clear what no image covers, and it is not kept: the data
-     * region; with `unprotect`, whatever the erase clears that lifts the protection. */
+     * region; with `unprotect`, all that is cleared by the erase that lifts the protection. */
     bool lose_data;
     struct cm_carry carry;
     /** Or NULL. */

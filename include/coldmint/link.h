@@ -26,7 +26,7 @@ enum {
     CM_LINK_FRAME = CM_LINK_HEAD + CM_LINK_CRC
 };
 
-/** Bytes on the line of a frame with a payload of so many bytes, at most. */
+/** Most bytes that a frame with `payload` bytes takes on the line. */
 #define CM_LINK_LINE_BYTES(payload)                                                                \
     ((payload) + CM_LINK_FRAME + ((payload) + CM_LINK_FRAME) / 254u + 2u)
 
@@ -37,8 +37,7 @@ enum cm_link_kind {
     CM_LINK_BATCH,     /**< a batch; payload: see cm_link_put_batch */
     CM_LINK_PULSE,  /**< from the probe, while it works: it is alive. The computer sends a lone zero
                          for that, which is no frame */
-    CM_LINK_ASK,    /**< what has become of it all? Answered by the results from `acknowledged`
-                         on, and AGAIN */
+    CM_LINK_ASK,    /**< asks for the results from `acknowledged` on; AGAIN follows them */
     CM_LINK_END,    /**< ends the session: the target is released. Answered by the same */
     CM_LINK_RESULT, /**< what became of a batch; payload: struct cm_link_result and bytes */
     CM_LINK_AGAIN,  /**< `sequence` is the batch that is expected next */
@@ -65,7 +64,7 @@ uint32_t cm_link_encode(const struct cm_link_frame *frame, const uint8_t *payloa
 bool cm_link_decode(uint8_t *line, uint32_t bytes, struct cm_link_frame *frame,
                     uint32_t *payload_bytes);
 
-/* --- what a probe tells of itself -------------------------------------------------------- */
+/* --- how a probe describes itself -------------------------------------------------------- */
 
 struct cm_link_probe {
     uint8_t version;

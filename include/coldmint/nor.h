@@ -3,7 +3,7 @@
  * (ee25.h) have the same instructions and the same kind of row.
  *
  *     static const struct cm_part *const PARTS[] = {&cm_w25q32.part};
- *     static struct cm_nor_found found; // room for a chip that tells of itself by SFDP
+ *     static struct cm_nor_found found; // room for a chip that describes itself by SFDP
  *     static const struct cm_kit KIT = {.family = &cm_nor,
  *                                       .parts = PARTS,
  *                                       .part_count = 1,
@@ -171,7 +171,7 @@ void cm_nor_guard_mean(const struct cm_part *part, struct cm_guard *guard);
 CM_MUST_CHECK enum cm_status cm_nor_guard_choose(const struct cm_part *part, struct cm_guard *guard,
                                                  uint32_t first, uint32_t bytes);
 
-/** What a part is like that says nothing of itself: pages of 256 bytes, 4 KiB sectors by 20, 64 KiB
+/** Describes a part that has no tables of its own: pages of 256 bytes, 4 KiB sectors by 20, 64 KiB
  * blocks by D8, one status register. */
 void cm_nor_describe_plain(struct cm_nor_found *found, uint32_t bytes);
 

@@ -106,7 +106,7 @@ struct cm_par_part {
     uint16_t program_mv;
 };
 
-/** Room for a part that is in no table, but tells of itself. */
+/** Room for a part that is in no table, but describes itself. */
 struct cm_par_found {
     struct cm_par_part row;
     struct cm_par_erases erases;

@@ -72,7 +72,7 @@ struct cm_fact {
     const char *word;
 };
 
-/** What a family tells of itself to people: a program that shows nothing carries none of it. */
+/** A family in words, for people. A program that shows nothing carries none of it. */
 struct cm_about {
     /** Kind of chip in words: "SPI flash". */
     const char *kind;

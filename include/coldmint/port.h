@@ -58,10 +58,10 @@ struct cm_run;
  *
  * 1. `line` drives one line. CM_RELEASED: the line floats, or goes to its pull-up.
  * 2. `sense` reads a line as 0 or 1, and CM_LINE_SUPPLY in mV. NULL: the port cannot sense.
- * 3. `supply` feeds the target with so many mV; 0 switches it off. NULL: the port has no supply.
- * 4. `wait_us` waits at least so many microseconds; longer only costs time.
+ * 3. `supply` feeds the target with `mv` millivolts; 0: off. NULL: the port has no supply.
+ * 4. `wait_us` waits `us` microseconds or longer; longer only costs time.
  * 5. `now_us` reads a clock in microseconds that may wrap around. Time limits follow it.
- * 6. Two changes of SELECT are 100 ns apart or more: a memory must be deselected for so long.
+ * 6. Two changes of SELECT are 100 ns apart or more: a memory must be deselected for that time.
  */
 struct cm_lines {
     enum cm_status (*line)(const struct cm_port *port, enum cm_line line, enum cm_level level);
@@ -108,7 +108,7 @@ struct cm_spi {
 enum cm_status cm_spi_packed(struct cm_run *run);
 enum cm_status cm_shift_packed(struct cm_run *run);
 
-/** Times of a write cycle: CE and WE are low, and then high, at least so many nanoseconds. */
+/** Shortest times of a write cycle, in nanoseconds: CE and WE low, and then high. */
 struct cm_pulse {
     uint32_t low_ns;
     uint32_t high_ns;
@@ -194,7 +194,7 @@ struct cm_port_state {
  * 20. Before the first operation, and after cm_close, each line is released and the supply is as it
  *     was found. After a failure the core releases lines and bus; that must work.
  * 21. A port whose hardware restarts in the middle of a job has released every line by that. It
- *     adds 1 to state->restarts, returns CM_CONTACT_LOST from the call at hand, and works again.
+ *     adds 1 to state->restarts, returns CM_CONTACT_LOST from that call, and works again.
  * 22. A port that names SELECT, RESET or LATCH among its lines has `spi` (or `run`); one that names
  *     CE has `parallel`; one that names SDA has `i2c`.
  * 23. `run` takes a whole batch: see coldmint/batch.h. It may return CM_DECLINED before it did

@@ -41,7 +41,7 @@ struct cm_probe_board {
     int (*receive)(void *context);
     /** Sends bytes, or puts them where they will be sent from. */
     void (*send)(void *context, const uint8_t *bytes, uint32_t count);
-    /** Microseconds by which silence is told; NULL: those of the port. */
+    /** Microseconds, to find out that the computer is silent; NULL: the port's clock. */
     uint32_t (*clock_us)(void *context);
     /** NULL: there are no lamps. */
     void (*lamp)(void *context, enum cm_lamp lamp, bool on);
@@ -80,7 +80,7 @@ struct cm_probe {
     uint8_t expected;  /**< batch */
     bool has_failed;   /**< the batch before the next one */
     bool is_working;
-    bool is_silent; /**< in the midst of a batch */
+    bool is_silent; /**< the computer, during a batch */
     bool is_fed;    /**< the target, by us */
 };
 

@@ -16,7 +16,7 @@
 CM_DECLS_BEGIN
 
 /**
- * Takes the bus at a clock of so many Hz: the chip is deselected; hold and write protect pins are
+ * Takes the bus at a clock of `hz` Hz: the chip is deselected; hold and write protect pins are
  * high where the port drives them. Feed the target before, if the port does (cm_feed). Errors:
  * CM_PORT_LACKS (no SELECT line).
  */
@@ -30,7 +30,7 @@ CM_MUST_CHECK enum cm_status cm_raw_begin(struct cm_session *session, uint32_t h
 CM_MUST_CHECK enum cm_status cm_raw_frame(struct cm_session *session, const uint8_t *out,
                                           uint32_t out_count, uint8_t *in, uint32_t in_count);
 
-/** Waits so many microseconds. */
+/** Waits `us` microseconds. */
 CM_MUST_CHECK enum cm_status cm_raw_wait(struct cm_session *session, uint32_t us);
 
 /**

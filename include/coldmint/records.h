@@ -1,7 +1,7 @@
 /**
  * Images as text: Intel HEX and Motorola S-record, in and out, as streams: text in pieces of any
  * size, data out by callback, no memory but the struct. The reader finds out from the first record
- * which of the two it has before it.
+ * which of the two it reads.
  *
  * Sources: Intel, "Hexadecimal Object File Format Specification", revision A, 1988: all six record
  * types; in 16-bit segments data wraps at the segment's end, in the linear form at 2^32. Motorola,
@@ -32,7 +32,7 @@ enum cm_record_fault {
     CM_RECORD_COUNT,       /**< an S5 or S6 record counts other than there were */
     CM_RECORD_AFTER_END,   /**< a record behind the one that ends the file */
     CM_RECORD_NO_END,      /**< the file ends without a record that ends it */
-    CM_RECORD_SINK,        /**< the data's taker refused; its status is in the reader */
+    CM_RECORD_SINK,        /**< the data callback failed; its status is in the reader */
     CM_RECORD_FAULT_COUNT
 };
 

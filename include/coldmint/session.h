@@ -94,13 +94,13 @@ struct cm_session {
     /** The first failure of the last call; status CM_OK: none. */
     struct cm_failure failure;
 
-    /** Where the job at hand keeps bytes that an erase would lose, or NULL. */
+    /** Where the current job keeps bytes that an erase would lose, or NULL. */
     const struct cm_carry *carry;
     /** The part that cm_identify was told to expect, or NULL. */
     const struct cm_part *asserted;
 
     /** Set by the program: called when contact is lost and the chip is not found again at once.
-     * Return true to try again, after whatever wait is useful. NULL: the call fails at once. */
+     * Return true to try again, after any wait that is useful. NULL: the call fails at once. */
     bool (*on_lost)(void *context, const struct cm_failure *failure);
     void *lost_context;
 
@@ -125,8 +125,9 @@ CM_MUST_CHECK enum cm_status cm_open(struct cm_session *session, const struct cm
                                      uint32_t workspace_bytes);
 
 /**
- * Feeds the target from the port with so many mV, until cm_close. Call it after cm_open. The supply
- * is switched on while the bus is low and the target is in reset; then it has 5 ms to settle.
+ * Feeds the target from the port with `mv` millivolts, until cm_close. Call it after cm_open. The
+ * supply is switched on while the bus is low and the target is in reset; then it has 5 ms to
+ * settle.
  *
  * Errors: CM_PORT_LACKS (the port has no such supply), CM_PORT_FAILED.
  */
@@ -200,7 +201,7 @@ CM_MUST_CHECK enum cm_status cm_match(struct cm_session *session, uint8_t region
 CM_MUST_CHECK enum cm_status cm_program(struct cm_session *session, uint8_t region,
                                         uint32_t address, const uint8_t *bytes, uint32_t count);
 
-/** Erases the whole main region by one instruction, and with it whatever that clears. Does not look
+/** Erases the whole main region by one instruction, and with it all that this clears. Does not look
  * at the result: cm_blank does. CM_BAD_ARGUMENT for parts that have no such erase. */
 CM_MUST_CHECK enum cm_status cm_erase(struct cm_session *session);
 

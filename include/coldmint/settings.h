@@ -107,7 +107,7 @@ struct cm_words {
     uint32_t (*boot_bytes)(const struct cm_part *part, const uint8_t *bytes);
     /** Microseconds that writing one setting byte takes. */
     uint32_t (*write_us)(const struct cm_part *part);
-    uint32_t reenter_us; /**< and one way in anew */
+    uint32_t reenter_us; /**< and entering programming mode again */
 };
 
 /** The words of a family without settings: its kit names these where a program reads settings of
@@ -140,10 +140,10 @@ bool cm_setting_by_name(const struct cm_words *words, const struct cm_part *part
                         const uint8_t *bytes, const char *name, struct cm_setting *out);
 
 /**
- * Makes a choice in the bytes. Where what a setting means hangs on this one (a start-up time on the
- * clock), it keeps its word, or gets the last of the words it has now, which is the slowest. So
- * choose in the order in which the settings are numbered. CM_BAD_ARGUMENT: no setting of that name,
- * or CM_DIFFERS: the setting has no such choice. Nothing is changed then.
+ * Makes a choice in the bytes. Where the meaning of another setting depends on this one (a start-up
+ * time on the clock), that one keeps its word, or gets the last of the words it has now, which is
+ * the slowest. So choose in the order in which the settings are numbered. CM_BAD_ARGUMENT: no
+ * setting of that name, or CM_DIFFERS: the setting has no such choice. Nothing is changed then.
  */
 CM_MUST_CHECK enum cm_status cm_choose(const struct cm_words *words, const struct cm_part *part,
                                        uint8_t *bytes, const char *name, const char *word);
@@ -168,7 +168,7 @@ struct cm_tune_report {
     uint8_t before[CM_SETTING_BYTES];
     uint8_t after[CM_SETTING_BYTES];
     uint8_t written; /**< bytes that were written */
-    bool reentered;  /**< a changed clock was proven by entering anew */
+    bool reentered;  /**< a changed clock was proven by entering programming mode again */
     uint32_t cpu_hz; /**< the clock then; 0: the board's */
 };
 
@@ -179,8 +179,8 @@ CM_MUST_CHECK enum cm_status cm_read_settings(struct cm_session *session, uint8_
 /**
  * Makes the chip's settings those bytes: writes what differs (where settings lie in a region with
  * an erase of its own, by a put into that region), reads it back, and where the clock changed
- * enters anew and reads once more. Reserved bits stay as they are. Fences are the caller's to look
- * at first: this does as it is told.
+ * enters programming mode again and reads once more. Reserved bits stay as they are. The caller
+ * checks fences first (cm_next_fence): this does as it is told.
  *
  * Errors: CM_PROTECTED (lock bits forbid it; nothing changed), CM_REFUSED (other parts with this id
  * have other fuses, and none was asserted; nothing changed), CM_SUPPLY_OUTSIDE, CM_WRITE_FAILED,
@@ -198,15 +198,16 @@ struct cm_boot {
     bool readable; /**< false: lock bits bar looking at it */
 };
 
-/** Finds a boot loader in use. Reads settings, and of the section no more than it takes to see that
- * it is not blank. */
+/** Finds a boot loader in use. Reads settings, and as much of the section as is needed to see
+ * that it is not blank. */
 CM_MUST_CHECK enum cm_status cm_find_boot(struct cm_session *session, struct cm_boot *boot);
 
 /**
- * Learns the chip's own clock from its settings, and enters anew where that makes the bus half as
- * fast again or more. An internal oscillator is taken to be a tenth slower than its name; a clock
- * from the board is `board_hz`, or stays unknown where that is 0. Where session->cpu_hz is told
- * there is nothing to learn: CM_OK. CM_PORT_LACKS where the kit names no words.
+ * Learns the chip's own clock from its settings, and enters programming mode again where that
+ * makes the bus 1.5 times as fast or more. An internal oscillator is taken to be a tenth slower
+ * than its name; a clock from the board is `board_hz`, or stays unknown where that is 0. Where
+ * session->cpu_hz is set there is nothing to learn: CM_OK. CM_PORT_LACKS where the kit names no
+ * words.
  */
 CM_MUST_CHECK enum cm_status cm_learn_clock(struct cm_session *session, uint32_t board_hz);
 

@@ -1,5 +1,5 @@
 /**
- * SFDP: what a serial flash memory tells of itself (JEDEC standard JESD216, "Serial Flash
+ * SFDP: how a serial flash memory describes itself (JEDEC standard JESD216, "Serial Flash
  * Discoverable Parameters").
  *
  * Two of its tables are read: the basic flash parameters (size, page, erase types and their times,

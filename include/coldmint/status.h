@@ -3,7 +3,7 @@
  *
  * Every call of the library that can fail returns an enum cm_status. The first failure of a session
  * is kept whole in struct cm_failure: where it was, what was expected and what was found. The core
- * makes no words of it; the command-line tool has a table of them (cli/words.c).
+ * makes no words of it; the command-line tool has tables of them (cli/words/).
  */
 #ifndef COLDMINT_STATUS_H
 #define COLDMINT_STATUS_H
@@ -54,7 +54,7 @@ enum cm_status {
     CM_STATUS_COUNT
 };
 
-/** Drops a status on purpose, such as that of letting go after a failure. */
+/** Drops a status on purpose, such as that of releasing the target after a failure. */
 static inline void cm_ignore(enum cm_status status)
 {
     (void)status;

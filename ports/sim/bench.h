@@ -60,7 +60,7 @@ struct sim_faults {
     bool reset_held;      /* something on the board holds RESET low */
     bool no_rights;       /* the system does not let us use the port */
     uint32_t worn_at;     /* of a memory, less one: an erase leaves the byte here; 0: nowhere */
-    uint32_t stuck_at;    /* likewise: bit 0 of it reads 1 for ever */
+    uint32_t stuck_at;    /* likewise: bit 0 of it always reads 1 */
     bool registers_stuck; /* its status registers take nothing */
     uint32_t stretch_us;  /* an I2C memory holds SCL for so long behind each byte */
     bool sda_held;        /* it was cut off in the middle of a byte, and holds SDA */

@@ -1,5 +1,5 @@
 /*
- * Parallel and two-wire buses of a bench, as wholes and by their lines; and how a part sits in its
+ * Parallel and I2C buses of a bench, as wholes and by their lines; and how a part sits in its
  * socket.
  */
 #include "inside.h"
@@ -196,9 +196,9 @@ uint16_t sim_sense_data(struct cm_sim *sim, enum cm_line line)
     return high;
 }
 
-/* --- two wires --------------------------------------------------------------------------- */
+/* --- I2C --------------------------------------------------------------------------------- */
 
-void sim_drive_two_wire(struct cm_sim *sim)
+void sim_drive_i2c(struct cm_sim *sim)
 {
     bool scl = sim_wire_far(sim, CM_LINE_SCL, sim->lines[CM_LINE_SCL] != CM_LOW),
          sda = sim_wire_far(sim, CM_LINE_SDA, sim->lines[CM_LINE_SDA] != CM_LOW);
@@ -208,10 +208,10 @@ void sim_drive_two_wire(struct cm_sim *sim)
 
 /* What the chip pulls low is seen unless its wire is open; then there is only what the port does
  * itself. */
-uint16_t sim_sense_two_wire(struct cm_sim *sim, enum cm_line line)
+uint16_t sim_sense_i2c(struct cm_sim *sim, enum cm_line line)
 {
     bool driven = sim->lines[line] != CM_LOW, is_data = line == CM_LINE_SDA;
-    sim_drive_two_wire(sim); // a device may have let go meanwhile
+    sim_drive_i2c(sim); // a device may have released it meanwhile
     if (!sim->contact || sim_wire_is_open(sim, line))
         return driven;
     bool seen = is_data ? i2c24_model_sda(&sim->model.i2c24, driven)

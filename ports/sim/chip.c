@@ -216,7 +216,7 @@ const struct sim_kind sim_par = PARALLEL(par_init);
 const struct sim_kind sim_ee28 = PARALLEL(ee28_init);
 const struct sim_kind sim_eprom = PARALLEL(eprom_init);
 
-/* --- two wires --------------------------------------------------------------------------- */
+/* --- I2C --------------------------------------------------------------------------------- */
 
 static void i2c24_supply(union sim_model *model, uint16_t mv)
 {

@@ -1,5 +1,5 @@
 /*
- * A strict model of a serial EEPROM on a two-wire bus, edge by edge. Written from the data sheets
+ * A strict model of a serial EEPROM on an I2C bus, edge by edge. Written from the data sheets
  * and UM10204, beside the driver and not from it.
  */
 #ifndef CM_SIM_I2C24_MODEL_H

@@ -57,7 +57,7 @@ bool sim_has_contact(const struct cm_sim *sim);
 /* Counts a byte, or a cycle, for the faults: contact may go or come back with it. */
 void sim_count_byte(struct cm_sim *sim);
 
-/* The programmer's own processor starts again now, and has let go of every line. */
+/* The programmer's own processor starts again now, and has released every line. */
 bool sim_restarts_now(struct cm_sim *sim);
 
 /* There is nothing between port and chip that a byte would have to be looked at for. */
@@ -79,15 +79,15 @@ extern const struct cm_lines sim_lines;
 extern const struct cm_spi sim_spi_bus, sim_spi_frames; /* byte by byte; many frames in a call */
 extern const struct cm_parallel sim_parallel_bus;
 
-/* buses.c: the port's functions on a parallel bus, and the same by lines; two wires. */
+/* buses.c: the port's functions on a parallel bus, and the same by lines; I2C. */
 enum cm_status sim_bus_write(const struct cm_port *port, uint32_t address, uint16_t data,
                              const struct cm_pulse *pulse);
 enum cm_status sim_bus_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
                             uint32_t count);
 void sim_drive_parallel(struct cm_sim *sim, enum cm_line line, enum cm_level level);
 uint16_t sim_sense_data(struct cm_sim *sim, enum cm_line line);
-void sim_drive_two_wire(struct cm_sim *sim);
-uint16_t sim_sense_two_wire(struct cm_sim *sim, enum cm_line line);
+void sim_drive_i2c(struct cm_sim *sim);
+uint16_t sim_sense_i2c(struct cm_sim *sim, enum cm_line line);
 
 /* contents.c: fills a memory of the new chip from a file that is named relative to the bench file.
  * False with the reason in `error`. */

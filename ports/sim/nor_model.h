@@ -54,7 +54,7 @@ struct nor_model {
     /* what is wrong with it */
     uint32_t slow_percent;
     uint32_t worn_at;     /* an erase leaves the byte here as it is; UINT32_MAX: nowhere */
-    uint32_t stuck_at;    /* bit 0 of the byte here reads 1 for ever */
+    uint32_t stuck_at;    /* bit 0 of the byte here always reads 1 */
     bool registers_stuck; /* status registers do not take anything */
     /* what has been done */
     uint32_t breaches[NOR_BREACH_COUNT];

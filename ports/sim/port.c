@@ -78,7 +78,7 @@ void sim_drive_chip(struct cm_sim *sim)
     if (sim->kind->bus == SIM_SPI)
         sim_drive_clock(sim);
     else if (sim->kind->bus == SIM_TWO_WIRE)
-        sim_drive_two_wire(sim);
+        sim_drive_i2c(sim);
 }
 
 /* In circuit: from some supply on, the rest of the board is awake and talks on the same wires. */
@@ -103,7 +103,7 @@ bool sim_has_contact(const struct cm_sim *sim)
     return back != 0 && sim->fault_bytes >= lost + back;
 }
 
-/* The programmer's own processor starts again: lines let go, and its boot takes a while. */
+/* The programmer's own processor starts again: lines released, and its boot takes a while. */
 bool sim_restarts_now(struct cm_sim *sim)
 {
     enum { BOOT_NS = 1500000000 };
@@ -317,7 +317,7 @@ static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level leve
                 sim_count_byte(sim);
             sim_wires_tick(sim);
         }
-        sim_drive_two_wire(sim);
+        sim_drive_i2c(sim);
         return;
     }
     if (line != CM_LINE_SCK && line != CM_LINE_MOSI) {
@@ -351,7 +351,7 @@ static enum cm_status sim_sense(const struct cm_port *port, enum cm_line line, u
     else if (line >= CM_LINE_D0 && line < CM_LINE_A0)
         *value = sim_sense_data(sim, line);
     else if (line == CM_LINE_SDA || line == CM_LINE_SCL)
-        *value = sim_sense_two_wire(sim, line);
+        *value = sim_sense_i2c(sim, line);
     else if (line == CM_LINE_SUPPLY)
         *value = sim_supply_mv(sim->kind, &sim->model);
     else if (line == CM_LINE_MISO)

@@ -254,7 +254,7 @@ struct par_model *cm_sim_parallel(struct cm_sim *sim)
     return sim->kind->bus == SIM_PARALLEL ? &sim->model.par : NULL;
 }
 
-struct i2c24_model *cm_sim_two_wire(struct cm_sim *sim)
+struct i2c24_model *cm_sim_i2c(struct cm_sim *sim)
 {
     return sim->kind == &sim_i2c24 ? &sim->model.i2c24 : NULL;
 }

@@ -40,7 +40,7 @@ struct avr_model *
 cm_sim_model(struct cm_sim *sim); /**< each of these is NULL where the chip is another */
 struct nor_model *cm_sim_memory(struct cm_sim *sim);
 struct par_model *cm_sim_parallel(struct cm_sim *sim);
-struct i2c24_model *cm_sim_two_wire(struct cm_sim *sim);
+struct i2c24_model *cm_sim_i2c(struct cm_sim *sim);
 struct m93_model *cm_sim_three_wire(struct cm_sim *sim);
 const struct sim_kind *cm_sim_kind(const struct cm_sim *sim);
 const struct cm_part *cm_sim_part(const struct cm_sim *sim);

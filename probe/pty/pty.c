@@ -41,7 +41,7 @@ static int receive(void *context)
     return probe->in[probe->in_at++];
 }
 
-/* Nobody need read what we send: it must not hold us up for ever. */
+/* Nobody need read what we send: it must not stop us. */
 static void send_bytes(void *context, const uint8_t *bytes, uint32_t count)
 {
     enum { MOST_MS = 500 };

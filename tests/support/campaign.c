@@ -22,15 +22,15 @@ static uint8_t pattern(uint32_t at, uint32_t seed)
 static void find_model(struct campaign *campaign)
 {
     struct cm_sim *sim = campaign->sim;
-    void *models[] = {cm_sim_model(sim), cm_sim_memory(sim), cm_sim_parallel(sim),
-                      cm_sim_two_wire(sim), cm_sim_three_wire(sim)};
+    void *models[] = {cm_sim_model(sim), cm_sim_memory(sim), cm_sim_parallel(sim), cm_sim_i2c(sim),
+                      cm_sim_three_wire(sim)};
     for (size_t i = 0; i < sizeof models / sizeof models[0]; i++)
         campaign->model = models[i] ? models[i] : campaign->model;
     union sim_model *model = campaign->model;
     campaign->cells = cm_sim_model(sim)      ? model->avr.flash
                       : cm_sim_memory(sim)   ? model->nor.memory
                       : cm_sim_parallel(sim) ? model->par.memory
-                      : cm_sim_two_wire(sim) ? model->i2c24.memory
+                      : cm_sim_i2c(sim)      ? model->i2c24.memory
                                              : model->m93.memory;
     campaign->bytes = cm_sim_model(sim) ? model->avr.row->flash_bytes
                                         : sim_memory_bytes(campaign->row, cm_sim_kind(sim));

@@ -116,7 +116,7 @@ void cm_avr_add_proof(struct cm_session *session)
 }
 
 /*
- * Runs the batch. A port that restarts lets go of RESET first of all: the part leaves its
+ * Runs the batch. A port that restarts releases RESET first: the part leaves its
  * programming mode, and has misread nothing. That is lost contact without a doubt.
  */
 static enum cm_status run_batch(struct cm_session *session)
@@ -209,7 +209,7 @@ enum cm_status cm_avr_ask(struct cm_session *session)
     return status;
 }
 
-/* Begins a batch with a reset pulse at a clock. A part that may be in the midst of a write, by an
+/* Begins a batch with a reset pulse at a clock. A part that may be in the middle of a write, by an
  * instruction that it misread, gets the time to end it: else it would be cut off. */
 void cm_avr_add_reset(struct cm_session *session, uint32_t hz)
 {

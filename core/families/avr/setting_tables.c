@@ -359,7 +359,8 @@ static const struct cm_choice SERIAL[] = {{0, FREE, 0, "on", NULL, 0},
 static const struct cm_choice DEBUG_WIRE[] = {
     {1, FREE, 0, "off", NULL, 0},
     {0, CM_FENCE_ENDS_ACCESS, CM_SOURCE_NONE, 0, "on",
-     "the reset pin becomes the debugger's, and these pins are dead until one lets go", 0},
+     "the reset pin becomes the debugger's, and these pins are dead until a debugger releases them",
+     0},
     LAST_CHOICE};
 static const struct cm_choice RESET_PIN[] = {
     {1, FREE, 0, "reset", NULL, 0},

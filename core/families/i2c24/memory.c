@@ -1,5 +1,5 @@
 /*
- * Serial EEPROMs on a two-wire bus: the way in, the memory, and the family's table of functions.
+ * Serial EEPROMs on an I2C bus: the way in, the memory, and the family's table of functions.
  * The transfers are core/bus/i2c.c.
  *
  *     device address   1 0 1 0 | pins or block bits        small parts have address bits 8 to 10

@@ -77,7 +77,7 @@ static void leave(struct cm_session *session)
         return;
     session->entered = false;
     cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
-    cm_batch_add(session, CM_OP_CLOCK); // 0 Hz: lets go of the bus
+    cm_batch_add(session, CM_OP_CLOCK); // 0 Hz: releases the bus
     cm_ignore(cm_batch_try(session));
     cm_batch_release(session, LINES, sizeof LINES);
 }

@@ -31,7 +31,7 @@ static const struct cm_cause FLASH_CAUSES[] = {
      "something answers, and not twice alike: seat the clip again; in circuit, feed less or hold "
      "the processor in reset"},
     {CM_UNKNOWN_CHIP, CM_ANSWER_ANY, NULL, NULL,
-     "it tells nothing of itself either (no SFDP). With its size it can be used: --chip plain-4M; "
+     "it does not describe itself either (no SFDP). With its size it can be used: --chip plain-4M; "
      "by hand with 'coldmint raw'"},
     {.status = CM_OK}};
 

@@ -4,7 +4,7 @@
  *     sector locks   in id mode, address 2 of a sector reads 1 where it is locked
  *         set and lifted by 12 V on pins alone
  *     boot block     in id mode, address 2 (lower) or 2 below the last 16 bytes reads 1
- *         for ever
+ *         permanently
  *     software data protection of EEPROMs and page flash: cannot be read; a write that does
  *         nothing shows it (pages.c)
  *

@@ -85,7 +85,7 @@ struct cm_repeats {
     uint32_t size;
 };
 
-/** Begins, for a memory of so many bytes; and takes what was read of it, in any order. Only a part
+/** Begins, for a memory of `bytes` bytes; and takes what was read of it, in any order. Only a part
  * without an id could be a smaller one than its name says: of others nothing is taken. */
 void cm_repeats_begin(struct cm_repeats *repeats, const struct cm_part *part, uint32_t size);
 void cm_repeats_take(struct cm_repeats *repeats, uint32_t address, const uint8_t *bytes,

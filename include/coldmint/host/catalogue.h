@@ -38,7 +38,7 @@ struct cm_catalogue {
     void *context;
     /** The board as a marker tells it; "": not known. */
     char board[60];
-    /** There is a marker on the chip, of whatever board. */
+    /** There is a marker on the chip, of any board. */
     bool is_marked;
 };
 

@@ -1,6 +1,6 @@
 /**
  * Why a call of the host library failed: a record with the evidence as fields. The library prints
- * nothing; whoever calls it makes words, a dialogue or a row of a log from the record.
+ * nothing; the program makes words, a dialogue or a row of a log from the record.
  *
  * Every call that can fail returns false then, and leaves the record in `struct cm_host`, member
  * `error`. It stays until the next call fails.

@@ -125,7 +125,7 @@ bool cm_image_file_has_more(const struct cm_image_file *file, const struct cm_im
 void cm_program_misfit(const struct cm_source *source, const struct cm_kit *kit,
                        const struct cm_part *part, struct cm_misfit *misfit);
 
-/** What an image says of itself. */
+/** What an image's own bytes say about it. */
 struct cm_image_traits {
     /** Bytes from address 0 on. */
     uint64_t reaches;
