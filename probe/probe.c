@@ -30,11 +30,16 @@ static void light(const struct cm_probe *probe, enum cm_lamp lamp, bool on)
 
 /* --- sending ----------------------------------------------------------------------------- */
 
-static void send_short(struct cm_probe *probe, enum cm_link_kind kind, uint8_t sequence)
+static void send_frame(struct cm_probe *probe, const struct cm_link_frame *frame)
 {
     uint8_t line[CM_LINK_LINE_BYTES(0)];
+    probe->board->send(probe->board->context, line, cm_link_encode(frame, NULL, 0, line));
+}
+
+static void send_short(struct cm_probe *probe, enum cm_link_kind kind, uint8_t sequence)
+{
     const struct cm_link_frame frame = {(uint8_t)kind, sequence, 0, probe->session};
-    probe->board->send(probe->board->context, line, cm_link_encode(&frame, NULL, 0, line));
+    send_frame(probe, &frame);
 }
 
 static void send_slot(struct cm_probe *probe, const struct cm_probe_slot *slot)
@@ -370,6 +375,14 @@ static void begin_session(struct cm_probe *probe, uint16_t session)
     say_hello(probe);
 }
 
+/* Tells which batch is expected. Those before `sent` have been sent, as far as we know: if it is
+ * one of them, it was lost. */
+static void send_again(struct cm_probe *probe, uint8_t sent)
+{
+    const struct cm_link_frame frame = {CM_LINK_AGAIN, probe->expected, sent, probe->session};
+    send_frame(probe, &frame);
+}
+
 /* The one that is due is run; one that was run gets its result again; one that is too early tells
  * that another is missing. */
 static void take_batch(struct cm_probe *probe, const struct cm_link_frame *frame,
@@ -383,17 +396,17 @@ static void take_batch(struct cm_probe *probe, const struct cm_link_frame *frame
     else if (slot->bytes && slot->sequence == frame->sequence)
         send_slot(probe, slot);
     else
-        send_short(probe, CM_LINK_AGAIN, probe->expected);
+        send_again(probe, frame->sequence);
 }
 
-static void answer_ask(struct cm_probe *probe, uint8_t acknowledged)
+static void answer_ask(struct cm_probe *probe, const struct cm_link_frame *frame)
 {
-    for (uint8_t i = acknowledged; i != probe->expected; i++) {
+    for (uint8_t i = frame->acknowledged; i != probe->expected; i++) {
         const struct cm_probe_slot *slot = slot_of(probe, i);
         if (slot->sequence == i)
             send_slot(probe, slot);
     }
-    send_short(probe, CM_LINK_AGAIN, probe->expected);
+    send_again(probe, frame->sequence);
 }
 
 static void take_frame(struct cm_probe *probe, const struct cm_link_frame *frame,
@@ -410,7 +423,7 @@ static void take_frame(struct cm_probe *probe, const struct cm_link_frame *frame
     if (frame->kind == CM_LINK_BATCH) {
         take_batch(probe, frame, payload, bytes);
     } else if (frame->kind == CM_LINK_ASK) {
-        answer_ask(probe, frame->acknowledged);
+        answer_ask(probe, frame);
     } else if (frame->kind == CM_LINK_END) {
         send_short(probe, CM_LINK_END, 0);
         end_session(probe);
@@ -430,7 +443,7 @@ static void take_line(struct cm_probe *probe)
     if (is_frame)
         take_frame(probe, &frame, probe->board->line + CM_LINK_HEAD, bytes);
     else if (is_damaged && probe->session)
-        send_short(probe, CM_LINK_AGAIN, probe->expected);
+        send_again(probe, (uint8_t)(probe->expected + 1));
 }
 
 void cm_probe_begin(struct cm_probe *probe)

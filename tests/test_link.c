@@ -6,6 +6,7 @@
 #include <coldmint/host.h>
 #include <errno.h>
 #include <fcntl.h>
+#include <link/link.h>
 #include <poll.h>
 #include <pty/pty.h>
 #include <signal.h>
@@ -310,6 +311,38 @@ static void every_family_is_written_through_a_probe(void **state)
     }
 }
 
+/* An image crosses the line about once, though it is looked for, written and compared: a page that
+ * differs is found by its first bytes, and one that is written lies in the probe already. */
+static void an_image_crosses_the_line_about_once(void **state)
+{
+    static const struct pty_size SIZES[] = {{65536, 64, 4}, {1024, 24, 2}};
+    (void)state;
+    for (size_t i = 0; i < sizeof SIZES / sizeof SIZES[0]; i++) {
+        struct far_end far;
+        struct cm_open_port port;
+        struct cm_session session;
+        struct cm_report report;
+        struct cm_memory memory = {image, IMAGE, 0};
+        struct cm_want want = {CM_REGION_MAIN, cm_memory_source(&memory)};
+        struct cm_put put = {.wants = &want, .want_count = 1};
+        begin_far_end(&far, i ? "once-small" : "once-large", "w25q16", 3300, "", SIZES[i]);
+        assert_true(cm_port_open(&host, far.name, &port));
+        assert_int_equal(
+            cm_open(&session, port.port, host.kits, host.kit_count, workspace, sizeof workspace),
+            CM_OK);
+        assert_int_equal(cm_identify(&session, "w25q16"), CM_OK);
+        uint64_t before = link_counts(port.hardware).out;
+        assert_int_equal(cm_put(&session, &put, &report), CM_OK);
+        struct link_counts counts = link_counts(port.hardware);
+        cm_close(&session);
+        assert_true(cm_port_close(&host, &port));
+        end_far_end(&far);
+        assert_int_equal(counts.resent, 0);
+        assert_in_range(counts.out - before, IMAGE, IMAGE + IMAGE / 3);
+        check_chip(&far, IMAGE);
+    }
+}
+
 /* Whatever happens to what passes: it ends good over right contents. */
 static void a_middleman_loses_nothing(void **state)
 {
@@ -450,6 +483,7 @@ int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(every_family_is_written_through_a_probe),
+        cmocka_unit_test(an_image_crosses_the_line_about_once),
         cmocka_unit_test(a_middleman_loses_nothing),
         cmocka_unit_test(a_probe_that_restarts_is_told_and_borne),
         cmocka_unit_test(a_computer_that_is_killed_leaves_a_probe_that_works),

@@ -376,6 +376,7 @@ int main(int argc, char **argv)
     measure_mint(folder, argc > 2 ? argv[2] : "demo/firmware");
     measure_memories(folder);
     measure_roms(folder);
+    measure_links(folder);
     measure_calls(folder);
     printf("\nhost throughput\n");
     measure_hex(folder);

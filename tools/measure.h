@@ -1,4 +1,4 @@
-/* What the two files of the measuring program share. */
+/* What the files of the measuring program share. */
 #ifndef CM_MEASURE_H
 #define CM_MEASURE_H
 
@@ -17,5 +17,8 @@ void measure_calls(const char *folder);
 
 /* Memories in sockets and on I2C, and the work on files: measure-rom.c */
 void measure_roms(const char *folder);
+
+/* Jobs over a serial line to a probe: measure-link.c */
+void measure_links(const char *folder);
 
 #endif

@@ -40,7 +40,8 @@ enum cm_link_kind {
     CM_LINK_ASK,    /**< asks for the results from `acknowledged` on; AGAIN follows them */
     CM_LINK_END,    /**< ends the session: the target is released. Answered by the same */
     CM_LINK_RESULT, /**< what became of a batch; payload: struct cm_link_result and bytes */
-    CM_LINK_AGAIN,  /**< `sequence` is the batch that is expected next */
+    CM_LINK_AGAIN,  /**< `sequence` is the batch that is expected next; where that is before
+                         `acknowledged`, it was lost on its way */
     CM_LINK_STRANGER /**< no such session: the probe has restarted, or gave the host up */
 };
 
@@ -48,7 +49,8 @@ enum cm_link_kind {
 struct cm_link_frame {
     uint8_t kind;         /**< enum cm_link_kind */
     uint8_t sequence;     /**< of the batch; each one's is the one before it plus 1 */
-    uint8_t acknowledged; /**< to the probe: results before this one have come */
+    uint8_t acknowledged; /**< to the probe: results before this one have come; with AGAIN: batches
+                             before this one have been sent */
     uint16_t session;     /**< never 0 */
 };
 

@@ -23,7 +23,8 @@
 enum {
     PULSE_MS = 200,     /* the probe waits for a second */
     ASK_MS = 400,       /* nothing has come for so long: something was lost */
-    PATIENCE_MS = 4000, /* and then the probe is gone */
+    PATIENCE_MS = 4000, /* and then, and the time of what is on its way, the probe is gone */
+    BITS = 10,          /* of a byte on the line */
     HELLO_MS = 300,
     MOST_DATA = 1 << 20,
     READ_BYTES = 4096
@@ -41,6 +42,7 @@ struct link {
     struct cm_port_state state;
     struct cm_link_probe probe;
     int line;
+    uint32_t baud;
     _Atomic bool is_gone; // the pulse may find that out, too
     pthread_t pulse;
     pthread_mutex_t writing;
@@ -183,7 +185,6 @@ static bool next_frame(struct link *link, int timeout_ms, struct cm_link_frame *
         link->in_at = 0;
         link->in_count = got > 0 ? (uint32_t)got : 0;
         link->counts.in += link->in_count;
-        link->counts.waits++;
         if (got <= 0)
             return false;
     }
@@ -243,10 +244,20 @@ static enum cm_status take_frame(struct link *link, const struct cm_link_frame *
         return begin_anew(link);
     if (frame->session != link->session)
         return CM_DECLINED;
-    if (frame->kind == CM_LINK_AGAIN && !send_again(link, frame->sequence))
+    bool is_lost = frame->kind == CM_LINK_AGAIN && frame->sequence != frame->acknowledged;
+    if (is_lost && !send_again(link, frame->sequence))
         return CM_PORT_FAILED;
     return frame->kind == CM_LINK_RESULT && frame->sequence == link->acknowledged ? CM_OK
                                                                                   : CM_DECLINED;
+}
+
+/* How long a probe that works may be silent: the line takes its time for what is on its way. */
+static uint32_t patience_us(struct link *link)
+{
+    uint64_t bytes = 0;
+    for (uint8_t i = link->acknowledged; i != link->next; i++)
+        bytes += sent_of(link, i)->bytes;
+    return PATIENCE_MS * 1000u + (uint32_t)(bytes * BITS * 1000000u / link->baud);
 }
 
 /* Waits for the result that is due. */
@@ -260,7 +271,7 @@ static enum cm_status await_result(struct link *link, uint32_t *payload)
             enum cm_status status = take_frame(link, &frame);
             if (status != CM_DECLINED)
                 return status;
-        } else if (link->is_gone || time_us(NULL) - heard > PATIENCE_MS * 1000u) {
+        } else if (link->is_gone || time_us(NULL) - heard > patience_us(link)) {
             return CM_PORT_FAILED;
         } else if (!send_short(link, CM_LINK_ASK)) {
             return CM_PORT_FAILED;
@@ -306,12 +317,16 @@ static enum cm_status send_pieces(struct link *link, struct pieces *pieces)
         struct piece *piece = &sent_of(link, link->next)->piece;
         enum cm_status status = link->is_cut ? CM_OK : next_piece(pieces, piece);
         link->is_cut = !status && piece->batch.op_count;
-        if (!link->is_cut || must_wait(link, piece))
+        bool is_alone = pieces->is_careful && link->next != link->acknowledged;
+        if (!link->is_cut || is_alone || must_wait(link, piece))
             return status;
         fill_piece(piece);
         link->is_cut = false;
+        link->counts.turns += link->next == link->acknowledged;
         if (!send_piece(link, link->next++))
             return CM_PORT_FAILED;
+        if (pieces->is_careful)
+            return CM_OK;
     }
     return CM_OK;
 }
@@ -319,7 +334,7 @@ static enum cm_status send_pieces(struct link *link, struct pieces *pieces)
 static enum cm_status run_batch(struct cm_run *run)
 {
     struct link *link = run->port->context;
-    struct pieces pieces = {run, &link->probe, 0, 0};
+    struct pieces pieces = {.run = run, .probe = &link->probe};
     enum cm_status status = CM_OK;
     bool is_broken = false;
     link->is_cut = false;
@@ -409,11 +424,13 @@ static bool find_probe(struct link *link, uint32_t baud)
     enum { FIRST_TRIES = 8, TRIES = 3 };
     bool is_terminal = isatty(link->line);
     if (baud || !is_terminal) {
-        (void)line_set_baud(link->line, baud ? baud : USUAL[0]);
+        link->baud = baud ? baud : USUAL[0];
+        (void)line_set_baud(link->line, link->baud);
         return say_hello(link, FIRST_TRIES);
     }
     for (size_t i = 0; i < sizeof USUAL / sizeof USUAL[0]; i++) {
-        (void)line_set_baud(link->line, USUAL[i]);
+        link->baud = USUAL[i];
+        (void)line_set_baud(link->line, link->baud);
         if (say_hello(link, i ? TRIES : FIRST_TRIES))
             return true;
     }

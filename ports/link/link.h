@@ -14,9 +14,10 @@ struct link *link_open(int line, uint32_t baud, char *error);
 struct cm_port *link_port(struct link *link);
 const struct cm_link_probe *link_probe(const struct link *link);
 
-/* What crossed the line so far: bytes out and in, and how often it was waited for. */
+/* What crossed the line so far: bytes out and in, pieces that were sent again, and how often one
+ * was sent while nothing else was on its way: the time there and back is felt so often. */
 struct link_counts {
-    uint64_t out, in, waits, resent;
+    uint64_t out, in, turns, resent;
 };
 struct link_counts link_counts(const struct link *link);
 

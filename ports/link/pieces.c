@@ -9,11 +9,17 @@
  *
  * Bytes cross the line once, however many exchanges move them: a page that is written and then
  * compared lies in the probe's memory once.
+ *
+ * A comparison mostly fails at once, or not at all. So its first piece is small and goes alone, and
+ * each that ends well is followed by one of twice its size. And where several pieces may be on
+ * their way, none is much larger than it must be: the probe works on one while the next ones cross
+ * the line.
  */
 #include "pieces.h"
 #include <string.h>
 
 enum { OUT, BOTH, IN };
+enum { FIRST_TRUST = 256, HANDY = 4096 };
 
 static uint8_t way_of(const struct cm_exchange *exchange)
 {
@@ -201,6 +207,34 @@ static uint32_t used_by(const struct piece *piece)
     return used;
 }
 
+static bool only_compares(const struct cm_op *body, uint32_t ops)
+{
+    for (uint32_t i = 0; i < ops; i++) {
+        uint8_t data = body[i].exchange.data & CM_DATA_MASK;
+        bool compares = data == CM_DATA_MATCH || data == CM_DATA_FITS;
+        if (body[i].kind == CM_OP_EXCHANGE && data && !compares)
+            return false;
+    }
+    return true;
+}
+
+/* Bytes of the repeat at hand that may go into a piece with so much room. */
+static uint32_t portion_now(struct pieces *pieces, uint32_t room)
+{
+    const struct cm_op *op = &pieces->run->ops[pieces->op];
+    const uint8_t bus = pieces->run->bus->id;
+    uint32_t handy =
+        pieces->probe->window > 1 && room > HANDY ? portion_of(op, pieces->at, HANDY, bus) : 0;
+    uint32_t most = handy ? handy : portion_of(op, pieces->at, room, bus);
+    if (!only_compares(op + 1, op->repeat.ops))
+        return most;
+    pieces->trust = pieces->trust ? pieces->trust : FIRST_TRUST;
+    uint32_t few = pieces->trust < room ? portion_of(op, pieces->at, pieces->trust, bus) : 0;
+    pieces->is_careful = few && few < most;
+    pieces->trust += pieces->trust < room ? pieces->trust : 0;
+    return pieces->is_careful ? few : most;
+}
+
 /* A repeat, or as much of it as fits. False: the piece is full; `pieces` says from where on. */
 static bool take_repeat(struct pieces *pieces, struct piece *piece)
 {
@@ -210,8 +244,7 @@ static bool take_repeat(struct pieces *pieces, struct piece *piece)
     uint32_t most = pieces->probe->ops < PIECE_OPS ? pieces->probe->ops : PIECE_OPS;
     if (slots > most - piece->batch.op_count)
         return false;
-    uint32_t portion =
-        op->repeat.count ? portion_of(op, pieces->at, room, pieces->run->bus->id) : 0;
+    uint32_t portion = op->repeat.count ? portion_now(pieces, room) : 0;
     portion = portion < left ? portion : left;
     if ((!portion && left) || !add_repeat(pieces, piece, pieces->op, portion))
         return false;
@@ -306,6 +339,7 @@ enum cm_status next_piece(struct pieces *pieces, struct piece *piece)
 {
     uint32_t op = pieces->op, at = pieces->at;
     bool goes_on = true;
+    pieces->is_careful = false;
     piece->region_count = 0;
     piece->batch = (struct cm_link_batch){.bus = pieces->run->bus->id,
                                           .continues = op || at,

@@ -10,8 +10,10 @@ enum { PIECE_OPS = 64, PIECE_REGIONS = 64 };
 struct pieces {
     struct cm_run *run;
     const struct cm_link_probe *probe;
-    uint32_t op; /* the next one */
-    uint32_t at; /* bytes of its repeat that are in pieces already */
+    uint32_t op;     /* the next one */
+    uint32_t at;     /* bytes of its repeat that are in pieces already */
+    uint32_t trust;  /* most bytes of the next piece of a comparison */
+    bool is_careful; /* the last piece has no more: only what it brings tells if more makes sense */
 };
 
 /* Bytes of the core's that a piece moves, and their place in the probe's memory. */
