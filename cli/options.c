@@ -22,10 +22,11 @@ const struct exit_word exit_words[] = {{EXIT_GOOD, "good"},
 struct common common_given;
 int wants_help;
 
-static struct poptOption via_option[] = {
-    {"via", 'v', POPT_ARG_STRING, &common_given.via, 0,
-     "through what: sim:BENCH.yaml, or a name from the configuration file; COLDMINT_VIA", "PORT"},
-    POPT_TABLEEND};
+static struct poptOption via_option[] = {{"via", 'v', POPT_ARG_STRING, &common_given.via, 0,
+                                          "through what: sim:BENCH.yaml, link:DEVICE, or a name "
+                                          "from the configuration file; COLDMINT_VIA",
+                                          "PORT"},
+                                         POPT_TABLEEND};
 static struct poptOption chip_option[] = {{"chip", 'c', POPT_ARG_STRING, &common_given.chip, 0,
                                            "the chip that must be there; anything else stops the "
                                            "job. Of several on an I2C bus: NAME@52",

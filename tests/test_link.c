@@ -13,6 +13,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/file.h>
 #include <sys/prctl.h>
 #include <sys/wait.h>
 #include <termios.h>
@@ -464,6 +465,32 @@ static void what_is_no_probe_is_told(void **state)
 }
 
 /* Two on one probe: the second is told, and the first goes on. */
+/* Of a device in use, the refusal names the process that has it open. */
+static void another_process_is_named(struct far_end *far)
+{
+    struct cm_open_port port;
+    char byte, name[60];
+    int ready[2];
+    assert_int_equal(pipe(ready), 0);
+    pid_t holder = fork();
+    if (holder == 0) {
+        prctl(PR_SET_PDEATHSIG, SIGKILL);
+        int line = open(far->device, O_RDWR | O_NOCTTY);
+        bool is_held = line >= 0 && flock(line, LOCK_EX) == 0 && write(ready[1], "", 1) == 1;
+        pause();
+        _exit(!is_held);
+    }
+    close(ready[1]);
+    assert_int_equal(read(ready[0], &byte, 1), 1);
+    close(ready[0]);
+    assert_false(cm_port_open(&host, far->name, &port));
+    assert_int_equal(host.error.kind, CM_ERROR_PORT_FAILED);
+    kill(holder, SIGKILL);
+    waitpid(holder, NULL, 0);
+    snprintf(name, sizeof name, "process %d (test-link) uses it", (int)holder);
+    assert_string_equal(host.error.detail, name);
+}
+
 static void a_probe_is_for_one_at_a_time(void **state)
 {
     static const struct pty_size SIZE = {1024, 24, 2};
@@ -475,6 +502,7 @@ static void a_probe_is_for_one_at_a_time(void **state)
     assert_true(cm_port_open(&host, far.name, &one));
     assert_false(cm_port_open(&host, far.name, &other));
     assert_true(cm_port_close(&host, &one));
+    another_process_is_named(&far);
     assert_int_equal(put_image(&far, "attiny84a", 8192, &restarted), CM_OK);
     end_far_end(&far);
 }

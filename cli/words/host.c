@@ -33,10 +33,8 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
     [CM_ERROR_PORT_NAME] = {EXIT_NO_PORT, "no port has this name", "{path}",
                             "the configuration file can name ports; otherwise this build has "
                             "{kinds}"},
-    [CM_ERROR_PORT_DENIED] = {EXIT_NO_PORT, "permission denied for the port {path}",
-                              "the system does not let this user open it",
-                              "add your user to the device's group, or install its udev rule; "
-                              "then plug the programmer in again"},
+    [CM_ERROR_PORT_DENIED] = {EXIT_NO_PORT, "permission denied for the port {path}", "{detail}",
+                              "add your user to the device's group, then log in again"},
     [CM_ERROR_PORT_FAILED] = {EXIT_NO_PORT, "the {kind} {path} cannot be set up", "{detail}",
                               "{hint}"},
     [CM_ERROR_PORT_STATE] = {EXIT_NO_PORT, "the {path}'s state cannot be saved", "{system}",

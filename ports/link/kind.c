@@ -2,6 +2,7 @@
  * Probes among the kinds of ports: "link:/dev/ttyACM0", "link:/dev/ttyUSB0,115200",
  * "link:tcp:HOST:PORT".
  */
+#include "holder.h"
 #include "line.h"
 #include "link.h"
 #include <coldmint/ports.h>
@@ -41,9 +42,15 @@ static void list_devices(cm_port_told_fn *told, void *context)
         glob_t found;
         if (glob(PATTERNS[i], 0, NULL, &found) != 0)
             continue;
-        for (size_t k = 0; k < found.gl_pathc; k++)
-            told(context, found.gl_pathv[k], "a serial device",
-                 access(found.gl_pathv[k], R_OK | W_OK) ? strerror(errno) : "");
+        for (size_t k = 0; k < found.gl_pathc; k++) {
+            char trouble[LINE_ERROR] = "";
+            const char *path = found.gl_pathv[k];
+            if (access(path, R_OK | W_OK) != 0)
+                line_explain(path, errno, trouble);
+            else
+                (void)holder_of(path, trouble, sizeof trouble);
+            told(context, path, "a serial device", trouble);
+        }
         globfree(&found);
     }
 }

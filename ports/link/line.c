@@ -7,6 +7,7 @@
  */
 #define _DEFAULT_SOURCE
 #include "line.h"
+#include "holder.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <grp.h>
@@ -76,6 +77,16 @@ static void explain_denial(const char *path, char *error)
              group ? "the group " : "others", group ? group->gr_name : "");
 }
 
+void line_explain(const char *path, int reason, char *error)
+{
+    if (reason == EACCES)
+        explain_denial(path, error);
+    else if (reason != EBUSY)
+        snprintf(error, LINE_ERROR, "%s", strerror(reason));
+    else if (!holder_of(path, error, LINE_ERROR))
+        snprintf(error, LINE_ERROR, "another process uses it");
+}
+
 static int open_device(const char *place, bool *is_denied, char *error)
 {
     char path[300];
@@ -87,15 +98,16 @@ static int open_device(const char *place, bool *is_denied, char *error)
     }
     int line = open(path, O_RDWR | O_NOCTTY | O_CLOEXEC | O_NONBLOCK);
     *is_denied = line < 0 && errno == EACCES;
-    if (*is_denied)
-        explain_denial(path, error);
-    else if (line < 0)
-        snprintf(error, LINE_ERROR, "%s", strerror(errno));
-    if (line < 0)
+    if (line < 0) {
+        line_explain(path, errno, error);
         return -1;
-    if (!isatty(line) || flock(line, LOCK_EX | LOCK_NB) != 0) {
-        snprintf(error, LINE_ERROR, "%s",
-                 isatty(line) ? "another process uses it" : "it is no serial device");
+    }
+    bool is_serial = isatty(line);
+    if (!is_serial || flock(line, LOCK_EX | LOCK_NB) != 0) {
+        if (is_serial)
+            line_explain(path, EBUSY, error);
+        else
+            snprintf(error, LINE_ERROR, "it is no serial device");
         close(line);
         return -1;
     }

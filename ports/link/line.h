@@ -12,6 +12,9 @@ enum { LINE_ERROR = 400 };
  * `error` (LINE_ERROR); `is_denied`: the system refuses it to this user. */
 int line_open(const char *place, bool *is_denied, char *error);
 
+/* Why a device cannot be opened, from errno: the group that may, the process that has it. */
+void line_explain(const char *path, int reason, char *error);
+
 /* Sets the rate of a serial device; others have none. */
 bool line_set_baud(int line, uint32_t baud);
 

@@ -20,7 +20,10 @@ static enum cm_port_opening open_bench(const char *place, struct cm_open_port *p
     if (!sim)
         return CM_PORT_NOT_OPENED;
     *port = (struct cm_open_port){&cm_port_sim, cm_sim_port(sim), sim};
-    return cm_sim_grants(sim) ? CM_PORT_OPENED : CM_PORT_NO_RIGHT;
+    if (cm_sim_grants(sim))
+        return CM_PORT_OPENED;
+    snprintf(error, SIM_ERROR_BYTES, "the system does not let this user open it");
+    return CM_PORT_NO_RIGHT;
 }
 
 static bool close_bench(struct cm_open_port *port)
