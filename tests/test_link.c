@@ -464,7 +464,6 @@ static void what_is_no_probe_is_told(void **state)
     assert_non_null(strstr(host.error.detail, "no rate"));
 }
 
-/* Two on one probe: the second is told, and the first goes on. */
 /* Of a device in use, the refusal names the process that has it open. */
 static void another_process_is_named(struct far_end *far)
 {
@@ -491,6 +490,7 @@ static void another_process_is_named(struct far_end *far)
     assert_string_equal(host.error.detail, name);
 }
 
+/* Two on one probe: the second is told, and the first goes on. */
 static void a_probe_is_for_one_at_a_time(void **state)
 {
     static const struct pty_size SIZE = {1024, 24, 2};
