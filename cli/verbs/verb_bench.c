@@ -22,14 +22,17 @@ struct fault {
         name, meaning, offsetof(struct sim_faults, member)                                         \
     }
 static const struct fault FAULTS[] = {
-    FAULT("lost", "contact lost after N bytes on the wire", contact_lost_after_bytes),
-    FAULT("back", "contact back N bytes after that", contact_back_after_bytes),
-    FAULT("flips", "one bit wrong in every N bytes read", flip_every_bytes),
-    FAULT("restarts", "the programmer restarts after every N bytes", restart_every_bytes),
+    FAULT("lost", "contact is lost after that many bytes on the wire", contact_lost_after_bytes),
+    FAULT("back", "contact is back that many bytes later", contact_back_after_bytes),
+    FAULT("flips", "one bit is wrong each time that many bytes were read", flip_every_bytes),
+    FAULT("restarts", "the programmer restarts each time that many bytes have passed",
+          restart_every_bytes),
     FAULT("slow", "busy times in percent of the data sheet's", slow_percent),
-    FAULT("worn", "of a memory: an erase leaves the byte at this address, less one", worn_at),
-    FAULT("stretch", "an I2C memory holds SCL low for N us behind each byte", stretch_us),
-    FAULT("stuck", "of a memory: bit 0 of the byte at this address, less one, reads 1", stuck_at),
+    FAULT("worn", "of a memory: an erase leaves one byte as it was, at the address before that one",
+          worn_at),
+    FAULT("stretch", "an I2C memory holds SCL low for that many us behind each byte", stretch_us),
+    FAULT("stuck", "of a memory: bit 0 of one byte always reads 1, at the address before that one",
+          stuck_at),
 };
 enum { FAULT_COUNT = sizeof FAULTS / sizeof FAULTS[0] };
 
