@@ -33,8 +33,10 @@ bool cm_port_open(struct cm_host *host, const char *name, struct cm_open_port *p
     enum cm_port_opening opening = kind->open(place, port, why);
     if (opening == CM_PORT_OPENED)
         return true;
-    struct cm_error *error = host_error(
-        host, opening == CM_PORT_NO_RIGHT ? CM_ERROR_PORT_DENIED : CM_ERROR_PORT_FAILED, place);
+    static const enum cm_error_kind ERRORS[] = {[CM_PORT_NO_RIGHT] = CM_ERROR_PORT_DENIED,
+                                                [CM_PORT_BUSY] = CM_ERROR_PORT_BUSY,
+                                                [CM_PORT_NOT_OPENED] = CM_ERROR_PORT_FAILED};
+    struct cm_error *error = host_error(host, ERRORS[opening], place);
     error->port_kind = kind;
     HOST_COPY(error->detail, why);
     return false;

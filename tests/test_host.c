@@ -4,10 +4,12 @@
 #include <coldmint/host.h>
 #include <errno.h>
 #include <fcntl.h>
+#include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
+#include <sys/wait.h>
 #include <unistd.h>
 
 #define DEMO SOURCE_FOLDER "/demo/"
@@ -207,6 +209,46 @@ static void ports_are_opened_by_name_or_the_reason_is_left(void **state)
     assert_ptr_equal(host.error.port_kind, &cm_port_sim);
     assert_string_equal(host.error.path, "/nowhere.yaml");
     assert_true(host.error.detail[0]);
+    assert_true(cm_port_close(&host, &port));
+}
+
+static void on_alarm(int number)
+{
+    (void)number;
+}
+
+/* A bench that another process has: the record names it. A signal ends the wait for it. */
+static void a_bench_in_use_is_told(void **state)
+{
+    const struct sigaction action = {.sa_handler = on_alarm};
+    struct cm_open_port port;
+    char path[200], name[220], byte = 0;
+    int ready[2];
+    (void)state;
+    write_file(path, sizeof path, "in-use.yaml",
+               "bench: b\nchip:\n  part: attiny84a\n  supply_mv: 5000\n");
+    snprintf(name, sizeof name, "sim:%s", path);
+    assert_int_equal(pipe(ready), 0);
+    pid_t other = fork();
+    if (other == 0) {
+        if (!cm_port_open(&host, name, &port) || write(ready[1], &byte, 1) != 1)
+            _exit(1);
+        alarm(60); // never for longer than the test
+        pause();
+        _exit(0);
+    }
+    close(ready[1]);
+    assert_int_equal(read(ready[0], &byte, 1), 1);
+    close(ready[0]);
+    sigaction(SIGALRM, &action, NULL);
+    alarm(1);
+    bool good = cm_port_open(&host, name, &port);
+    kill(other, SIGKILL);
+    waitpid(other, NULL, 0);
+    assert_false(good);
+    assert_int_equal(host.error.kind, CM_ERROR_PORT_BUSY);
+    snprintf(name, sizeof name, "process %d (test-host) uses it", (int)other);
+    assert_string_equal(host.error.detail, name);
     assert_true(cm_port_close(&host, &port));
 }
 
@@ -451,6 +493,7 @@ int main(void)
         cmocka_unit_test(a_new_file_comes_whole_or_not_at_all),
         cmocka_unit_test(two_that_write_one_file_do_not_overwrite_each_other),
         cmocka_unit_test(ports_are_opened_by_name_or_the_reason_is_left),
+        cmocka_unit_test(a_bench_in_use_is_told),
         cmocka_unit_test(the_configuration_names_ports),
         cmocka_unit_test(recipes_leave_line_and_key),
         cmocka_unit_test(a_catalogue_tells_what_it_leaves_out),

@@ -483,7 +483,7 @@ static void another_process_is_named(struct far_end *far)
     assert_int_equal(read(ready[0], &byte, 1), 1);
     close(ready[0]);
     assert_false(cm_port_open(&host, far->name, &port));
-    assert_int_equal(host.error.kind, CM_ERROR_PORT_FAILED);
+    assert_int_equal(host.error.kind, CM_ERROR_PORT_BUSY);
     kill(holder, SIGKILL);
     waitpid(holder, NULL, 0);
     snprintf(name, sizeof name, "process %d (test-link) uses it", (int)holder);

@@ -35,6 +35,8 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                             "{kinds}"},
     [CM_ERROR_PORT_DENIED] = {EXIT_NO_PORT, "permission denied for the port {path}", "{detail}",
                               "add your user to the device's group, then log in again"},
+    [CM_ERROR_PORT_BUSY] = {EXIT_NO_PORT, "the {kind} {path} is in use", "{detail}",
+                            "wait until that has ended, or end it"},
     [CM_ERROR_PORT_FAILED] = {EXIT_NO_PORT, "the {kind} {path} cannot be set up", "{detail}",
                               "{hint}"},
     [CM_ERROR_PORT_STATE] = {EXIT_NO_PORT, "the {path}'s state cannot be saved", "{system}",

@@ -1,5 +1,6 @@
 /* The names of the AVR parts, for a build that carries only those it names. */
-/* Written by tools/avr-parts.py from avr-libc's device headers; change the script, not this file. */
+/* Written by tools/avr-parts.py from avr-libc's device headers; change the script, not this file.
+ */
 #ifndef COLDMINT_AVR_PARTS_H
 #define COLDMINT_AVR_PARTS_H
 

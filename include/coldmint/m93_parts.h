@@ -1,5 +1,6 @@
 /**
- * 93-series EEPROMs: the parts that the library knows. Made by tools/wire-parts.py: change it there.
+ * 93-series EEPROMs: the parts that the library knows. Made by tools/wire-parts.py: change it
+ * there.
  */
 #ifndef COLDMINT_M93_PARTS_H
 #define COLDMINT_M93_PARTS_H

@@ -18,8 +18,10 @@ enum { CM_PORT_ERROR_BYTES = 512 };
 
 enum cm_port_opening {
     CM_PORT_OPENED,
+    /* the reason is in `error`: */
     CM_PORT_NO_RIGHT,  /**< it is there, and the system does not let us use it */
-    CM_PORT_NOT_OPENED /**< it cannot be opened; the reason is in `error` */
+    CM_PORT_BUSY,      /**< another process uses it */
+    CM_PORT_NOT_OPENED /**< it cannot be opened */
 };
 
 struct cm_port_kind;

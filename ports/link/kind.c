@@ -2,23 +2,23 @@
  * Probes among the kinds of ports: "link:/dev/ttyACM0", "link:/dev/ttyUSB0,115200",
  * "link:tcp:HOST:PORT".
  */
-#include "holder.h"
 #include "line.h"
 #include "link.h"
 #include <coldmint/ports.h>
 #include <errno.h>
 #include <fcntl.h>
 #include <glob.h>
+#include <holder.h>
 #include <stdio.h>
 #include <string.h>
 #include <unistd.h>
 
 static enum cm_port_opening open_probe(const char *place, struct cm_open_port *port, char *error)
 {
-    bool is_denied;
-    int line = line_open(place, &is_denied, error);
+    enum cm_port_opening opening;
+    int line = line_open(place, &opening, error);
     if (line < 0)
-        return is_denied ? CM_PORT_NO_RIGHT : CM_PORT_NOT_OPENED;
+        return opening;
     struct link *link = link_open(line, line_baud_of(place), error);
     if (!link)
         return CM_PORT_NOT_OPENED;

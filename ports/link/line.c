@@ -7,10 +7,10 @@
  */
 #define _DEFAULT_SOURCE
 #include "line.h"
-#include "holder.h"
 #include <errno.h>
 #include <fcntl.h>
 #include <grp.h>
+#include <holder.h>
 #include <netdb.h>
 #include <netinet/in.h>
 #include <netinet/tcp.h>
@@ -81,13 +81,22 @@ void line_explain(const char *path, int reason, char *error)
 {
     if (reason == EACCES)
         explain_denial(path, error);
+    else if (reason == ENOTTY)
+        snprintf(error, LINE_ERROR, "it is no serial device");
     else if (reason != EBUSY)
         snprintf(error, LINE_ERROR, "%s", strerror(reason));
     else if (!holder_of(path, error, LINE_ERROR))
         snprintf(error, LINE_ERROR, "another process uses it");
 }
 
-static int open_device(const char *place, bool *is_denied, char *error)
+static enum cm_port_opening opening_of(int reason)
+{
+    if (reason == EACCES)
+        return CM_PORT_NO_RIGHT;
+    return reason == EBUSY ? CM_PORT_BUSY : CM_PORT_NOT_OPENED;
+}
+
+static int open_device(const char *place, enum cm_port_opening *opening, char *error)
 {
     char path[300];
     uint32_t baud = line_baud_of(place);
@@ -97,22 +106,22 @@ static int open_device(const char *place, bool *is_denied, char *error)
         return -1;
     }
     int line = open(path, O_RDWR | O_NOCTTY | O_CLOEXEC | O_NONBLOCK);
-    *is_denied = line < 0 && errno == EACCES;
-    if (line < 0) {
-        line_explain(path, errno, error);
-        return -1;
+    int reason = 0;
+    if (line < 0)
+        reason = errno;
+    else if (!isatty(line))
+        reason = ENOTTY;
+    else if (flock(line, LOCK_EX | LOCK_NB) != 0)
+        reason = EBUSY;
+    if (!reason) {
+        (void)ioctl(line, TIOCEXCL);
+        return line;
     }
-    bool is_serial = isatty(line);
-    if (!is_serial || flock(line, LOCK_EX | LOCK_NB) != 0) {
-        if (is_serial)
-            line_explain(path, EBUSY, error);
-        else
-            snprintf(error, LINE_ERROR, "it is no serial device");
+    if (line >= 0)
         close(line);
-        return -1;
-    }
-    (void)ioctl(line, TIOCEXCL);
-    return line;
+    line_explain(path, reason, error);
+    *opening = opening_of(reason);
+    return -1;
 }
 
 /* --- TCP --------------------------------------------------------------------------------- */
@@ -155,11 +164,11 @@ static int open_tcp(const char *place, char *error)
 
 /* --- all --------------------------------------------------------------------------------- */
 
-int line_open(const char *place, bool *is_denied, char *error)
+int line_open(const char *place, enum cm_port_opening *opening, char *error)
 {
-    *is_denied = false;
+    *opening = CM_PORT_NOT_OPENED;
     return strncmp(place, "tcp:", 4) == 0 ? open_tcp(place + 4, error)
-                                          : open_device(place, is_denied, error);
+                                          : open_device(place, opening, error);
 }
 
 bool line_write(int line, const uint8_t *bytes, size_t count)

@@ -2,6 +2,7 @@
 #ifndef CM_LINK_LINE_H
 #define CM_LINK_LINE_H
 
+#include <coldmint/port_kind.h>
 #include <stdbool.h>
 #include <stddef.h>
 #include <stdint.h>
@@ -9,8 +10,8 @@
 enum { LINE_ERROR = 400 };
 
 /* Opens "DEVICE", "DEVICE,BAUD" or "tcp:HOST:PORT", for this process alone. -1 with the reason in
- * `error` (LINE_ERROR); `is_denied`: the system refuses it to this user. */
-int line_open(const char *place, bool *is_denied, char *error);
+ * `error` (LINE_ERROR), and its kind in `opening`. */
+int line_open(const char *place, enum cm_port_opening *opening, char *error);
 
 /* Why a device cannot be opened, from errno: the group that may, the process that has it. */
 void line_explain(const char *path, int reason, char *error);

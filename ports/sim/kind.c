@@ -4,6 +4,7 @@
 #define _DEFAULT_SOURCE /* scandir */
 
 #include "sim.h"
+#include <errno.h>
 #include <coldmint/ports.h>
 #include <dirent.h>
 #include <stdio.h>
@@ -18,7 +19,7 @@ static enum cm_port_opening open_bench(const char *place, struct cm_open_port *p
 {
     struct cm_sim *sim = cm_sim_open(place, error);
     if (!sim)
-        return CM_PORT_NOT_OPENED;
+        return errno == EBUSY ? CM_PORT_BUSY : CM_PORT_NOT_OPENED;
     *port = (struct cm_open_port){&cm_port_sim, cm_sim_port(sim), sim};
     if (cm_sim_grants(sim))
         return CM_PORT_OPENED;

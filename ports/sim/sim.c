@@ -223,14 +223,17 @@ struct cm_sim *cm_sim_open(const char *bench_path, char *error)
 {
     struct cm_sim *sim = calloc(1, sizeof *sim);
     error[0] = '\0';
+    errno = 0;
     if (sim)
         sim->lock = -1;
     if (sim && set_up(sim, bench_path, error)) {
         switch_on(sim);
         return sim;
     }
+    int reason = errno;
     if (sim)
         free_all(sim);
+    errno = reason;
     return NULL;
 }
 

@@ -19,7 +19,8 @@
 struct cm_sim;
 
 /** Sets a bench up, from its state if it has one, else new. NULL with the reason in `error`
- * (SIM_ERROR_BYTES) on failure. */
+ * (SIM_ERROR_BYTES) on failure; errno is EBUSY where another process has the bench for longer than
+ * we wait: 10 s, or until a signal comes. */
 struct cm_sim *cm_sim_open(const char *bench_path, char *error);
 
 /** False where the bench plays a system that does not let us use the port. The port must not be

@@ -4,6 +4,7 @@
  */
 #include "state.h"
 #include <errno.h>
+#include <holder.h>
 #include <fcntl.h>
 #include <jansson.h>
 #include <stdio.h>
@@ -186,8 +187,9 @@ int sim_state_lock(const char *folder, char *error)
             break; // interrupted
     }
     close(lock);
-    snprintf(error, SIM_ERROR_BYTES,
-             "another command is at work on this bench; wait until it has ended");
+    if (!holder_of(folder, error, SIM_ERROR_BYTES))
+        snprintf(error, SIM_ERROR_BYTES, "another command is at work on this bench");
+    errno = EBUSY;
     return -1;
 }
 

@@ -25,7 +25,9 @@ enum cm_error_kind {
     /* ports: `path` is what stands behind the colon */
     CM_ERROR_PORT_KIND,   /**< no kind has this prefix; path: the whole name */
     CM_ERROR_PORT_NAME,   /**< no port is named so in the configuration; path: the name */
-    CM_ERROR_PORT_DENIED, /**< it is there, and the system does not let us use it; port_kind */
+    CM_ERROR_PORT_DENIED, /**< it is there, and the system does not let us use it; port_kind, detail
+                           */
+    CM_ERROR_PORT_BUSY,   /**< another process uses it; port_kind, detail */
     CM_ERROR_PORT_FAILED, /**< port_kind, detail */
     CM_ERROR_PORT_STATE,  /**< its state could not be saved; system */
 

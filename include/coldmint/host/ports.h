@@ -19,7 +19,8 @@ const struct cm_port_kind *cm_port_kind_of(const struct cm_host *host, const cha
                                            const char **place);
 
 /** Opens a port. Errors: CM_ERROR_PORT_NAME (it has no colon), CM_ERROR_PORT_KIND,
- * CM_ERROR_PORT_DENIED, CM_ERROR_PORT_FAILED. Close `port` in any case. */
+ * CM_ERROR_PORT_DENIED, CM_ERROR_PORT_BUSY,
+ * CM_ERROR_PORT_FAILED. Close `port` in any case. */
 CM_MUST_CHECK bool cm_port_open(struct cm_host *host, const char *name, struct cm_open_port *port);
 
 /** Closes it; one that is not open is left alone. Error: CM_ERROR_PORT_STATE. */

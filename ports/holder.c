@@ -1,6 +1,6 @@
 /*
- * Which process has a device open. Source: proc(5), /proc/PID/fd and /proc/PID/comm. Processes of
- * other users are not seen.
+ * Which process has a device or a file open. Source: proc(5), /proc/PID/fd and /proc/PID/comm.
+ * Processes of other users are not seen.
  */
 #define _DEFAULT_SOURCE
 #include "holder.h"
@@ -46,11 +46,12 @@ bool holder_of(const char *path, char *text, size_t room)
 {
     char device[PATH_MAX], name[40];
     DIR *processes = realpath(path, device) ? opendir("/proc") : NULL;
+    bool is_pty = strncmp(path, "/dev/pts/", sizeof "/dev/pts/" - 1) == 0;
     long holder = 0;
     for (const struct dirent *entry; processes && !holder && (entry = readdir(processes));) {
         long process = strtol(entry->d_name, NULL, 10);
         bool is_user = process > 0 && process != getpid() && has_open(process, device) &&
-                       !has_open(process, PTMX); // the far end of a pseudo terminal
+                       !(is_pty && has_open(process, PTMX)); // which plays its far end
         holder = is_user ? process : 0;
     }
     if (processes)

@@ -1,6 +1,6 @@
-/* Which process has a device open. */
-#ifndef CM_LINK_HOLDER_H
-#define CM_LINK_HOLDER_H
+/* Which process has a device or a file open. */
+#ifndef CM_PORTS_HOLDER_H
+#define CM_PORTS_HOLDER_H
 
 #include <stdbool.h>
 #include <stddef.h>
