@@ -187,9 +187,8 @@ static void listen(struct tool *tool)
     if (changes)
         say(tool, "note",
             "something else talks on these wires: they changed %u times while nobody here drove "
-            "them. Hold the board's processor "
-            "in reset, or "
-            "feed the board less: --feed search finds out how much",
+            "them. Hold the board's processor in reset, or feed the board less: --feed search "
+            "finds out how much",
             (unsigned)changes);
 }
 
@@ -295,9 +294,7 @@ static enum exit_code refuse_to_guess(struct tool *tool)
                         "a flash tells its id when it is written to; an EEPROM of the 28 series "
                         "takes that for data, and changes",
                         "read the name off the package, and give it with --chip; if there can be "
-                        "no EEPROM in the socket, --chip "
-                        "any-flash asks which "
-                        "flash it is");
+                        "no EEPROM in the socket, --chip any-flash asks which flash it is");
 }
 
 enum exit_code tool_begin(struct tool *tool)

@@ -16,6 +16,10 @@ struct job_options {
     {                                                                                              \
         "plan", 0, POPT_ARG_NONE, &(given).only_plan, 0, words, NULL                               \
     }
+#define UNPROTECT_WORDS                                                                            \
+    "a locked chip may be erased, its lock byte is put back; a memory's protection is lifted for " \
+    "the job and put back"
+#define ALLOW_WORDS "make a choice of this setting that is refused otherwise"
 #define UNPROTECT_OPTION(given, words)                                                             \
     {                                                                                              \
         "unprotect", 0, POPT_ARG_NONE, &(given).unprotect, 0, words, NULL                          \

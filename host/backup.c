@@ -13,13 +13,13 @@
 static bool find_equal(struct cm_host *host, const struct cm_part *part, const char *folder,
                        struct cm_capsule_file *ours, char *path, size_t bytes)
 {
-    char id[24];
+    char id[ID_BYTES], mark[ID_BYTES + 2];
     bool same = false;
-    snprintf(id, sizeof id, "-%02X%02X%02X-", part->id[0], part->id[1], part->id[2]);
+    snprintf(mark, sizeof mark, "-%s-", part_id_text(part, id));
     struct paths found = paths_in(folder, "", ".mint");
     for (size_t i = 0; i < found.count && !same; i++) {
         struct cm_capsule_file file;
-        if (!strstr(found.names[i] + strlen(folder), id))
+        if (!strstr(found.names[i] + strlen(folder), mark))
             continue;
         same = cm_capsule_file_load(host, found.names[i], &file) &&
                cm_capsule_file_equal(&file, ours); // a damaged old one is no failure of this
@@ -45,9 +45,9 @@ static bool is_kept_already(struct cm_host *host, const struct cm_part *part, co
 
 static void name_backup(const struct cm_part *part, const char *folder, char *stem, size_t bytes)
 {
-    char stamp[STAMP_BYTES];
-    snprintf(stem, bytes, "%s/%s-%02X%02X%02X-%s", folder, part->name, part->id[0], part->id[1],
-             part->id[2], stamp_text(stamp));
+    char id[ID_BYTES], stamp[STAMP_BYTES];
+    snprintf(stem, bytes, "%s/%s-%s-%s", folder, part->name, part_id_text(part, id),
+             stamp_text(stamp));
 }
 
 /* Whole until here: it gets the first free name, or is not needed. */

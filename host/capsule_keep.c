@@ -14,13 +14,12 @@ static void describe_chip(struct cm_session *session, const struct cm_chip_keep 
                           struct cm_capsule_facts *facts)
 {
     const struct cm_part *part = session->part;
-    uint16_t mv;
     memset(facts, 0, sizeof *facts);
     snprintf(facts->chip, sizeof facts->chip, "%s", part->name);
     snprintf(facts->family, sizeof facts->family, "%s", session->family->name);
     memcpy(facts->id, part->id, part->id_bytes);
     facts->id_bytes = part->id_bytes;
-    facts->supply_mv = cm_supply_mv(session, &mv) == CM_OK ? mv : 0;
+    facts->supply_mv = supply_or_0(session);
     facts->time = (int64_t)time(NULL);
     HOST_COPY(facts->tool, how->tool ? how->tool : "coldmint " CM_VERSION);
     HOST_COPY(facts->notes, how->notes);

@@ -93,11 +93,6 @@ static void settings_text(struct cm_session *session, char *text, size_t room)
 
 /* --- records ----------------------------------------------------------------------------- */
 
-static void id_text(const struct cm_part *part, char *text, size_t room)
-{
-    snprintf(text, room, "%02X%02X%02X", part->id[0], part->id[1], part->id[2]);
-}
-
 static void write_record(struct cm_host *host, const struct cm_change *change, json_t *record)
 {
     struct cm_error before = host->error;
@@ -116,17 +111,16 @@ static void write_record(struct cm_host *host, const struct cm_change *change, j
 
 static json_t *new_record(const struct cm_session *session, const struct cm_change *change)
 {
-    char id[16];
-    id_text(session->part, id, sizeof id);
-    return json_pack("{s:s, s:s, s:s, s:s, s:b, s:b}", "verb", change->verb, "id", id, "chip",
-                     session->part->name, "backup", change->backup.path, "was_blank",
-                     (int)change->backup.is_blank, "ended", 0);
+    char id[ID_BYTES];
+    return json_pack("{s:s, s:s, s:s, s:s, s:b, s:b}", "verb", change->verb, "id",
+                     part_id_text(session->part, id), "chip", session->part->name, "backup",
+                     change->backup.path, "was_blank", (int)change->backup.is_blank, "ended", 0);
 }
 
 void cm_change_begin(struct cm_host *host, struct cm_session *session,
                      const struct cm_backup *backup, const char *verb, struct cm_change *change)
 {
-    char folder[FOLDER_BYTES], stamp[STAMP_BYTES], id[16];
+    char folder[FOLDER_BYTES], stamp[STAMP_BYTES], id[ID_BYTES];
     struct cm_error before = host->error;
     memset(change, 0, sizeof *change);
     change->backup = *backup;
@@ -135,9 +129,8 @@ void cm_change_begin(struct cm_host *host, struct cm_session *session,
         host->error = before;
         return;
     }
-    id_text(session->part, id, sizeof id);
     snprintf(change->path, sizeof change->path, "%s/%s-%ld-%s.json", folder, stamp_text(stamp),
-             (long)getpid(), id);
+             (long)getpid(), part_id_text(session->part, id));
     make_folders(change->path);
     json_t *record = new_record(session, change);
     write_record(host, change, record);
@@ -354,13 +347,12 @@ bool cm_undo_find(struct cm_host *host, struct cm_session *session, bool anyway,
                       .progress = progress,
                       .context = context,
                       .regions = json_object()};
-    char folder[FOLDER_BYTES], id[16], end[24];
+    char folder[FOLDER_BYTES], id[ID_BYTES], end[24];
     bool good = false;
     memset(undo, 0, sizeof *undo);
     if (!state_folder(host, "changes", folder))
         return false;
-    id_text(session->part, id, sizeof id);
-    snprintf(end, sizeof end, "-%s.json", id);
+    snprintf(end, sizeof end, "-%s.json", part_id_text(session->part, id));
     settings_text(session, now.settings, sizeof now.settings);
     struct paths records = paths_in(folder, "", end);
     bool is_decided = look_through(&now, &records, undo, &good);

@@ -90,6 +90,12 @@ bool cm_host_is_plain(const struct cm_host *host, const struct cm_kit *kit)
     return kit == &host->kits[host->plain_kit];
 }
 
+uint16_t supply_or_0(struct cm_session *session)
+{
+    uint16_t mv;
+    return cm_supply_mv(session, &mv) == CM_OK ? mv : 0;
+}
+
 /* --- failures ---------------------------------------------------------------------------- */
 
 void host_copy(char *to, size_t room, const char *text)

@@ -24,6 +24,12 @@ const char *stamp_text(char *text)
     return text;
 }
 
+const char *part_id_text(const struct cm_part *part, char *text)
+{
+    snprintf(text, ID_BYTES, "%02X%02X%02X", part->id[0], part->id[1], part->id[2]);
+    return text;
+}
+
 const char *home_folder(void)
 {
     const char *home = getenv("HOME");

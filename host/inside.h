@@ -16,6 +16,9 @@ bool host_fail_session(struct cm_host *host, enum cm_status status);
 void host_copy(char *to, size_t room, const char *text);
 #define HOST_COPY(array, text) host_copy(array, sizeof(array), text)
 
+/* The target's supply in mV; 0: the port cannot measure it. */
+uint16_t supply_or_0(struct cm_session *session);
+
 /* Folder for what is kept for the user of one kind (FOLDER_BYTES); and the folders above a file,
  * made for the user alone. */
 enum { FOLDER_BYTES = 2000, NAME_BYTES = 200, STAMP_BYTES = 24 };
@@ -27,6 +30,10 @@ const char *home_folder(void);
 
 /* The time now as file names have it: 20261123-101500. Returns `text` (STAMP_BYTES). */
 const char *stamp_text(char *text);
+
+/* The first bytes of a part's id as file names have them: EF4016. Returns `text` (ID_BYTES). */
+enum { ID_BYTES = 8 };
+const char *part_id_text(const struct cm_part *part, char *text);
 
 /* Files of a folder whose names begin and end so, the last by name first. Free them. */
 struct paths {

@@ -99,14 +99,20 @@ static void add(struct cm_job *job, const struct cm_image_file *file, uint8_t in
                                     .last = part->last});
 }
 
-bool cm_job_want_file(struct cm_job *job, const char *path, uint8_t region, bool *added)
+/* Wants what the file has for a region; with `is_rest` only what a linker has placed there. */
+static bool want(struct cm_job *job, const char *path, uint8_t region, bool is_rest, bool *added)
 {
     struct cm_image_file *file = load(job, path);
     const struct cm_image_part *part = file ? look(job, file, region) : NULL;
-    *added = part && part->bytes;
+    *added = part && part->bytes && (part->is_placed || !is_rest);
     if (*added)
         add(job, file, region);
     return part;
+}
+
+bool cm_job_want_file(struct cm_job *job, const char *path, uint8_t region, bool *added)
+{
+    return want(job, path, region, false, added);
 }
 
 bool cm_job_want_rest(struct cm_job *job, const char *path, uint8_t index, bool *added)
@@ -115,12 +121,7 @@ bool cm_job_want_rest(struct cm_job *job, const char *path, uint8_t index, bool 
     *added = false;
     if (!cm_region(job->session, index, &region) || !region.bytes)
         return true;
-    struct cm_image_file *file = load(job, path);
-    const struct cm_image_part *part = file ? look(job, file, index) : NULL;
-    *added = part && part->bytes && part->is_placed;
-    if (*added)
-        add(job, file, index);
-    return part;
+    return want(job, path, index, true, added);
 }
 
 void cm_job_tell_left_out(struct cm_job *job, const char *path)
@@ -195,21 +196,13 @@ bool cm_job_settings_in_files(struct cm_job *job, uint8_t *bytes, bool *found)
     return true;
 }
 
-bool job_supply(const struct cm_job *job, uint16_t *mv)
-{
-    bool is_known = cm_supply_mv(job->session, mv) == CM_OK;
-    *mv = is_known ? *mv : 0;
-    return is_known;
-}
-
 bool cm_job_want_settings(struct cm_job *job, const uint8_t *now, const uint8_t *wanted,
                           unsigned kinds)
 {
     const struct cm_part *part = job->session->part;
-    uint16_t mv;
-    job_supply(job, &mv);
     if (!cm_settings_check_names(job->host, part, job->options.allow) ||
-        !cm_settings_check_fences(job->host, part, now, wanted, job->options.allow, mv, kinds))
+        !cm_settings_check_fences(job->host, part, now, wanted, job->options.allow,
+                                  supply_or_0(job->session), kinds))
         return false;
     memcpy(job->settings, wanted, sizeof job->settings);
     job->has_settings = true;

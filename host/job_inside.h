@@ -11,9 +11,6 @@ void job_tell(const struct cm_job *job, const struct cm_note *note);
 /* A cm_progress_fn on the job: the caller's, where there is one. */
 bool job_progress(void *job, const struct cm_progress *progress);
 
-/* Refuses a supply, a fence, a slip; in want_settings of the files. */
-bool job_supply(const struct cm_job *job, uint16_t *mv);
-
 /* --- what is carried over an erase (carry.c) --------------------------------------------- */
 
 /* A struct cm_carry's `saved`: on disk before the erase. The context is the job. */

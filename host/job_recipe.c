@@ -183,8 +183,7 @@ static bool check_fences(struct cm_job *job, const struct cm_recipe *recipe, con
 static bool want_settings(struct cm_job *job, const struct cm_recipe *recipe)
 {
     uint8_t now[CM_SETTING_BYTES];
-    uint16_t mv;
-    job_supply(job, &mv);
+    const uint16_t mv = supply_or_0(job->session);
     if (!cm_recipe_check_supply(job->host, recipe, mv))
         return false;
     enum cm_status status = cm_read_settings(job->session, now);

@@ -17,9 +17,9 @@
 static bool lifted_place(const struct cm_job *job, char *folder, char *begin)
 {
     const struct cm_part *part = job->session->part;
-    char key[CM_PORT_KEY];
-    snprintf(begin, NAME_BYTES, "%s-%02X%02X%02X-%s-", part->name, part->id[0], part->id[1],
-             part->id[2], cm_port_key(job->port_name, key));
+    char id[ID_BYTES], key[CM_PORT_KEY];
+    snprintf(begin, NAME_BYTES, "%s-%s-%s-", part->name, part_id_text(part, id),
+             cm_port_key(job->port_name, key));
     return state_folder(job->host, "lifted", folder);
 }
 

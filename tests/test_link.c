@@ -16,7 +16,6 @@
 #include <sys/file.h>
 #include <sys/prctl.h>
 #include <sys/wait.h>
-#include <termios.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -109,15 +108,6 @@ struct mischief {
     unsigned drop, flip, repeat, delay, split, cut;
 };
 
-static void set_raw(int line)
-{
-    struct termios settings;
-    if (tcgetattr(line, &settings) == 0) {
-        cfmakeraw(&settings);
-        tcsetattr(line, TCSANOW, &settings);
-    }
-}
-
 static bool happens(unsigned one_in)
 {
     return one_in && (unsigned)rand() % one_in == 0;
@@ -183,22 +173,15 @@ static void play_middleman(int near_line, int far_line, const struct mischief *m
 /* Stands between the computer and the probe: the device to be opened is another one then. */
 static void put_between(struct far_end *far, const struct mischief *mischief)
 {
-    char device[64];
-    int near_line = posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK),
-        far_line = open(far->device, O_RDWR | O_NOCTTY | O_NONBLOCK);
-    assert_true(near_line >= 0 && far_line >= 0);
-    assert_int_equal(grantpt(near_line) | unlockpt(near_line), 0);
-    assert_int_equal(ptsname_r(near_line, device, sizeof device), 0);
-    int held = open(device, O_RDWR | O_NOCTTY); // so that it is never gone
-    set_raw(held);
-    set_raw(far_line);
+    struct pty_line near_line;
+    int far_line = open(far->device, O_RDWR | O_NOCTTY | O_NONBLOCK);
+    assert_true(pty_line_open(&near_line, O_NONBLOCK) && far_line >= 0);
     far->middle = fork();
     if (far->middle == 0)
-        play_middleman(near_line, far_line, mischief);
-    close(near_line);
+        play_middleman(near_line.line, far_line, mischief);
+    pty_line_close(&near_line);
     close(far_line);
-    close(held);
-    snprintf(far->name, sizeof far->name, "link:%s", device);
+    snprintf(far->name, sizeof far->name, "link:%s", near_line.device);
 }
 
 /* --- this end ---------------------------------------------------------------------------- */
@@ -367,7 +350,19 @@ static void a_middleman_loses_nothing(void **state)
     }
 }
 
-/* The probe's processor starts again in the midst of a job: told as that, and the job goes on. */
+/* Sends a signal to a process after so many microseconds, from a process of its own. */
+static pid_t signal_later(pid_t to, int number, int us)
+{
+    pid_t sender = fork();
+    if (sender == 0) {
+        usleep((useconds_t)us);
+        kill(to, number);
+        _exit(0);
+    }
+    return sender;
+}
+
+/* The probe's processor starts again in the middle of a job: told as that, and the job goes on. */
 static void a_probe_that_restarts_is_told_and_borne(void **state)
 {
     static const struct pty_size SIZE = {520, 24, 2};
@@ -379,12 +374,7 @@ static void a_probe_that_restarts_is_told_and_borne(void **state)
         uint32_t restarted;
         snprintf(name, sizeof name, "restart-%d", i);
         begin_far_end(&far, name, "w25q16", 3300, "", SIZE);
-        pid_t troublemaker = fork();
-        if (troublemaker == 0) {
-            usleep((useconds_t)(4000 + 5000 * i));
-            kill(far.pid, SIGUSR1);
-            _exit(0);
-        }
+        pid_t troublemaker = signal_later(far.pid, SIGUSR1, 4000 + 5000 * i);
         enum cm_status status = put_image(&far, "w25q16", IMAGE, &restarted);
         waitpid(troublemaker, NULL, 0);
         seen += restarted;
@@ -433,12 +423,7 @@ static void a_line_that_is_pulled_out_ends_the_job(void **state)
         uint32_t restarted;
         snprintf(name, sizeof name, "pulled-%d", i);
         begin_far_end(&far, name, "w25q16", 3300, "", SIZE);
-        pid_t hand = fork();
-        if (hand == 0) {
-            usleep((useconds_t)(8000 + 4000 * i));
-            kill(far.pid, SIGKILL);
-            _exit(0);
-        }
+        pid_t hand = signal_later(far.pid, SIGKILL, 8000 + 4000 * i);
         time_t begun = time(NULL);
         enum cm_status status = put_image(&far, "w25q16", IMAGE, &restarted);
         waitpid(hand, NULL, 0);

@@ -19,7 +19,6 @@
 #include <string.h>
 #include <sys/prctl.h>
 #include <sys/wait.h>
-#include <termios.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -122,23 +121,16 @@ static _Noreturn void play_line(int near_line, int far_line, uint32_t baud)
 /* A line of this rate in front of a probe. Its device goes to `device`. */
 static pid_t begin_line(const char *probe, uint32_t baud, char *device)
 {
-    struct termios settings;
-    int near_line = posix_openpt(O_RDWR | O_NOCTTY), far_line = open(probe, O_RDWR | O_NOCTTY);
-    if (near_line < 0 || far_line < 0 || grantpt(near_line) || unlockpt(near_line) ||
-        ptsname_r(near_line, device, 64))
+    struct pty_line near_line;
+    int far_line = open(probe, O_RDWR | O_NOCTTY);
+    if (!pty_line_open(&near_line, 0) || far_line < 0)
         exit(1);
-    int held = open(device, O_RDWR | O_NOCTTY); // so that it is never gone
-    if (tcgetattr(held, &settings) == 0) {
-        cfmakeraw(&settings);
-        tcsetattr(held, TCSANOW, &settings);
-        tcsetattr(far_line, TCSANOW, &settings);
-    }
     pid_t line = fork();
     if (line == 0)
-        play_line(near_line, far_line, baud);
-    close(near_line);
+        play_line(near_line.line, far_line, baud);
+    pty_line_close(&near_line);
     close(far_line);
-    close(held);
+    memcpy(device, near_line.device, sizeof near_line.device);
     return line;
 }
 
@@ -222,14 +214,13 @@ static double put_here(const struct link_job *job, const char *folder, uint8_t *
 static double put_there(const struct link_job *job, const char *folder, uint8_t *image,
                         struct link_counts *counts)
 {
-    char device[64], place[100], error[CM_PORT_ERROR_BYTES];
+    char device[64], error[CM_PORT_ERROR_BYTES];
     struct cm_open_port port;
     double took = 0;
     struct cm_sim *sim = stand(job, folder);
     pid_t probe = begin_probe(sim, job->size, device);
     pid_t line = begin_line(device, job->baud, device);
-    snprintf(place, sizeof place, "%s", device);
-    if (cm_port_link.open(place, &port, error) == CM_PORT_OPENED) {
+    if (cm_port_link.open(device, &port, error) == CM_PORT_OPENED) {
         struct link_counts before = link_counts(port.hardware);
         took = put_once(job, port.port, image);
         *counts = link_counts(port.hardware);

@@ -140,7 +140,7 @@ static const struct poptOption options[] = {
     KEEP_BOOT_OPTION(given.job),
     LOSE_BOOT_OPTION(given.job),
     LOSE_DATA_OPTION(given.job),
-    ALLOW_OPTION(given.job, "make a choice of this setting that is refused otherwise"),
+    ALLOW_OPTION(given.job, ALLOW_WORDS),
     WAIT_OPTION(given.job),
     NO_BACKUP_OPTION(given.job),
     POPT_TABLEEND};

@@ -149,16 +149,13 @@ static const struct poptOption options[] = {
     {"region", 'r', POPT_ARG_STRING, &given.region, 0,
      "memory that a file without REGION= is for; the main one if not given", "REGION"},
     PLAN_OPTION(given.job, "say what would be done, and do nothing"),
-    UNPROTECT_OPTION(given.job,
-                     "a locked chip may be erased, its lock byte is put back; a memory's "
-                     "protection is lifted for the job and put back"),
+    UNPROTECT_OPTION(given.job, UNPROTECT_WORDS),
     ANYWAY_OPTION(given.job),
     KEEP_BOOT_OPTION(given.job),
     LOSE_BOOT_OPTION(given.job),
     {"settings", 0, POPT_ARG_NONE, &given.settings_too, 0,
      "also write the fuses and lock bits that a linker's file carries", NULL},
-    ALLOW_OPTION(given.job, "of a capsule or a linker's file: make a choice of this setting that "
-                            "is refused otherwise"),
+    ALLOW_OPTION(given.job, "of a capsule or a linker's file: " ALLOW_WORDS),
     NO_BACKUP_OPTION(given.job),
     WAIT_OPTION(given.job),
     LOSE_DATA_OPTION(given.job),

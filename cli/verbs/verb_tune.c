@@ -189,7 +189,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 static const struct poptOption options[] = {
     {"bytes", 0, POPT_ARG_STRING, &given.bytes, 0,
      "read these bytes instead of a chip: low, high, extended fuse, lock", "HEX,..."},
-    ALLOW_OPTION(given.job, "make a choice of this setting that is refused otherwise"),
+    ALLOW_OPTION(given.job, ALLOW_WORDS),
     PLAN_OPTION(given.job, "say what would change, and change nothing"),
     NO_BACKUP_OPTION(given.job),
     POPT_TABLEEND};

@@ -124,10 +124,8 @@ static const struct poptOption options[] = {
     PLAN_OPTION(given.job, "say what going back would change, and do nothing"),
     {"anyway", 0, POPT_ARG_NONE, &given.job.anyway, 0,
      "go back to the newest backup even if something else has changed the chip since", NULL},
-    UNPROTECT_OPTION(given.job,
-                     "a locked chip may be erased, its lock byte is put back; a memory's "
-                     "protection is lifted for the job and put back"),
-    ALLOW_OPTION(given.job, "make a choice of this setting that is refused otherwise"),
+    UNPROTECT_OPTION(given.job, UNPROTECT_WORDS),
+    ALLOW_OPTION(given.job, ALLOW_WORDS),
     NO_BACKUP_OPTION(given.job),
     WAIT_OPTION(given.job),
     POPT_TABLEEND};

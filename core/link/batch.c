@@ -264,15 +264,6 @@ static bool get_op(struct reading *reading, const struct cm_field *message)
                                       : get_plain(op, numbers);
 }
 
-/* Chunks of a repeat. */
-static uint32_t chunks_of(const struct cm_repeat *repeat)
-{
-    if (!repeat->count || !repeat->chunk)
-        return repeat->count != 0;
-    uint64_t end = (uint64_t)(repeat->first & (repeat->chunk - 1)) + repeat->count;
-    return (uint32_t)((end + repeat->chunk - 1) / repeat->chunk);
-}
-
 /* Bytes that an exchange moves in all. An instruction of the shift bus moves one, whatever it says.
  */
 static uint64_t moved(const struct cm_exchange *exchange, const struct cm_repeat *repeat,
@@ -284,7 +275,7 @@ static uint64_t moved(const struct cm_exchange *exchange, const struct cm_repeat
         return count;
     if (is_shift && !exchange->count)
         return repeat->count;
-    return count ? (uint64_t)count * chunks_of(repeat) : repeat->count;
+    return count ? (uint64_t)count * cm_repeat_chunks(repeat, repeat->count) : repeat->count;
 }
 
 /* Writing may go without data: then the head has them, or the fixed byte of the exchange. */

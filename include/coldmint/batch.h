@@ -123,6 +123,15 @@ struct cm_repeat {
     uint8_t ops;
 };
 
+/** Number of chunks of a repeat; of its first `count` bytes where that is less than all. */
+static inline uint32_t cm_repeat_chunks(const struct cm_repeat *repeat, uint32_t count)
+{
+    if (!count || !repeat->chunk)
+        return count != 0;
+    uint64_t end = (uint64_t)(repeat->first & (repeat->chunk - 1)) + count;
+    return (uint32_t)((end + repeat->chunk - 1) / repeat->chunk);
+}
+
 enum cm_op_kind {
     CM_OP_SUPPLY,   /**< feed the target */
     CM_OP_CLOCK,    /**< set the bus clock; 0 Hz: release the bus */

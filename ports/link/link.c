@@ -417,6 +417,12 @@ static void free_all(struct link *link)
     free(link);
 }
 
+static void set_baud(struct link *link, uint32_t baud)
+{
+    link->baud = baud;
+    (void)line_set_baud(link->line, baud);
+}
+
 /* The rate that was named, or each of the usual ones, until a probe answers. */
 static bool find_probe(struct link *link, uint32_t baud)
 {
@@ -424,13 +430,11 @@ static bool find_probe(struct link *link, uint32_t baud)
     enum { FIRST_TRIES = 8, TRIES = 3 };
     bool is_terminal = isatty(link->line);
     if (baud || !is_terminal) {
-        link->baud = baud ? baud : USUAL[0];
-        (void)line_set_baud(link->line, link->baud);
+        set_baud(link, baud ? baud : USUAL[0]);
         return say_hello(link, FIRST_TRIES);
     }
     for (size_t i = 0; i < sizeof USUAL / sizeof USUAL[0]; i++) {
-        link->baud = USUAL[i];
-        (void)line_set_baud(link->line, link->baud);
+        set_baud(link, USUAL[i]);
         if (say_hello(link, i ? TRIES : FIRST_TRIES))
             return true;
     }

@@ -138,10 +138,17 @@ static bool add_region(struct piece *piece, uint8_t *bytes, uint32_t count, uint
     return true;
 }
 
+/* Operations that still fit. */
+static uint32_t ops_left(const struct pieces *pieces, const struct piece *piece)
+{
+    uint32_t most = pieces->probe->ops < PIECE_OPS ? pieces->probe->ops : PIECE_OPS;
+    return most - piece->batch.op_count;
+}
+
 static bool add_op(struct pieces *pieces, struct piece *piece, uint32_t op)
 {
     uint32_t index = piece->batch.op_count;
-    if (index == PIECE_OPS || index == pieces->probe->ops)
+    if (!ops_left(pieces, piece))
         return false;
     piece->ops[index] = pieces->run->ops[op];
     piece->at[index] = UINT32_MAX;
@@ -161,26 +168,16 @@ static void carry_on(struct cm_exchange *exchange)
     exchange->address_bytes = 0;
 }
 
-/* Chunks in so many bytes of a repeat. */
-static uint32_t chunks_in(const struct cm_repeat *repeat, uint32_t from, uint32_t count)
-{
-    uint32_t chunks = 0;
-    for (uint32_t at = from; at < from + count; chunks++)
-        at += chunk_at(repeat, at);
-    return chunks;
-}
-
 static bool add_repeat(struct pieces *pieces, struct piece *piece, uint32_t op, uint32_t portion)
 {
     const struct cm_op *ops = pieces->run->ops;
     const struct cm_repeat *repeat = &ops[op].repeat;
-    uint32_t before = chunks_in(repeat, 0, pieces->at),
-             chunks = chunks_in(repeat, pieces->at, portion);
     if (!add_op(pieces, piece, op))
         return false;
     struct cm_repeat *own = &piece->ops[piece->batch.op_count - 1].repeat;
     own->first += pieces->at;
     own->count = portion;
+    uint32_t before = cm_repeat_chunks(repeat, pieces->at), chunks = cm_repeat_chunks(own, portion);
     for (uint32_t i = op + 1; i <= op + repeat->ops; i++) {
         uint32_t index = piece->batch.op_count;
         if (!add_op(pieces, piece, i))
@@ -241,8 +238,7 @@ static bool take_repeat(struct pieces *pieces, struct piece *piece)
     const struct cm_op *op = &pieces->run->ops[pieces->op];
     uint32_t left = op->repeat.count - pieces->at, slots = op->repeat.ops + 1u,
              room = pieces->probe->data_bytes - used_by(piece);
-    uint32_t most = pieces->probe->ops < PIECE_OPS ? pieces->probe->ops : PIECE_OPS;
-    if (slots > most - piece->batch.op_count)
+    if (slots > ops_left(pieces, piece))
         return false;
     uint32_t portion = op->repeat.count ? portion_now(pieces, room) : 0;
     portion = portion < left ? portion : left;
@@ -262,8 +258,7 @@ static bool take_plain(struct pieces *pieces, struct piece *piece)
     const struct cm_op *ops = pieces->run->ops;
     uint32_t count =
         ops[pieces->op].kind == CM_OP_POLL && pieces->op + 1 < pieces->run->op_count ? 2 : 1;
-    uint32_t most = pieces->probe->ops < PIECE_OPS ? pieces->probe->ops : PIECE_OPS;
-    if (count > most - piece->batch.op_count)
+    if (count > ops_left(pieces, piece))
         return false;
     for (uint32_t i = pieces->op; i < pieces->op + count; i++) {
         if (moves_data(&ops[i]) &&

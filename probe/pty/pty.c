@@ -18,8 +18,7 @@ enum { IDLE_MS = 5, MOST_READ = 65536, CYCLES = CM_LINK_CYCLES, PULSES = 64 };
 struct pty_probe {
     struct cm_probe probe;
     struct cm_probe_board board;
-    int line, held; /* our end; and the other, so that it is never gone */
-    char device[64];
+    struct pty_line line;
     uint8_t in[MOST_READ];
     uint32_t in_at, in_count;
     bool was_idle;
@@ -31,7 +30,7 @@ static int receive(void *context)
 {
     struct pty_probe *probe = context;
     if (probe->in_at == probe->in_count) {
-        ssize_t got = read(probe->line, probe->in, sizeof probe->in);
+        ssize_t got = read(probe->line.line, probe->in, sizeof probe->in);
         probe->in_at = 0;
         probe->in_count = got > 0 ? (uint32_t)got : 0;
         if (got <= 0)
@@ -47,8 +46,8 @@ static void send_bytes(void *context, const uint8_t *bytes, uint32_t count)
     enum { MOST_MS = 500 };
     const struct pty_probe *probe = context;
     while (count) {
-        struct pollfd ready = {probe->line, POLLOUT, 0};
-        ssize_t written = write(probe->line, bytes, count);
+        struct pollfd ready = {probe->line.line, POLLOUT, 0};
+        ssize_t written = write(probe->line.line, bytes, count);
         if (written > 0) {
             bytes += written;
             count -= (uint32_t)written;
@@ -115,18 +114,27 @@ static bool make_board(struct pty_probe *probe, const struct cm_port *port, stru
     return good;
 }
 
-static bool make_line(struct pty_probe *probe)
+bool pty_line_open(struct pty_line *line, int flags)
 {
     struct termios settings;
-    probe->line = posix_openpt(O_RDWR | O_NOCTTY | O_CLOEXEC | O_NONBLOCK);
-    if (probe->line < 0 || grantpt(probe->line) != 0 || unlockpt(probe->line) != 0 ||
-        ptsname_r(probe->line, probe->device, sizeof probe->device) != 0)
+    line->held = -1;
+    line->line = posix_openpt(O_RDWR | O_NOCTTY | O_CLOEXEC | flags);
+    if (line->line < 0 || grantpt(line->line) != 0 || unlockpt(line->line) != 0 ||
+        ptsname_r(line->line, line->device, sizeof line->device) != 0)
         return false;
-    probe->held = open(probe->device, O_RDWR | O_NOCTTY | O_CLOEXEC);
-    if (probe->held < 0 || tcgetattr(probe->held, &settings) != 0)
+    line->held = open(line->device, O_RDWR | O_NOCTTY | O_CLOEXEC);
+    if (line->held < 0 || tcgetattr(line->held, &settings) != 0)
         return false;
     cfmakeraw(&settings);
-    return tcsetattr(probe->held, TCSANOW, &settings) == 0;
+    return tcsetattr(line->held, TCSANOW, &settings) == 0;
+}
+
+void pty_line_close(struct pty_line *line)
+{
+    if (line->held >= 0)
+        close(line->held);
+    if (line->line >= 0)
+        close(line->line);
 }
 
 /* --- all --------------------------------------------------------------------------------- */
@@ -136,8 +144,7 @@ struct pty_probe *pty_probe_open(const struct cm_port *port, struct pty_size siz
     struct pty_probe *probe = calloc(1, sizeof *probe);
     if (!probe)
         return NULL;
-    probe->line = probe->held = -1;
-    if (!make_line(probe) || !make_board(probe, port, size)) {
+    if (!pty_line_open(&probe->line, O_NONBLOCK) || !make_board(probe, port, size)) {
         pty_probe_close(probe);
         return NULL;
     }
@@ -148,12 +155,12 @@ struct pty_probe *pty_probe_open(const struct cm_port *port, struct pty_size siz
 
 const char *pty_probe_device(const struct pty_probe *probe)
 {
-    return probe->device;
+    return probe->line.device;
 }
 
 int pty_probe_line(const struct pty_probe *probe)
 {
-    return probe->line;
+    return probe->line.line;
 }
 
 bool pty_probe_in_session(const struct pty_probe *probe)
@@ -163,7 +170,7 @@ bool pty_probe_in_session(const struct pty_probe *probe)
 
 void pty_probe_step(struct pty_probe *probe)
 {
-    struct pollfd ready = {probe->line, POLLIN, 0};
+    struct pollfd ready = {probe->line.line, POLLIN, 0};
     probe->was_idle = true;
     cm_probe_step(&probe->probe);
     if (probe->was_idle && probe->probe.tail == probe->probe.head)
@@ -191,9 +198,6 @@ void pty_probe_close(struct pty_probe *probe)
     free(board->store.cycles);
     free(board->store.pulses);
     free(board->store.data);
-    if (probe->held >= 0)
-        close(probe->held);
-    if (probe->line >= 0)
-        close(probe->line);
+    pty_line_close(&probe->line);
     free(probe);
 }

@@ -4,6 +4,16 @@
 
 #include <coldmint/probe.h>
 
+/* A pseudo terminal that passes bytes as they are. */
+struct pty_line {
+    int line, held; /* our end; and the other, open so that it is never gone */
+    char device[64];
+};
+
+/* Opens one; `flags` are open's for our end. False with errno set: close it all the same. */
+bool pty_line_open(struct pty_line *line, int flags);
+void pty_line_close(struct pty_line *line);
+
 struct pty_probe;
 
 /* Room in a pretended probe; as small as a real one's, or larger. */
