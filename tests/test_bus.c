@@ -95,7 +95,7 @@ static enum cm_status run_ops(const struct cm_port *port, struct cm_op *ops, uin
 static void make_loads(struct cm_op *ops, const uint8_t *bytes, uint32_t first, uint32_t count)
 {
     ops[0] = (struct cm_op){.kind = CM_OP_REPEAT,
-                            .repeat = {.first = first, .count = count, .chunk = 1, .ops = 1}};
+                            .repeat = {.first = first, .count = count, .chunk = 0, .ops = 1}};
     ops[1] = (struct cm_op){.kind = CM_OP_EXCHANGE,
                             .exchange = {.head = {0x40},
                                          .head_count = 3,

@@ -168,39 +168,53 @@ enum cm_status cm_spi_packed(struct cm_run *run)
 
 /* --- instructions of AVR parts ----------------------------------------------------------- */
 
-/* Instructions of one call: where they are compared, few at first. */
-static uint32_t group_of(const struct cm_run *run, uint32_t room)
+/* Instructions of one call. Where they are compared, few at first; but not behind a write, where
+ * the bytes are expected to be equal. */
+static uint32_t group_of(const struct cm_run *run, uint32_t at, uint32_t room)
 {
     enum { US_AN_INSTRUCTION = 32 };
-    uint32_t left = run->repeat->count - run->at,
-             most = cm_is_compared(run->exchange) && run->at == 0
-                        ? 1 + (uint32_t)run->port->traits.call_us / US_AN_INSTRUCTION
-                        : room;
-    most = most < room ? most : room;
-    return left < most ? left : most;
+    bool is_first = cm_is_compared(run->exchange) && at == 0 && run->repeat->ops == 1;
+    uint32_t most = is_first ? 1 + (uint32_t)run->port->traits.call_us / US_AN_INSTRUCTION : room;
+    return most < room ? most : room;
 }
 
-enum cm_status cm_shift_packed(struct cm_run *run)
+/* A group of instructions, in one call. `run` is at the first of them. */
+static enum cm_status shift_group(struct cm_run *run, uint32_t group)
 {
-    uint8_t out[CM_GROUP_BYTES], in[CM_GROUP_BYTES], one[CM_SHIFT_BYTES],
-        bytes = cm_shift_fill(run, one), *data = run->bytes;
-    uint32_t first = run->address, most = most_bytes(run);
-    most = (most < sizeof out ? most : (uint32_t)sizeof out) / bytes;
-    bool is_alone = run->repeat->ops != 1 || run->chunk != 1 || most == 0;
-    uint32_t group = is_alone ? 1 : group_of(run, most);
-    for (uint32_t i = 0; i < group; i++) {
+    uint8_t out[CM_GROUP_BYTES], in[CM_GROUP_BYTES], one[CM_SHIFT_BYTES], bytes = 0;
+    uint8_t *data = run->bytes;
+    uint32_t first = run->address;
+    uint32_t i = 0;
+    do {
         run->address = first + i;
         run->bytes = data ? data + i : NULL;
-        cm_shift_fill(run, one);
+        bytes = cm_shift_fill(run, one);
         memcpy(out + i * bytes, one, bytes);
-    }
+    } while (++i < group);
     enum cm_status status = run->port->spi->shift(run->port, out, in, group * bytes);
-    for (uint32_t i = 0; i < group && !status; i++) {
+    for (i = 0; i < group && !status; i++) {
         run->address = first + i;
         run->bytes = data ? data + i : NULL;
         status = cm_shift_judge(run, out + i * bytes, in + i * bytes, bytes);
     }
-    if (!is_alone)
-        run->chunk = group;
     return status;
+}
+
+enum cm_status cm_shift_packed(struct cm_run *run)
+{
+    uint8_t one[CM_SHIFT_BYTES], *data = run->bytes;
+    uint32_t first = run->address, count = cm_shift_count(run), most = most_bytes(run);
+    most = (most < CM_GROUP_BYTES ? most : CM_GROUP_BYTES) / cm_shift_fill(run, one);
+    enum cm_status status = CM_OK;
+    for (uint32_t at = 0, group; at < count; at += group) {
+        group = group_of(run, at, most ? most : 1);
+        group = group < count - at ? group : count - at;
+        run->address = first + at;
+        run->bytes = data ? data + at : NULL;
+        status = shift_group(run, group);
+        if (status)
+            return status;
+    }
+    run->address = first;
+    return CM_OK;
 }

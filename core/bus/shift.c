@@ -5,6 +5,9 @@
  *     MISO   | xx | 20       | address | data |       what came one byte before, and the data
  *
  * Each answer but the first and the last repeats the byte before it: a loose wire does not do that.
+ *
+ * An instruction moves one byte. In a repeat there is one for each byte of the chunk, with its own
+ * address; the answer to one is judged before the next goes out.
  */
 #include "shift.h"
 
@@ -16,9 +19,19 @@ static enum cm_status shift_exchange(struct cm_run *run)
         return spi->shift(run->port, run->bytes, run->bytes, run->count);
     if (spi->packed_shift && run->repeat)
         return spi->packed_shift(run);
-    uint8_t bytes = cm_shift_fill(run, out);
-    enum cm_status status = spi->shift(run->port, out, in, bytes);
-    return status ? status : cm_shift_judge(run, out, in, bytes);
+    uint32_t left = cm_shift_count(run), first = run->address;
+    for (;; run->address++, run->bytes++) {
+        uint8_t bytes = cm_shift_fill(run, out);
+        enum cm_status status = spi->shift(run->port, out, in, bytes);
+        if (!status)
+            status = cm_shift_judge(run, out, in, bytes);
+        if (status)
+            return status;
+        if (--left == 0)
+            break;
+    }
+    run->address = first;
+    return CM_OK;
 }
 
 const struct cm_bus cm_bus_shift = {

@@ -5,6 +5,12 @@
 
 #include "run.h"
 
+/* Instructions of the exchange at hand: one for each byte of the chunk that moves. */
+static inline uint32_t cm_shift_count(const struct cm_run *run)
+{
+    return run->repeat && run->bytes && cm_data_of(run->exchange) ? run->count : 1;
+}
+
 /* Fills an instruction in, and returns its length. A data byte that does not go out is the head's.
  */
 static inline uint8_t cm_shift_fill(const struct cm_run *run, uint8_t *out)

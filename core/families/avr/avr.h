@@ -44,14 +44,14 @@ struct cm_exchange *cm_avr_add_instruction(struct cm_session *session, uint8_t f
 struct cm_exchange *cm_avr_add_read(struct cm_session *session, uint8_t first, uint8_t second,
                                     uint8_t third, enum cm_data data, uint8_t *byte);
 
-/* Adds an instruction for each of `count` addresses from `first` on: opcode, address (2), data. Of
- * a flash opcode there are two, for the low and the high byte of a word. */
+/* Adds, to a repeat, an instruction for each byte of the chunk: opcode, address (2), data. Of a
+ * flash opcode there are two, for the low and the high byte of a word. */
 struct cm_exchange *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_data data,
-                                    uint32_t first, const uint8_t *bytes, uint32_t count);
+                                    const uint8_t *bytes);
 
-/* Adds a read of each of `count` addresses into `bytes`, or a comparison with them. */
+/* The same for a read of each byte, or a comparison. */
 void cm_avr_add_reads(struct cm_session *session, uint8_t region, enum cm_data data,
-                      uint32_t address, const uint8_t *bytes, uint32_t count);
+                      const uint8_t *bytes);
 
 /* Longest time of a write to flash or EEPROM, t_WD. */
 uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t region);

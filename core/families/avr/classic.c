@@ -13,11 +13,12 @@ enum cm_status cm_avr_program_bytes(struct cm_session *session, uint8_t index, u
 {
     bool flash = index == CM_AVR_FLASH;
     cm_batch_begin(session, CM_STEP_PROGRAM, cm_avr_region_names[index], address);
-    cm_avr_add_each(session, flash ? 0x40 : 0xC0, CM_DATA_OUT, address, bytes, count);
-    session->batch.ops[0].repeat.ops = 2; // and a wait behind each
+    cm_batch_repeat(session, address, count, 1, 2);
+    cm_avr_add_each(session, flash ? 0x40 : 0xC0, CM_DATA_OUT, bytes);
     cm_batch_wait(session, cm_avr_write_us(session, index));
     cm_batch_verify(session);
-    cm_avr_add_reads(session, index, CM_DATA_MATCH, address, bytes, count);
+    cm_batch_repeat(session, address, count, 0, 1);
+    cm_avr_add_reads(session, index, CM_DATA_MATCH, bytes);
     return cm_avr_run(session);
 }
 

@@ -74,13 +74,9 @@ struct cm_exchange *cm_avr_add_read(struct cm_session *session, uint8_t first, u
 
 /* Flash opcodes with bit 3 are for the high byte of a word: the address's lowest bit goes there. */
 struct cm_exchange *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_data data,
-                                    uint32_t first, const uint8_t *bytes, uint32_t count)
+                                    const uint8_t *bytes)
 {
     enum { NO_FLASH = 0x98, HIGH_BYTE = 0x08, BIT_0_TO_3 = 32 - 3 };
-    struct cm_repeat *repeat = &cm_batch_add(session, CM_OP_REPEAT)->repeat;
-    repeat->first = first;
-    repeat->count = count;
-    repeat->chunk = repeat->ops = 1;
     struct cm_exchange *exchange =
         cm_avr_add_read(session, opcode, 0, 0, data, (uint8_t *)(uintptr_t)bytes);
     exchange->address_bytes = 2;

@@ -166,9 +166,9 @@ static enum cm_status access_settings(struct cm_session *session, enum cm_access
 /* --- reading and comparing --------------------------------------------------------------- */
 
 void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_data data,
-                      uint32_t address, const uint8_t *bytes, uint32_t count)
+                      const uint8_t *bytes)
 {
-    cm_avr_add_each(session, READ_OPCODE[index], data, address, bytes, count);
+    cm_avr_add_each(session, READ_OPCODE[index], data, bytes);
 }
 
 static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
@@ -183,7 +183,8 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
                        cm_avr_region_names[index], address);
         if (index == CM_AVR_FLASH)
             add_segment(session, address);
-        cm_avr_add_reads(session, index, (enum cm_data)DATA[kind], address, bytes, part);
+        cm_batch_repeat(session, address, part, 0, 1);
+        cm_avr_add_reads(session, index, (enum cm_data)DATA[kind], bytes);
         cm_batch_proof(session);
         if (!cm_avr_state(session)->echoes)
             cm_avr_add_proof(
@@ -201,24 +202,30 @@ uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t index)
 
 /* --- programming ------------------------------------------------------------------------- */
 
-/* Loads the page buffer, writes it, waits and reads back. Of EEPROM only the bytes that were loaded
- * change. */
-static enum cm_status program_page(struct cm_session *session, uint8_t index, uint32_t page_bytes,
-                                   uint32_t address, const uint8_t *bytes, uint32_t count)
+/* Page by page: loads the buffer, writes it, waits and reads back. Of EEPROM only the bytes that
+ * were loaded change. */
+static enum cm_status program_pages(struct cm_session *session, uint8_t index, uint32_t page_bytes,
+                                    uint32_t address, const uint8_t *bytes, uint32_t count)
 {
-    bool flash = index == CM_AVR_FLASH;
-    uint32_t page = address & ~(page_bytes - 1), at = flash ? page >> 1 : page;
+    enum { LOAD, WRITE, OPCODES };
+    static const uint8_t OPCODE[][OPCODES] = {
+        [CM_AVR_FLASH] = {0x40, 0x4C}, [CM_AVR_EEPROM] = {0xC1, 0xC2}};
+    uint8_t units = (uint8_t) - (page_bytes >> (index == CM_AVR_FLASH)); // of a page, as a mask
     cm_batch_begin(session, CM_STEP_PROGRAM, cm_avr_region_names[index], address);
-    if (flash)
-        add_segment(session, page);
-    struct cm_exchange *load =
-        cm_avr_add_each(session, flash ? 0x40 : 0xC1, CM_DATA_OUT, address, bytes, count);
+    if (index == CM_AVR_FLASH)
+        add_segment(session, address);
+    struct cm_repeat *repeat = cm_batch_repeat(session, address, count, page_bytes, 0);
+    uint8_t before = session->batch.count;
+    struct cm_exchange *load = cm_avr_add_each(session, OPCODE[index][LOAD], CM_DATA_OUT, bytes);
     load->address_bytes = 1; // word or byte within the page
-    load->address_less = (uint8_t) - (flash ? page_bytes / 2 : page_bytes);
-    cm_avr_add_instruction(session, flash ? 0x4C : 0xC2, (uint8_t)(at >> 8), (uint8_t)at, 0x00);
+    load->address_less = units;
+    struct cm_exchange *write = cm_avr_add_each(session, OPCODE[index][WRITE], CM_DATA_OUT, NULL);
+    write->address_turn = load->address_turn;
+    write->address_less = (uint8_t)~units;
     cm_avr_add_ready(session, cm_avr_write_us(session, index));
     cm_batch_verify(session);
-    cm_avr_add_reads(session, index, CM_DATA_MATCH, address, bytes, count);
+    cm_avr_add_reads(session, index, CM_DATA_MATCH, bytes);
+    repeat->ops = (uint8_t)(session->batch.count - before);
     return cm_avr_run(session);
 }
 
@@ -238,7 +245,7 @@ static enum cm_status complete_page(struct cm_session *session, uint32_t page_by
     if (status)
         return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
     memcpy(whole + (address - page), bytes, count);
-    return program_page(session, CM_AVR_FLASH, page_bytes, page, whole, page_bytes);
+    return program_pages(session, CM_AVR_FLASH, page_bytes, page, whole, page_bytes);
 }
 
 static enum cm_status access(struct cm_session *session, const struct cm_access *access)
@@ -254,7 +261,7 @@ static enum cm_status access(struct cm_session *session, const struct cm_access 
     uint32_t page_bytes = page_bytes_of(part, index);
     if (index == CM_AVR_FLASH && count < page_bytes)
         return complete_page(session, page_bytes, address, bytes, count);
-    return page_bytes ? program_page(session, index, page_bytes, address, bytes, count)
+    return page_bytes ? program_pages(session, index, page_bytes, address, bytes, count)
                       : part->times->program_bytes(session, index, address, bytes, count);
 }
 
