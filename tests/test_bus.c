@@ -140,6 +140,7 @@ static void without_data_the_heads_byte_goes_out(void **state)
     struct cm_op ops[2];
     (void)state;
     make_loads(ops, NULL, 0, 2);
+    ops[0].repeat.chunk = 1; // there is one instruction a chunk
     ops[1].exchange.head[3] = 0xFF;
     assert_int_equal(run_ops(&port, ops, 2), CM_OK);
     assert_int_equal(recorder.sent[3], 0xFF);

@@ -59,7 +59,9 @@ struct cm_cycles {
  * One transaction. What goes out first is the *head*: fixed bytes, into which the chunk's address
  * is put. How the head and the data go over the wires is the bus's:
  *
- *     shift       head and data in both directions at once, 8 bytes at most; BOTH: any number
+ *     shift       head and a data byte in both directions at once, 8 bytes at most; in a repeat
+ *                 one such instruction for each byte of the chunk, with its own address, or one a
+ *                 chunk where there are no data. BOTH: any number of bytes, without a head
  *     SPI         SELECT low, head out, dummies, data, SELECT high
  *     three wire  the same with SELECT high; see core/bus/three_wire.c
  *     I2C         head[0] is the device; head and OUT data in one transfer, or head, repeated START
