@@ -11,9 +11,18 @@
  *                       <------------ the results that are not acknowledged, AGAIN
  *
  * A batch that was run is never run again: what comes twice gets its result again.
+ *
+ * Each batch on its way has a slot: there its frame lies, its data move in place, and its result
+ * stays until the computer has it. Every frame begins in a small place of its own, where the short
+ * ones stay, so that they are heard while all slots are in use; a long one moves to the slot of its
+ * batch when it has outgrown that.
  */
-#include <coldmint/probe.h>
+#include "watch.h"
 #include <string.h>
+
+enum slot_state { EMPTY, WAITING, DONE };
+
+enum { RATE_US = 500000 }; /* a frame must have come by then at a new rate of the line */
 
 static uint32_t now_us(const struct cm_probe *probe)
 {
@@ -30,22 +39,19 @@ static void light(const struct cm_probe *probe, enum cm_lamp lamp, bool on)
 
 /* --- sending ----------------------------------------------------------------------------- */
 
-static void send_frame(struct cm_probe *probe, const struct cm_link_frame *frame)
+static void send_frame(struct cm_probe *probe, enum cm_link_kind kind, uint8_t sequence,
+                       uint8_t acknowledged, const uint8_t *payload, size_t count,
+                       const struct cm_link_span *data)
 {
-    uint8_t line[CM_LINK_LINE_BYTES(0)];
-    probe->board->send(probe->board->context, line, cm_link_encode(frame, NULL, 0, line));
+    const struct cm_link_frame frame = {(uint8_t)kind, sequence, acknowledged, probe->session};
+    const struct cm_link_span spans[2] = {{payload, count},
+                                          data ? *data : (struct cm_link_span){NULL, 0}};
+    cm_link_send(&frame, spans, probe->board->send, probe->board->context);
 }
 
 static void send_short(struct cm_probe *probe, enum cm_link_kind kind, uint8_t sequence)
 {
-    const struct cm_link_frame frame = {(uint8_t)kind, sequence, 0, probe->session};
-    send_frame(probe, &frame);
-}
-
-static void send_slot(struct cm_probe *probe, const struct cm_probe_slot *slot)
-{
-    if (slot->bytes)
-        probe->board->send(probe->board->context, slot->line, slot->bytes);
+    send_frame(probe, kind, sequence, 0, NULL, 0, NULL);
 }
 
 static struct cm_probe_slot *slot_of(const struct cm_probe *probe, uint8_t sequence)
@@ -53,189 +59,17 @@ static struct cm_probe_slot *slot_of(const struct cm_probe *probe, uint8_t seque
     return &probe->board->slots[sequence % probe->board->window];
 }
 
-/* --- receiving --------------------------------------------------------------------------- */
-
-/* Takes what the line has into the ring. */
-static void pump(struct cm_probe *probe)
+static void send_result(struct cm_probe *probe, const struct cm_probe_slot *slot)
 {
-    const struct cm_probe_board *board = probe->board;
-    int byte;
-    while (probe->head - probe->tail < board->ring_bytes &&
-           (byte = board->receive(board->context)) >= 0) {
-        // zeros one behind the other only say that the computer is there
-        if (byte || !probe->last_was_zero)
-            board->ring[probe->head++ & (board->ring_bytes - 1)] = (uint8_t)byte;
-        probe->last_was_zero = byte == 0;
-        probe->heard_us = now_us(probe);
-    }
+    send_frame(probe, CM_LINK_RESULT, slot->sequence, 0, slot->result, slot->result_count,
+               &slot->data);
 }
 
-/* In the midst of a batch: is the computer still there? It is told that we are. */
-static void look_at_line(struct cm_probe *probe)
+/* Tells which batch is expected. Those before `sent` have been sent, as far as we know: if it is
+ * one of them, it was lost. */
+static void send_again(struct cm_probe *probe, uint8_t sent)
 {
-    pump(probe);
-    uint32_t now = now_us(probe);
-    if (now - probe->heard_us > CM_PROBE_SILENCE_US)
-        probe->is_silent = true;
-    if (now - probe->pulsed_us > CM_PROBE_PULSE_US) {
-        probe->pulsed_us = now;
-        send_short(probe, CM_LINK_PULSE, probe->expected);
-    }
-}
-
-/* --- the board's port, with a look at the line in every call ----------------------------- */
-
-static enum cm_status watched_line(const struct cm_port *port, enum cm_line line,
-                                   enum cm_level level)
-{
-    struct cm_probe *probe = port->context;
-    look_at_line(probe);
-    return probe->is_silent ? CM_PORT_FAILED
-                            : probe->board->port->lines->line(probe->board->port, line, level);
-}
-
-static enum cm_status watched_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
-{
-    struct cm_probe *probe = port->context;
-    look_at_line(probe);
-    return probe->is_silent ? CM_PORT_FAILED
-                            : probe->board->port->lines->sense(probe->board->port, line, value);
-}
-
-static enum cm_status watched_supply(const struct cm_port *port, uint16_t mv)
-{
-    struct cm_probe *probe = port->context;
-    probe->is_fed = mv != 0;
-    return probe->board->port->lines->supply(probe->board->port, mv);
-}
-
-/* Long waits are cut, so that silence ends them. */
-static void watched_wait(const struct cm_port *port, uint32_t us)
-{
-    enum { PIECE_US = 2000 };
-    struct cm_probe *probe = port->context;
-    const struct cm_port *inner = probe->board->port;
-    while (us && !probe->is_silent) {
-        uint32_t piece = us < PIECE_US ? us : PIECE_US;
-        inner->lines->wait_us(inner, piece);
-        look_at_line(probe);
-        us -= piece;
-    }
-}
-
-static uint32_t watched_now(const struct cm_port *port)
-{
-    const struct cm_port *inner = ((const struct cm_probe *)port->context)->board->port;
-    return inner->lines->now_us(inner);
-}
-
-static enum cm_status watched_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
-                                    uint32_t bytes)
-{
-    struct cm_probe *probe = port->context;
-    look_at_line(probe);
-    return probe->is_silent ? CM_PORT_FAILED
-                            : probe->board->port->spi->shift(probe->board->port, out, in, bytes);
-}
-
-static enum cm_status inner_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
-{
-    const struct cm_probe *probe = port->context;
-    return probe->board->port->spi->clock(probe->board->port, want_hz, real_hz);
-}
-
-/* SPI that is made from lines stays so: its calls go through ours. */
-static void watch_spi(struct cm_probe *probe, const struct cm_port *inner)
-{
-    if (!inner->spi || inner->spi == &cm_spi_by_lines)
-        return;
-    probe->spi =
-        (struct cm_spi){.clock = inner->spi->clock ? inner_clock : NULL, .shift = watched_shift};
-    probe->port.spi = &probe->spi;
-}
-
-/* --- the same for buses in hardware that only some boards have --------------------------- */
-
-#ifndef CM_PROBE_SMALL
-static const struct cm_port *inner_of(const struct cm_port *port)
-{
-    struct cm_probe *probe = port->context;
-    look_at_line(probe);
-    return probe->is_silent ? NULL : probe->board->port;
-}
-
-static enum cm_status parallel_clock(const struct cm_port *port, uint32_t want_hz,
-                                     uint32_t *real_hz)
-{
-    const struct cm_port *inner = inner_of(port);
-    return inner ? inner->parallel->clock(inner, want_hz, real_hz) : CM_PORT_FAILED;
-}
-
-static enum cm_status parallel_write(const struct cm_port *port, uint32_t address, uint16_t data,
-                                     const struct cm_pulse *pulse)
-{
-    const struct cm_port *inner = inner_of(port);
-    return inner ? inner->parallel->write(inner, address, data, pulse) : CM_PORT_FAILED;
-}
-
-static enum cm_status parallel_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
-                                    uint32_t count)
-{
-    const struct cm_port *inner = inner_of(port);
-    return inner ? inner->parallel->read(inner, address, bytes, count) : CM_PORT_FAILED;
-}
-
-static enum cm_status parallel_release(const struct cm_port *port)
-{
-    const struct cm_port *inner = ((const struct cm_probe *)port->context)->board->port;
-    return inner->parallel->release ? inner->parallel->release(inner) : CM_OK;
-}
-
-static enum cm_status i2c_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
-{
-    const struct cm_port *inner = inner_of(port);
-    return inner ? inner->i2c->clock(inner, want_hz, real_hz) : CM_PORT_FAILED;
-}
-
-static enum cm_status i2c_transfer(const struct cm_port *port, const struct cm_transfer *transfer)
-{
-    const struct cm_port *inner = inner_of(port);
-    return inner ? inner->i2c->transfer(inner, transfer) : CM_PORT_FAILED;
-}
-
-static void watch_others(struct cm_probe *probe, const struct cm_port *inner)
-{
-    static const struct cm_parallel PARALLEL = {.clock = parallel_clock,
-                                                .write = parallel_write,
-                                                .read = parallel_read,
-                                                .release = parallel_release};
-    static const struct cm_i2c I2C = {.clock = i2c_clock, .transfer = i2c_transfer};
-    bool by_lines =
-        inner->parallel == &cm_parallel_by_lines || inner->parallel == &cm_parallel_by_registers;
-    if (inner->parallel && !by_lines)
-        probe->port.parallel = &PARALLEL;
-    if (inner->i2c && inner->i2c != &cm_i2c_by_lines)
-        probe->port.i2c = &I2C;
-}
-#endif
-
-static void watch(struct cm_probe *probe)
-{
-    const struct cm_port *inner = probe->board->port;
-    probe->port = *inner;
-    probe->port.context = probe;
-    probe->port.run = NULL;
-    probe->port.traits.packs = false;
-    probe->lines = (struct cm_lines){.line = inner->lines->line ? watched_line : NULL,
-                                     .sense = inner->lines->sense ? watched_sense : NULL,
-                                     .supply = inner->lines->supply ? watched_supply : NULL,
-                                     .wait_us = watched_wait,
-                                     .now_us = watched_now};
-    probe->port.lines = &probe->lines;
-    watch_spi(probe, inner);
-#ifndef CM_PROBE_SMALL
-    watch_others(probe, inner);
-#endif
+    send_frame(probe, CM_LINK_AGAIN, probe->received, sent, NULL, 0, NULL);
 }
 
 /* --- safety ------------------------------------------------------------------------------ */
@@ -262,6 +96,9 @@ static void end_session(struct cm_probe *probe)
 {
     make_safe(probe);
     probe->session = 0;
+    probe->is_rate_new = false;
+    if (probe->board->set_baud)
+        (void)probe->board->set_baud(probe->board->context, 0);
     light(probe, CM_LAMP_SESSION, false);
 }
 
@@ -287,7 +124,6 @@ static void run_batch(struct cm_probe *probe, const struct cm_link_batch *batch,
                          .bus = bus_of(probe, batch->bus),
                          .ops = batch->ops,
                          .op_count = batch->op_count};
-    probe->is_silent = false;
     probe->pulsed_us = now_us(probe);
     light(probe, CM_LAMP_BUSY, true);
     result->status = run.bus ? cm_interpret(&run) : CM_PORT_LACKS;
@@ -298,157 +134,290 @@ static void run_batch(struct cm_probe *probe, const struct cm_link_batch *batch,
     result->placed = run.placed;
     result->expected = run.expected;
     result->found = run.found;
-    result->data = probe->board->store.data + batch->kept;
+    result->data = batch->data + batch->kept;
     result->data_count = batch->all - batch->kept;
 }
 
-/* The result into its slot, by way of the line that the batch came in. */
-static void store_result(struct cm_probe *probe, uint8_t sequence,
-                         const struct cm_link_result *result, uint8_t op_count)
+static void keep_result(struct cm_probe *probe, struct cm_probe_slot *slot,
+                        struct cm_link_result *result, const struct cm_link_batch *batch)
 {
-    const struct cm_probe_board *board = probe->board;
-    struct cm_probe_slot *slot = slot_of(probe, sequence);
-    const struct cm_link_frame frame = {CM_LINK_RESULT, sequence, 0, probe->session};
-    uint32_t bytes = cm_link_put_result(result, board->store.ops, op_count, board->line,
-                                        board->store.data_bytes + CM_PROBE_RESULT);
-    slot->sequence = sequence;
-    slot->bytes = cm_link_encode(&frame, board->line, bytes, slot->line);
+    size_t count = cm_link_put_result(result, batch->ops, batch->op_count, slot->result,
+                                      sizeof slot->result);
+    if (!count) { // more values than there is room for
+        *result = (struct cm_link_result){.status = CM_PORT_LACKS};
+        count = cm_link_put_result(result, NULL, 0, slot->result, sizeof slot->result);
+    }
+    slot->result_count = (uint8_t)count;
+    slot->data = (struct cm_link_span){result->data, result->data_count};
+    slot->state = DONE;
+    probe->has_failed = result->status != CM_OK;
+    probe->expected++;
 }
 
-static void do_batch(struct cm_probe *probe, uint8_t sequence, const uint8_t *payload,
-                     uint32_t bytes)
+static void end_in_the_middle(struct cm_probe *probe);
+
+static void do_batch(struct cm_probe *probe, struct cm_probe_slot *slot)
 {
     struct cm_link_batch batch;
     struct cm_link_result result = {.status = CM_OK};
-    if (!cm_link_get_batch(&batch, &probe->board->store, payload, bytes))
+    probe->is_over = false;
+    probe->is_working = true;
+    if (!cm_link_get_batch(&batch, &probe->store, slot->bytes + CM_LINK_HEAD,
+                           slot->count - CM_LINK_FRAME, probe->board->buffer_bytes - CM_LINK_HEAD)) {
         result.status = CM_BAD_ARGUMENT;
-    else if (batch.continues && probe->has_failed)
+        batch.op_count = 0;
+    } else if (batch.continues && probe->has_failed) {
         result.status = CM_DECLINED;
-    else
+    } else {
         run_batch(probe, &batch, &result);
-    if (probe->is_silent) { // nobody waits for it
-        end_session(probe);
+    }
+    probe->is_working = false;
+    if (probe->is_over) { // nobody waits for it
+        end_in_the_middle(probe);
         return;
     }
     result.restarts = probe->board->port->state->restarts - probe->restarts;
-    probe->has_failed = result.status != CM_OK;
-    probe->expected++;
-    store_result(probe, sequence, &result, result.status == CM_BAD_ARGUMENT ? 0 : batch.op_count);
-    send_slot(probe, slot_of(probe, sequence));
+    keep_result(probe, slot, &result, &batch);
+    send_result(probe, slot);
 }
 
-/* --- frames ------------------------------------------------------------------------------ */
+/* --- sessions ---------------------------------------------------------------------------- */
 
 static void say_hello(struct cm_probe *probe)
 {
     const struct cm_probe_board *board = probe->board;
     struct cm_link_probe facts = {.version = CM_LINK_VERSION,
-                                  .data_bytes = board->store.data_bytes,
-                                  .ops = board->store.most_ops,
+                                  .data_bytes = (uint32_t)board->data_bytes,
+                                  .op_bytes = (uint32_t)(board->buffer_bytes - CM_LINK_FRAME -
+                                                         board->data_bytes),
+                                  .ops = probe->store.most_ops,
                                   .window = board->window,
                                   .buses = board->buses,
+                                  .fastest_baud = board->fastest_baud,
                                   .traits = board->port->traits};
-    uint8_t payload[128], line[CM_LINK_LINE_BYTES(sizeof payload)];
-    const struct cm_link_frame frame = {CM_LINK_HELLO, 0, 0, probe->session};
+    uint8_t payload[112];
     for (uint8_t i = 0; i < CM_LINK_BOARD - 1 && board->name[i]; i++)
         facts.board[i] = board->name[i];
-    uint32_t bytes = cm_link_put_probe(&facts, payload, sizeof payload);
-    board->send(board->context, line, cm_link_encode(&frame, payload, bytes, line));
+    send_frame(probe, CM_LINK_HELLO, 0, 0, payload,
+               cm_link_put_probe(&facts, payload, sizeof payload), NULL);
 }
 
 /* A new session: whatever there was before is over. The same once more is only answered again. */
 static void begin_session(struct cm_probe *probe, uint16_t session)
 {
-    bool is_again = probe->session == session && probe->expected == 0;
+    bool is_again = probe->session == session && probe->received == 0;
     if (!session)
         return;
     if (!is_again) {
         make_safe(probe);
         probe->session = session;
-        probe->expected = 0;
+        probe->received = probe->expected = 0;
         probe->has_failed = false;
+        probe->store.op_count = 0;
+        probe->store.data = NULL;
         probe->restarts = probe->board->port->state->restarts;
         for (uint8_t i = 0; i < probe->board->window; i++)
-            probe->board->slots[i].bytes = 0;
+            probe->board->slots[i].state = EMPTY;
         light(probe, CM_LAMP_SESSION, true);
     }
     say_hello(probe);
 }
 
-/* Tells which batch is expected. Those before `sent` have been sent, as far as we know: if it is
- * one of them, it was lost. */
-static void send_again(struct cm_probe *probe, uint8_t sent)
+static void say_bye(struct cm_probe *probe)
 {
-    const struct cm_link_frame frame = {CM_LINK_AGAIN, probe->expected, sent, probe->session};
-    send_frame(probe, &frame);
+    send_short(probe, CM_LINK_END, 0);
+    end_session(probe);
 }
 
-/* The one that is due is run; one that was run gets its result again; one that is too early tells
- * that another is missing. */
-static void take_batch(struct cm_probe *probe, const struct cm_link_frame *frame,
-                       const uint8_t *payload, uint32_t bytes)
+/* A batch was left in the middle, since the computer is silent, or wanted that. */
+static void end_in_the_middle(struct cm_probe *probe)
 {
-    const struct cm_probe_slot *slot = slot_of(probe, frame->sequence);
-    uint8_t ahead = (uint8_t)(frame->sequence - probe->expected),
-            on_their_way = (uint8_t)(frame->sequence - frame->acknowledged);
-    if (ahead == 0 && on_their_way < probe->board->window)
-        do_batch(probe, frame->sequence, payload, bytes);
-    else if (slot->bytes && slot->sequence == frame->sequence)
-        send_slot(probe, slot);
+    struct cm_link_frame frame = probe->pending;
+    probe->pending.kind = 0;
+    if (frame.kind == CM_LINK_HELLO)
+        begin_session(probe, frame.session);
+    else if (frame.kind == CM_LINK_END)
+        say_bye(probe);
     else
+        end_session(probe);
+}
+
+/* The line gets another rate; if nothing is heard at it, the old one comes back. */
+static void change_rate(struct cm_probe *probe, const uint8_t *payload, size_t count)
+{
+    const struct cm_probe_board *board = probe->board;
+    if (count != 4)
+        return;
+    uint32_t baud = (uint32_t)payload[0] | (uint32_t)payload[1] << 8 | (uint32_t)payload[2] << 16 |
+                    (uint32_t)payload[3] << 24;
+    static const uint8_t NONE[4] = {0};
+    bool can = board->set_baud && baud && baud <= board->fastest_baud;
+    send_frame(probe, CM_LINK_RATE, 0, 0, can ? payload : NONE, count, NULL);
+    if (!can || !board->set_baud(board->context, baud))
+        return;
+    probe->rate_us = now_us(probe);
+    probe->is_rate_new = true;
+}
+
+/* --- frames ------------------------------------------------------------------------------ */
+
+/* Into the slot of its batch, if it is not there yet. The one that is due is taken; one that was
+ * run gets its result again; one that is too early tells that another is missing. */
+static void take_batch(struct cm_probe *probe, const struct cm_link_frame *frame)
+{
+    struct cm_probe_slot *slot = slot_of(probe, frame->sequence);
+    bool is_due = frame->sequence == probe->received &&
+                  (uint8_t)(frame->sequence - frame->acknowledged) < probe->board->window;
+    bool is_known = slot->state != EMPTY && slot->sequence == frame->sequence;
+    if (is_known && slot->state == DONE) {
+        send_result(probe, slot);
+    } else if (is_due && slot->state != WAITING) {
+        if (probe->intake.bytes == probe->small)
+            memcpy(slot->bytes, probe->small, probe->intake.count);
+        slot->count = probe->intake.count;
+        slot->sequence = frame->sequence;
+        slot->state = WAITING;
+        probe->received++;
+    } else if (!is_known) {
         send_again(probe, frame->sequence);
+    }
+}
+
+/* Results that the computer has are no longer needed. */
+static void forget_results(struct cm_probe *probe, uint8_t acknowledged)
+{
+    for (uint8_t i = 0; i < probe->board->window; i++) {
+        struct cm_probe_slot *slot = &probe->board->slots[i];
+        uint8_t age = (uint8_t)(acknowledged - slot->sequence - 1);
+        if (slot->state == DONE && age < probe->board->window)
+            slot->state = EMPTY;
+    }
 }
 
 static void answer_ask(struct cm_probe *probe, const struct cm_link_frame *frame)
 {
     for (uint8_t i = frame->acknowledged; i != probe->expected; i++) {
         const struct cm_probe_slot *slot = slot_of(probe, i);
-        if (slot->sequence == i)
-            send_slot(probe, slot);
+        if (slot->state == DONE && slot->sequence == i)
+            send_result(probe, slot);
     }
     send_again(probe, frame->sequence);
 }
 
-static void take_frame(struct cm_probe *probe, const struct cm_link_frame *frame,
-                       const uint8_t *payload, uint32_t bytes)
+/* HELLO and END; during a batch they end that first. */
+static void turn_session(struct cm_probe *probe, const struct cm_link_frame *frame)
 {
-    if (frame->kind == CM_LINK_HELLO) {
+    if (probe->is_working) {
+        probe->pending = *frame;
+        probe->is_over = true;
+    } else if (frame->kind == CM_LINK_HELLO) {
         begin_session(probe, frame->session);
-        return;
+    } else {
+        say_bye(probe);
     }
-    if (!probe->session || frame->session != probe->session) {
+}
+
+static void take_frame(struct cm_probe *probe, const struct cm_link_frame *frame,
+                       const uint8_t *payload, size_t count)
+{
+    bool is_hello = frame->kind == CM_LINK_HELLO;
+    bool is_ours = probe->session && frame->session == probe->session;
+    probe->is_rate_new &= !is_ours;
+    if (!is_ours && !is_hello) {
         send_short(probe, CM_LINK_STRANGER, 0);
         return;
     }
-    if (frame->kind == CM_LINK_BATCH) {
-        take_batch(probe, frame, payload, bytes);
-    } else if (frame->kind == CM_LINK_ASK) {
+    if (is_hello && is_ours && probe->received == 0) {
+        say_hello(probe);
+        return;
+    }
+    if (is_hello || frame->kind == CM_LINK_END) {
+        turn_session(probe, frame);
+        return;
+    }
+    forget_results(probe, frame->acknowledged);
+    if (frame->kind == CM_LINK_BATCH)
+        take_batch(probe, frame);
+    else if (frame->kind == CM_LINK_ASK)
         answer_ask(probe, frame);
-    } else if (frame->kind == CM_LINK_END) {
-        send_short(probe, CM_LINK_END, 0);
-        end_session(probe);
+    else if (frame->kind == CM_LINK_RATE && !probe->is_working)
+        change_rate(probe, payload, count);
+}
+
+/* A frame that has outgrown the small place goes on in the slot that it says it is for, if nothing
+ * there is still needed; else it is lost, and will be asked for again. */
+static void move_to_slot(struct cm_probe *probe)
+{
+    struct cm_link_intake *intake = &probe->intake;
+    struct cm_probe_slot *slot = slot_of(probe, probe->small[1]);
+    bool is_needed = slot->state == WAITING || (slot->state == DONE && slot->data.count);
+    intake->is_damaged = intake->bytes != probe->small || !probe->session || is_needed;
+    if (intake->is_damaged)
+        return;
+    memcpy(slot->bytes, probe->small, intake->count);
+    intake->bytes = slot->bytes;
+    intake->room = probe->board->buffer_bytes;
+}
+
+static void begin_intake(struct cm_probe *probe)
+{
+    probe->intake.bytes = probe->small;
+    probe->intake.room = sizeof probe->small;
+}
+
+static void take_byte(struct cm_probe *probe, uint8_t byte)
+{
+    struct cm_link_intake *intake = &probe->intake;
+    struct cm_link_frame frame;
+    size_t count = 0;
+    enum cm_link_taken taken = cm_link_take(intake, byte);
+    if (taken == CM_LINK_FULL) {
+        move_to_slot(probe);
+        taken = cm_link_take(intake, byte);
+    }
+    if (taken == CM_LINK_MORE)
+        return;
+    if (taken == CM_LINK_WHOLE && cm_link_open(intake->bytes, intake->count, &frame, &count))
+        take_frame(probe, &frame, intake->bytes + CM_LINK_HEAD, count);
+    else if (probe->session)
+        send_again(probe, (uint8_t)(probe->received + 1));
+    begin_intake(probe);
+}
+
+/* Takes what the line has. */
+static void pump(struct cm_probe *probe)
+{
+    const struct cm_probe_board *board = probe->board;
+    int byte = board->receive(board->context);
+    if (byte < 0)
+        return;
+    probe->heard_us = now_us(probe);
+    for (; byte >= 0; byte = board->receive(board->context))
+        take_byte(probe, (uint8_t)byte);
+}
+
+/* The clock is not looked at in every call: that costs more than many an exchange. */
+void cm_probe_look(struct cm_probe *probe)
+{
+    enum { EVERY = 8 };
+    pump(probe);
+    if (++probe->looks % EVERY)
+        return;
+    uint32_t now = now_us(probe);
+    if (now - probe->heard_us > CM_PROBE_SILENCE_US)
+        probe->is_over = true;
+    if (now - probe->pulsed_us > CM_PROBE_PULSE_US) {
+        probe->pulsed_us = now;
+        send_short(probe, CM_LINK_PULSE, probe->expected);
     }
 }
 
-/* The line is whole: what came before its zero. */
-static void take_line(struct cm_probe *probe)
-{
-    struct cm_link_frame frame;
-    uint32_t bytes = 0;
-    bool is_frame = !probe->line_overflows && probe->line_count &&
-                    cm_link_decode(probe->board->line, probe->line_count, &frame, &bytes);
-    bool is_damaged = !is_frame && probe->line_count;
-    probe->line_count = 0;
-    probe->line_overflows = false;
-    if (is_frame)
-        take_frame(probe, &frame, probe->board->line + CM_LINK_HEAD, bytes);
-    else if (is_damaged && probe->session)
-        send_again(probe, (uint8_t)(probe->expected + 1));
-}
+/* --- all --------------------------------------------------------------------------------- */
 
 void cm_probe_begin(struct cm_probe *probe)
 {
-    watch(probe);
+    cm_probe_watch(probe);
+    begin_intake(probe);
     probe->heard_us = now_us(probe);
     make_safe(probe);
 }
@@ -457,17 +426,16 @@ void cm_probe_step(struct cm_probe *probe)
 {
     const struct cm_probe_board *board = probe->board;
     pump(probe);
-    while (probe->tail != probe->head) {
-        uint8_t byte = board->ring[probe->tail++ & (board->ring_bytes - 1)];
-        if (byte == 0) {
-            take_line(probe);
-            return;
-        }
-        if (probe->line_count < board->line_bytes)
-            board->line[probe->line_count++] = byte;
-        else
-            probe->line_overflows = true;
+    struct cm_probe_slot *slot = slot_of(probe, probe->expected);
+    if (probe->session && slot->state == WAITING && slot->sequence == probe->expected) {
+        do_batch(probe, slot);
+        return;
     }
-    if (probe->session && now_us(probe) - probe->heard_us > CM_PROBE_SILENCE_US)
+    uint32_t now = now_us(probe);
+    if (probe->session && now - probe->heard_us > CM_PROBE_SILENCE_US)
         end_session(probe);
+    if (probe->is_rate_new && now - probe->rate_us > RATE_US) {
+        probe->is_rate_new = false;
+        (void)board->set_baud(board->context, 0);
+    }
 }

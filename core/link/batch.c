@@ -5,10 +5,10 @@
 #include <coldmint/link.h>
 #include <string.h>
 
-enum { BUS = 1, CONTINUES, KEPT, ALL, OPS, DATA };
+enum { BUS = 1, BEGINS, BACK, IN, OPS, DATA, SAME, SKIP, RUN };
 enum { KIND = 1, A, B, C, D, HEAD, SHAPE, COUNT, AT, CYCLES, LOW_NS, HIGH_NS };
 enum { CYCLE_ADDRESS = 1, CYCLE_DATA };
-enum { SHAPE_BYTES = 9 };
+enum { SHAPE_BYTES = 9, MOST_OP_BYTES = 512 };
 
 /* --- to write ---------------------------------------------------------------------------- */
 
@@ -50,76 +50,114 @@ static void plain_numbers(const struct cm_op *op, uint32_t *numbers)
     }
 }
 
-static bool put_cycle(pb_ostream_t *stream, const struct cm_cycle *cycle)
-{
-    uint8_t bytes[16];
-    pb_ostream_t own = pb_ostream_from_buffer(bytes, sizeof bytes);
-    return cm_put_number(&own, CYCLE_ADDRESS, cycle->address) &&
-           cm_put_number(&own, CYCLE_DATA, cycle->data) &&
-           pb_encode_tag(stream, PB_WT_STRING, CYCLES) &&
-           pb_encode_string(stream, bytes, own.bytes_written);
-}
-
-static bool put_cycles(pb_ostream_t *stream, const struct cm_exchange *exchange)
+static void put_cycles(struct cm_message *message, const struct cm_exchange *exchange)
 {
     const struct cm_pulse *pulse = exchange->cycles.pulse;
-    bool good = true;
-    for (uint8_t i = 0; good && i < exchange->head_count; i++)
-        good = put_cycle(stream, &exchange->cycles.list[i]);
-    return good && (!pulse || (cm_put_number(stream, LOW_NS, pulse->low_ns) &&
-                               cm_put_number(stream, HIGH_NS, pulse->high_ns)));
+    for (uint8_t i = 0; i < exchange->head_count; i++) {
+        uint8_t bytes[16];
+        struct cm_message own = {bytes, sizeof bytes, 0, false};
+        cm_put_number(&own, CYCLE_ADDRESS, exchange->cycles.list[i].address);
+        cm_put_number(&own, CYCLE_DATA, exchange->cycles.list[i].data);
+        cm_put_length(message, CYCLES, own.count);
+        for (size_t k = 0; k < own.count; k++)
+            cm_put_raw(message, bytes[k]);
+    }
+    if (pulse) {
+        cm_put_number(message, LOW_NS, pulse->low_ns);
+        cm_put_number(message, HIGH_NS, pulse->high_ns);
+    }
 }
 
-static bool put_exchange(pb_ostream_t *stream, const struct cm_exchange *exchange, uint8_t bus,
-                         uint32_t at)
+/* Small members, the ones that are mostly 0 last: zeros at the end are left out. */
+static void put_shape(struct cm_message *message, const struct cm_exchange *exchange)
 {
     const uint8_t shape[SHAPE_BYTES] = {
-        exchange->address_bytes, exchange->address_turn, exchange->address_less,
-        exchange->fold_turn,     exchange->fold_mask,    exchange->dummies,
-        exchange->mask,          exchange->want,         exchange->data};
-    bool good = bus == CM_BUS_PARALLEL
-                    ? put_cycles(stream, exchange)
-                    : cm_put_bytes(stream, HEAD, exchange->head, exchange->head_count);
-    return good && cm_put_bytes(stream, SHAPE, shape, sizeof shape) &&
-           cm_put_number(stream, COUNT, exchange->count) && cm_put_number(stream, AT, at + 1);
+        exchange->data,       exchange->address_bytes, exchange->mask,
+        exchange->want,       exchange->dummies,       exchange->address_turn,
+        exchange->fold_turn,  exchange->fold_mask,     exchange->address_less};
+    uint8_t count = SHAPE_BYTES;
+    while (count && !shape[count - 1])
+        count--;
+    cm_put_bytes(message, SHAPE, shape, count);
 }
 
-static bool put_op(pb_ostream_t *stream, const struct cm_op *op, uint8_t bus, uint32_t at)
+static void put_exchange(struct cm_message *message, const struct cm_exchange *exchange,
+                         uint8_t bus, uint32_t at)
 {
-    uint8_t bytes[256];
+    if (bus == CM_BUS_PARALLEL)
+        put_cycles(message, exchange);
+    else
+        cm_put_bytes(message, HEAD, exchange->head, exchange->head_count);
+    put_shape(message, exchange);
+    cm_put_number(message, COUNT, exchange->count);
+    cm_put_number(message, AT, at + 1);
+}
+
+/* The kind goes as its number plus 1; an exchange, of which there are most, without. */
+static void put_members(struct cm_message *message, const struct cm_op *op, uint8_t bus,
+                        uint32_t at)
+{
     uint32_t numbers[4];
-    pb_ostream_t own = pb_ostream_from_buffer(bytes, sizeof bytes);
-    bool good = cm_put_number(&own, KIND, op->kind);
+    if (op->kind == CM_OP_EXCHANGE) {
+        put_exchange(message, &op->exchange, bus, at);
+        return;
+    }
     plain_numbers(op, numbers);
-    for (uint8_t i = 0; good && i < 4; i++)
-        good = cm_put_number(&own, (uint32_t)A + i, numbers[i]);
-    if (good && op->kind == CM_OP_EXCHANGE)
-        good = put_exchange(&own, &op->exchange, bus, at);
-    return good && pb_encode_tag(stream, PB_WT_STRING, OPS) &&
-           pb_encode_string(stream, bytes, own.bytes_written);
+    cm_put_number(message, KIND, op->kind + 1u);
+    for (uint8_t i = 0; i < 4; i++)
+        cm_put_number(message, (uint8_t)(A + i), numbers[i]);
 }
 
-uint32_t cm_link_put_batch(const struct cm_link_batch *batch, uint8_t *bytes, uint32_t room)
+static void put_op(struct cm_message *message, const struct cm_op *op, uint8_t bus, uint32_t at)
 {
-    pb_ostream_t stream = pb_ostream_from_buffer(bytes, room);
-    bool good = cm_put_number(&stream, BUS, batch->bus) &&
-                cm_put_number(&stream, CONTINUES, batch->continues) &&
-                cm_put_number(&stream, KEPT, batch->kept) &&
-                cm_put_number(&stream, ALL, batch->all);
-    for (uint8_t i = 0; good && i < batch->op_count; i++)
-        good = put_op(&stream, &batch->ops[i], batch->bus, batch->at[i]);
-    good = good && cm_put_bytes(&stream, DATA, batch->data, batch->sent);
-    return good ? (uint32_t)stream.bytes_written : 0;
+    uint8_t bytes[MOST_OP_BYTES];
+    struct cm_message own = {bytes, sizeof bytes, 0, false};
+    put_members(&own, op, bus, at);
+    cm_put_length(message, OPS, own.count);
+    for (size_t i = 0; i < own.count; i++)
+        cm_put_raw(message, bytes[i]);
+    message->is_full |= own.is_full;
+}
+
+size_t cm_link_put_op(const struct cm_op *op, uint8_t bus, uint32_t at, uint8_t *bytes, size_t room)
+{
+    struct cm_message message = {bytes, room, 0, false};
+    put_op(&message, op, bus, at);
+    return message.is_full ? 0 : message.count;
+}
+
+size_t cm_link_put_batch(const struct cm_link_batch *batch, uint8_t *bytes, size_t room)
+{
+    struct cm_message message = {bytes, room, 0, false};
+    if (!batch->is_same)
+        cm_put_number(&message, BUS, batch->bus);
+    cm_put_number(&message, BEGINS, !batch->continues);
+    cm_put_number(&message, BACK, batch->sent - batch->kept);
+    cm_put_number(&message, IN, batch->all - batch->sent);
+    cm_put_number(&message, SAME, batch->is_same);
+    cm_put_number(&message, SKIP, batch->is_same ? batch->skip : 0);
+    cm_put_number(&message, RUN, batch->is_same ? batch->count : 0);
+    for (uint8_t i = 0; !batch->is_same && i < batch->op_count; i++)
+        put_op(&message, &batch->ops[i], batch->bus, batch->at[i]);
+    cm_put_bytes(&message, DATA, batch->data, batch->sent);
+    return message.is_full ? 0 : message.count;
 }
 
 /* --- to read ----------------------------------------------------------------------------- */
 
 /* A batch that is being read. */
 struct reading {
-    const struct cm_link_store *store;
+    struct cm_link_store *store;
     struct cm_link_batch *batch;
+    size_t room;            /* of its memory, at most */
     uint8_t cycles, pulses; /* used of the store */
 };
+
+/* Until the memory's place is known, `in` of an exchange holds where its data begin, plus 1. */
+static uint8_t *as_place(size_t at)
+{
+    return (uint8_t *)(uintptr_t)at; // NOLINT: no pointer, until resolve_places
+}
 
 static bool get_plain(struct cm_op *op, const uint32_t *numbers)
 {
@@ -156,18 +194,19 @@ static bool get_plain(struct cm_op *op, const uint32_t *numbers)
 
 static bool get_shape(struct cm_exchange *exchange, const struct cm_field *field)
 {
-    const uint8_t *shape = field->bytes;
-    if (field->count != SHAPE_BYTES)
+    uint8_t shape[SHAPE_BYTES] = {0};
+    if (field->count > SHAPE_BYTES)
         return false;
-    exchange->address_bytes = shape[0];
-    exchange->address_turn = shape[1];
-    exchange->address_less = shape[2];
-    exchange->fold_turn = shape[3];
-    exchange->fold_mask = shape[4];
-    exchange->dummies = shape[5];
-    exchange->mask = shape[6];
-    exchange->want = shape[7];
-    exchange->data = shape[8];
+    memcpy(shape, field->bytes, field->count);
+    exchange->data = shape[0];
+    exchange->address_bytes = shape[1];
+    exchange->mask = shape[2];
+    exchange->want = shape[3];
+    exchange->dummies = shape[4];
+    exchange->address_turn = shape[5];
+    exchange->fold_turn = shape[6];
+    exchange->fold_mask = shape[7];
+    exchange->address_less = shape[8];
     return true;
 }
 
@@ -220,18 +259,14 @@ static bool end_cycles(struct reading *reading, struct cm_exchange *exchange, ui
     return true;
 }
 
-/* Its data lie where it says, as far as the memory goes: the rest is checked when the batch is
- * whole (check_data). */
+/* Its data lie where it says: that is checked when the batch is whole (check_data). */
 static bool end_exchange(struct reading *reading, struct cm_exchange *exchange, uint8_t first,
                          const uint32_t *numbers)
 {
-    uint32_t at = numbers[AT];
     exchange->count = (uint16_t)numbers[COUNT];
-    exchange->in = NULL;
-    if (at > reading->store->data_bytes)
+    if (numbers[AT] > reading->room)
         return false;
-    if (at)
-        exchange->in = reading->store->data + at - 1;
+    exchange->in = as_place((size_t)numbers[AT]);
     return reading->batch->bus == CM_BUS_PARALLEL ? end_cycles(reading, exchange, first, numbers)
                                                   : is_sane(exchange);
 }
@@ -258,7 +293,7 @@ static bool get_op(struct reading *reading, const struct cm_field *message)
     }
     if (!good || is_damaged)
         return false;
-    op->kind = (uint8_t)numbers[KIND];
+    op->kind = numbers[KIND] ? (uint8_t)(numbers[KIND] - 1) : CM_OP_EXCHANGE;
     reading->batch->op_count++;
     return op->kind == CM_OP_EXCHANGE ? end_exchange(reading, &op->exchange, first, numbers)
                                       : get_plain(op, numbers);
@@ -287,7 +322,7 @@ static bool may_lack_data(const struct cm_exchange *exchange, uint8_t bus)
 }
 
 /* No exchange moves bytes outside of the memory; a chunk is a power of two. */
-static bool check_data(const struct cm_link_batch *batch, const struct cm_link_store *store)
+static bool check_data(const struct cm_link_batch *batch)
 {
     const struct cm_repeat *repeat = NULL;
     uint32_t end = 0;
@@ -303,52 +338,102 @@ static bool check_data(const struct cm_link_batch *batch, const struct cm_link_s
         }
         if (op->kind != CM_OP_EXCHANGE || !(op->exchange.data & CM_DATA_MASK))
             continue;
-        const uint8_t *from = op->exchange.in;
+        uintptr_t at = (uintptr_t)op->exchange.in;
         uint64_t bytes = moved(&op->exchange, repeat, batch->bus);
         if (!bytes && batch->bus == CM_BUS_THREE_WIRE) // a word without a bit
             return false;
-        if (!from && (!bytes || may_lack_data(&op->exchange, batch->bus)))
+        if (!at && (!bytes || may_lack_data(&op->exchange, batch->bus)))
             continue;
-        if (!from || from > store->data + batch->all ||
-            bytes > (uint64_t)(store->data + batch->all - from))
+        if (!at || at - 1 > batch->all || bytes > batch->all - (at - 1))
             return false;
     }
     return true;
 }
 
-static bool get_data(struct reading *reading, const struct cm_field *field)
+/* Pointers in place of places; or the other way round, for the next batch. */
+static void resolve_places(struct cm_link_store *store, uint8_t *data)
 {
+    for (uint8_t i = 0; i < store->op_count; i++) {
+        struct cm_exchange *exchange = &store->ops[i].exchange;
+        if (store->ops[i].kind == CM_OP_EXCHANGE && exchange->in)
+            exchange->in = data ? data + ((uintptr_t)exchange->in - 1)
+                                : as_place((size_t)(exchange->in - store->data) + 1);
+    }
+    store->data = data;
+}
+
+/* The operations of the batch before, whose first repeat goes on. */
+static bool take_same(struct reading *reading, const uint32_t *numbers)
+{
+    struct cm_link_store *store = reading->store;
     struct cm_link_batch *batch = reading->batch;
-    if (field->count > reading->store->data_bytes)
+    if (!store->data || batch->op_count)
         return false;
-    memcpy(reading->store->data, field->bytes, field->count);
-    batch->sent = field->count;
+    resolve_places(store, NULL);
+    batch->bus = store->bus;
+    batch->op_count = store->op_count;
+    for (uint8_t i = 0; i < batch->op_count; i++) {
+        struct cm_repeat *repeat = &store->ops[i].repeat;
+        if (store->ops[i].kind != CM_OP_REPEAT)
+            continue;
+        repeat->first += repeat->count + numbers[SKIP];
+        repeat->count = numbers[RUN] ? numbers[RUN] : repeat->count;
+        return true;
+    }
+    return false;
+}
+
+/* What the message says of its memory, which lies behind it; without data that go out, all of it.
+ */
+static bool place_memory(struct cm_link_batch *batch, const uint32_t *numbers, uint8_t *bytes,
+                         size_t count, size_t room)
+{
+    size_t before = batch->data ? (size_t)(batch->data - bytes) : count;
+    batch->data = bytes + before;
+    if (numbers[BACK] > batch->sent || numbers[IN] > room - before - batch->sent)
+        return false;
+    batch->kept = batch->sent - numbers[BACK];
+    batch->all = batch->sent + numbers[IN];
     return true;
 }
 
-bool cm_link_get_batch(struct cm_link_batch *batch, const struct cm_link_store *store,
-                       const uint8_t *bytes, uint32_t count)
+static bool get_fields(struct reading *reading, uint32_t *numbers, uint8_t *bytes, size_t count)
 {
-    struct reading reading = {.store = store, .batch = batch};
+    struct cm_link_batch *batch = reading->batch;
     struct cm_fields fields = {bytes, count, 0};
     struct cm_field field;
     bool good = true, is_damaged = false;
-    *batch = (struct cm_link_batch){.ops = store->ops, .data = store->data};
-    while (good && cm_next_field(&fields, &field, &is_damaged)) {
-        if (field.tag == BUS)
-            batch->bus = (uint8_t)field.number;
-        else if (field.tag == CONTINUES)
-            batch->continues = field.number != 0;
-        else if (field.tag == KEPT)
-            batch->kept = field.number;
-        else if (field.tag == ALL)
-            batch->all = field.number;
-        else if (field.tag == OPS && field.bytes)
-            good = get_op(&reading, &field);
-        else if (field.tag == DATA && field.bytes)
-            good = get_data(&reading, &field);
+    while (good && !batch->data && cm_next_field(&fields, &field, &is_damaged)) {
+        if (field.tag == OPS && field.bytes) {
+            reading->store->data = NULL; // the operations of the batch before are gone
+            batch->bus = (uint8_t)numbers[BUS];
+            good = get_op(reading, &field);
+        } else if (field.tag == DATA && field.bytes) {
+            batch->data = bytes + (field.bytes - bytes);
+            batch->sent = (uint32_t)field.count;
+        } else if (field.tag <= RUN && !field.bytes) {
+            numbers[field.tag] = field.number;
+        }
     }
-    return good && !is_damaged && batch->bus <= CM_BUS_PARALLEL && batch->op_count &&
-           batch->all <= store->data_bytes && batch->sent <= batch->all &&
-           batch->kept <= batch->sent && check_data(batch, store);
+    return good && !is_damaged;
+}
+
+bool cm_link_get_batch(struct cm_link_batch *batch, struct cm_link_store *store, uint8_t *bytes,
+                       size_t count, size_t room)
+{
+    struct reading reading = {.store = store, .batch = batch, .room = room};
+    uint32_t numbers[RUN + 1] = {0};
+    *batch = (struct cm_link_batch){.ops = store->ops};
+    bool good = get_fields(&reading, numbers, bytes, count) &&
+                place_memory(batch, numbers, bytes, count, room) &&
+                (!numbers[SAME] || take_same(&reading, numbers));
+    batch->continues = !numbers[BEGINS];
+    store->op_count = batch->op_count;
+    store->bus = batch->bus;
+    good = good && batch->bus <= CM_BUS_PARALLEL && batch->op_count && check_data(batch);
+    if (good)
+        resolve_places(store, batch->data);
+    else
+        store->data = NULL;
+    return good;
 }

@@ -1,26 +1,34 @@
-/* Fields of protocol buffers, one by one, on nanopb's streams. */
+/*
+ * Fields of protocol buffers, one by one: https://protobuf.dev/programming-guides/encoding, varints
+ * and length-delimited fields.
+ *
+ * Written here, and not with nanopb as the capsule is: its package has a library for computers
+ * only, and its numbers of 64 bits cost an 8-bit processor more than all the rest of the link.
+ */
 #ifndef CM_LINK_FIELDS_H
 #define CM_LINK_FIELDS_H
 
-#include <pb_decode.h>
-#include <pb_encode.h>
 #include <stdbool.h>
+#include <stddef.h>
 #include <stdint.h>
 
 /* --- to write ---------------------------------------------------------------------------- */
 
-/* A number; 0 is left out, as proto3 has it. */
-static inline bool cm_put_number(pb_ostream_t *stream, uint32_t tag, uint32_t value)
-{
-    return !value || (pb_encode_tag(stream, PB_WT_VARINT, tag) && pb_encode_varint(stream, value));
-}
+/* A message that is being written. Where it is full, nothing more is written. */
+struct cm_message {
+    uint8_t *bytes;
+    size_t room, count;
+    bool is_full;
+};
 
-static inline bool cm_put_bytes(pb_ostream_t *stream, uint32_t tag, const uint8_t *bytes,
-                                uint32_t count)
-{
-    return !count ||
-           (pb_encode_tag(stream, PB_WT_STRING, tag) && pb_encode_string(stream, bytes, count));
-}
+/* A number; 0 is left out, as proto3 has it. An element of a list is there even so. */
+void cm_put_number(struct cm_message *message, uint8_t tag, uint32_t value);
+void cm_put_element(struct cm_message *message, uint8_t tag, uint32_t value);
+
+/* Bytes, unless there are none; what goes before bytes that follow by themselves; one of those. */
+void cm_put_bytes(struct cm_message *message, uint8_t tag, const uint8_t *bytes, size_t count);
+void cm_put_length(struct cm_message *message, uint8_t tag, size_t count);
+void cm_put_raw(struct cm_message *message, uint8_t byte);
 
 /* --- to read ----------------------------------------------------------------------------- */
 
@@ -29,14 +37,14 @@ struct cm_field {
     uint32_t tag;
     uint32_t number;      /* of a varint */
     const uint8_t *bytes; /* of bytes, strings and messages; where they lie */
-    uint32_t count;
+    size_t count;
 };
 
 /* A message that is read where it lies. */
 struct cm_fields {
     const uint8_t *bytes;
-    uint32_t count;
-    uint32_t at;
+    size_t count;
+    size_t at;
 };
 
 /* The next field of a message; false at its end. A field of another kind, or one that does not fit

@@ -7,79 +7,148 @@
  * place finds it again at the next one.
  *
  *     frame   11 00 22 33           line   02 11 03 22 33 00
+ *
+ * Both ways go byte by byte, so that neither end needs memory for the line beside the frame.
  */
 #include "../capsule/crc32.h"
 #include <coldmint/link.h>
+#include <string.h>
 
-enum { LONGEST = 254 };
+enum { LONGEST = 254, SPANS = 4 };
 
-/* Stuffing in progress: where the length of the piece at hand goes. */
-struct stuffing {
-    uint8_t *line;
-    uint32_t length_at, at;
+/* --- out --------------------------------------------------------------------------------- */
+
+/* A frame in parts, and how far it has been sent. */
+struct sending {
+    const struct cm_link_span *span, *end;
+    size_t at; /* in the span */
 };
 
-static void end_piece(struct stuffing *stuffing)
+/* Goes on to a span that has bytes left; false behind the last. */
+static bool has_more(struct sending *sending)
 {
-    stuffing->line[stuffing->length_at] = (uint8_t)(stuffing->at - stuffing->length_at);
-    stuffing->length_at = stuffing->at++;
+    while (sending->span != sending->end && sending->at == sending->span->count) {
+        sending->span++;
+        sending->at = 0;
+    }
+    return sending->span != sending->end;
 }
 
-static void stuff(struct stuffing *stuffing, const uint8_t *bytes, uint32_t count)
+/* Bytes before the next zero, LONGEST at most. */
+static uint8_t length_of_piece(struct sending ahead)
 {
-    for (uint32_t i = 0; i < count; i++) {
-        if (bytes[i])
-            stuffing->line[stuffing->at++] = bytes[i];
-        if (!bytes[i] || stuffing->at - stuffing->length_at > LONGEST)
-            end_piece(stuffing);
+    uint8_t length = 0;
+    while (length < LONGEST && has_more(&ahead) && ahead.span->bytes[ahead.at]) {
+        ahead.at++;
+        length++;
+    }
+    return length;
+}
+
+static void send_piece(struct sending *sending, uint8_t length, cm_link_send_fn *send,
+                       void *context)
+{
+    const uint8_t code = (uint8_t)(length + 1);
+    send(context, &code, 1);
+    while (length && has_more(sending)) {
+        size_t left = sending->span->count - sending->at;
+        uint8_t part = left < length ? (uint8_t)left : length;
+        send(context, sending->span->bytes + sending->at, part);
+        sending->at += part;
+        length = (uint8_t)(length - part);
     }
 }
 
-uint32_t cm_link_encode(const struct cm_link_frame *frame, const uint8_t *payload, uint32_t bytes,
-                        uint8_t *line)
+void cm_link_send(const struct cm_link_frame *frame, const struct cm_link_span payload[2],
+                  cm_link_send_fn *send, void *context)
 {
     const uint8_t head[CM_LINK_HEAD] = {frame->kind, frame->sequence, frame->acknowledged,
                                         (uint8_t)frame->session, (uint8_t)(frame->session >> 8)};
-    struct stuffing stuffing = {.line = line, .at = 1};
-    uint32_t crc = cm_crc32(cm_crc32(0, head, sizeof head), payload, bytes);
+    static const uint8_t ZERO = 0;
+    uint32_t crc = cm_crc32(0, head, sizeof head);
+    crc = cm_crc32(crc, payload[0].bytes, payload[0].count);
+    crc = cm_crc32(crc, payload[1].bytes, payload[1].count);
     const uint8_t tail[CM_LINK_CRC] = {(uint8_t)crc, (uint8_t)(crc >> 8), (uint8_t)(crc >> 16),
                                        (uint8_t)(crc >> 24)};
-    stuff(&stuffing, head, sizeof head);
-    stuff(&stuffing, payload, bytes);
-    stuff(&stuffing, tail, sizeof tail);
-    end_piece(&stuffing);
-    line[stuffing.at - 1] = 0;
-    return stuffing.at;
-}
-
-/* The frame in place of the line; 0: it is not one. */
-static uint32_t unstuff(uint8_t *line, uint32_t bytes)
-{
-    uint32_t out = 0;
-    for (uint32_t at = 0; at < bytes;) {
-        uint32_t length = line[at++];
-        if (!length || length - 1 > bytes - at)
-            return 0;
-        for (uint32_t i = 1; i < length; i++)
-            line[out++] = line[at++];
-        if (length <= LONGEST && at < bytes)
-            line[out++] = 0;
+    const struct cm_link_span spans[SPANS] = {
+        {head, sizeof head}, payload[0], payload[1], {tail, sizeof tail}};
+    struct sending sending = {spans, spans + SPANS, 0};
+    bool is_cut = true; // by a zero, which needs a piece behind it, even an empty one
+    while (is_cut || has_more(&sending)) {
+        uint8_t length = length_of_piece(sending);
+        send_piece(&sending, length, send, context);
+        is_cut = length < LONGEST && has_more(&sending);
+        sending.at += is_cut;
     }
-    return out;
+    send(context, &ZERO, 1);
 }
 
-bool cm_link_decode(uint8_t *line, uint32_t bytes, struct cm_link_frame *frame,
-                    uint32_t *payload_bytes)
+static void send_to_memory(void *context, const uint8_t *bytes, size_t count)
 {
-    uint32_t count = unstuff(line, bytes);
+    uint8_t **end = context;
+    memcpy(*end, bytes, count);
+    *end += count;
+}
+
+size_t cm_link_encode(const struct cm_link_frame *frame, const uint8_t *payload, size_t count,
+                      uint8_t *line)
+{
+    const struct cm_link_span spans[2] = {{payload, count}, {NULL, 0}};
+    uint8_t *end = line;
+    cm_link_send(frame, spans, send_to_memory, &end);
+    return (size_t)(end - line);
+}
+
+/* --- in ---------------------------------------------------------------------------------- */
+
+static enum cm_link_taken end_frame(struct cm_link_intake *intake)
+{
+    bool is_whole = !intake->is_damaged && intake->left == 0;
+    enum cm_link_taken taken = CM_LINK_MORE;
+    if (intake->has_begun)
+        taken = is_whole ? CM_LINK_WHOLE : CM_LINK_DAMAGED;
+    intake->has_begun = intake->owes_zero = intake->is_damaged = false;
+    intake->left = 0;
+    return taken;
+}
+
+enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte)
+{
+    if (!byte)
+        return end_frame(intake);
+    if (!intake->has_begun) {
+        intake->has_begun = true;
+        intake->count = 0;
+    }
+    if (intake->is_damaged)
+        return CM_LINK_MORE;
+    bool is_code = intake->left == 0;
+    if (!is_code || intake->owes_zero) {
+        if (intake->count == intake->room)
+            return CM_LINK_FULL;
+        intake->bytes[intake->count++] = is_code ? 0 : byte;
+    }
+    if (is_code) {
+        intake->left = (uint8_t)(byte - 1);
+        intake->owes_zero = byte <= LONGEST;
+    } else {
+        intake->left--;
+    }
+    return CM_LINK_MORE;
+}
+
+bool cm_link_open(const uint8_t *bytes, size_t count, struct cm_link_frame *frame,
+                  size_t *payload_bytes)
+{
     if (count < CM_LINK_FRAME)
         return false;
-    const uint8_t *tail = line + count - CM_LINK_CRC;
+    const uint8_t *tail = bytes + count - CM_LINK_CRC;
     uint32_t crc = (uint32_t)tail[0] | (uint32_t)tail[1] << 8 | (uint32_t)tail[2] << 16 |
                    (uint32_t)tail[3] << 24;
-    if (cm_crc32(0, line, count - CM_LINK_CRC) != crc)
+    if (cm_crc32(0, bytes, count - CM_LINK_CRC) != crc)
         return false;
-    *frame = (struct cm_link_frame){line[0], line[1], line[2], (uint16_t)(line[3] | line[4] << 8)};
+    *frame =
+        (struct cm_link_frame){bytes[0], bytes[1], bytes[2], (uint16_t)(bytes[3] | bytes[4] << 8)};
     *payload_bytes = count - CM_LINK_FRAME;
     return true;
 }

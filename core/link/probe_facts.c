@@ -7,7 +7,7 @@
 #include <string.h>
 
 /* Tags of numbers: which member each is. */
-enum { VERSION = 1, BOARD, DATA_BYTES, OPS, WINDOW, BUSES, TRAITS };
+enum { VERSION = 1, BOARD, DATA_BYTES, OP_BYTES, OPS, WINDOW, BUSES, FASTEST_BAUD, TRAITS };
 
 static void traits_to_numbers(const struct cm_traits *traits, uint32_t *numbers)
 {
@@ -32,31 +32,32 @@ static void numbers_to_traits(const uint32_t *numbers, struct cm_traits *traits)
                                  .transfer_max = numbers[8]};
 }
 
-uint32_t cm_link_put_probe(const struct cm_link_probe *probe, uint8_t *bytes, uint32_t room)
+size_t cm_link_put_probe(const struct cm_link_probe *probe, uint8_t *bytes, size_t room)
 {
-    pb_ostream_t stream = pb_ostream_from_buffer(bytes, room);
+    struct cm_message message = {bytes, room, 0, false};
     uint32_t numbers[TRAIT_COUNT];
     traits_to_numbers(&probe->traits, numbers);
-    bool good = cm_put_number(&stream, VERSION, probe->version) &&
-                cm_put_bytes(&stream, BOARD, (const uint8_t *)probe->board,
-                             (uint32_t)strlen(probe->board)) &&
-                cm_put_number(&stream, DATA_BYTES, probe->data_bytes) &&
-                cm_put_number(&stream, OPS, probe->ops) &&
-                cm_put_number(&stream, WINDOW, probe->window) &&
-                cm_put_number(&stream, BUSES, probe->buses);
-    for (uint8_t i = 0; good && i < TRAIT_COUNT; i++)
-        good = cm_put_number(&stream, (uint32_t)TRAITS + i, numbers[i]);
-    return good ? (uint32_t)stream.bytes_written : 0;
+    cm_put_number(&message, VERSION, probe->version);
+    cm_put_bytes(&message, BOARD, (const uint8_t *)probe->board, strlen(probe->board));
+    cm_put_number(&message, DATA_BYTES, probe->data_bytes);
+    cm_put_number(&message, OP_BYTES, probe->op_bytes);
+    cm_put_number(&message, OPS, probe->ops);
+    cm_put_number(&message, WINDOW, probe->window);
+    cm_put_number(&message, BUSES, probe->buses);
+    cm_put_number(&message, FASTEST_BAUD, probe->fastest_baud);
+    for (uint8_t i = 0; i < TRAIT_COUNT; i++)
+        cm_put_number(&message, (uint8_t)(TRAITS + i), numbers[i]);
+    return message.is_full ? 0 : message.count;
 }
 
 static void take_board(struct cm_link_probe *probe, const struct cm_field *field)
 {
-    uint32_t count = field->count < CM_LINK_BOARD - 1 ? field->count : CM_LINK_BOARD - 1;
+    size_t count = field->count < CM_LINK_BOARD - 1 ? field->count : CM_LINK_BOARD - 1;
     memcpy(probe->board, field->bytes, count);
     probe->board[count] = '\0';
 }
 
-bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, uint32_t count)
+bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, size_t count)
 {
     struct cm_fields fields = {bytes, count, 0};
     struct cm_field field;
@@ -71,9 +72,11 @@ bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, uint32
     }
     probe->version = (uint8_t)numbers[VERSION];
     probe->data_bytes = numbers[DATA_BYTES];
+    probe->op_bytes = numbers[OP_BYTES];
     probe->ops = (uint8_t)numbers[OPS];
     probe->window = (uint8_t)numbers[WINDOW];
     probe->buses = (uint8_t)numbers[BUSES];
+    probe->fastest_baud = numbers[FASTEST_BAUD];
     numbers_to_traits(numbers + TRAITS, &probe->traits);
     return !is_damaged && probe->version && probe->data_bytes && probe->ops && probe->window;
 }

@@ -13,27 +13,30 @@ static bool has_value(const struct cm_op *op)
 }
 
 /* A value of 0 has its place in the list, too. */
-static bool put_value(pb_ostream_t *stream, const struct cm_op *op)
+static void put_value(struct cm_message *message, const struct cm_op *op)
 {
-    uint32_t value = op->kind == CM_OP_CLOCK ? op->clock.real_hz : op->sense.value;
-    return pb_encode_tag(stream, PB_WT_VARINT, VALUES) && pb_encode_varint(stream, value);
+    cm_put_element(message, VALUES,
+                   op->kind == CM_OP_CLOCK ? op->clock.real_hz : op->sense.value);
 }
 
-uint32_t cm_link_put_result(const struct cm_link_result *result, const struct cm_op *ops,
-                            uint8_t op_count, uint8_t *bytes, uint32_t room)
+size_t cm_link_put_result(const struct cm_link_result *result, const struct cm_op *ops,
+                          uint8_t op_count, uint8_t *bytes, size_t room)
 {
-    pb_ostream_t stream = pb_ostream_from_buffer(bytes, room);
-    bool good = cm_put_number(&stream, STATUS, result->status) &&
-                cm_put_number(&stream, OP, result->op) &&
-                cm_put_number(&stream, ADDRESS, result->address) &&
-                cm_put_number(&stream, PLACED, result->placed) &&
-                cm_put_number(&stream, EXPECTED, result->expected) &&
-                cm_put_number(&stream, FOUND, result->found) &&
-                cm_put_number(&stream, RESTARTS, result->restarts);
-    for (uint8_t i = 0; good && i < op_count; i++)
-        good = !has_value(&ops[i]) || put_value(&stream, &ops[i]);
-    good = good && cm_put_bytes(&stream, DATA, result->data, result->data_count);
-    return good && stream.bytes_written ? (uint32_t)stream.bytes_written : 0;
+    struct cm_message message = {bytes, room, 0, false};
+    cm_put_element(&message, STATUS, result->status); // never a message of no byte
+    cm_put_number(&message, OP, result->op);
+    cm_put_number(&message, ADDRESS, result->address);
+    cm_put_number(&message, PLACED, result->placed);
+    cm_put_number(&message, EXPECTED, result->expected);
+    cm_put_number(&message, FOUND, result->found);
+    cm_put_number(&message, RESTARTS, result->restarts);
+    for (uint8_t i = 0; i < op_count; i++) {
+        if (has_value(&ops[i]))
+            put_value(&message, &ops[i]);
+    }
+    if (result->data_count)
+        cm_put_length(&message, DATA, result->data_count);
+    return message.is_full ? 0 : message.count;
 }
 
 /* The next operation from `*at` on that brings a value takes it. */
@@ -51,7 +54,7 @@ static void take_value(struct cm_op *ops, uint8_t op_count, uint8_t *at, uint32_
 }
 
 bool cm_link_get_result(struct cm_link_result *result, struct cm_op *ops, uint8_t op_count,
-                        const uint8_t *bytes, uint32_t count)
+                        const uint8_t *bytes, size_t count)
 {
     struct cm_fields fields = {bytes, count, 0};
     struct cm_field field;
@@ -62,7 +65,7 @@ bool cm_link_get_result(struct cm_link_result *result, struct cm_op *ops, uint8_
     while (cm_next_field(&fields, &field, &is_damaged)) {
         if (field.tag == DATA && field.bytes) {
             result->data = field.bytes;
-            result->data_count = field.count;
+            result->data_count = (uint32_t)field.count;
         } else if (field.tag == VALUES) {
             take_value(ops, op_count, &at, field.number);
         } else if (field.tag < VALUES) {

@@ -19,11 +19,13 @@
 CM_DECLS_BEGIN
 
 enum {
-    CM_LINK_VERSION = 1,
+    CM_LINK_VERSION = 2,
     CM_LINK_HEAD = 5, /**< bytes of a frame before its payload */
     CM_LINK_CRC = 4,  /**< and behind it */
     CM_LINK_BOARD = 24,
-    CM_LINK_FRAME = CM_LINK_HEAD + CM_LINK_CRC
+    CM_LINK_FRAME = CM_LINK_HEAD + CM_LINK_CRC,
+    CM_LINK_SHORT = 48 /**< frames of so many bytes or fewer are always taken by a probe; longer
+                            ones only while it has room for a batch */
 };
 
 /** Most bytes that a frame with `payload` bytes takes on the line. */
@@ -38,11 +40,15 @@ enum cm_link_kind {
     CM_LINK_PULSE,  /**< from the probe, while it works: it is alive. The computer sends a lone zero
                          for that, which is no frame */
     CM_LINK_ASK,    /**< asks for the results from `acknowledged` on; AGAIN follows them */
-    CM_LINK_END,    /**< ends the session: the target is released. Answered by the same */
+    CM_LINK_END,    /**< ends the session, and a batch that is running: the target is released.
+                         Answered by the same */
     CM_LINK_RESULT, /**< what became of a batch; payload: struct cm_link_result and bytes */
     CM_LINK_AGAIN,  /**< `sequence` is the batch that is expected next; where that is before
                          `acknowledged`, it was lost on its way */
-    CM_LINK_STRANGER /**< no such session: the probe has restarted, or gave the host up */
+    CM_LINK_STRANGER, /**< no such session: the probe has restarted, or gave the host up */
+    CM_LINK_TAKEN,    /**< results before `acknowledged` have arrived; no answer */
+    CM_LINK_RATE      /**< payload: the rate of the line that is wanted, as a number of 4 bytes. The
+                           answer has the one that is taken from then on; 0: none */
 };
 
 /** A frame without its payload. */
@@ -54,35 +60,68 @@ struct cm_link_frame {
     uint16_t session;     /**< never 0 */
 };
 
+/** A part of a payload. */
+struct cm_link_span {
+    const uint8_t *bytes;
+    size_t count;
+};
+
+/** Sends bytes, or puts them where they will be sent from. */
+typedef void cm_link_send_fn(void *context, const uint8_t *bytes, size_t count);
+
+/** Sends a frame, whose payload is two spans, as it goes over the line. */
+void cm_link_send(const struct cm_link_frame *frame, const struct cm_link_span payload[2],
+                  cm_link_send_fn *send, void *context);
+
 /** Writes a frame as it goes over the line, into `line` (CM_LINK_LINE_BYTES). The payload may not
  * lie in it. Returns its bytes. */
-uint32_t cm_link_encode(const struct cm_link_frame *frame, const uint8_t *payload, uint32_t bytes,
-                        uint8_t *line);
+size_t cm_link_encode(const struct cm_link_frame *frame, const uint8_t *payload, size_t count,
+                      uint8_t *line);
 
-/**
- * Reads a frame in place: `line` holds what came before a zero. True, and the payload at
- * line + CM_LINK_HEAD, its bytes in `payload_bytes`. False: it is damaged.
- */
-bool cm_link_decode(uint8_t *line, uint32_t bytes, struct cm_link_frame *frame,
-                    uint32_t *payload_bytes);
+/** A frame that is coming in. All zero at the beginning, but for `bytes` and `room`. */
+struct cm_link_intake {
+    uint8_t *bytes; /**< where it goes */
+    size_t room;
+    size_t count;
+    uint8_t left; /**< bytes before the next zero of the frame */
+    bool has_begun, owes_zero, is_damaged;
+};
+
+enum cm_link_taken {
+    CM_LINK_MORE,   /**< the frame goes on, or has not begun */
+    CM_LINK_FULL,   /**< no room for this byte: give it again where there is more; or set
+                         `is_damaged`, and the rest of the frame is passed over */
+    CM_LINK_WHOLE,  /**< cm_link_open says what it is; the next byte begins another one */
+    CM_LINK_DAMAGED /**< it has ended, and was none */
+};
+
+/** Takes a byte from the line. */
+enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte);
+
+/** Reads the head of a frame that came in whole; its payload is at bytes + CM_LINK_HEAD. False: it
+ * is damaged. */
+bool cm_link_open(const uint8_t *bytes, size_t count, struct cm_link_frame *frame,
+                  size_t *payload_bytes);
 
 /* --- how a probe describes itself -------------------------------------------------------- */
 
 struct cm_link_probe {
     uint8_t version;
     char board[CM_LINK_BOARD];
-    /** Bytes that move with one batch, out and in together; operations of one batch; batches on
-     * their way at once. */
-    uint32_t data_bytes;
+    /** Bytes that move with one batch, out and in together; bytes and number of its operations;
+     * batches on their way at once. */
+    uint32_t data_bytes, op_bytes;
     uint8_t ops;
     uint8_t window;
     /** The buses that it can do: 1 << enum cm_bus_id. */
     uint8_t buses;
+    /** The fastest rate of the line that it can be asked for; 0: it keeps the one it has. */
+    uint32_t fastest_baud;
     struct cm_traits traits;
 };
 
-uint32_t cm_link_put_probe(const struct cm_link_probe *probe, uint8_t *bytes, uint32_t room);
-bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, uint32_t count);
+size_t cm_link_put_probe(const struct cm_link_probe *probe, uint8_t *bytes, size_t room);
+bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, size_t count);
 
 /* --- batches ----------------------------------------------------------------------------- */
 
@@ -92,37 +131,49 @@ enum { CM_LINK_CYCLES = 24 };
 /**
  * A batch on the line. Data lie in one memory: bytes that only go out first, then those that go
  * both ways, then those that only come in. `at` tells where those of each operation begin.
+ *
+ * A batch whose operations are those of the one before it does not send them again (`is_same`):
+ * its first repeat goes on where the other ended, `skip` bytes further.
  */
 struct cm_link_batch {
     uint8_t bus;    /**< enum cm_bus_id */
     bool continues; /**< runs only if the batch before it ended well */
+    bool is_same;
+    uint32_t skip;  /**< of a batch that is the same */
+    uint32_t count; /**< and the bytes of its repeat; 0: as many as the one before it has */
     uint8_t op_count;
-    struct cm_op *ops;   /**< `out` and `in` are not looked at */
-    const uint32_t *at;  /**< of each operation; UINT32_MAX: it has no data */
-    const uint8_t *data; /**< `sent` bytes */
-    uint32_t sent;       /**< bytes that go out */
-    uint32_t kept;       /**< of these, at the beginning: bytes that do not come back */
-    uint32_t all;        /**< bytes of the memory */
+    struct cm_op *ops;  /**< `out` and `in` are not looked at, when it is written */
+    const uint32_t *at; /**< of each operation; UINT32_MAX: it has no data */
+    uint8_t *data;      /**< the memory: `sent` bytes of it go out */
+    uint32_t sent;
+    uint32_t kept; /**< of these, at the beginning: bytes that do not come back */
+    uint32_t all;  /**< bytes of the memory */
 };
 
 /** Writes a batch as payload; 0: there is no room. */
-uint32_t cm_link_put_batch(const struct cm_link_batch *batch, uint8_t *bytes, uint32_t room);
+size_t cm_link_put_batch(const struct cm_link_batch *batch, uint8_t *bytes, size_t room);
 
-/** Where a probe keeps a batch that it reads. */
+/** Writes one operation, as it stands in a batch; 0: there is no room. */
+size_t cm_link_put_op(const struct cm_op *op, uint8_t bus, uint32_t at, uint8_t *bytes,
+                      size_t room);
+
+/** Where a probe keeps the operations of a batch. All zero at the beginning, but for the memory. */
 struct cm_link_store {
     struct cm_op *ops;
     uint8_t most_ops;
+    uint8_t most_cycles, most_pulses;
     struct cm_cycle *cycles; /**< NULL: no parallel bus */
     struct cm_pulse *pulses;
-    uint8_t most_cycles, most_pulses;
+    /** Of the last batch, for the next one: */
+    uint8_t op_count; /**< 0: there is none */
+    uint8_t bus;
     uint8_t *data;
-    uint32_t data_bytes;
 };
 
-/** Reads a batch into the store; pointers in its operations point into that. False: it is damaged,
- * or larger than the store. */
-bool cm_link_get_batch(struct cm_link_batch *batch, const struct cm_link_store *store,
-                       const uint8_t *bytes, uint32_t count);
+/** Reads a batch where it lies: its memory is in the payload, and behind it up to `room`. Its
+ * operations go into the store, and point into that memory. False: it is damaged, or too large. */
+bool cm_link_get_batch(struct cm_link_batch *batch, struct cm_link_store *store, uint8_t *bytes,
+                       size_t count, size_t room);
 
 /* --- results ----------------------------------------------------------------------------- */
 
@@ -138,13 +189,14 @@ struct cm_link_result {
     uint32_t data_count;
 };
 
-/** Writes a result and the values that its operations brought, as payload; 0: no room. */
-uint32_t cm_link_put_result(const struct cm_link_result *result, const struct cm_op *ops,
-                            uint8_t op_count, uint8_t *bytes, uint32_t room);
+/** Writes a result and the values that its operations brought, as the first part of a payload; its
+ * data are the second. 0: no room. */
+size_t cm_link_put_result(const struct cm_link_result *result, const struct cm_op *ops,
+                          uint8_t op_count, uint8_t *bytes, size_t room);
 
 /** Reads it; the values go into `ops`, data point into `bytes`. */
 bool cm_link_get_result(struct cm_link_result *result, struct cm_op *ops, uint8_t op_count,
-                        const uint8_t *bytes, uint32_t count);
+                        const uint8_t *bytes, size_t count);
 
 CM_DECLS_END
 

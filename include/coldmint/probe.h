@@ -23,11 +23,17 @@ CM_DECLS_BEGIN
 /** Lamps, where the board has them. */
 enum cm_lamp { CM_LAMP_SESSION, CM_LAMP_BUSY, CM_LAMP_ERROR };
 
-/** Room for one result, as it goes over the line, kept until the computer has it. */
+/** Room for a batch, and for its result. Only `bytes` is set by the program. */
 struct cm_probe_slot {
-    uint8_t *line;
-    uint32_t bytes; /**< 0: empty */
-    uint8_t sequence;
+    /** buffer_bytes: the batch as it came in, with its data; what came from the target stays there
+     * until the computer has it. */
+    uint8_t *bytes;
+    size_t count;       /**< of the frame that came in */
+    uint8_t state;      /**< empty, waiting to be run, or done */
+    uint8_t sequence;   /**< of the batch */
+    uint8_t result_count;
+    uint8_t result[72]; /**< the payload of the result, without its data */
+    struct cm_link_span data;
 };
 
 /** What a board gives. All memory is the board's. */
@@ -37,51 +43,58 @@ struct cm_probe_board {
     const struct cm_port *port;
     /** The buses that it can do: 1 << enum cm_bus_id. */
     uint8_t buses;
+    /** Batches that may be on their way at once. */
+    uint8_t window;
+    /** A wait is cut into pieces of this length, between which the serial line is looked at; 0:
+     * 2 ms. */
+    uint16_t longest_wait_us;
     /** The next byte from the serial line; -1: there is none. Never waits. */
     int (*receive)(void *context);
     /** Sends bytes, or puts them where they will be sent from. */
-    void (*send)(void *context, const uint8_t *bytes, uint32_t count);
+    cm_link_send_fn *send;
     /** Microseconds, to find out that the computer is silent; NULL: the port's clock. */
     uint32_t (*clock_us)(void *context);
     /** NULL: there are no lamps. */
     void (*lamp)(void *context, enum cm_lamp lamp, bool on);
+    /** Sets the rate of the serial line, when all that was sent is out; 0: the one that it begins
+     * with. NULL: it stays. `fastest_baud`: the most that makes sense. False: it cannot. */
+    bool (*set_baud)(void *context, uint32_t baud);
+    uint32_t fastest_baud;
     void *context;
-    /** Where a batch lies while it runs. */
-    struct cm_link_store store;
-    /** A frame that is coming in, and one that goes out: CM_LINK_LINE_BYTES of the longest payload.
-     */
-    uint8_t *line;
-    uint32_t line_bytes;
-    /** What has come in and is not looked at yet: as many frames as the window has. A power of two.
-     */
-    uint8_t *ring;
-    uint32_t ring_bytes;
-    /** Results: as many as batches may be on their way; each has CM_LINK_LINE_BYTES of
-     * store.data_bytes and CM_PROBE_RESULT more. */
+    /** Bytes that one batch may move. */
+    size_t data_bytes;
+    /** Bytes of a slot: `data_bytes`, CM_LINK_FRAME, and what is left for operations. */
+    size_t buffer_bytes;
+    /** As many as the window. */
     struct cm_probe_slot *slots;
-    uint8_t window;
 };
 
-enum { CM_PROBE_RESULT = 96, CM_PROBE_SILENCE_US = 1000000, CM_PROBE_PULSE_US = 200000 };
+enum { CM_PROBE_SILENCE_US = 1000000, CM_PROBE_PULSE_US = 200000 };
 
-/** A probe. Only `board` is set by the program; the rest is zero at the beginning. */
+/** A probe. Only `board`, and the memory of `store`, is set by the program; the rest is zero at the
+ * beginning. */
 struct cm_probe {
     const struct cm_probe_board *board;
+    struct cm_link_store store; /**< operations of the batch that runs */
 
     struct cm_port port; /**< the board's, with a look at the serial line in every call */
     struct cm_lines lines;
     struct cm_spi spi;
-    uint32_t head, tail; /**< of the ring */
-    uint32_t line_count;
-    bool line_overflows, last_was_zero;
+    struct cm_link_intake intake;
+    uint8_t small[CM_LINK_SHORT]; /**< where each frame begins */
+    struct cm_link_frame pending; /**< HELLO or END that came during a batch */
     uint32_t heard_us, pulsed_us;
+    uint32_t rate_us;  /**< since when the rate of the line is another one; until then: */
+    bool is_rate_new;  /**< no frame has come at it */
     uint32_t restarts; /**< of the board's port, when the session began */
     uint16_t session;  /**< 0: none */
-    uint8_t expected;  /**< batch */
-    bool has_failed;   /**< the batch before the next one */
+    uint8_t received;  /**< batch that is taken next */
+    uint8_t expected;  /**< batch that runs next */
+    uint8_t looks;
+    bool has_failed; /**< the batch before the next one */
     bool is_working;
-    bool is_silent; /**< the computer, during a batch */
-    bool is_fed;    /**< the target, by us */
+    bool is_over; /**< a batch, in the middle: the computer is silent, or wants its end */
+    bool is_fed;  /**< the target, by us */
 };
 
 /** Makes the target safe, and waits for a session. */

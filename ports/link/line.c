@@ -44,6 +44,14 @@ static speed_t speed_of(uint32_t baud)
     return B0;
 }
 
+uint32_t line_fastest_baud(uint32_t most)
+{
+    uint32_t fastest = 0;
+    for (size_t i = 0; i < sizeof SPEEDS / sizeof SPEEDS[0]; i++)
+        fastest = SPEEDS[i].baud <= most ? SPEEDS[i].baud : fastest;
+    return fastest;
+}
+
 bool line_set_baud(int line, uint32_t baud)
 {
     struct termios settings;

@@ -16,6 +16,9 @@ int line_open(const char *place, enum cm_port_opening *opening, char *error);
 /* Why a device cannot be opened, from errno: the group that may, the process that has it. */
 void line_explain(const char *path, int reason, char *error);
 
+/* The fastest rate that this system knows, up to `most`; 0: none. */
+uint32_t line_fastest_baud(uint32_t most);
+
 /* Sets the rate of a serial device; others have none. */
 bool line_set_baud(int line, uint32_t baud);
 

@@ -4,73 +4,28 @@
  * A batch is cut into pieces (pieces.c), and as many of them as the probe has room for are on their
  * way at once. Results come in order. Where something is lost, the probe is asked: it sends again
  * what we have not acknowledged, and tells which piece it expects; from that one on we send again.
- *
- * A thread tells the probe several times a second that we are here. When it no longer does, since
- * this process was killed or stopped, the probe releases the target.
  */
-#include "link.h"
+#include "inside.h"
 #include "line.h"
-#include "pieces.h"
 #include <errno.h>
-#include <pthread.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/random.h>
 #include <time.h>
 #include <unistd.h>
 
 enum {
-    PULSE_MS = 200,     /* the probe waits for a second */
-    ASK_MS = 400,       /* nothing has come for so long: something was lost */
-    PATIENCE_MS = 4000, /* and then, and the time of what is on its way, the probe is gone */
-    BITS = 10,          /* of a byte on the line */
-    HELLO_MS = 300,
+    PATIENCE_MS = 4000, /* nothing has come, beside the time of what is on its way: it is gone */
     MOST_DATA = 1 << 20,
-    READ_BYTES = 4096
+    END_MS = 300
 };
 
-/* A piece on its way. */
-struct sent {
-    struct piece piece;
-    uint8_t *line;
-    uint32_t bytes;
-};
-
-struct link {
-    struct cm_port port;
-    struct cm_port_state state;
-    struct cm_link_probe probe;
-    int line;
-    uint32_t baud;
-    _Atomic bool is_gone; // the pulse may find that out, too
-    pthread_t pulse;
-    pthread_mutex_t writing;
-    pthread_cond_t ending;
-    bool is_ending, has_pulse;
-    uint16_t session;
-    uint8_t next, acknowledged; /* piece to be sent; result that is due */
-    struct sent *sent;          /* of each piece on its way, by its sequence */
-    bool is_cut;                /* the next piece is, and waits for a result */
-    uint8_t *payload;
-    uint32_t room; /* of a payload */
-    /* a frame coming in */
-    uint8_t *frame;
-    uint32_t frame_bytes, frame_room;
-    uint8_t in[READ_BYTES];
-    uint32_t in_at, in_count;
-    uint32_t restarts; /* of the port behind the probe */
-    struct link_counts counts;
-};
-
-/* --- time -------------------------------------------------------------------------------- */
+/* --- the port's lines: time, and nothing else -------------------------------------------- */
 
 static uint32_t time_us(const struct cm_port *port)
 {
-    struct timespec now;
     (void)port;
-    clock_gettime(CLOCK_MONOTONIC, &now);
-    return (uint32_t)((uint64_t)now.tv_sec * 1000000u + (uint64_t)now.tv_nsec / 1000u);
+    return link_now_us();
 }
 
 static void wait_us(const struct cm_port *port, uint32_t us)
@@ -85,60 +40,24 @@ static const struct cm_lines LINES = {.wait_us = wait_us, .now_us = time_us};
 
 /* --- sending ----------------------------------------------------------------------------- */
 
-static bool send_bytes(struct link *link, const uint8_t *bytes, uint32_t count)
-{
-    pthread_mutex_lock(&link->writing);
-    bool good = !link->is_gone && line_write(link->line, bytes, count);
-    if (!good)
-        link->is_gone = true;
-    link->counts.out += count;
-    pthread_mutex_unlock(&link->writing);
-    return good;
-}
-
-static bool send_short(struct link *link, enum cm_link_kind kind)
-{
-    uint8_t line[CM_LINK_LINE_BYTES(0)];
-    const struct cm_link_frame frame = {(uint8_t)kind, link->next, link->acknowledged,
-                                        link->session};
-    return send_bytes(link, line, cm_link_encode(&frame, NULL, 0, line));
-}
-
-/* A lone zero between two frames says that we are here. */
-static void *pulse(void *context)
-{
-    static const uint8_t ZERO = 0;
-    struct link *link = context;
-    pthread_mutex_lock(&link->writing);
-    while (!link->is_ending) {
-        struct timespec until;
-        clock_gettime(CLOCK_REALTIME, &until);
-        until.tv_nsec += PULSE_MS * 1000000L;
-        until.tv_sec += until.tv_nsec / 1000000000L;
-        until.tv_nsec %= 1000000000L;
-        pthread_cond_timedwait(&link->ending, &link->writing, &until);
-        if (!link->is_ending && !link->is_gone)
-            link->is_gone = !line_write(link->line, &ZERO, 1);
-    }
-    pthread_mutex_unlock(&link->writing);
-    return NULL;
-}
-
 static struct sent *sent_of(struct link *link, uint8_t sequence)
 {
     return &link->sent[sequence % link->probe.window];
 }
 
-/* Sends a piece, for the first time or again: what is acknowledged is told anew. */
+/* Sends a piece, for the first time or again: what is acknowledged is told anew. A long one may
+ * need the room of what has come before it: then that is acknowledged first. */
 static bool send_piece(struct link *link, uint8_t sequence)
 {
     struct sent *sent = sent_of(link, sequence);
     const struct cm_link_frame frame = {CM_LINK_BATCH, sequence, link->acknowledged, link->session};
-    uint32_t bytes = cm_link_put_batch(&sent->piece.batch, link->payload, link->room);
-    if (!bytes)
+    size_t bytes = cm_link_put_batch(&sent->piece.batch, link->payload, link->room);
+    bool is_long = bytes + CM_LINK_FRAME > CM_LINK_SHORT;
+    if (!bytes || (is_long && link->owes_word && !link_send_frame(link, CM_LINK_TAKEN, NULL, 0)))
         return false;
     sent->bytes = cm_link_encode(&frame, link->payload, bytes, sent->line);
-    return send_bytes(link, sent->line, sent->bytes);
+    link->owes_word = false;
+    return link_send_bytes(link, sent->line, sent->bytes);
 }
 
 static bool send_again(struct link *link, uint8_t from)
@@ -153,87 +72,6 @@ static bool send_again(struct link *link, uint8_t from)
     return good;
 }
 
-/* --- receiving --------------------------------------------------------------------------- */
-
-/* One byte into the frame at hand; true: it is whole, and not damaged. */
-static bool take_byte(struct link *link, uint8_t byte, struct cm_link_frame *frame,
-                      uint32_t *payload)
-{
-    if (byte) {
-        if (link->frame_bytes < link->frame_room)
-            link->frame[link->frame_bytes] = byte;
-        link->frame_bytes++;
-        return false;
-    }
-    uint32_t bytes = link->frame_bytes;
-    link->frame_bytes = 0;
-    return bytes && bytes <= link->frame_room && cm_link_decode(link->frame, bytes, frame, payload);
-}
-
-/* The next whole frame; false: none came in time, or the line is gone. */
-static bool next_frame(struct link *link, int timeout_ms, struct cm_link_frame *frame,
-                       uint32_t *payload)
-{
-    for (;;) {
-        while (link->in_at < link->in_count) {
-            if (take_byte(link, link->in[link->in_at++], frame, payload))
-                return true;
-        }
-        int got = link->is_gone ? -1 : line_read(link->line, link->in, sizeof link->in, timeout_ms);
-        if (got < 0)
-            link->is_gone = true;
-        link->in_at = 0;
-        link->in_count = got > 0 ? (uint32_t)got : 0;
-        link->counts.in += link->in_count;
-        if (got <= 0)
-            return false;
-    }
-}
-
-/* --- sessions ---------------------------------------------------------------------------- */
-
-static uint16_t new_session(void)
-{
-    uint16_t session = 0;
-    if (getrandom(&session, sizeof session, GRND_NONBLOCK) != sizeof session)
-        session = (uint16_t)(time_us(NULL) ^ (uint32_t)getpid());
-    return session ? session : 1;
-}
-
-/* Says hello until the probe answers. */
-static bool say_hello(struct link *link, int tries)
-{
-    struct cm_link_frame frame;
-    uint32_t payload;
-    link->session = new_session();
-    link->next = link->acknowledged = 0;
-    link->restarts = 0;
-    while (tries-- > 0 && !link->is_gone) {
-        static const uint8_t ZERO = 0; // ends whatever the probe has of a frame
-        if (!send_bytes(link, &ZERO, 1) || !send_short(link, CM_LINK_HELLO))
-            return false;
-        while (next_frame(link, HELLO_MS, &frame, &payload)) {
-            if (frame.kind == CM_LINK_HELLO && frame.session == link->session)
-                return cm_link_get_probe(&link->probe, link->frame + CM_LINK_HEAD, payload);
-        }
-    }
-    return false;
-}
-
-/* The probe has restarted, or given us up: a new session, in which nothing of the old one counts.
- */
-static enum cm_status begin_anew(struct link *link)
-{
-    enum { TRIES = 10 };
-    struct cm_link_probe before = link->probe;
-    link->state.restarts++;
-    if (!say_hello(link, TRIES))
-        return CM_PORT_FAILED;
-    bool is_same = link->probe.data_bytes == before.data_bytes && link->probe.ops == before.ops &&
-                   link->probe.window == before.window;
-    return is_same ? CM_CONTACT_LOST : CM_PORT_FAILED;
-}
-
 /* --- batches ----------------------------------------------------------------------------- */
 
 /* What to do with a frame while a result is waited for. CM_OK: it is the result. CM_DECLINED: go on
@@ -241,7 +79,7 @@ static enum cm_status begin_anew(struct link *link)
 static enum cm_status take_frame(struct link *link, const struct cm_link_frame *frame)
 {
     if (frame->kind == CM_LINK_STRANGER)
-        return begin_anew(link);
+        return link_begin_anew(link);
     if (frame->session != link->session)
         return CM_DECLINED;
     bool is_lost = frame->kind == CM_LINK_AGAIN && frame->sequence != frame->acknowledged;
@@ -257,23 +95,23 @@ static uint32_t patience_us(struct link *link)
     uint64_t bytes = 0;
     for (uint8_t i = link->acknowledged; i != link->next; i++)
         bytes += sent_of(link, i)->bytes;
-    return PATIENCE_MS * 1000u + (uint32_t)(bytes * BITS * 1000000u / link->baud);
+    return PATIENCE_MS * 1000u + (uint32_t)(bytes * LINK_BITS * 1000000u / link->baud);
 }
 
 /* Waits for the result that is due. */
-static enum cm_status await_result(struct link *link, uint32_t *payload)
+static enum cm_status await_result(struct link *link, size_t *payload)
 {
     struct cm_link_frame frame;
-    uint32_t heard = time_us(NULL);
+    uint32_t heard = link_now_us();
     for (;;) {
-        if (next_frame(link, ASK_MS, &frame, payload)) {
-            heard = time_us(NULL);
+        if (link_next_frame(link, LINK_ASK_MS, &frame, payload)) {
+            heard = link_now_us();
             enum cm_status status = take_frame(link, &frame);
             if (status != CM_DECLINED)
                 return status;
-        } else if (link->is_gone || time_us(NULL) - heard > patience_us(link)) {
+        } else if (link->is_gone || link_now_us() - heard > patience_us(link)) {
             return CM_PORT_FAILED;
-        } else if (!send_short(link, CM_LINK_ASK)) {
+        } else if (!link_send_frame(link, CM_LINK_ASK, NULL, 0)) {
             return CM_PORT_FAILED;
         }
     }
@@ -284,14 +122,15 @@ static enum cm_status take_result(struct link *link, struct cm_run *run, bool ha
 {
     struct sent *sent = sent_of(link, link->acknowledged);
     struct cm_link_result result;
-    uint32_t payload = 0;
+    size_t payload = 0;
     enum cm_status status = await_result(link, &payload);
     if (status)
         return status;
     if (!cm_link_get_result(&result, sent->piece.ops, (uint8_t)sent->piece.batch.op_count,
-                            link->frame + CM_LINK_HEAD, payload))
+                            link_payload(link), payload))
         return CM_PORT_FAILED;
     link->acknowledged++;
+    link->owes_word |= result.data_count != 0;
     if (has_failed) // those behind it have not begun
         return CM_OK;
     link->state.restarts += result.restarts - link->restarts;
@@ -321,6 +160,7 @@ static enum cm_status send_pieces(struct link *link, struct pieces *pieces)
         if (!link->is_cut || is_alone || must_wait(link, piece))
             return status;
         fill_piece(piece);
+        shape_piece(piece, &link->last);
         link->is_cut = false;
         link->counts.turns += link->next == link->acknowledged;
         if (!send_piece(link, link->next++))
@@ -373,12 +213,13 @@ static struct cm_traits traits_of(const struct link *link, uint32_t call_us)
 static uint32_t measure(struct link *link)
 {
     enum { TIMES = 3 };
-    struct cm_link_frame frame;
-    uint32_t best = UINT32_MAX, payload;
+    uint32_t best = UINT32_MAX;
+    size_t payload;
     for (int i = 0; i < TIMES; i++) {
-        uint32_t begun = time_us(NULL);
-        if (send_short(link, CM_LINK_ASK) && next_frame(link, HELLO_MS, &frame, &payload)) {
-            uint32_t took = time_us(NULL) - begun;
+        uint32_t begun = link_now_us();
+        if (link_send_frame(link, CM_LINK_ASK, NULL, 0) &&
+            link_await(link, CM_LINK_AGAIN, LINK_ASK_MS, &payload)) {
+            uint32_t took = link_now_us() - begun;
             best = took < best ? took : best;
         }
     }
@@ -388,9 +229,10 @@ static uint32_t measure(struct link *link)
 static bool make_room(struct link *link)
 {
     const struct cm_link_probe *probe = &link->probe;
-    if (probe->version != CM_LINK_VERSION || probe->data_bytes > MOST_DATA)
+    if (probe->version != CM_LINK_VERSION || probe->data_bytes > MOST_DATA ||
+        probe->op_bytes > MOST_DATA)
         return false;
-    link->room = probe->data_bytes + PIECE_OPS * 300u;
+    link->room = (size_t)probe->data_bytes + probe->op_bytes;
     link->payload = malloc(link->room);
     link->sent = calloc(probe->window, sizeof *link->sent);
     bool good = link->payload && link->sent;
@@ -410,35 +252,11 @@ static void free_all(struct link *link)
     }
     free(link->sent);
     free(link->payload);
-    free(link->frame);
+    free(link->intake.bytes);
     close(link->line);
     pthread_mutex_destroy(&link->writing);
     pthread_cond_destroy(&link->ending);
     free(link);
-}
-
-static void set_baud(struct link *link, uint32_t baud)
-{
-    link->baud = baud;
-    (void)line_set_baud(link->line, baud);
-}
-
-/* The rate that was named, or each of the usual ones, until a probe answers. */
-static bool find_probe(struct link *link, uint32_t baud)
-{
-    static const uint32_t USUAL[] = {1000000, 500000, 115200, 57600, 38400, 19200, 9600};
-    enum { FIRST_TRIES = 8, TRIES = 3 };
-    bool is_terminal = isatty(link->line);
-    if (baud || !is_terminal) {
-        set_baud(link, baud ? baud : USUAL[0]);
-        return say_hello(link, FIRST_TRIES);
-    }
-    for (size_t i = 0; i < sizeof USUAL / sizeof USUAL[0]; i++) {
-        set_baud(link, USUAL[i]);
-        if (say_hello(link, i ? TRIES : FIRST_TRIES))
-            return true;
-    }
-    return false;
 }
 
 struct link *link_open(int line, uint32_t baud, char *error)
@@ -449,11 +267,11 @@ struct link *link_open(int line, uint32_t baud, char *error)
         return NULL;
     }
     link->line = line;
-    link->frame_room = CM_LINK_LINE_BYTES(MOST_DATA);
-    link->frame = malloc(link->frame_room);
+    link->intake.room = MOST_DATA + 1024;
+    link->intake.bytes = malloc(link->intake.room);
     pthread_mutex_init(&link->writing, NULL);
     pthread_cond_init(&link->ending, NULL);
-    bool is_found = link->frame && find_probe(link, baud);
+    bool is_found = link->intake.bytes && link_find_probe(link, baud);
     if (!is_found || !make_room(link)) {
         snprintf(error, LINE_ERROR, "%s",
                  is_found ? "the probe there speaks another version of the protocol"
@@ -466,7 +284,7 @@ struct link *link_open(int line, uint32_t baud, char *error)
                                   .context = link,
                                   .state = &link->state,
                                   .traits = traits_of(link, measure(link))};
-    link->has_pulse = pthread_create(&link->pulse, NULL, pulse, link) == 0;
+    link_begin_pulse(link);
     return link;
 }
 
@@ -487,17 +305,9 @@ struct link_counts link_counts(const struct link *link)
 
 void link_close(struct link *link)
 {
-    struct cm_link_frame frame;
-    uint32_t payload;
-    pthread_mutex_lock(&link->writing);
-    link->is_ending = true;
-    pthread_cond_signal(&link->ending);
-    pthread_mutex_unlock(&link->writing);
-    if (link->has_pulse)
-        pthread_join(link->pulse, NULL);
-    if (!link->is_gone && send_short(link, CM_LINK_END)) {
-        while (next_frame(link, HELLO_MS, &frame, &payload) && frame.kind != CM_LINK_END)
-            continue;
-    }
+    size_t payload;
+    link_end_pulse(link);
+    if (!link->is_gone && link_send_frame(link, CM_LINK_END, NULL, 0))
+        (void)link_await(link, CM_LINK_END, END_MS, &payload);
     free_all(link);
 }

@@ -20,6 +20,7 @@
 
 enum { OUT, BOTH, IN };
 enum { FIRST_TRUST = 256, HANDY = 4096 };
+enum { MESSAGE_BYTES = 24, MOST_OP_BYTES = 512 }; /* of a batch, beside operations and data */
 
 static uint8_t way_of(const struct cm_exchange *exchange)
 {
@@ -138,23 +139,34 @@ static bool add_region(struct piece *piece, uint8_t *bytes, uint32_t count, uint
     return true;
 }
 
-/* Operations that still fit. */
-static uint32_t ops_left(const struct pieces *pieces, const struct piece *piece)
+/* Bytes that an operation takes in a message. Where its data will lie is not known yet. */
+static uint32_t bytes_of(const struct pieces *pieces, uint32_t op)
 {
-    uint32_t most = pieces->probe->ops < PIECE_OPS ? pieces->probe->ops : PIECE_OPS;
-    return most - piece->batch.op_count;
+    uint8_t bytes[MOST_OP_BYTES];
+    return (uint32_t)cm_link_put_op(&pieces->run->ops[op], pieces->run->bus->id,
+                                    pieces->probe->data_bytes, bytes, sizeof bytes);
 }
 
-static bool add_op(struct pieces *pieces, struct piece *piece, uint32_t op)
+/* Do so many operations still fit? */
+static bool fit(const struct pieces *pieces, const struct piece *piece, uint32_t op, uint32_t count)
+{
+    uint32_t most = pieces->probe->ops < PIECE_OPS ? pieces->probe->ops : PIECE_OPS;
+    uint32_t bytes = piece->op_bytes + MESSAGE_BYTES;
+    if (count > most - piece->batch.op_count)
+        return false;
+    for (uint32_t i = op; i < op + count; i++)
+        bytes += bytes_of(pieces, i);
+    return bytes <= pieces->probe->op_bytes;
+}
+
+static void add_op(struct pieces *pieces, struct piece *piece, uint32_t op)
 {
     uint32_t index = piece->batch.op_count;
-    if (!ops_left(pieces, piece))
-        return false;
+    piece->op_bytes += bytes_of(pieces, op);
     piece->ops[index] = pieces->run->ops[op];
     piece->at[index] = UINT32_MAX;
     piece->from[index] = op;
     piece->batch.op_count++;
-    return true;
 }
 
 /* An exchange of a repeat whose first chunks are in an earlier piece: the address has gone out
@@ -172,16 +184,14 @@ static bool add_repeat(struct pieces *pieces, struct piece *piece, uint32_t op, 
 {
     const struct cm_op *ops = pieces->run->ops;
     const struct cm_repeat *repeat = &ops[op].repeat;
-    if (!add_op(pieces, piece, op))
-        return false;
+    add_op(pieces, piece, op);
     struct cm_repeat *own = &piece->ops[piece->batch.op_count - 1].repeat;
     own->first += pieces->at;
     own->count = portion;
     uint32_t before = cm_repeat_chunks(repeat, pieces->at), chunks = cm_repeat_chunks(own, portion);
     for (uint32_t i = op + 1; i <= op + repeat->ops; i++) {
         uint32_t index = piece->batch.op_count;
-        if (!add_op(pieces, piece, i))
-            return false;
+        add_op(pieces, piece, i);
         struct cm_exchange *exchange = &piece->ops[index].exchange;
         if (moves_data(&ops[i])) {
             uint32_t skip = exchange->count ? before * exchange->count : pieces->at,
@@ -238,7 +248,7 @@ static bool take_repeat(struct pieces *pieces, struct piece *piece)
     const struct cm_op *op = &pieces->run->ops[pieces->op];
     uint32_t left = op->repeat.count - pieces->at, slots = op->repeat.ops + 1u,
              room = pieces->probe->data_bytes - used_by(piece);
-    if (slots > ops_left(pieces, piece))
+    if (slots > pieces->run->op_count - pieces->op || !fit(pieces, piece, pieces->op, slots))
         return false;
     uint32_t portion = op->repeat.count ? portion_now(pieces, room) : 0;
     portion = portion < left ? portion : left;
@@ -258,7 +268,7 @@ static bool take_plain(struct pieces *pieces, struct piece *piece)
     const struct cm_op *ops = pieces->run->ops;
     uint32_t count =
         ops[pieces->op].kind == CM_OP_POLL && pieces->op + 1 < pieces->run->op_count ? 2 : 1;
-    if (count > ops_left(pieces, piece))
+    if (!fit(pieces, piece, pieces->op, count))
         return false;
     for (uint32_t i = pieces->op; i < pieces->op + count; i++) {
         if (moves_data(&ops[i]) &&
@@ -267,8 +277,7 @@ static bool take_plain(struct pieces *pieces, struct piece *piece)
     }
     for (uint32_t i = 0; i < count; i++, pieces->op++) {
         uint32_t index = piece->batch.op_count;
-        if (!add_op(pieces, piece, pieces->op))
-            return false;
+        add_op(pieces, piece, pieces->op);
         struct cm_exchange *exchange = &piece->ops[index].exchange;
         if (moves_data(&ops[pieces->op]) &&
             !add_region(piece, exchange->in, plain_count(pieces, exchange), way_of(exchange)))
@@ -319,6 +328,41 @@ void fill_piece(struct piece *piece)
     }
 }
 
+/* The operations as they go over the line, with an empty first repeat. */
+static void take_shape(const struct piece *piece, struct shape *shape)
+{
+    const struct cm_link_batch *batch = &piece->batch;
+    bool has_repeat = false, fits = true;
+    *shape = (struct shape){.bytes = {batch->bus}, .count = 1};
+    for (uint32_t i = 0; i < batch->op_count; i++) {
+        struct cm_op op = piece->ops[i];
+        if (op.kind == CM_OP_REPEAT && !has_repeat) {
+            has_repeat = true;
+            shape->first = op.repeat.first;
+            shape->run = op.repeat.count;
+            op.repeat.first = op.repeat.count = 0;
+        }
+        size_t bytes = cm_link_put_op(&op, batch->bus, piece->at[i], shape->bytes + shape->count,
+                                      sizeof shape->bytes - shape->count);
+        fits &= bytes != 0;
+        shape->count += bytes;
+    }
+    if (!has_repeat || !shape->run || !fits)
+        shape->count = 0;
+}
+
+void shape_piece(struct piece *piece, struct shape *last)
+{
+    struct shape shape;
+    struct cm_link_batch *batch = &piece->batch;
+    take_shape(piece, &shape);
+    batch->is_same = shape.count && shape.count == last->count &&
+                     memcmp(shape.bytes, last->bytes, shape.count) == 0;
+    batch->skip = shape.first - (last->first + last->run);
+    batch->count = shape.run == last->run ? 0 : shape.run;
+    *last = shape;
+}
+
 bool needs_result_of(const struct piece *piece, const struct piece *before)
 {
     for (uint32_t i = 0; i < piece->region_count; i++) {
@@ -335,7 +379,7 @@ enum cm_status next_piece(struct pieces *pieces, struct piece *piece)
     uint32_t op = pieces->op, at = pieces->at;
     bool goes_on = true;
     pieces->is_careful = false;
-    piece->region_count = 0;
+    piece->region_count = piece->op_bytes = 0;
     piece->batch = (struct cm_link_batch){.bus = pieces->run->bus->id,
                                           .continues = op || at,
                                           .ops = piece->ops,

@@ -4,7 +4,7 @@
 
 #include <coldmint/link.h>
 
-enum { PIECE_OPS = 64, PIECE_REGIONS = 64 };
+enum { PIECE_OPS = 64, PIECE_REGIONS = 64, SHAPE_BYTES = 4096 };
 
 /* The batch, and how far it is cut. */
 struct pieces {
@@ -30,9 +30,22 @@ struct piece {
     uint32_t from[PIECE_OPS]; /* the operation of the batch that each is */
     struct region regions[PIECE_REGIONS];
     uint32_t region_count;
+    uint32_t op_bytes; /* that its operations take */
     struct cm_link_batch batch;
     uint8_t *data;
 };
+
+/* What two pieces may have in common: their operations, but for where the first repeat begins and
+ * how many bytes it has. */
+struct shape {
+    uint8_t bytes[SHAPE_BYTES];
+    size_t count; /* 0: there is none */
+    uint32_t first, run;
+};
+
+/* Compares the piece with the one before it, and says in its batch if only the difference need be
+ * sent. `last` becomes its own. */
+void shape_piece(struct piece *piece, struct shape *last);
 
 /* The next piece. CM_OK with batch.op_count 0: there is none left. CM_DECLINED: the batch cannot be
  * cut so small. */

@@ -13,7 +13,7 @@
 #include <time.h>
 #include <unistd.h>
 
-enum { IDLE_MS = 5, MOST_READ = 65536, CYCLES = CM_LINK_CYCLES, PULSES = 64 };
+enum { IDLE_MS = 5, MOST_READ = 65536, MOST_WRITE = 4096, CYCLES = CM_LINK_CYCLES, PULSES = 64 };
 
 struct pty_probe {
     struct cm_probe probe;
@@ -21,6 +21,8 @@ struct pty_probe {
     struct pty_line line;
     uint8_t in[MOST_READ];
     uint32_t in_at, in_count;
+    uint8_t out[MOST_WRITE];
+    size_t out_count;
     bool was_idle;
 };
 
@@ -41,19 +43,31 @@ static int receive(void *context)
 }
 
 /* Nobody need read what we send: it must not stop us. */
-static void send_bytes(void *context, const uint8_t *bytes, uint32_t count)
+static void send_all(const struct pty_probe *probe, const uint8_t *bytes, size_t count)
 {
     enum { MOST_MS = 500 };
-    const struct pty_probe *probe = context;
     while (count) {
         struct pollfd ready = {probe->line.line, POLLOUT, 0};
         ssize_t written = write(probe->line.line, bytes, count);
         if (written > 0) {
             bytes += written;
-            count -= (uint32_t)written;
+            count -= (size_t)written;
         } else if ((written < 0 && errno != EAGAIN && errno != EINTR) ||
                    poll(&ready, 1, MOST_MS) == 0) {
             return;
+        }
+    }
+}
+
+/* A frame comes in small parts, and goes out at its end. */
+static void send_bytes(void *context, const uint8_t *bytes, size_t count)
+{
+    struct pty_probe *probe = context;
+    for (size_t i = 0; i < count; i++) {
+        probe->out[probe->out_count++] = bytes[i];
+        if (probe->out_count == sizeof probe->out || !bytes[i]) {
+            send_all(probe, probe->out, probe->out_count);
+            probe->out_count = 0;
         }
     }
 }
@@ -68,14 +82,6 @@ static uint32_t clock_us(void *context)
 
 /* --- its memory -------------------------------------------------------------------------- */
 
-static uint32_t power_of_two(uint32_t least)
-{
-    uint32_t size = 1;
-    while (size < least)
-        size *= 2;
-    return size;
-}
-
 static bool make_store(struct cm_link_store *store, struct pty_size size)
 {
     *store = (struct cm_link_store){.ops = calloc(size.ops, sizeof *store->ops),
@@ -83,33 +89,30 @@ static bool make_store(struct cm_link_store *store, struct pty_size size)
                                     .cycles = calloc(CYCLES, sizeof *store->cycles),
                                     .pulses = calloc(PULSES, sizeof *store->pulses),
                                     .most_cycles = CYCLES,
-                                    .most_pulses = PULSES,
-                                    .data = malloc(size.data_bytes),
-                                    .data_bytes = size.data_bytes};
-    return store->ops && store->cycles && store->pulses && store->data;
+                                    .most_pulses = PULSES};
+    return store->ops && store->cycles && store->pulses;
 }
 
 static bool make_board(struct pty_probe *probe, const struct cm_port *port, struct pty_size size)
 {
+    enum { OP_BYTES = 48 };
     struct cm_probe_board *board = &probe->board;
-    uint32_t payload = size.data_bytes + size.ops * 128u + CM_PROBE_RESULT;
     *board = (struct cm_probe_board){.name = "pretended probe",
                                      .port = port,
                                      .buses = 0x1F,
+                                     .window = size.window,
                                      .receive = receive,
                                      .send = send_bytes,
                                      .clock_us = clock_us,
                                      .context = probe,
-                                     .line_bytes = CM_LINK_LINE_BYTES(payload),
-                                     .window = size.window};
-    board->ring_bytes = power_of_two(board->line_bytes * (size.window + 1u));
-    board->line = malloc(board->line_bytes);
-    board->ring = malloc(board->ring_bytes);
-    board->slots = calloc(size.window, sizeof *board->slots);
-    bool good = make_store(&board->store, size) && board->line && board->ring && board->slots;
+                                     .data_bytes = size.data_bytes,
+                                     .buffer_bytes =
+                                         size.data_bytes + CM_LINK_FRAME + size.ops * OP_BYTES,
+                                     .slots = calloc(size.window, sizeof *board->slots)};
+    bool good = make_store(&probe->probe.store, size) && board->slots;
     for (uint8_t i = 0; good && i < size.window; i++) {
-        board->slots[i].line = malloc(CM_LINK_LINE_BYTES(size.data_bytes + CM_PROBE_RESULT));
-        good = board->slots[i].line != NULL;
+        board->slots[i].bytes = malloc(board->buffer_bytes);
+        good = board->slots[i].bytes != NULL;
     }
     return good;
 }
@@ -173,31 +176,32 @@ void pty_probe_step(struct pty_probe *probe)
     struct pollfd ready = {probe->line.line, POLLIN, 0};
     probe->was_idle = true;
     cm_probe_step(&probe->probe);
-    if (probe->was_idle && probe->probe.tail == probe->probe.head)
+    if (probe->was_idle)
         (void)poll(&ready, 1, IDLE_MS);
 }
 
 void pty_probe_restart(struct pty_probe *probe)
 {
     for (uint8_t i = 0; i < probe->board.window; i++)
-        probe->board.slots[i].bytes = 0;
-    probe->probe = (struct cm_probe){.board = &probe->board};
+        probe->board.slots[i].state = 0;
+    struct cm_link_store store = probe->probe.store;
+    store.op_count = 0;
+    store.data = NULL;
+    probe->probe = (struct cm_probe){.board = &probe->board, .store = store};
     probe->in_at = probe->in_count = 0;
+    probe->out_count = 0;
     cm_probe_begin(&probe->probe);
 }
 
 void pty_probe_close(struct pty_probe *probe)
 {
-    struct cm_probe_board *board = &probe->board;
-    for (uint8_t i = 0; board->slots && i < board->window; i++)
-        free(board->slots[i].line);
-    free(board->slots);
-    free(board->line);
-    free(board->ring);
-    free(board->store.ops);
-    free(board->store.cycles);
-    free(board->store.pulses);
-    free(board->store.data);
+    const struct cm_link_store *store = &probe->probe.store;
+    for (uint8_t i = 0; probe->board.slots && i < probe->board.window; i++)
+        free(probe->board.slots[i].bytes);
+    free(probe->board.slots);
+    free(store->ops);
+    free(store->cycles);
+    free(store->pulses);
     pty_line_close(&probe->line);
     free(probe);
 }

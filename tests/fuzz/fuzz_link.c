@@ -7,7 +7,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { DATA = 300, OPS = 16, WINDOW = 2, PAYLOAD = DATA + OPS * 40 };
+enum { DATA = 300, OPS = 16, WINDOW = 2, PAYLOAD = DATA + OPS * 40, BUFFER = PAYLOAD + CM_LINK_FRAME };
 
 /* --- a port with nothing on its wires ---------------------------------------------------- */
 
@@ -94,10 +94,10 @@ static int receive(void *context)
     return line_left ? (line_left--, *line_bytes++) : -1;
 }
 
-static void send_bytes(void *context, const uint8_t *bytes, uint32_t count)
+static void send_bytes(void *context, const uint8_t *bytes, size_t count)
 {
     (void)context;
-    for (uint32_t i = 0; i < count; i++)
+    for (size_t i = 0; i < count; i++)
         now += bytes[i] & 1;
     sent += count;
 }
@@ -133,9 +133,9 @@ static void play(const uint8_t *data, size_t size, bool is_payload)
     struct cm_cycle cycles[4];
     struct cm_pulse pulses[4];
     struct cm_op ops[OPS];
-    uint8_t *memory = malloc(DATA); // an allocation of its own, so that a byte too many shows
-    uint8_t line[CM_LINK_LINE_BYTES(PAYLOAD)], ring[4096], results[WINDOW][1024];
-    struct cm_probe_slot slots[WINDOW] = {{.line = results[0]}, {.line = results[1]}};
+    struct cm_probe_slot slots[WINDOW] = {{0}};
+    for (int i = 0; i < WINDOW; i++)
+        slots[i].bytes = calloc(1, BUFFER); // allocations, so that a byte too many shows
     const struct cm_port port = {.lines = &LINES,
                                  .spi = &SPI,
                                  .parallel = &PARALLEL,
@@ -145,19 +145,21 @@ static void play(const uint8_t *data, size_t size, bool is_payload)
     const struct cm_probe_board board = {.name = "fuzzed",
                                          .port = &port,
                                          .buses = 0x1F,
+                                         .window = WINDOW,
                                          .receive = receive,
                                          .send = send_bytes,
-                                         .store = {ops, OPS, cycles, pulses, 4, 4, memory, DATA},
-                                         .line = line,
-                                         .line_bytes = sizeof line,
-                                         .ring = ring,
-                                         .ring_bytes = sizeof ring,
-                                         .slots = slots,
-                                         .window = WINDOW};
-    struct cm_probe probe = {.board = &board};
+                                         .data_bytes = DATA,
+                                         .buffer_bytes = BUFFER,
+                                         .slots = slots};
+    struct cm_probe probe = {.board = &board,
+                             .store = {.ops = ops,
+                                       .most_ops = OPS,
+                                       .cycles = cycles,
+                                       .pulses = pulses,
+                                       .most_cycles = 4,
+                                       .most_pulses = 4}};
     uint8_t hello[CM_LINK_LINE_BYTES(0)];
     const struct cm_link_frame frame = {CM_LINK_HELLO, 0, 0, 9};
-    memset(memory, 0, DATA);
     cm_probe_begin(&probe);
     if (is_payload)
         feed_batch(&probe, data, (uint32_t)size);
@@ -169,7 +171,8 @@ static void play(const uint8_t *data, size_t size, bool is_payload)
     feed(&probe, hello, cm_link_encode(&frame, NULL, 0, hello));
     if (!sent || probe.session != 9)
         abort();
-    free(memory);
+    for (int i = 0; i < WINDOW; i++)
+        free(slots[i].bytes);
 }
 
 /* --- the computer's side ----------------------------------------------------------------- */

@@ -1,0 +1,117 @@
+/*
+ * Frames to a probe and from it, over a line of this computer.
+ *
+ * A thread tells the probe several times a second that we are here. When it no longer does, since
+ * this process was killed or stopped, the probe releases the target.
+ */
+#include "inside.h"
+#include "line.h"
+#include <time.h>
+
+enum { PULSE_MS = 200 /* the probe waits for a second */ };
+
+uint32_t link_now_us(void)
+{
+    struct timespec now;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (uint32_t)((uint64_t)now.tv_sec * 1000000u + (uint64_t)now.tv_nsec / 1000u);
+}
+
+/* --- sending ----------------------------------------------------------------------------- */
+
+bool link_send_bytes(struct link *link, const uint8_t *bytes, size_t count)
+{
+    pthread_mutex_lock(&link->writing);
+    bool good = !link->is_gone && line_write(link->line, bytes, count);
+    if (!good)
+        link->is_gone = true;
+    link->counts.out += count;
+    pthread_mutex_unlock(&link->writing);
+    return good;
+}
+
+bool link_send_frame(struct link *link, enum cm_link_kind kind, const uint8_t *payload,
+                     size_t count)
+{
+    uint8_t line[CM_LINK_LINE_BYTES(CM_LINK_SHORT)];
+    const struct cm_link_frame frame = {(uint8_t)kind, link->next, link->acknowledged,
+                                        link->session};
+    link->owes_word = false;
+    return link_send_bytes(link, line, cm_link_encode(&frame, payload, count, line));
+}
+
+/* A lone zero between two frames says that we are here. */
+static void *pulse(void *context)
+{
+    static const uint8_t ZERO = 0;
+    struct link *link = context;
+    pthread_mutex_lock(&link->writing);
+    while (!link->is_ending) {
+        struct timespec until;
+        clock_gettime(CLOCK_REALTIME, &until);
+        until.tv_nsec += PULSE_MS * 1000000L;
+        until.tv_sec += until.tv_nsec / 1000000000L;
+        until.tv_nsec %= 1000000000L;
+        pthread_cond_timedwait(&link->ending, &link->writing, &until);
+        if (!link->is_ending && !link->is_gone)
+            link->is_gone = !line_write(link->line, &ZERO, 1);
+    }
+    pthread_mutex_unlock(&link->writing);
+    return NULL;
+}
+
+void link_begin_pulse(struct link *link)
+{
+    link->has_pulse = pthread_create(&link->pulse, NULL, pulse, link) == 0;
+}
+
+void link_end_pulse(struct link *link)
+{
+    pthread_mutex_lock(&link->writing);
+    link->is_ending = true;
+    pthread_cond_signal(&link->ending);
+    pthread_mutex_unlock(&link->writing);
+    if (link->has_pulse)
+        pthread_join(link->pulse, NULL);
+}
+
+/* --- receiving --------------------------------------------------------------------------- */
+
+/* One byte into the frame at hand; true: it is whole, and not damaged. */
+static bool take_byte(struct link *link, uint8_t byte, struct cm_link_frame *frame, size_t *payload)
+{
+    struct cm_link_intake *intake = &link->intake;
+    enum cm_link_taken taken = cm_link_take(intake, byte);
+    if (taken == CM_LINK_FULL)
+        intake->is_damaged = true;
+    return taken == CM_LINK_WHOLE && cm_link_open(intake->bytes, intake->count, frame, payload);
+}
+
+bool link_next_frame(struct link *link, int timeout_ms, struct cm_link_frame *frame,
+                     size_t *payload)
+{
+    for (;;) {
+        while (link->in_at < link->in_count) {
+            if (take_byte(link, link->in[link->in_at++], frame, payload))
+                return true;
+        }
+        int got = link->is_gone ? -1 : line_read(link->line, link->in, sizeof link->in, timeout_ms);
+        if (got < 0)
+            link->is_gone = true;
+        link->in_at = 0;
+        link->in_count = got > 0 ? (uint32_t)got : 0;
+        link->counts.in += link->in_count;
+        if (got <= 0)
+            return false;
+    }
+}
+
+bool link_await(struct link *link, enum cm_link_kind kind, int timeout_ms, size_t *payload)
+{
+    struct cm_link_frame frame;
+    while (link_next_frame(link, timeout_ms, &frame, payload)) {
+        if (frame.kind == kind && frame.session == link->session)
+            return true;
+    }
+    return false;
+}

@@ -1,0 +1,127 @@
+/*
+ * How a session with a probe begins: finding the rate of its line, its word about itself, and a
+ * faster rate where both can.
+ */
+#include "inside.h"
+#include "line.h"
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/random.h>
+#include <time.h>
+#include <unistd.h>
+
+enum {
+    HELLO_MS = 100,    /* beside the bytes of the answer, */
+    HELLO_BYTES = 130, /* of which there are so many at most */
+    ROUNDS = 5,        /* over all rates: a board that restarts when its line is opened may take
+                          seconds before it listens */
+    RATE_MS = 700      /* then a probe that hears nothing at a new rate is back at the old one */
+};
+
+static uint16_t new_session(void)
+{
+    uint16_t session = 0;
+    if (getrandom(&session, sizeof session, GRND_NONBLOCK) != sizeof session)
+        session = (uint16_t)(link_now_us() ^ (uint32_t)getpid());
+    return session ? session : 1;
+}
+
+static int hello_ms(const struct link *link)
+{
+    return HELLO_MS + (int)(HELLO_BYTES * LINK_BITS * 1000u / link->baud);
+}
+
+/* Says hello once, and takes the answer. */
+static bool say_hello(struct link *link)
+{
+    static const uint8_t ZERO = 0; // ends whatever the probe has of a frame
+    size_t payload;
+    return link_send_bytes(link, &ZERO, 1) && link_send_frame(link, CM_LINK_HELLO, NULL, 0) &&
+           link_await(link, CM_LINK_HELLO, hello_ms(link), &payload) &&
+           cm_link_get_probe(&link->probe, link_payload(link), payload);
+}
+
+static void begin(struct link *link)
+{
+    link->session = new_session();
+    link->next = link->acknowledged = 0;
+    link->restarts = 0;
+    link->last.count = 0;
+    link->owes_word = false;
+}
+
+static void set_baud(struct link *link, uint32_t baud)
+{
+    link->baud = baud;
+    (void)line_set_baud(link->line, baud);
+}
+
+/* --- a faster rate ----------------------------------------------------------------------- */
+
+/* Is the probe there, at the rate that is set? */
+static bool is_there(struct link *link)
+{
+    enum { TRIES = 3 };
+    size_t payload;
+    for (int i = 0; i < TRIES; i++) {
+        if (link_send_frame(link, CM_LINK_ASK, NULL, 0) &&
+            link_await(link, CM_LINK_AGAIN, HELLO_MS, &payload))
+            return true;
+    }
+    return false;
+}
+
+/* Where nothing is heard at the new rate, both go back to the old one. */
+static void raise_rate(struct link *link)
+{
+    static const struct timespec LONG_ENOUGH = {0, RATE_MS * 1000000L};
+    uint32_t old = link->baud, new = line_fastest_baud(link->probe.fastest_baud);
+    const uint8_t wanted[4] = {(uint8_t)new, (uint8_t)(new >> 8), (uint8_t)(new >> 16),
+                               (uint8_t)(new >> 24)};
+    size_t payload;
+    if (new <= old || !link_send_frame(link, CM_LINK_RATE, wanted, sizeof wanted) ||
+        !link_await(link, CM_LINK_RATE, hello_ms(link), &payload) || payload != sizeof wanted ||
+        memcmp(link_payload(link), wanted, sizeof wanted) != 0)
+        return;
+    set_baud(link, new);
+    if (is_there(link))
+        return;
+    set_baud(link, old);
+    nanosleep(&LONG_ENOUGH, NULL);
+    link->is_gone |= !is_there(link);
+}
+
+/* --- all --------------------------------------------------------------------------------- */
+
+bool link_find_probe(struct link *link, uint32_t baud)
+{
+    static const uint32_t USUAL[] = {115200, 1000000, 500000, 57600, 9600, 38400, 19200};
+    bool is_known = baud || !isatty(link->line);
+    size_t rates = is_known ? 1 : sizeof USUAL / sizeof USUAL[0];
+    begin(link);
+    for (size_t i = 0; i < ROUNDS * (is_known ? 4 : rates) && !link->is_gone; i++) {
+        set_baud(link, baud ? baud : USUAL[i % rates]);
+        if (!say_hello(link))
+            continue;
+        if (!is_known)
+            raise_rate(link);
+        return !link->is_gone;
+    }
+    return false;
+}
+
+enum cm_status link_begin_anew(struct link *link)
+{
+    enum { TRIES = 30 };
+    struct cm_link_probe before = link->probe;
+    bool is_back = false;
+    link->state.restarts++;
+    begin(link);
+    for (int i = 0; i < TRIES && !is_back && !link->is_gone; i++)
+        is_back = say_hello(link);
+    bool is_same = is_back && link->probe.data_bytes == before.data_bytes &&
+                   link->probe.op_bytes == before.op_bytes && link->probe.ops == before.ops &&
+                   link->probe.window == before.window;
+    return is_same ? CM_CONTACT_LOST : CM_PORT_FAILED;
+}

@@ -1,0 +1,161 @@
+/*
+ * The board's port, with a look at the serial line in every call: so a batch that takes long hears
+ * the computer, tells it that it works, and ends when nobody is there any more.
+ */
+#include "watch.h"
+
+static enum cm_status watched_line(const struct cm_port *port, enum cm_line line,
+                                   enum cm_level level)
+{
+    struct cm_probe *probe = port->context;
+    cm_probe_look(probe);
+    return probe->is_over ? CM_PORT_FAILED
+                            : probe->board->port->lines->line(probe->board->port, line, level);
+}
+
+static enum cm_status watched_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
+{
+    struct cm_probe *probe = port->context;
+    cm_probe_look(probe);
+    return probe->is_over ? CM_PORT_FAILED
+                            : probe->board->port->lines->sense(probe->board->port, line, value);
+}
+
+static enum cm_status watched_supply(const struct cm_port *port, uint16_t mv)
+{
+    struct cm_probe *probe = port->context;
+    probe->is_fed = mv != 0;
+    return probe->board->port->lines->supply(probe->board->port, mv);
+}
+
+/* Long waits are cut, so that silence ends them. */
+static void watched_wait(const struct cm_port *port, uint32_t us)
+{
+    enum { PIECE_US = 2000 };
+    struct cm_probe *probe = port->context;
+    const struct cm_port *inner = probe->board->port;
+    const uint16_t longest = probe->board->longest_wait_us;
+    const uint32_t piece_us = longest ? longest : PIECE_US;
+    while (us && !probe->is_over) {
+        uint32_t piece = us < piece_us ? us : piece_us;
+        inner->lines->wait_us(inner, piece);
+        cm_probe_look(probe);
+        us -= piece;
+    }
+}
+
+static uint32_t watched_now(const struct cm_port *port)
+{
+    const struct cm_port *inner = ((const struct cm_probe *)port->context)->board->port;
+    return inner->lines->now_us(inner);
+}
+
+static enum cm_status watched_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
+                                    uint32_t bytes)
+{
+    struct cm_probe *probe = port->context;
+    cm_probe_look(probe);
+    return probe->is_over ? CM_PORT_FAILED
+                            : probe->board->port->spi->shift(probe->board->port, out, in, bytes);
+}
+
+static enum cm_status inner_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
+{
+    const struct cm_probe *probe = port->context;
+    return probe->board->port->spi->clock(probe->board->port, want_hz, real_hz);
+}
+
+/* SPI that is made from lines stays so: its calls go through ours. */
+static void watch_spi(struct cm_probe *probe, const struct cm_port *inner)
+{
+    if (!inner->spi || inner->spi == &cm_spi_by_lines)
+        return;
+    probe->spi =
+        (struct cm_spi){.clock = inner->spi->clock ? inner_clock : NULL, .shift = watched_shift};
+    probe->port.spi = &probe->spi;
+}
+
+/* --- the same for buses in hardware that only some boards have --------------------------- */
+
+#ifndef CM_PROBE_SMALL
+static const struct cm_port *inner_of(const struct cm_port *port)
+{
+    struct cm_probe *probe = port->context;
+    cm_probe_look(probe);
+    return probe->is_over ? NULL : probe->board->port;
+}
+
+static enum cm_status parallel_clock(const struct cm_port *port, uint32_t want_hz,
+                                     uint32_t *real_hz)
+{
+    const struct cm_port *inner = inner_of(port);
+    return inner ? inner->parallel->clock(inner, want_hz, real_hz) : CM_PORT_FAILED;
+}
+
+static enum cm_status parallel_write(const struct cm_port *port, uint32_t address, uint16_t data,
+                                     const struct cm_pulse *pulse)
+{
+    const struct cm_port *inner = inner_of(port);
+    return inner ? inner->parallel->write(inner, address, data, pulse) : CM_PORT_FAILED;
+}
+
+static enum cm_status parallel_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
+                                    uint32_t count)
+{
+    const struct cm_port *inner = inner_of(port);
+    return inner ? inner->parallel->read(inner, address, bytes, count) : CM_PORT_FAILED;
+}
+
+static enum cm_status parallel_release(const struct cm_port *port)
+{
+    const struct cm_port *inner = ((const struct cm_probe *)port->context)->board->port;
+    return inner->parallel->release ? inner->parallel->release(inner) : CM_OK;
+}
+
+static enum cm_status i2c_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
+{
+    const struct cm_port *inner = inner_of(port);
+    return inner ? inner->i2c->clock(inner, want_hz, real_hz) : CM_PORT_FAILED;
+}
+
+static enum cm_status i2c_transfer(const struct cm_port *port, const struct cm_transfer *transfer)
+{
+    const struct cm_port *inner = inner_of(port);
+    return inner ? inner->i2c->transfer(inner, transfer) : CM_PORT_FAILED;
+}
+
+static void watch_others(struct cm_probe *probe, const struct cm_port *inner)
+{
+    static const struct cm_parallel PARALLEL = {.clock = parallel_clock,
+                                                .write = parallel_write,
+                                                .read = parallel_read,
+                                                .release = parallel_release};
+    static const struct cm_i2c I2C = {.clock = i2c_clock, .transfer = i2c_transfer};
+    bool by_lines =
+        inner->parallel == &cm_parallel_by_lines || inner->parallel == &cm_parallel_by_registers;
+    if (inner->parallel && !by_lines)
+        probe->port.parallel = &PARALLEL;
+    if (inner->i2c && inner->i2c != &cm_i2c_by_lines)
+        probe->port.i2c = &I2C;
+}
+#endif
+
+void cm_probe_watch(struct cm_probe *probe)
+{
+    const struct cm_port *inner = probe->board->port;
+    probe->port = *inner;
+    probe->port.context = probe;
+    probe->port.run = NULL;
+    probe->port.traits.packs = false;
+    probe->lines = (struct cm_lines){.line = inner->lines->line ? watched_line : NULL,
+                                     .sense = inner->lines->sense ? watched_sense : NULL,
+                                     .supply = inner->lines->supply ? watched_supply : NULL,
+                                     .wait_us = watched_wait,
+                                     .now_us = watched_now};
+    probe->port.lines = &probe->lines;
+    watch_spi(probe, inner);
+#ifndef CM_PROBE_SMALL
+    watch_others(probe, inner);
+#endif
+}
+

@@ -1,0 +1,14 @@
+/* A port that looks at the serial line in every call. Inside of the probe's portable part. */
+#ifndef CM_PROBE_WATCH_H
+#define CM_PROBE_WATCH_H
+
+#include <coldmint/probe.h>
+
+/* Takes what has come in, and tells the computer that we work. After it, `is_over` says if a batch
+ * shall go on. */
+void cm_probe_look(struct cm_probe *probe);
+
+/* Makes probe->port from the board's. */
+void cm_probe_watch(struct cm_probe *probe);
+
+#endif
