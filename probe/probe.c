@@ -187,9 +187,8 @@ static void say_hello(struct cm_probe *probe)
 {
     const struct cm_probe_board *board = probe->board;
     struct cm_link_probe facts = {.version = CM_LINK_VERSION,
-                                  .data_bytes = (uint32_t)board->data_bytes,
-                                  .op_bytes = (uint32_t)(board->buffer_bytes - CM_LINK_FRAME -
-                                                         board->data_bytes),
+                                  .batch_bytes =
+                                      (uint32_t)(board->buffer_bytes - CM_LINK_FRAME),
                                   .ops = probe->store.most_ops,
                                   .window = board->window,
                                   .buses = board->buses,
@@ -397,12 +396,12 @@ static void pump(struct cm_probe *probe)
 }
 
 /* The clock is not looked at in every call: that costs more than many an exchange. */
-void cm_probe_look(struct cm_probe *probe)
+bool cm_probe_look(struct cm_probe *probe)
 {
     enum { EVERY = 8 };
     pump(probe);
     if (++probe->looks % EVERY)
-        return;
+        return !probe->is_over;
     uint32_t now = now_us(probe);
     if (now - probe->heard_us > CM_PROBE_SILENCE_US)
         probe->is_over = true;
@@ -410,6 +409,7 @@ void cm_probe_look(struct cm_probe *probe)
         probe->pulsed_us = now;
         send_short(probe, CM_LINK_PULSE, probe->expected);
     }
+    return !probe->is_over;
 }
 
 /* --- all --------------------------------------------------------------------------------- */

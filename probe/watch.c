@@ -8,17 +8,15 @@ static enum cm_status watched_line(const struct cm_port *port, enum cm_line line
                                    enum cm_level level)
 {
     struct cm_probe *probe = port->context;
-    cm_probe_look(probe);
-    return probe->is_over ? CM_PORT_FAILED
-                            : probe->board->port->lines->line(probe->board->port, line, level);
+    return cm_probe_look(probe) ? probe->board->port->lines->line(probe->board->port, line, level)
+                                : CM_PORT_FAILED;
 }
 
 static enum cm_status watched_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
 {
     struct cm_probe *probe = port->context;
-    cm_probe_look(probe);
-    return probe->is_over ? CM_PORT_FAILED
-                            : probe->board->port->lines->sense(probe->board->port, line, value);
+    return cm_probe_look(probe) ? probe->board->port->lines->sense(probe->board->port, line, value)
+                                : CM_PORT_FAILED;
 }
 
 static enum cm_status watched_supply(const struct cm_port *port, uint16_t mv)
@@ -39,7 +37,7 @@ static void watched_wait(const struct cm_port *port, uint32_t us)
     while (us && !probe->is_over) {
         uint32_t piece = us < piece_us ? us : piece_us;
         inner->lines->wait_us(inner, piece);
-        cm_probe_look(probe);
+        (void)cm_probe_look(probe);
         us -= piece;
     }
 }
@@ -54,9 +52,16 @@ static enum cm_status watched_shift(const struct cm_port *port, const uint8_t *o
                                     uint32_t bytes)
 {
     struct cm_probe *probe = port->context;
-    cm_probe_look(probe);
-    return probe->is_over ? CM_PORT_FAILED
-                            : probe->board->port->spi->shift(probe->board->port, out, in, bytes);
+    const struct cm_port *inner = probe->board->port;
+    uint16_t most = probe->board->longest_shift;
+    enum cm_status status = CM_OK;
+    for (uint32_t part; bytes && !status; bytes -= part) {
+        part = most && most < bytes ? most : bytes;
+        status = cm_probe_look(probe) ? inner->spi->shift(inner, out, in, part) : CM_PORT_FAILED;
+        out = out ? out + part : NULL;
+        in = in ? in + part : NULL;
+    }
+    return status;
 }
 
 static enum cm_status inner_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
@@ -68,8 +73,12 @@ static enum cm_status inner_clock(const struct cm_port *port, uint32_t want_hz, 
 /* SPI that is made from lines stays so: its calls go through ours. */
 static void watch_spi(struct cm_probe *probe, const struct cm_port *inner)
 {
-    if (!inner->spi || inner->spi == &cm_spi_by_lines)
+    if (!inner->spi)
         return;
+#ifndef CM_PROBE_SMALL
+    if (inner->spi == &cm_spi_by_lines)
+        return;
+#endif
     probe->spi =
         (struct cm_spi){.clock = inner->spi->clock ? inner_clock : NULL, .shift = watched_shift};
     probe->port.spi = &probe->spi;
@@ -81,8 +90,7 @@ static void watch_spi(struct cm_probe *probe, const struct cm_port *inner)
 static const struct cm_port *inner_of(const struct cm_port *port)
 {
     struct cm_probe *probe = port->context;
-    cm_probe_look(probe);
-    return probe->is_over ? NULL : probe->board->port;
+    return cm_probe_look(probe) ? probe->board->port : NULL;
 }
 
 static enum cm_status parallel_clock(const struct cm_port *port, uint32_t want_hz,

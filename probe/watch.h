@@ -4,10 +4,6 @@
 
 #include <coldmint/probe.h>
 
-/* Takes what has come in, and tells the computer that we work. After it, `is_over` says if a batch
- * shall go on. */
-void cm_probe_look(struct cm_probe *probe);
-
 /* Makes probe->port from the board's. */
 void cm_probe_watch(struct cm_probe *probe);
 

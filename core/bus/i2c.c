@@ -12,10 +12,7 @@
  */
 #include "run.h"
 
-enum {
-    CHEAP = 256,
-    GROUP_BYTES = CM_GROUP_BYTES < CHEAP ? CHEAP : CM_GROUP_BYTES
-}; // a head is four bytes
+enum { CHEAP = 256 };
 
 /* One transfer at the run's address. */
 static enum cm_status transfer(struct cm_run *run, uint8_t *in, uint32_t in_count)
@@ -46,11 +43,13 @@ static enum cm_status read_at(struct cm_run *run, uint32_t at, uint8_t *bytes, u
 
 static enum cm_status i2c_exchange(struct cm_run *run)
 {
-    uint8_t group[GROUP_BYTES], data = cm_data_of(run->exchange);
+    uint8_t group[CM_I2C_GROUP_BYTES], data = cm_data_of(run->exchange);
     if (data == CM_DATA_IN)
         return read_at(run, 0, run->bytes, run->count);
     return data > CM_DATA_OUT
-               ? cm_run_compare(run, read_at, group, cm_group_room(run, CHEAP, sizeof group))
+               ? cm_run_compare(run, read_at, group,
+                                sizeof group < CHEAP ? sizeof group
+                                                     : cm_group_room(run, CHEAP, sizeof group))
                : transfer(run, NULL, 0);
 }
 

@@ -57,6 +57,10 @@ CM_MUST_CHECK enum cm_status cm_spi_plain(struct cm_run *run);
 #define CM_GROUP_BYTES 64
 #endif
 #endif
+/* The same for I2C, where each group costs a head of four bytes. */
+#ifndef CM_I2C_GROUP_BYTES
+#define CM_I2C_GROUP_BYTES (CM_GROUP_BYTES < 256 ? 256 : CM_GROUP_BYTES)
+#endif
 enum { CM_GROUP_CHEAP = CM_GROUP_BYTES < 64 ? CM_GROUP_BYTES : 64 };
 _Static_assert(CM_GROUP_BYTES >= 16, "smaller groups cost more than they save");
 

@@ -16,39 +16,28 @@ enum { SHAPE_BYTES = 9, MOST_OP_BYTES = 512 };
 static void plain_numbers(const struct cm_op *op, uint32_t *numbers)
 {
     memset(numbers, 0, 4 * sizeof *numbers);
-    switch (op->kind) {
-    case CM_OP_SUPPLY:
+    if (op->kind == CM_OP_SUPPLY) {
         numbers[0] = op->supply.mv;
-        break;
-    case CM_OP_CLOCK:
-        numbers[0] = op->clock.want_hz;
-        break;
-    case CM_OP_LINE:
+    } else if (op->kind == CM_OP_LINE) {
         numbers[0] = op->line.line;
         numbers[1] = op->line.level;
-        break;
-    case CM_OP_SENSE:
+    } else if (op->kind == CM_OP_SENSE) {
         numbers[0] = op->sense.line;
-        break;
-    case CM_OP_WAIT:
+    } else if (op->kind == CM_OP_CLOCK || op->kind == CM_OP_WAIT) {
         numbers[0] = op->wait.us;
-        break;
-    case CM_OP_POLL:
-        numbers[0] = op->poll.early_us;
-        numbers[1] = op->poll.interval_us;
-        numbers[2] = op->poll.timeout_us;
-        numbers[3] = op->poll.floating;
-        break;
-    case CM_OP_REPEAT:
+    } else {
         numbers[0] = op->repeat.first;
         numbers[1] = op->repeat.count;
         numbers[2] = op->repeat.chunk;
         numbers[3] = op->repeat.ops;
-        break;
-    default:
-        break;
     }
 }
+
+_Static_assert(offsetof(struct cm_op, clock.want_hz) == offsetof(struct cm_op, wait.us) &&
+                   offsetof(struct cm_op, poll) == offsetof(struct cm_op, wait.us) &&
+                   offsetof(struct cm_poll, timeout_us) == offsetof(struct cm_repeat, chunk) &&
+                   offsetof(struct cm_poll, floating) == offsetof(struct cm_repeat, ops),
+               "operations with numbers are laid out alike");
 
 static void put_cycles(struct cm_message *message, const struct cm_exchange *exchange)
 {
@@ -159,35 +148,20 @@ static uint8_t *as_place(size_t at)
     return (uint8_t *)(uintptr_t)at; // NOLINT: no pointer, until resolve_places
 }
 
+/* Clock, wait and repeat begin as a poll does: a number of 32 bits, or several. */
 static bool get_plain(struct cm_op *op, const uint32_t *numbers)
 {
-    switch (op->kind) {
-    case CM_OP_SUPPLY:
+    if (op->kind > CM_OP_REPEAT)
+        return false;
+    op->poll = (struct cm_poll){numbers[A], numbers[B], numbers[C], (uint8_t)numbers[D]};
+    if (op->kind == CM_OP_SUPPLY) {
         op->supply.mv = (uint16_t)numbers[A];
-        break;
-    case CM_OP_CLOCK:
-        op->clock.want_hz = numbers[A];
-        op->clock.real_hz = 0;
-        break;
-    case CM_OP_LINE:
+    } else if (op->kind == CM_OP_LINE) {
         op->line.line = (uint8_t)numbers[A];
         op->line.level = (uint8_t)numbers[B];
-        break;
-    case CM_OP_SENSE:
+    } else if (op->kind == CM_OP_SENSE) {
         op->sense.line = (uint8_t)numbers[A];
         op->sense.value = 0;
-        break;
-    case CM_OP_WAIT:
-        op->wait.us = numbers[A];
-        break;
-    case CM_OP_POLL:
-        op->poll = (struct cm_poll){numbers[A], numbers[B], numbers[C], (uint8_t)numbers[D]};
-        break;
-    case CM_OP_REPEAT:
-        op->repeat = (struct cm_repeat){numbers[A], numbers[B], numbers[C], (uint8_t)numbers[D]};
-        break;
-    default:
-        return false;
     }
     return true;
 }
@@ -219,6 +193,7 @@ static bool get_head(struct cm_exchange *exchange, const struct cm_field *field)
     return true;
 }
 
+#ifndef CM_PROBE_SMALL
 static bool get_cycle(struct reading *reading, const struct cm_field *message)
 {
     struct cm_fields fields = {message->bytes, message->count, 0};
@@ -237,14 +212,20 @@ static bool get_cycle(struct reading *reading, const struct cm_field *message)
     return !is_damaged;
 }
 
-/* An address is put into the head, and dummies behind it: neither may lie outside. */
-static bool is_sane(const struct cm_exchange *exchange)
+#endif
+
+/* An address is put into the head, and dummies behind it: neither may lie outside. An instruction
+ * has one byte at least. */
+static bool is_sane(const struct cm_exchange *exchange, uint8_t bus)
 {
-    return exchange->address_bytes <= exchange->head_count && exchange->address_turn < 32 &&
+    bool is_empty = bus == CM_BUS_SHIFT && !exchange->head_count && !exchange->dummies &&
+                    (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH;
+    return !is_empty && exchange->address_bytes <= exchange->head_count && exchange->address_turn < 32 &&
            exchange->fold_turn < 32 &&
            exchange->head_count + exchange->dummies <= sizeof exchange->head;
 }
 
+#ifndef CM_PROBE_SMALL
 /* The head of an exchange on a parallel bus: its cycles, and the pulse of all it writes. */
 static bool end_cycles(struct reading *reading, struct cm_exchange *exchange, uint8_t first,
                        const uint32_t *numbers)
@@ -259,6 +240,21 @@ static bool end_cycles(struct reading *reading, struct cm_exchange *exchange, ui
     return true;
 }
 
+#else
+static bool get_cycle(struct reading *reading, const struct cm_field *message)
+{
+    (void)reading, (void)message;
+    return false;
+}
+
+static bool end_cycles(struct reading *reading, struct cm_exchange *exchange, uint8_t first,
+                       const uint32_t *numbers)
+{
+    (void)reading, (void)exchange, (void)first, (void)numbers;
+    return false;
+}
+#endif
+
 /* Its data lie where it says: that is checked when the batch is whole (check_data). */
 static bool end_exchange(struct reading *reading, struct cm_exchange *exchange, uint8_t first,
                          const uint32_t *numbers)
@@ -268,7 +264,7 @@ static bool end_exchange(struct reading *reading, struct cm_exchange *exchange, 
         return false;
     exchange->in = as_place((size_t)numbers[AT]);
     return reading->batch->bus == CM_BUS_PARALLEL ? end_cycles(reading, exchange, first, numbers)
-                                                  : is_sane(exchange);
+                                                  : is_sane(exchange, reading->batch->bus);
 }
 
 static bool get_op(struct reading *reading, const struct cm_field *message)
@@ -299,18 +295,20 @@ static bool get_op(struct reading *reading, const struct cm_field *message)
                                       : get_plain(op, numbers);
 }
 
-/* Bytes that an exchange moves in all. An instruction of the shift bus moves one, whatever it says.
- */
-static uint64_t moved(const struct cm_exchange *exchange, const struct cm_repeat *repeat,
-                      uint8_t bus)
+/* Bytes that an exchange moves in all; UINT32_MAX: more than there can be. An instruction of the
+ * shift bus moves one outside of a repeat, whatever it says. */
+static uint32_t moved(const struct cm_exchange *exchange, const struct cm_repeat *repeat,
+                      const struct cm_link_batch *batch)
 {
-    bool is_shift = bus == CM_BUS_SHIFT && (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH;
-    uint32_t count = exchange->count || !is_shift ? exchange->count : 1;
+    bool is_shift =
+        batch->bus == CM_BUS_SHIFT && (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH;
+    uint32_t count = exchange->count;
     if (!repeat)
-        return count;
-    if (is_shift && !exchange->count)
+        return count || !is_shift ? count : 1;
+    if (!count)
         return repeat->count;
-    return count ? (uint64_t)count * cm_repeat_chunks(repeat, repeat->count) : repeat->count;
+    uint32_t chunks = cm_repeat_chunks(repeat, repeat->count);
+    return chunks > batch->all / count ? UINT32_MAX : count * chunks;
 }
 
 /* Writing may go without data: then the head has them, or the fixed byte of the exchange. */
@@ -339,10 +337,11 @@ static bool check_data(const struct cm_link_batch *batch)
         if (op->kind != CM_OP_EXCHANGE || !(op->exchange.data & CM_DATA_MASK))
             continue;
         uintptr_t at = (uintptr_t)op->exchange.in;
-        uint64_t bytes = moved(&op->exchange, repeat, batch->bus);
-        if (!bytes && batch->bus == CM_BUS_THREE_WIRE) // a word without a bit
+        uint32_t bytes = moved(&op->exchange, repeat, batch);
+        bool is_empty = repeat && !repeat->count; // it does not run
+        if (!bytes && !is_empty && batch->bus == CM_BUS_THREE_WIRE) // a word without a bit
             return false;
-        if (!at && (!bytes || may_lack_data(&op->exchange, batch->bus)))
+        if (is_empty || (!at && (!bytes || may_lack_data(&op->exchange, batch->bus))))
             continue;
         if (!at || at - 1 > batch->all || bytes > batch->all - (at - 1))
             return false;

@@ -7,7 +7,7 @@
 #include <string.h>
 
 /* Tags of numbers: which member each is. */
-enum { VERSION = 1, BOARD, DATA_BYTES, OP_BYTES, OPS, WINDOW, BUSES, FASTEST_BAUD, TRAITS };
+enum { VERSION = 1, BOARD, BATCH_BYTES, OPS, WINDOW, BUSES, FASTEST_BAUD, TRAITS };
 
 static void traits_to_numbers(const struct cm_traits *traits, uint32_t *numbers)
 {
@@ -39,8 +39,7 @@ size_t cm_link_put_probe(const struct cm_link_probe *probe, uint8_t *bytes, size
     traits_to_numbers(&probe->traits, numbers);
     cm_put_number(&message, VERSION, probe->version);
     cm_put_bytes(&message, BOARD, (const uint8_t *)probe->board, strlen(probe->board));
-    cm_put_number(&message, DATA_BYTES, probe->data_bytes);
-    cm_put_number(&message, OP_BYTES, probe->op_bytes);
+    cm_put_number(&message, BATCH_BYTES, probe->batch_bytes);
     cm_put_number(&message, OPS, probe->ops);
     cm_put_number(&message, WINDOW, probe->window);
     cm_put_number(&message, BUSES, probe->buses);
@@ -71,12 +70,11 @@ bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, size_t
             numbers[field.tag] = field.number;
     }
     probe->version = (uint8_t)numbers[VERSION];
-    probe->data_bytes = numbers[DATA_BYTES];
-    probe->op_bytes = numbers[OP_BYTES];
+    probe->batch_bytes = numbers[BATCH_BYTES];
     probe->ops = (uint8_t)numbers[OPS];
     probe->window = (uint8_t)numbers[WINDOW];
     probe->buses = (uint8_t)numbers[BUSES];
     probe->fastest_baud = numbers[FASTEST_BAUD];
     numbers_to_traits(numbers + TRAITS, &probe->traits);
-    return !is_damaged && probe->version && probe->data_bytes && probe->ops && probe->window;
+    return !is_damaged && probe->version && probe->batch_bytes && probe->ops && probe->window;
 }

@@ -128,10 +128,10 @@ struct cm_repeat {
 /** Number of chunks of a repeat; of its first `count` bytes where that is less than all. */
 static inline uint32_t cm_repeat_chunks(const struct cm_repeat *repeat, uint32_t count)
 {
-    if (!count || !repeat->chunk)
+    uint32_t chunk = repeat->chunk, first = chunk - (repeat->first & (chunk - 1));
+    if (!count || !chunk || count <= first)
         return count != 0;
-    uint64_t end = (uint64_t)(repeat->first & (repeat->chunk - 1)) + count;
-    return (uint32_t)((end + repeat->chunk - 1) / repeat->chunk);
+    return 2 + (count - first - 1) / chunk;
 }
 
 enum cm_op_kind {

@@ -24,7 +24,8 @@ enum {
     CM_LINK_CRC = 4,  /**< and behind it */
     CM_LINK_BOARD = 24,
     CM_LINK_FRAME = CM_LINK_HEAD + CM_LINK_CRC,
-    CM_LINK_SHORT = 48 /**< frames of so many bytes or fewer are always taken by a probe; longer
+    CM_LINK_VALUES = 4, /**< clock and sense operations of one batch */
+    CM_LINK_SHORT = 24 /**< frames of so many bytes or fewer are always taken by a probe; longer
                             ones only while it has room for a batch */
 };
 
@@ -108,9 +109,9 @@ bool cm_link_open(const uint8_t *bytes, size_t count, struct cm_link_frame *fram
 struct cm_link_probe {
     uint8_t version;
     char board[CM_LINK_BOARD];
-    /** Bytes that move with one batch, out and in together; bytes and number of its operations;
+    /** Bytes that a batch takes as payload, together with those that come in; its operations;
      * batches on their way at once. */
-    uint32_t data_bytes, op_bytes;
+    uint32_t batch_bytes;
     uint8_t ops;
     uint8_t window;
     /** The buses that it can do: 1 << enum cm_bus_id. */
@@ -133,7 +134,8 @@ enum { CM_LINK_CYCLES = 24 };
  * both ways, then those that only come in. `at` tells where those of each operation begin.
  *
  * A batch whose operations are those of the one before it does not send them again (`is_same`):
- * its first repeat goes on where the other ended, `skip` bytes further.
+ * its first repeat goes on where the other ended, `skip` bytes further. So the operations of a
+ * batch whose data leave no room for them may travel ahead, in a batch whose repeat has no byte.
  */
 struct cm_link_batch {
     uint8_t bus;    /**< enum cm_bus_id */

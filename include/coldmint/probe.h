@@ -32,7 +32,7 @@ struct cm_probe_slot {
     uint8_t state;      /**< empty, waiting to be run, or done */
     uint8_t sequence;   /**< of the batch */
     uint8_t result_count;
-    uint8_t result[72]; /**< the payload of the result, without its data */
+    uint8_t result[48]; /**< the payload of the result, without its data */
     struct cm_link_span data;
 };
 
@@ -45,9 +45,9 @@ struct cm_probe_board {
     uint8_t buses;
     /** Batches that may be on their way at once. */
     uint8_t window;
-    /** A wait is cut into pieces of this length, between which the serial line is looked at; 0:
-     * 2 ms. */
-    uint16_t longest_wait_us;
+    /** How long nobody may look at the serial line, since it keeps only so much: waits are cut into
+     * pieces of this length (0: 2 ms), and data on SPI into pieces of so many bytes (0: any). */
+    uint16_t longest_wait_us, longest_shift;
     /** The next byte from the serial line; -1: there is none. Never waits. */
     int (*receive)(void *context);
     /** Sends bytes, or puts them where they will be sent from. */
@@ -61,9 +61,8 @@ struct cm_probe_board {
     bool (*set_baud)(void *context, uint32_t baud);
     uint32_t fastest_baud;
     void *context;
-    /** Bytes that one batch may move. */
-    size_t data_bytes;
-    /** Bytes of a slot: `data_bytes`, CM_LINK_FRAME, and what is left for operations. */
+    /** Bytes of a slot: CM_LINK_FRAME, 24, and those that one batch may move. A page of each memory
+     * that is to be written must go into it. */
     size_t buffer_bytes;
     /** As many as the window. */
     struct cm_probe_slot *slots;
@@ -102,6 +101,10 @@ void cm_probe_begin(struct cm_probe *probe);
 
 /** Takes what has come in, and runs a batch if one is whole. Returns soon where there is none. */
 void cm_probe_step(struct cm_probe *probe);
+
+/** For a board's own bus whose transfers take longer than the serial line may wait: between two
+ * bytes. False: the batch shall end; return CM_PORT_FAILED. */
+bool cm_probe_look(struct cm_probe *probe);
 
 CM_DECLS_END
 

@@ -120,8 +120,7 @@ enum cm_status link_begin_anew(struct link *link)
     begin(link);
     for (int i = 0; i < TRIES && !is_back && !link->is_gone; i++)
         is_back = say_hello(link);
-    bool is_same = is_back && link->probe.data_bytes == before.data_bytes &&
-                   link->probe.op_bytes == before.op_bytes && link->probe.ops == before.ops &&
-                   link->probe.window == before.window;
+    bool is_same = is_back && link->probe.batch_bytes == before.batch_bytes &&
+                   link->probe.ops == before.ops && link->probe.window == before.window;
     return is_same ? CM_CONTACT_LOST : CM_PORT_FAILED;
 }

@@ -34,8 +34,10 @@ struct link {
     uint16_t session;
     uint8_t next, acknowledged; /* piece to be sent; result that is due */
     struct sent *sent;          /* of each piece on its way, by its sequence */
-    struct shape last;          /* of the piece that was cut last */
-    bool is_cut;                /* the next piece is, and waits for a result */
+    struct shape last;          /* of the piece that was sent last */
+    struct piece cut;           /* the next piece, */
+    bool is_cut;                /* if there is one; */
+    bool is_announced;          /* and its operations travel ahead */
     bool owes_word; /* bytes have come that the probe keeps until it hears that they have */
     uint8_t *payload;
     size_t room; /* of a payload */

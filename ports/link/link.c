@@ -149,23 +149,43 @@ static bool must_wait(struct link *link, const struct piece *piece)
     return false;
 }
 
+/* Puts the piece that is cut, or what must travel ahead of it, into the next slot. */
+static void take_cut(struct link *link, struct piece *piece)
+{
+    struct shape before = link->last;
+    fill_piece(&link->cut);
+    shape_piece(&link->cut, &link->last);
+    link->is_announced = link->cut.is_filled && !link->cut.batch.is_same;
+    if (link->is_announced) {
+        link->last = before;
+        announce_piece(&link->cut, piece);
+        shape_piece(piece, &link->last);
+        link->cut.batch.continues = true;
+        return;
+    }
+    struct piece other = *piece;
+    *piece = link->cut;
+    piece->batch.ops = piece->ops;
+    piece->batch.at = piece->at;
+    link->cut.data = other.data;
+}
+
 /* Sends as many pieces as there is room for. */
 static enum cm_status send_pieces(struct link *link, struct pieces *pieces)
 {
     while ((uint8_t)(link->next - link->acknowledged) < link->probe.window) {
-        struct piece *piece = &sent_of(link, link->next)->piece;
-        enum cm_status status = link->is_cut ? CM_OK : next_piece(pieces, piece);
-        link->is_cut = !status && piece->batch.op_count;
-        bool is_alone = pieces->is_careful && link->next != link->acknowledged;
-        if (!link->is_cut || is_alone || must_wait(link, piece))
+        enum cm_status status = link->is_cut ? CM_OK : next_piece(pieces, &link->cut);
+        link->is_cut = !status && link->cut.batch.op_count;
+        bool is_alone =
+            pieces->is_careful && link->next != link->acknowledged && !link->is_announced;
+        if (!link->is_cut || is_alone || must_wait(link, &link->cut))
             return status;
-        fill_piece(piece);
-        shape_piece(piece, &link->last);
-        link->is_cut = false;
+        take_cut(link, &sent_of(link, link->next)->piece);
+        link->is_cut = link->is_announced;
         link->counts.turns += link->next == link->acknowledged;
         if (!send_piece(link, link->next++))
             return CM_PORT_FAILED;
-        if (pieces->is_careful)
+        if (pieces->is_careful && !link->is_cut)
             return CM_OK;
     }
     return CM_OK;
@@ -177,7 +197,7 @@ static enum cm_status run_batch(struct cm_run *run)
     struct pieces pieces = {.run = run, .probe = &link->probe};
     enum cm_status status = CM_OK;
     bool is_broken = false;
-    link->is_cut = false;
+    link->is_cut = link->is_announced = false;
     run->op = run->address = 0; // unless a result tells more
     run->placed = false;
     run->expected = run->found = 0;
@@ -229,16 +249,16 @@ static uint32_t measure(struct link *link)
 static bool make_room(struct link *link)
 {
     const struct cm_link_probe *probe = &link->probe;
-    if (probe->version != CM_LINK_VERSION || probe->data_bytes > MOST_DATA ||
-        probe->op_bytes > MOST_DATA)
+    if (probe->version != CM_LINK_VERSION || probe->batch_bytes > MOST_DATA)
         return false;
-    link->room = (size_t)probe->data_bytes + probe->op_bytes;
+    link->room = probe->batch_bytes;
     link->payload = malloc(link->room);
+    link->cut.data = malloc(probe->batch_bytes);
     link->sent = calloc(probe->window, sizeof *link->sent);
-    bool good = link->payload && link->sent;
+    bool good = link->payload && link->sent && link->cut.data;
     for (uint8_t i = 0; good && i < probe->window; i++) {
         link->sent[i].line = malloc(CM_LINK_LINE_BYTES(link->room));
-        link->sent[i].piece.data = malloc(probe->data_bytes);
+        link->sent[i].piece.data = malloc(probe->batch_bytes);
         good = link->sent[i].line && link->sent[i].piece.data;
     }
     return good;
@@ -252,6 +272,7 @@ static void free_all(struct link *link)
     }
     free(link->sent);
     free(link->payload);
+    free(link->cut.data);
     free(link->intake.bytes);
     close(link->line);
     pthread_mutex_destroy(&link->writing);

@@ -144,25 +144,43 @@ static uint32_t bytes_of(const struct pieces *pieces, uint32_t op)
 {
     uint8_t bytes[MOST_OP_BYTES];
     return (uint32_t)cm_link_put_op(&pieces->run->ops[op], pieces->run->bus->id,
-                                    pieces->probe->data_bytes, bytes, sizeof bytes);
+                                    pieces->probe->batch_bytes, bytes, sizeof bytes);
 }
 
-/* Do so many operations still fit? */
-static bool fit(const struct pieces *pieces, const struct piece *piece, uint32_t op, uint32_t count)
+static bool has_value(const struct cm_op *op)
+{
+    return op->kind == CM_OP_CLOCK || op->kind == CM_OP_SENSE;
+}
+
+static uint32_t used_by(const struct piece *piece)
+{
+    uint32_t used = 0;
+    for (uint32_t i = 0; i < piece->region_count; i++)
+        used += piece->regions[i].count;
+    return used;
+}
+
+/* Do so many operations still fit? `room`: what they leave for more data. */
+static bool fit(const struct pieces *pieces, const struct piece *piece, uint32_t op, uint32_t count,
+                uint32_t *room)
 {
     uint32_t most = pieces->probe->ops < PIECE_OPS ? pieces->probe->ops : PIECE_OPS;
-    uint32_t bytes = piece->op_bytes + MESSAGE_BYTES;
+    uint32_t bytes = MESSAGE_BYTES + piece->op_bytes + used_by(piece), values = piece->values;
     if (count > most - piece->batch.op_count)
         return false;
-    for (uint32_t i = op; i < op + count; i++)
+    for (uint32_t i = op; i < op + count; i++) {
         bytes += bytes_of(pieces, i);
-    return bytes <= pieces->probe->op_bytes;
+        values += has_value(&pieces->run->ops[i]);
+    }
+    *room = pieces->probe->batch_bytes - bytes;
+    return bytes <= pieces->probe->batch_bytes && values <= CM_LINK_VALUES;
 }
 
 static void add_op(struct pieces *pieces, struct piece *piece, uint32_t op)
 {
     uint32_t index = piece->batch.op_count;
     piece->op_bytes += bytes_of(pieces, op);
+    piece->values += has_value(&pieces->run->ops[op]);
     piece->ops[index] = pieces->run->ops[op];
     piece->at[index] = UINT32_MAX;
     piece->from[index] = op;
@@ -206,14 +224,6 @@ static bool add_repeat(struct pieces *pieces, struct piece *piece, uint32_t op, 
     return true;
 }
 
-static uint32_t used_by(const struct piece *piece)
-{
-    uint32_t used = 0;
-    for (uint32_t i = 0; i < piece->region_count; i++)
-        used += piece->regions[i].count;
-    return used;
-}
-
 static bool only_compares(const struct cm_op *body, uint32_t ops)
 {
     for (uint32_t i = 0; i < ops; i++) {
@@ -242,14 +252,27 @@ static uint32_t portion_now(struct pieces *pieces, uint32_t room)
     return pieces->is_careful ? few : most;
 }
 
+/* A repeat alone in its piece may use the room of its operations for data: those travel ahead, or
+ * are there already. */
+static uint32_t room_of(const struct pieces *pieces, struct piece *piece, uint32_t room)
+{
+    const struct cm_op *op = &pieces->run->ops[pieces->op];
+    uint32_t all = pieces->probe->batch_bytes - MESSAGE_BYTES;
+    const uint8_t bus = pieces->run->bus->id;
+    piece->is_filled = !piece->batch.op_count && op->repeat.count &&
+                       portion_of(op, pieces->at, room, bus) < portion_of(op, pieces->at, all, bus);
+    return piece->is_filled ? all : room;
+}
+
 /* A repeat, or as much of it as fits. False: the piece is full; `pieces` says from where on. */
 static bool take_repeat(struct pieces *pieces, struct piece *piece)
 {
     const struct cm_op *op = &pieces->run->ops[pieces->op];
-    uint32_t left = op->repeat.count - pieces->at, slots = op->repeat.ops + 1u,
-             room = pieces->probe->data_bytes - used_by(piece);
-    if (slots > pieces->run->op_count - pieces->op || !fit(pieces, piece, pieces->op, slots))
+    uint32_t left = op->repeat.count - pieces->at, slots = op->repeat.ops + 1u, room = 0;
+    if (slots > pieces->run->op_count - pieces->op ||
+        !fit(pieces, piece, pieces->op, slots, &room))
         return false;
+    room = room_of(pieces, piece, room);
     uint32_t portion = op->repeat.count ? portion_now(pieces, room) : 0;
     portion = portion < left ? portion : left;
     if ((!portion && left) || !add_repeat(pieces, piece, pieces->op, portion))
@@ -259,7 +282,7 @@ static bool take_repeat(struct pieces *pieces, struct piece *piece)
         return false;
     pieces->at = 0;
     pieces->op += slots;
-    return true;
+    return !piece->is_filled;
 }
 
 /* An operation outside of repeats; a poll and its exchange stay together. */
@@ -268,13 +291,13 @@ static bool take_plain(struct pieces *pieces, struct piece *piece)
     const struct cm_op *ops = pieces->run->ops;
     uint32_t count =
         ops[pieces->op].kind == CM_OP_POLL && pieces->op + 1 < pieces->run->op_count ? 2 : 1;
-    if (!fit(pieces, piece, pieces->op, count))
+    uint32_t room = 0, bytes = 0;
+    if (!fit(pieces, piece, pieces->op, count, &room))
         return false;
-    for (uint32_t i = pieces->op; i < pieces->op + count; i++) {
-        if (moves_data(&ops[i]) &&
-            plain_count(pieces, &ops[i].exchange) > pieces->probe->data_bytes - used_by(piece))
-            return false;
-    }
+    for (uint32_t i = pieces->op; i < pieces->op + count; i++)
+        bytes += moves_data(&ops[i]) ? plain_count(pieces, &ops[i].exchange) : 0;
+    if (bytes > room)
+        return false;
     for (uint32_t i = 0; i < count; i++, pieces->op++) {
         uint32_t index = piece->batch.op_count;
         add_op(pieces, piece, pieces->op);
@@ -347,7 +370,7 @@ static void take_shape(const struct piece *piece, struct shape *shape)
         fits &= bytes != 0;
         shape->count += bytes;
     }
-    if (!has_repeat || !shape->run || !fits)
+    if (!has_repeat || !fits)
         shape->count = 0;
 }
 
@@ -356,11 +379,23 @@ void shape_piece(struct piece *piece, struct shape *last)
     struct shape shape;
     struct cm_link_batch *batch = &piece->batch;
     take_shape(piece, &shape);
-    batch->is_same = shape.count && shape.count == last->count &&
+    batch->is_same = shape.count && shape.run && shape.count == last->count &&
                      memcmp(shape.bytes, last->bytes, shape.count) == 0;
     batch->skip = shape.first - (last->first + last->run);
     batch->count = shape.run == last->run ? 0 : shape.run;
     *last = shape;
+}
+
+void announce_piece(const struct piece *piece, struct piece *ahead)
+{
+    uint8_t *data = ahead->data;
+    *ahead = *piece;
+    ahead->data = ahead->batch.data = data;
+    ahead->batch.ops = ahead->ops;
+    ahead->batch.at = ahead->at;
+    ahead->ops[0].repeat.count = 0; // a repeat that is alone in its piece
+    ahead->region_count = 0;
+    ahead->batch.sent = ahead->batch.kept = ahead->batch.all = 0;
 }
 
 bool needs_result_of(const struct piece *piece, const struct piece *before)
@@ -379,7 +414,8 @@ enum cm_status next_piece(struct pieces *pieces, struct piece *piece)
     uint32_t op = pieces->op, at = pieces->at;
     bool goes_on = true;
     pieces->is_careful = false;
-    piece->region_count = piece->op_bytes = 0;
+    piece->region_count = piece->op_bytes = piece->values = 0;
+    piece->is_filled = false;
     piece->batch = (struct cm_link_batch){.bus = pieces->run->bus->id,
                                           .continues = op || at,
                                           .ops = piece->ops,

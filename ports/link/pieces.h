@@ -23,14 +23,17 @@ struct region {
     uint8_t way; /* 0: out, 1: both ways, 2: in */
 };
 
-/* A piece. Its data lie in `data`, which has probe->data_bytes. */
+/* A piece. Its data lie in `data`, which has probe->batch_bytes. */
 struct piece {
     struct cm_op ops[PIECE_OPS];
     uint32_t at[PIECE_OPS];
     uint32_t from[PIECE_OPS]; /* the operation of the batch that each is */
     struct region regions[PIECE_REGIONS];
     uint32_t region_count;
-    uint32_t op_bytes; /* that its operations take */
+    uint32_t op_bytes; /* that its operations take in a message */
+    uint32_t values;   /* operations that bring one */
+    bool is_filled;    /* its data leave no room for its operations: unless they are those of the
+                          piece before it, they travel ahead */
     struct cm_link_batch batch;
     uint8_t *data;
 };
@@ -50,6 +53,9 @@ void shape_piece(struct piece *piece, struct shape *last);
 /* The next piece. CM_OK with batch.op_count 0: there is none left. CM_DECLINED: the batch cannot be
  * cut so small. */
 enum cm_status next_piece(struct pieces *pieces, struct piece *piece);
+
+/* The operations of a piece alone: its repeat has no byte, so nothing happens. */
+void announce_piece(const struct piece *piece, struct piece *ahead);
 
 /* Copies what goes out into the piece; right before it is sent for the first time. */
 void fill_piece(struct piece *piece);

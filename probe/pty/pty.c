@@ -95,7 +95,6 @@ static bool make_store(struct cm_link_store *store, struct pty_size size)
 
 static bool make_board(struct pty_probe *probe, const struct cm_port *port, struct pty_size size)
 {
-    enum { OP_BYTES = 48 };
     struct cm_probe_board *board = &probe->board;
     *board = (struct cm_probe_board){.name = "pretended probe",
                                      .port = port,
@@ -105,9 +104,8 @@ static bool make_board(struct pty_probe *probe, const struct cm_port *port, stru
                                      .send = send_bytes,
                                      .clock_us = clock_us,
                                      .context = probe,
-                                     .data_bytes = size.data_bytes,
                                      .buffer_bytes =
-                                         size.data_bytes + CM_LINK_FRAME + size.ops * OP_BYTES,
+                                         size.batch_bytes + CM_LINK_FRAME,
                                      .slots = calloc(size.window, sizeof *board->slots)};
     bool good = make_store(&probe->probe.store, size) && board->slots;
     for (uint8_t i = 0; good && i < size.window; i++) {

@@ -18,7 +18,7 @@ struct pty_probe;
 
 /* Room in a pretended probe; as small as a real one's, or larger. */
 struct pty_size {
-    uint32_t data_bytes;
+    uint32_t batch_bytes;
     uint8_t ops, window;
 };
 

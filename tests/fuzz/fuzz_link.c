@@ -148,7 +148,6 @@ static void play(const uint8_t *data, size_t size, bool is_payload)
                                          .window = WINDOW,
                                          .receive = receive,
                                          .send = send_bytes,
-                                         .data_bytes = DATA,
                                          .buffer_bytes = BUFFER,
                                          .slots = slots};
     struct cm_probe probe = {.board = &board,

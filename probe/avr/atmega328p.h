@@ -1,0 +1,56 @@
+/*
+ * A board with an ATmega328P at 16 MHz and 5 V: where everything is.
+ *
+ *     target           pin      board pin       lamps            pin     board pin
+ *     RESET            PB0      8               in a session     PB2     10
+ *     SELECT           PB1      9               busy             PD2     2
+ *     MOSI             PB3      11              error            PD3     3
+ *     MISO             PB4      12
+ *     SCK              PB5      13              computer
+ *     WP               PD4      4               RXD, TXD         PD0, PD1
+ *     HOLD             PD5      5
+ *     SDA, SCL         PC4, PC5 A4, A5
+ *     half its supply  PC0      A0
+ *
+ * PB2 is the processor's own SS: as an output it keeps the SPI a master.
+ */
+#ifndef PROBE_AVR_PINS_H
+#define PROBE_AVR_PINS_H
+
+#define BOARD_NAME "ATmega328P"
+
+/* clang-format off */
+#define PINS                                       \
+    [CM_LINE_RESET]  = {&PINB, 1 << PB0},          \
+    [CM_LINE_SCK]    = {&PINB, 1 << PB5},          \
+    [CM_LINE_MOSI]   = {&PINB, 1 << PB3},          \
+    [CM_LINE_MISO]   = {&PINB, 1 << PB4},          \
+    [CM_LINE_SELECT] = {&PINB, 1 << PB1},          \
+    [CM_LINE_WP]     = {&PIND, 1 << PD4},          \
+    [CM_LINE_HOLD]   = {&PIND, 1 << PD5},          \
+    [CM_LINE_SDA]    = SDA_PIN,                    \
+    [CM_LINE_SCL]    = SCL_PIN
+#define SDA_PIN {&PINC, 1 << PC4}
+#define SCL_PIN {&PINC, 1 << PC5}
+#define LAMPS                                      \
+    [CM_LAMP_SESSION] = {&PINB, 1 << PB2},         \
+    [CM_LAMP_BUSY]    = {&PIND, 1 << PD2},         \
+    [CM_LAMP_ERROR]   = {&PIND, 1 << PD3}
+/* clang-format on */
+
+#define BOARD_LINES                                                                                \
+    (CM_LINE_BIT(CM_LINE_RESET) | CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI) |           \
+     CM_LINE_BIT(CM_LINE_SELECT) | CM_LINE_BIT(CM_LINE_WP) | CM_LINE_BIT(CM_LINE_HOLD) |           \
+     CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_BIT(CM_LINE_SCL))
+
+enum {
+    PINS_END = CM_LINE_SCL + 1,
+    SUPPLY_INPUT = 0, /* ADC0 */
+    DATA_BYTES = 256,
+    OP_BYTES = 96,
+    OPS = 11,
+    WINDOW = 2,
+    BUSES = 1 << CM_BUS_SHIFT | 1 << CM_BUS_SPI | 1 << CM_BUS_THREE_WIRE | 1 << CM_BUS_I2C
+};
+
+#endif

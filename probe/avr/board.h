@@ -1,0 +1,74 @@
+/*
+ * An AVR as a probe: what its parts share. One board is one header of pins (atmega328p.h,
+ * atmega1284p.h); all the rest is the same for both.
+ */
+#ifndef PROBE_AVR_BOARD_H
+#define PROBE_AVR_BOARD_H
+
+#include <avr/io.h>
+#include <coldmint/probe.h>
+
+#ifdef __AVR_ATmega328P__
+#include "atmega328p.h"
+#else
+#include "atmega1284p.h"
+#endif
+
+enum { CYCLES_US = F_CPU / 1000000 };
+
+/* A pin: the registers of its port, of which PINx is the first, and its bit. */
+struct pin {
+    volatile uint8_t *in;
+    uint8_t bit;
+};
+
+static inline void pin_low(const struct pin *pin)
+{
+    pin->in[2] &= (uint8_t)~pin->bit;
+    pin->in[1] |= pin->bit;
+}
+
+static inline void pin_high(const struct pin *pin)
+{
+    pin->in[2] |= pin->bit;
+    pin->in[1] |= pin->bit;
+}
+
+/* An input without pull-up. */
+static inline void pin_release(const struct pin *pin)
+{
+    pin->in[1] &= (uint8_t)~pin->bit;
+    pin->in[2] &= (uint8_t)~pin->bit;
+}
+
+/* --- uart.c: the serial line ------------------------------------------------------------- */
+
+void uart_begin(void);
+int uart_receive(void *context);
+void uart_send(void *context, const uint8_t *bytes, size_t count);
+bool uart_set_baud(void *context, uint32_t baud);
+
+/* --- clock.c: time ----------------------------------------------------------------------- */
+
+void clock_begin(void);
+uint32_t clock_now_us(const struct cm_port *port);
+void clock_wait_us(const struct cm_port *port, uint32_t us);
+
+/* --- supply.c: the target's supply, by the ADC ------------------------------------------- */
+
+void supply_begin(void);
+uint16_t supply_mv(void);
+
+/* --- port.c: lines and SPI --------------------------------------------------------------- */
+
+extern const struct cm_port board_port;
+
+/* --- i2c.c ------------------------------------------------------------------------------- */
+
+extern const struct cm_i2c board_i2c;
+
+/* --- main.c: a look at the serial line; false: the batch shall end ----------------------- */
+
+bool board_look(void);
+
+#endif

@@ -1,0 +1,60 @@
+/*
+ * The program: memory for batches, and the loop.
+ */
+#include "board.h"
+#include <avr/interrupt.h>
+#include <avr/wdt.h>
+
+enum { BUFFER = DATA_BYTES + OP_BYTES + CM_LINK_FRAME };
+
+static const struct pin LAMP[] = {LAMPS};
+static uint8_t buffers[WINDOW][BUFFER];
+static struct cm_probe_slot slots[WINDOW];
+static struct cm_op ops[OPS];
+
+static void light(void *context, enum cm_lamp lamp, bool on)
+{
+    (void)context;
+    if (on)
+        pin_high(&LAMP[lamp]);
+    else
+        pin_low(&LAMP[lamp]);
+}
+
+static const struct cm_probe_board BOARD = {
+    .name = BOARD_NAME,
+    .port = &board_port,
+    .buses = BUSES,
+    .window = WINDOW,
+    .longest_wait_us = 250, // the ring of the serial line has 64 bytes
+    .longest_shift = 16,
+    .receive = uart_receive,
+    .send = uart_send,
+    .set_baud = uart_set_baud,
+    .fastest_baud = 1000000,
+    .lamp = light,
+    .buffer_bytes = BUFFER,
+    .slots = slots,
+};
+static struct cm_probe probe = {.board = &BOARD, .store = {.ops = ops, .most_ops = OPS}};
+
+bool board_look(void)
+{
+    return cm_probe_look(&probe);
+}
+
+int main(void)
+{
+    wdt_disable(); // a boot loader may have left it on
+    for (uint8_t i = 0; i < WINDOW; i++)
+        slots[i].bytes = buffers[i];
+    for (uint8_t i = CM_LAMP_SESSION; i <= CM_LAMP_ERROR; i++)
+        light(0, (enum cm_lamp)i, false);
+    uart_begin();
+    clock_begin();
+    supply_begin();
+    sei();
+    cm_probe_begin(&probe);
+    for (;;)
+        cm_probe_step(&probe);
+}
