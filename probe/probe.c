@@ -17,6 +17,7 @@
  * ones stay, so that they are heard while all slots are in use; a long one moves to the slot of its
  * batch when it has outgrown that.
  */
+#include "run.h"
 #include "watch.h"
 #include <string.h>
 
@@ -65,11 +66,30 @@ static void send_result(struct cm_probe *probe, const struct cm_probe_slot *slot
                &slot->data);
 }
 
-/* Tells which batch is expected. Those before `sent` have been sent, as far as we know: if it is
- * one of them, it was lost. */
-static void send_again(struct cm_probe *probe, uint8_t sent)
+enum owed { NOTHING, PLACE, RESULTS };
+
+/* What the computer is owed: the results that it may not have, if it wants them; and which batch is
+ * expected. Those before `sent` have been sent, as far as we know: if it is one of them, it was
+ * lost. It is sent when nothing that came in is left to be looked at. */
+static void answer(struct cm_probe *probe)
 {
-    send_frame(probe, CM_LINK_AGAIN, probe->received, sent, NULL, 0, NULL);
+    uint8_t owed = probe->owed, window = probe->board->window;
+    probe->owed = NOTHING;
+    for (uint8_t i = owed == RESULTS ? window : (uint8_t)0; i; i--) {
+        uint8_t sequence = (uint8_t)(probe->expected - i);
+        const struct cm_probe_slot *slot = slot_of(probe, sequence);
+        if (slot->state == DONE && slot->sequence == sequence)
+            send_result(probe, slot);
+    }
+    if (owed)
+        send_frame(probe, CM_LINK_AGAIN, probe->received, probe->sent, NULL, 0, NULL);
+}
+
+static void owe(struct cm_probe *probe, enum owed what, uint8_t sent)
+{
+    if (what > probe->owed)
+        probe->owed = (uint8_t)what;
+    probe->sent = sent;
 }
 
 /* --- safety ------------------------------------------------------------------------------ */
@@ -104,101 +124,63 @@ static void end_session(struct cm_probe *probe)
 
 /* --- a batch ----------------------------------------------------------------------------- */
 
-static const struct cm_bus *bus_of(const struct cm_probe *probe, uint8_t id)
-{
-    static const struct cm_bus *const BUSES[] = {
-        [CM_BUS_SHIFT] = &cm_bus_shift,           [CM_BUS_SPI] = &cm_bus_spi,
-        [CM_BUS_THREE_WIRE] = &cm_bus_three_wire, [CM_BUS_I2C] = &cm_bus_i2c,
-#ifndef CM_PROBE_SMALL
-        [CM_BUS_PARALLEL] = &cm_bus_parallel,
-#endif
-    };
-    return probe->board->buses >> id & 1 ? BUSES[id] : NULL;
-}
-
-/* Runs a batch of the store; what came in is in its memory, behind `kept`. */
-static void run_batch(struct cm_probe *probe, const struct cm_link_batch *batch,
-                      struct cm_link_result *result)
-{
-    struct cm_run run = {.port = &probe->port,
-                         .bus = bus_of(probe, batch->bus),
-                         .ops = batch->ops,
-                         .op_count = batch->op_count};
-    probe->pulsed_us = now_us(probe);
-    light(probe, CM_LAMP_BUSY, true);
-    result->status = run.bus ? cm_interpret(&run) : CM_PORT_LACKS;
-    light(probe, CM_LAMP_BUSY, false);
-    light(probe, CM_LAMP_ERROR, result->status != CM_OK);
-    result->op = run.op;
-    result->address = run.address;
-    result->placed = run.placed;
-    result->expected = run.expected;
-    result->found = run.found;
-    result->data = batch->data + batch->kept;
-    result->data_count = batch->all - batch->kept;
-}
-
-static void keep_result(struct cm_probe *probe, struct cm_probe_slot *slot,
-                        struct cm_link_result *result, const struct cm_link_batch *batch)
-{
-    size_t count = cm_link_put_result(result, batch->ops, batch->op_count, slot->result,
-                                      sizeof slot->result);
-    if (!count) { // more values than there is room for
-        *result = (struct cm_link_result){.status = CM_PORT_LACKS};
-        count = cm_link_put_result(result, NULL, 0, slot->result, sizeof slot->result);
-    }
-    slot->result_count = (uint8_t)count;
-    slot->data = (struct cm_link_span){result->data, result->data_count};
-    slot->state = DONE;
-    probe->has_failed = result->status != CM_OK;
-    probe->expected++;
-}
-
 static void end_in_the_middle(struct cm_probe *probe);
+
+static enum cm_status try_batch(struct cm_probe *probe, const struct cm_probe_slot *slot,
+                                struct cm_link_batch *batch, struct cm_run *run)
+{
+    bool is_good =
+        cm_link_get_batch(batch, &probe->store, slot->bytes + CM_LINK_HEAD,
+                          slot->count - CM_LINK_FRAME, probe->board->buffer_bytes - CM_LINK_HEAD);
+    if (!is_good) {
+        *batch = (struct cm_link_batch){.data = slot->bytes};
+        return CM_BAD_ARGUMENT;
+    }
+    return batch->continues && probe->has_failed ? CM_DECLINED : cm_probe_run(probe, batch, run);
+}
 
 static void do_batch(struct cm_probe *probe, struct cm_probe_slot *slot)
 {
     struct cm_link_batch batch;
-    struct cm_link_result result = {.status = CM_OK};
+    struct cm_run run = {.op = 0};
     probe->is_over = false;
     probe->is_working = true;
-    if (!cm_link_get_batch(&batch, &probe->store, slot->bytes + CM_LINK_HEAD,
-                           slot->count - CM_LINK_FRAME, probe->board->buffer_bytes - CM_LINK_HEAD)) {
-        result.status = CM_BAD_ARGUMENT;
-        batch.op_count = 0;
-    } else if (batch.continues && probe->has_failed) {
-        result.status = CM_DECLINED;
-    } else {
-        run_batch(probe, &batch, &result);
-    }
+    probe->pulsed_us = now_us(probe);
+    light(probe, CM_LAMP_BUSY, true);
+    enum cm_status status = try_batch(probe, slot, &batch, &run);
     probe->is_working = false;
+    light(probe, CM_LAMP_BUSY, false);
+    light(probe, CM_LAMP_ERROR, status != CM_OK);
     if (probe->is_over) { // nobody waits for it
         end_in_the_middle(probe);
         return;
     }
-    result.restarts = probe->board->port->state->restarts - probe->restarts;
-    keep_result(probe, slot, &result, &batch);
+    cm_probe_keep(slot, status, &batch, &run,
+                  probe->board->port->state->restarts - probe->restarts);
+    slot->state = DONE;
+    probe->has_failed = status != CM_OK;
+    probe->expected++;
     send_result(probe, slot);
 }
 
 /* --- sessions ---------------------------------------------------------------------------- */
 
+/* Its word goes through the first slot, where nothing is before the first batch. */
 static void say_hello(struct cm_probe *probe)
 {
     const struct cm_probe_board *board = probe->board;
-    struct cm_link_probe facts = {.version = CM_LINK_VERSION,
-                                  .batch_bytes =
-                                      (uint32_t)(board->buffer_bytes - CM_LINK_FRAME),
-                                  .ops = probe->store.most_ops,
-                                  .window = board->window,
-                                  .buses = board->buses,
-                                  .fastest_baud = board->fastest_baud,
-                                  .traits = board->port->traits};
-    uint8_t payload[112];
-    for (uint8_t i = 0; i < CM_LINK_BOARD - 1 && board->name[i]; i++)
-        facts.board[i] = board->name[i];
+    const struct cm_link_limits limits = {
+        .batch_bytes = (uint32_t)(board->buffer_bytes - CM_LINK_FRAME),
+        .ops = probe->store.most_ops,
+        .window = board->window,
+        .buses = board->buses,
+        .fastest_baud = board->fastest_baud,
+    };
+    uint8_t *payload = board->slots[0].bytes;
     send_frame(probe, CM_LINK_HELLO, 0, 0, payload,
-               cm_link_put_probe(&facts, payload, sizeof payload), NULL);
+               cm_link_put_probe(&limits, board->name, &board->port->traits, payload,
+                                 board->buffer_bytes),
+               NULL);
 }
 
 /* A new session: whatever there was before is over. The same once more is only answered again. */
@@ -211,6 +193,7 @@ static void begin_session(struct cm_probe *probe, uint16_t session)
         make_safe(probe);
         probe->session = session;
         probe->received = probe->expected = 0;
+        probe->owed = NOTHING;
         probe->has_failed = false;
         probe->store.op_count = 0;
         probe->store.data = NULL;
@@ -231,16 +214,27 @@ static void say_bye(struct cm_probe *probe)
 /* A batch was left in the middle, since the computer is silent, or wanted that. */
 static void end_in_the_middle(struct cm_probe *probe)
 {
-    struct cm_link_frame frame = probe->pending;
-    probe->pending.kind = 0;
-    if (frame.kind == CM_LINK_HELLO)
-        begin_session(probe, frame.session);
-    else if (frame.kind == CM_LINK_END)
+    uint8_t kind = probe->pending;
+    probe->pending = 0;
+    if (kind == CM_LINK_HELLO)
+        begin_session(probe, probe->pending_session);
+    else if (kind == CM_LINK_END)
         say_bye(probe);
     else
         end_session(probe);
 }
 
+#ifdef CM_PROBE_SMALL
+static void change_rate(struct cm_probe *probe, const uint8_t *payload, size_t count)
+{
+    (void)probe, (void)payload, (void)count;
+}
+
+static void watch_rate(struct cm_probe *probe)
+{
+    (void)probe;
+}
+#else
 /* The line gets another rate; if nothing is heard at it, the old one comes back. */
 static void change_rate(struct cm_probe *probe, const uint8_t *payload, size_t count)
 {
@@ -258,6 +252,15 @@ static void change_rate(struct cm_probe *probe, const uint8_t *payload, size_t c
     probe->is_rate_new = true;
 }
 
+static void watch_rate(struct cm_probe *probe)
+{
+    if (probe->is_rate_new && now_us(probe) - probe->rate_us > RATE_US) {
+        probe->is_rate_new = false;
+        (void)probe->board->set_baud(probe->board->context, 0);
+    }
+}
+#endif
+
 /* --- frames ------------------------------------------------------------------------------ */
 
 /* Into the slot of its batch, if it is not there yet. The one that is due is taken; one that was
@@ -269,7 +272,7 @@ static void take_batch(struct cm_probe *probe, const struct cm_link_frame *frame
                   (uint8_t)(frame->sequence - frame->acknowledged) < probe->board->window;
     bool is_known = slot->state != EMPTY && slot->sequence == frame->sequence;
     if (is_known && slot->state == DONE) {
-        send_result(probe, slot);
+        owe(probe, RESULTS, probe->received);
     } else if (is_due && slot->state != WAITING) {
         if (probe->intake.bytes == probe->small)
             memcpy(slot->bytes, probe->small, probe->intake.count);
@@ -278,7 +281,7 @@ static void take_batch(struct cm_probe *probe, const struct cm_link_frame *frame
         slot->state = WAITING;
         probe->received++;
     } else if (!is_known) {
-        send_again(probe, frame->sequence);
+        owe(probe, PLACE, frame->sequence);
     }
 }
 
@@ -293,21 +296,12 @@ static void forget_results(struct cm_probe *probe, uint8_t acknowledged)
     }
 }
 
-static void answer_ask(struct cm_probe *probe, const struct cm_link_frame *frame)
-{
-    for (uint8_t i = frame->acknowledged; i != probe->expected; i++) {
-        const struct cm_probe_slot *slot = slot_of(probe, i);
-        if (slot->state == DONE && slot->sequence == i)
-            send_result(probe, slot);
-    }
-    send_again(probe, frame->sequence);
-}
-
 /* HELLO and END; during a batch they end that first. */
 static void turn_session(struct cm_probe *probe, const struct cm_link_frame *frame)
 {
     if (probe->is_working) {
-        probe->pending = *frame;
+        probe->pending = frame->kind;
+        probe->pending_session = frame->session;
         probe->is_over = true;
     } else if (frame->kind == CM_LINK_HELLO) {
         begin_session(probe, frame->session);
@@ -338,7 +332,7 @@ static void take_frame(struct cm_probe *probe, const struct cm_link_frame *frame
     if (frame->kind == CM_LINK_BATCH)
         take_batch(probe, frame);
     else if (frame->kind == CM_LINK_ASK)
-        answer_ask(probe, frame);
+        owe(probe, RESULTS, frame->sequence);
     else if (frame->kind == CM_LINK_RATE && !probe->is_working)
         change_rate(probe, payload, count);
 }
@@ -379,7 +373,7 @@ static void take_byte(struct cm_probe *probe, uint8_t byte)
     if (taken == CM_LINK_WHOLE && cm_link_open(intake->bytes, intake->count, &frame, &count))
         take_frame(probe, &frame, intake->bytes + CM_LINK_HEAD, count);
     else if (probe->session)
-        send_again(probe, (uint8_t)(probe->received + 1));
+        owe(probe, PLACE, (uint8_t)(probe->received + 1));
     begin_intake(probe);
 }
 
@@ -395,11 +389,19 @@ static void pump(struct cm_probe *probe)
         take_byte(probe, (uint8_t)byte);
 }
 
+/* The same, and answers. */
+static void listen(struct cm_probe *probe)
+{
+    pump(probe);
+    if (probe->owed)
+        answer(probe);
+}
+
 /* The clock is not looked at in every call: that costs more than many an exchange. */
 bool cm_probe_look(struct cm_probe *probe)
 {
     enum { EVERY = 8 };
-    pump(probe);
+    listen(probe);
     if (++probe->looks % EVERY)
         return !probe->is_over;
     uint32_t now = now_us(probe);
@@ -424,18 +426,13 @@ void cm_probe_begin(struct cm_probe *probe)
 
 void cm_probe_step(struct cm_probe *probe)
 {
-    const struct cm_probe_board *board = probe->board;
-    pump(probe);
+    listen(probe);
     struct cm_probe_slot *slot = slot_of(probe, probe->expected);
     if (probe->session && slot->state == WAITING && slot->sequence == probe->expected) {
         do_batch(probe, slot);
         return;
     }
-    uint32_t now = now_us(probe);
-    if (probe->session && now - probe->heard_us > CM_PROBE_SILENCE_US)
+    if (probe->session && now_us(probe) - probe->heard_us > CM_PROBE_SILENCE_US)
         end_session(probe);
-    if (probe->is_rate_new && now - probe->rate_us > RATE_US) {
-        probe->is_rate_new = false;
-        (void)board->set_baud(board->context, 0);
-    }
+    watch_rate(probe);
 }

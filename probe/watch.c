@@ -166,4 +166,3 @@ void cm_probe_watch(struct cm_probe *probe)
     watch_others(probe, inner);
 #endif
 }
-

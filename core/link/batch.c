@@ -5,7 +5,7 @@
 #include <coldmint/link.h>
 #include <string.h>
 
-enum { BUS = 1, BEGINS, BACK, IN, OPS, DATA, SAME, SKIP, RUN };
+enum { BUS = 1, BEGINS, BACK, IN, OPS, DATA, SAME, SKIP, RUN, FILL, FILLED };
 enum { KIND = 1, A, B, C, D, HEAD, SHAPE, COUNT, AT, CYCLES, LOW_NS, HIGH_NS };
 enum { CYCLE_ADDRESS = 1, CYCLE_DATA };
 enum { SHAPE_BYTES = 9, MOST_OP_BYTES = 512 };
@@ -115,6 +115,21 @@ size_t cm_link_put_op(const struct cm_op *op, uint8_t bus, uint32_t at, uint8_t 
     return message.is_full ? 0 : message.count;
 }
 
+/* Bytes that are all the same, as of a blank page, are told and not sent. */
+static void put_data(struct cm_message *message, const uint8_t *bytes, uint32_t count)
+{
+    enum { FEW = 8 };
+    uint32_t same = 0;
+    while (same < count && bytes[same] == bytes[0])
+        same++;
+    if (same < count || count < FEW) {
+        cm_put_bytes(message, DATA, bytes, count);
+        return;
+    }
+    cm_put_number(message, FILL, bytes[0]);
+    cm_put_number(message, FILLED, count);
+}
+
 size_t cm_link_put_batch(const struct cm_link_batch *batch, uint8_t *bytes, size_t room)
 {
     struct cm_message message = {bytes, room, 0, false};
@@ -128,7 +143,7 @@ size_t cm_link_put_batch(const struct cm_link_batch *batch, uint8_t *bytes, size
     cm_put_number(&message, RUN, batch->is_same ? batch->count : 0);
     for (uint8_t i = 0; !batch->is_same && i < batch->op_count; i++)
         put_op(&message, &batch->ops[i], batch->bus, batch->at[i]);
-    cm_put_bytes(&message, DATA, batch->data, batch->sent);
+    put_data(&message, batch->data, batch->sent);
     return message.is_full ? 0 : message.count;
 }
 
@@ -362,10 +377,8 @@ static void resolve_places(struct cm_link_store *store, uint8_t *data)
 }
 
 /* The operations of the batch before, whose first repeat goes on. */
-static bool take_same(struct reading *reading, const uint32_t *numbers)
+static bool take_same(struct cm_link_batch *batch, struct cm_link_store *store)
 {
-    struct cm_link_store *store = reading->store;
-    struct cm_link_batch *batch = reading->batch;
     if (!store->data || batch->op_count)
         return false;
     resolve_places(store, NULL);
@@ -375,28 +388,53 @@ static bool take_same(struct reading *reading, const uint32_t *numbers)
         struct cm_repeat *repeat = &store->ops[i].repeat;
         if (store->ops[i].kind != CM_OP_REPEAT)
             continue;
-        repeat->first += repeat->count + numbers[SKIP];
-        repeat->count = numbers[RUN] ? numbers[RUN] : repeat->count;
+        repeat->first += repeat->count + batch->skip;
+        repeat->count = batch->count ? batch->count : repeat->count;
         return true;
     }
     return false;
 }
 
-/* What the message says of its memory, which lies behind it; without data that go out, all of it.
- */
-static bool place_memory(struct cm_link_batch *batch, const uint32_t *numbers, uint8_t *bytes,
-                         size_t count, size_t room)
+/* The memory lies behind the message, or is the last field of it. Until now `kept` has the bytes
+ * that come back, and `all` those that only come in. */
+static bool place_memory(struct cm_link_batch *batch, uint8_t fill, uint8_t *bytes, size_t count,
+                         size_t room)
 {
-    size_t before = batch->data ? (size_t)(batch->data - bytes) : count;
-    batch->data = bytes + before;
-    if (numbers[BACK] > batch->sent || numbers[IN] > room - before - batch->sent)
+    if (!batch->data) {
+        batch->data = bytes + count;
+        if (batch->sent > room - count)
+            return false;
+        memset(batch->data, fill, (size_t)batch->sent);
+    }
+    size_t left = room - (size_t)(batch->data - bytes) - (size_t)batch->sent;
+    if (batch->kept > batch->sent || batch->all > left)
         return false;
-    batch->kept = batch->sent - numbers[BACK];
-    batch->all = batch->sent + numbers[IN];
+    batch->kept = batch->sent - batch->kept;
+    batch->all += batch->sent;
     return true;
 }
 
-static bool get_fields(struct reading *reading, uint32_t *numbers, uint8_t *bytes, size_t count)
+static void take_number(struct cm_link_batch *batch, uint8_t tag, uint32_t number)
+{
+    if (tag == BUS)
+        batch->bus = (uint8_t)number;
+    else if (tag == BEGINS)
+        batch->continues = !number;
+    else if (tag == BACK)
+        batch->kept = number;
+    else if (tag == IN)
+        batch->all = number;
+    else if (tag == SAME)
+        batch->is_same = number;
+    else if (tag == SKIP)
+        batch->skip = number;
+    else if (tag == RUN)
+        batch->count = number;
+    else if (tag == FILLED)
+        batch->sent = number;
+}
+
+static bool get_fields(struct reading *reading, uint8_t *fill, uint8_t *bytes, size_t count)
 {
     struct cm_link_batch *batch = reading->batch;
     struct cm_fields fields = {bytes, count, 0};
@@ -405,13 +443,14 @@ static bool get_fields(struct reading *reading, uint32_t *numbers, uint8_t *byte
     while (good && !batch->data && cm_next_field(&fields, &field, &is_damaged)) {
         if (field.tag == OPS && field.bytes) {
             reading->store->data = NULL; // the operations of the batch before are gone
-            batch->bus = (uint8_t)numbers[BUS];
             good = get_op(reading, &field);
         } else if (field.tag == DATA && field.bytes) {
             batch->data = bytes + (field.bytes - bytes);
             batch->sent = (uint32_t)field.count;
-        } else if (field.tag <= RUN && !field.bytes) {
-            numbers[field.tag] = field.number;
+        } else if (field.tag == FILL) {
+            *fill = (uint8_t)field.number;
+        } else if (field.tag < FILL || field.tag == FILLED) {
+            take_number(batch, (uint8_t)field.tag, field.number);
         }
     }
     return good && !is_damaged;
@@ -421,12 +460,11 @@ bool cm_link_get_batch(struct cm_link_batch *batch, struct cm_link_store *store,
                        size_t count, size_t room)
 {
     struct reading reading = {.store = store, .batch = batch, .room = room};
-    uint32_t numbers[RUN + 1] = {0};
-    *batch = (struct cm_link_batch){.ops = store->ops};
-    bool good = get_fields(&reading, numbers, bytes, count) &&
-                place_memory(batch, numbers, bytes, count, room) &&
-                (!numbers[SAME] || take_same(&reading, numbers));
-    batch->continues = !numbers[BEGINS];
+    uint8_t fill = 0;
+    *batch = (struct cm_link_batch){.ops = store->ops, .continues = true};
+    bool good = get_fields(&reading, &fill, bytes, count) &&
+                place_memory(batch, fill, bytes, count, room) &&
+                (!batch->is_same || take_same(batch, store));
     store->op_count = batch->op_count;
     store->bus = batch->bus;
     good = good && batch->bus <= CM_BUS_PARALLEL && batch->op_count && check_data(batch);

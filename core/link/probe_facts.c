@@ -9,14 +9,6 @@
 /* Tags of numbers: which member each is. */
 enum { VERSION = 1, BOARD, BATCH_BYTES, OPS, WINDOW, BUSES, FASTEST_BAUD, TRAITS };
 
-static void traits_to_numbers(const struct cm_traits *traits, uint32_t *numbers)
-{
-    const uint32_t all[] = {traits->lines,        traits->senses,        traits->clock_min_hz,
-                            traits->clock_max_hz, traits->supply_min_mv, traits->supply_max_mv,
-                            traits->data_lines,   traits->address_lines, traits->transfer_max};
-    memcpy(numbers, all, sizeof all);
-}
-
 enum { TRAIT_COUNT = 9 };
 
 static void numbers_to_traits(const uint32_t *numbers, struct cm_traits *traits)
@@ -32,20 +24,34 @@ static void numbers_to_traits(const uint32_t *numbers, struct cm_traits *traits)
                                  .transfer_max = numbers[8]};
 }
 
-size_t cm_link_put_probe(const struct cm_link_probe *probe, uint8_t *bytes, size_t room)
+static void put_traits(struct cm_message *message, const struct cm_traits *traits)
+{
+    cm_put_number(message, TRAITS, traits->lines);
+    cm_put_number(message, TRAITS + 1, traits->senses);
+    cm_put_number(message, TRAITS + 2, traits->clock_min_hz);
+    cm_put_number(message, TRAITS + 3, traits->clock_max_hz);
+    cm_put_number(message, TRAITS + 4, traits->supply_min_mv);
+    cm_put_number(message, TRAITS + 5, traits->supply_max_mv);
+    cm_put_number(message, TRAITS + 6, traits->data_lines);
+    cm_put_number(message, TRAITS + 7, traits->address_lines);
+    cm_put_number(message, TRAITS + 8, traits->transfer_max);
+}
+
+size_t cm_link_put_probe(const struct cm_link_limits *limits, const char *board,
+                         const struct cm_traits *traits, uint8_t *bytes, size_t room)
 {
     struct cm_message message = {bytes, room, 0, false};
-    uint32_t numbers[TRAIT_COUNT];
-    traits_to_numbers(&probe->traits, numbers);
-    cm_put_number(&message, VERSION, probe->version);
-    cm_put_bytes(&message, BOARD, (const uint8_t *)probe->board, strlen(probe->board));
-    cm_put_number(&message, BATCH_BYTES, probe->batch_bytes);
-    cm_put_number(&message, OPS, probe->ops);
-    cm_put_number(&message, WINDOW, probe->window);
-    cm_put_number(&message, BUSES, probe->buses);
-    cm_put_number(&message, FASTEST_BAUD, probe->fastest_baud);
-    for (uint8_t i = 0; i < TRAIT_COUNT; i++)
-        cm_put_number(&message, (uint8_t)(TRAITS + i), numbers[i]);
+    size_t count = 0;
+    while (count < CM_LINK_BOARD - 1 && board[count])
+        count++;
+    cm_put_number(&message, VERSION, CM_LINK_VERSION);
+    cm_put_bytes(&message, BOARD, (const uint8_t *)board, count);
+    cm_put_number(&message, BATCH_BYTES, limits->batch_bytes);
+    cm_put_number(&message, OPS, limits->ops);
+    cm_put_number(&message, WINDOW, limits->window);
+    cm_put_number(&message, BUSES, limits->buses);
+    cm_put_number(&message, FASTEST_BAUD, limits->fastest_baud);
+    put_traits(&message, traits);
     return message.is_full ? 0 : message.count;
 }
 
@@ -70,11 +76,11 @@ bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, size_t
             numbers[field.tag] = field.number;
     }
     probe->version = (uint8_t)numbers[VERSION];
-    probe->batch_bytes = numbers[BATCH_BYTES];
-    probe->ops = (uint8_t)numbers[OPS];
-    probe->window = (uint8_t)numbers[WINDOW];
-    probe->buses = (uint8_t)numbers[BUSES];
-    probe->fastest_baud = numbers[FASTEST_BAUD];
+    probe->limits.batch_bytes = numbers[BATCH_BYTES];
+    probe->limits.ops = (uint8_t)numbers[OPS];
+    probe->limits.window = (uint8_t)numbers[WINDOW];
+    probe->limits.buses = (uint8_t)numbers[BUSES];
+    probe->limits.fastest_baud = numbers[FASTEST_BAUD];
     numbers_to_traits(numbers + TRAITS, &probe->traits);
-    return !is_damaged && probe->version && probe->batch_bytes && probe->ops && probe->window;
+    return !is_damaged && probe->version && probe->limits.batch_bytes && probe->limits.ops && probe->limits.window;
 }

@@ -24,7 +24,7 @@ enum {
     CM_LINK_CRC = 4,  /**< and behind it */
     CM_LINK_BOARD = 24,
     CM_LINK_FRAME = CM_LINK_HEAD + CM_LINK_CRC,
-    CM_LINK_VALUES = 4, /**< clock and sense operations of one batch */
+    CM_LINK_VALUES = 3, /**< clock and sense operations of one batch */
     CM_LINK_SHORT = 24 /**< frames of so many bytes or fewer are always taken by a probe; longer
                             ones only while it has room for a batch */
 };
@@ -106,9 +106,8 @@ bool cm_link_open(const uint8_t *bytes, size_t count, struct cm_link_frame *fram
 
 /* --- how a probe describes itself -------------------------------------------------------- */
 
-struct cm_link_probe {
-    uint8_t version;
-    char board[CM_LINK_BOARD];
+/** What a probe has room for. */
+struct cm_link_limits {
     /** Bytes that a batch takes as payload, together with those that come in; its operations;
      * batches on their way at once. */
     uint32_t batch_bytes;
@@ -118,10 +117,20 @@ struct cm_link_probe {
     uint8_t buses;
     /** The fastest rate of the line that it can be asked for; 0: it keeps the one it has. */
     uint32_t fastest_baud;
+};
+
+struct cm_link_probe {
+    struct cm_link_limits limits;
+    uint8_t version;
+    char board[CM_LINK_BOARD];
     struct cm_traits traits;
 };
 
-size_t cm_link_put_probe(const struct cm_link_probe *probe, uint8_t *bytes, size_t room);
+/** Writes that as payload; 0: there is no room. */
+size_t cm_link_put_probe(const struct cm_link_limits *limits, const char *board,
+                         const struct cm_traits *traits, uint8_t *bytes, size_t room);
+
+/** Reads it. */
 bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, size_t count);
 
 /* --- batches ----------------------------------------------------------------------------- */

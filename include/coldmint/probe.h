@@ -32,7 +32,7 @@ struct cm_probe_slot {
     uint8_t state;      /**< empty, waiting to be run, or done */
     uint8_t sequence;   /**< of the batch */
     uint8_t result_count;
-    uint8_t result[48]; /**< the payload of the result, without its data */
+    uint8_t result[40]; /**< the payload of the result, without its data */
     struct cm_link_span data;
 };
 
@@ -81,15 +81,19 @@ struct cm_probe {
     struct cm_spi spi;
     struct cm_link_intake intake;
     uint8_t small[CM_LINK_SHORT]; /**< where each frame begins */
-    struct cm_link_frame pending; /**< HELLO or END that came during a batch */
+    uint8_t pending; /**< HELLO, with its session, or END that came during a batch */
+    uint16_t pending_session;
     uint32_t heard_us, pulsed_us;
-    uint32_t rate_us;  /**< since when the rate of the line is another one; until then: */
-    bool is_rate_new;  /**< no frame has come at it */
+#ifndef CM_PROBE_SMALL
+    uint32_t rate_us; /**< since when the rate of the line is another one, */
+#endif
+    bool is_rate_new;  /**< and no frame has come at it */
     uint32_t restarts; /**< of the board's port, when the session began */
     uint16_t session;  /**< 0: none */
     uint8_t received;  /**< batch that is taken next */
     uint8_t expected;  /**< batch that runs next */
     uint8_t looks;
+    uint8_t owed, sent; /**< an answer to the computer */
     bool has_failed; /**< the batch before the next one */
     bool is_working;
     bool is_over; /**< a batch, in the middle: the computer is silent, or wants its end */

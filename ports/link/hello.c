@@ -76,7 +76,7 @@ static bool is_there(struct link *link)
 static void raise_rate(struct link *link)
 {
     static const struct timespec LONG_ENOUGH = {0, RATE_MS * 1000000L};
-    uint32_t old = link->baud, new = line_fastest_baud(link->probe.fastest_baud);
+    uint32_t old = link->baud, new = line_fastest_baud(link->probe.limits.fastest_baud);
     const uint8_t wanted[4] = {(uint8_t)new, (uint8_t)(new >> 8), (uint8_t)(new >> 16),
                                (uint8_t)(new >> 24)};
     size_t payload;
@@ -120,7 +120,7 @@ enum cm_status link_begin_anew(struct link *link)
     begin(link);
     for (int i = 0; i < TRIES && !is_back && !link->is_gone; i++)
         is_back = say_hello(link);
-    bool is_same = is_back && link->probe.batch_bytes == before.batch_bytes &&
-                   link->probe.ops == before.ops && link->probe.window == before.window;
+    bool is_same = is_back && link->probe.limits.batch_bytes == before.limits.batch_bytes &&
+                   link->probe.limits.ops == before.limits.ops && link->probe.limits.window == before.limits.window;
     return is_same ? CM_CONTACT_LOST : CM_PORT_FAILED;
 }

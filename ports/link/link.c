@@ -42,7 +42,7 @@ static const struct cm_lines LINES = {.wait_us = wait_us, .now_us = time_us};
 
 static struct sent *sent_of(struct link *link, uint8_t sequence)
 {
-    return &link->sent[sequence % link->probe.window];
+    return &link->sent[sequence % link->probe.limits.window];
 }
 
 /* Sends a piece, for the first time or again: what is acknowledged is told anew. A long one may
@@ -173,7 +173,7 @@ static void take_cut(struct link *link, struct piece *piece)
 /* Sends as many pieces as there is room for. */
 static enum cm_status send_pieces(struct link *link, struct pieces *pieces)
 {
-    while ((uint8_t)(link->next - link->acknowledged) < link->probe.window) {
+    while ((uint8_t)(link->next - link->acknowledged) < link->probe.limits.window) {
         enum cm_status status = link->is_cut ? CM_OK : next_piece(pieces, &link->cut);
         link->is_cut = !status && link->cut.batch.op_count;
         bool is_alone =
@@ -194,14 +194,14 @@ static enum cm_status send_pieces(struct link *link, struct pieces *pieces)
 static enum cm_status run_batch(struct cm_run *run)
 {
     struct link *link = run->port->context;
-    struct pieces pieces = {.run = run, .probe = &link->probe};
+    struct pieces pieces = {.run = run, .limits = &link->probe.limits};
     enum cm_status status = CM_OK;
     bool is_broken = false;
     link->is_cut = link->is_announced = false;
     run->op = run->address = 0; // unless a result tells more
     run->placed = false;
     run->expected = run->found = 0;
-    if (!(link->probe.buses >> run->bus->id & 1))
+    if (!(link->probe.limits.buses >> run->bus->id & 1))
         return CM_PORT_LACKS;
     while (!is_broken) {
         enum cm_status sending = status ? CM_OK : send_pieces(link, &pieces);
@@ -249,16 +249,16 @@ static uint32_t measure(struct link *link)
 static bool make_room(struct link *link)
 {
     const struct cm_link_probe *probe = &link->probe;
-    if (probe->version != CM_LINK_VERSION || probe->batch_bytes > MOST_DATA)
+    if (probe->version != CM_LINK_VERSION || probe->limits.batch_bytes > MOST_DATA)
         return false;
-    link->room = probe->batch_bytes;
+    link->room = probe->limits.batch_bytes;
     link->payload = malloc(link->room);
-    link->cut.data = malloc(probe->batch_bytes);
-    link->sent = calloc(probe->window, sizeof *link->sent);
+    link->cut.data = malloc(probe->limits.batch_bytes);
+    link->sent = calloc(probe->limits.window, sizeof *link->sent);
     bool good = link->payload && link->sent && link->cut.data;
-    for (uint8_t i = 0; good && i < probe->window; i++) {
+    for (uint8_t i = 0; good && i < probe->limits.window; i++) {
         link->sent[i].line = malloc(CM_LINK_LINE_BYTES(link->room));
-        link->sent[i].piece.data = malloc(probe->batch_bytes);
+        link->sent[i].piece.data = malloc(probe->limits.batch_bytes);
         good = link->sent[i].line && link->sent[i].piece.data;
     }
     return good;
@@ -266,7 +266,7 @@ static bool make_room(struct link *link)
 
 static void free_all(struct link *link)
 {
-    for (uint8_t i = 0; link->sent && i < link->probe.window; i++) {
+    for (uint8_t i = 0; link->sent && i < link->probe.limits.window; i++) {
         free(link->sent[i].line);
         free(link->sent[i].piece.data);
     }

@@ -144,7 +144,7 @@ static uint32_t bytes_of(const struct pieces *pieces, uint32_t op)
 {
     uint8_t bytes[MOST_OP_BYTES];
     return (uint32_t)cm_link_put_op(&pieces->run->ops[op], pieces->run->bus->id,
-                                    pieces->probe->batch_bytes, bytes, sizeof bytes);
+                                    pieces->limits->batch_bytes, bytes, sizeof bytes);
 }
 
 static bool has_value(const struct cm_op *op)
@@ -164,7 +164,7 @@ static uint32_t used_by(const struct piece *piece)
 static bool fit(const struct pieces *pieces, const struct piece *piece, uint32_t op, uint32_t count,
                 uint32_t *room)
 {
-    uint32_t most = pieces->probe->ops < PIECE_OPS ? pieces->probe->ops : PIECE_OPS;
+    uint32_t most = pieces->limits->ops < PIECE_OPS ? pieces->limits->ops : PIECE_OPS;
     uint32_t bytes = MESSAGE_BYTES + piece->op_bytes + used_by(piece), values = piece->values;
     if (count > most - piece->batch.op_count)
         return false;
@@ -172,8 +172,8 @@ static bool fit(const struct pieces *pieces, const struct piece *piece, uint32_t
         bytes += bytes_of(pieces, i);
         values += has_value(&pieces->run->ops[i]);
     }
-    *room = pieces->probe->batch_bytes - bytes;
-    return bytes <= pieces->probe->batch_bytes && values <= CM_LINK_VALUES;
+    *room = pieces->limits->batch_bytes - bytes;
+    return bytes <= pieces->limits->batch_bytes && values <= CM_LINK_VALUES;
 }
 
 static void add_op(struct pieces *pieces, struct piece *piece, uint32_t op)
@@ -241,7 +241,7 @@ static uint32_t portion_now(struct pieces *pieces, uint32_t room)
     const struct cm_op *op = &pieces->run->ops[pieces->op];
     const uint8_t bus = pieces->run->bus->id;
     uint32_t handy =
-        pieces->probe->window > 1 && room > HANDY ? portion_of(op, pieces->at, HANDY, bus) : 0;
+        pieces->limits->window > 1 && room > HANDY ? portion_of(op, pieces->at, HANDY, bus) : 0;
     uint32_t most = handy ? handy : portion_of(op, pieces->at, room, bus);
     if (!only_compares(op + 1, op->repeat.ops))
         return most;
@@ -257,7 +257,7 @@ static uint32_t portion_now(struct pieces *pieces, uint32_t room)
 static uint32_t room_of(const struct pieces *pieces, struct piece *piece, uint32_t room)
 {
     const struct cm_op *op = &pieces->run->ops[pieces->op];
-    uint32_t all = pieces->probe->batch_bytes - MESSAGE_BYTES;
+    uint32_t all = pieces->limits->batch_bytes - MESSAGE_BYTES;
     const uint8_t bus = pieces->run->bus->id;
     piece->is_filled = !piece->batch.op_count && op->repeat.count &&
                        portion_of(op, pieces->at, room, bus) < portion_of(op, pieces->at, all, bus);

@@ -9,7 +9,7 @@ enum { PIECE_OPS = 64, PIECE_REGIONS = 64, SHAPE_BYTES = 4096 };
 /* The batch, and how far it is cut. */
 struct pieces {
     struct cm_run *run;
-    const struct cm_link_probe *probe;
+    const struct cm_link_limits *limits; /* of the probe */
     uint32_t op;     /* the next one */
     uint32_t at;     /* bytes of its repeat that are in pieces already */
     uint32_t trust;  /* most bytes of the next piece of a comparison */
@@ -23,7 +23,7 @@ struct region {
     uint8_t way; /* 0: out, 1: both ways, 2: in */
 };
 
-/* A piece. Its data lie in `data`, which has probe->batch_bytes. */
+/* A piece. Its data lie in `data`, which has room for limits->batch_bytes. */
 struct piece {
     struct cm_op ops[PIECE_OPS];
     uint32_t at[PIECE_OPS];

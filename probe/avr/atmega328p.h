@@ -19,24 +19,19 @@
 
 #define BOARD_NAME "ATmega328P"
 
-/* clang-format off */
-#define PINS                                       \
-    [CM_LINE_RESET]  = {&PINB, 1 << PB0},          \
-    [CM_LINE_SCK]    = {&PINB, 1 << PB5},          \
-    [CM_LINE_MOSI]   = {&PINB, 1 << PB3},          \
-    [CM_LINE_MISO]   = {&PINB, 1 << PB4},          \
-    [CM_LINE_SELECT] = {&PINB, 1 << PB1},          \
-    [CM_LINE_WP]     = {&PIND, 1 << PD4},          \
-    [CM_LINE_HOLD]   = {&PIND, 1 << PD5},          \
-    [CM_LINE_SDA]    = SDA_PIN,                    \
-    [CM_LINE_SCL]    = SCL_PIN
-#define SDA_PIN {&PINC, 1 << PC4}
-#define SCL_PIN {&PINC, 1 << PC5}
-#define LAMPS                                      \
-    [CM_LAMP_SESSION] = {&PINB, 1 << PB2},         \
-    [CM_LAMP_BUSY]    = {&PIND, 1 << PD2},         \
-    [CM_LAMP_ERROR]   = {&PIND, 1 << PD3}
-/* clang-format on */
+#define RESET_PIN  {&PINB, 1 << PB0}
+#define SELECT_PIN {&PINB, 1 << PB1}
+#define MOSI_PIN   {&PINB, 1 << PB3}
+#define MISO_PIN   {&PINB, 1 << PB4}
+#define SCK_PIN    {&PINB, 1 << PB5}
+#define WP_PIN     {&PIND, 1 << PD4}
+#define HOLD_PIN   {&PIND, 1 << PD5}
+#define SDA_PIN    {&PINC, 1 << PC4}
+#define SCL_PIN    {&PINC, 1 << PC5}
+
+#define SESSION_LAMP {&PINB, 1 << PB2}
+#define BUSY_LAMP    {&PIND, 1 << PD2}
+#define ERROR_LAMP   {&PIND, 1 << PD3}
 
 #define BOARD_LINES                                                                                \
     (CM_LINE_BIT(CM_LINE_RESET) | CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI) |           \
@@ -44,11 +39,9 @@
      CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_BIT(CM_LINE_SCL))
 
 enum {
-    PINS_END = CM_LINE_SCL + 1,
-    SUPPLY_INPUT = 0, /* ADC0 */
-    DATA_BYTES = 256,
-    OP_BYTES = 96,
-    OPS = 11,
+    SUPPLY_INPUT = 0,     /* ADC0 */
+    BATCH_BYTES = 256 + 24, /* a page of SPI flash */
+    OPS = 7,
     WINDOW = 2,
     BUSES = 1 << CM_BUS_SHIFT | 1 << CM_BUS_SPI | 1 << CM_BUS_THREE_WIRE | 1 << CM_BUS_I2C
 };

@@ -6,6 +6,7 @@
 #define PROBE_AVR_BOARD_H
 
 #include <avr/io.h>
+#include <avr/pgmspace.h>
 #include <coldmint/probe.h>
 
 #ifdef __AVR_ATmega328P__
@@ -22,23 +23,34 @@ struct pin {
     uint8_t bit;
 };
 
-static inline void pin_low(const struct pin *pin)
+/* From a table in flash, which has room for more. */
+static inline struct pin pin_from(const struct pin *table)
 {
-    pin->in[2] &= (uint8_t)~pin->bit;
-    pin->in[1] |= pin->bit;
+    return (struct pin){(volatile uint8_t *)pgm_read_word(&table->in), pgm_read_byte(&table->bit)};
 }
 
-static inline void pin_high(const struct pin *pin)
+static inline bool pin_get(struct pin pin)
 {
-    pin->in[2] |= pin->bit;
-    pin->in[1] |= pin->bit;
+    return pin.in[0] & pin.bit;
+}
+
+static inline void pin_low(struct pin pin)
+{
+    pin.in[2] &= (uint8_t)~pin.bit;
+    pin.in[1] |= pin.bit;
+}
+
+static inline void pin_high(struct pin pin)
+{
+    pin.in[2] |= pin.bit;
+    pin.in[1] |= pin.bit;
 }
 
 /* An input without pull-up. */
-static inline void pin_release(const struct pin *pin)
+static inline void pin_release(struct pin pin)
 {
-    pin->in[1] &= (uint8_t)~pin->bit;
-    pin->in[2] &= (uint8_t)~pin->bit;
+    pin.in[1] &= (uint8_t)~pin.bit;
+    pin.in[2] &= (uint8_t)~pin.bit;
 }
 
 /* --- uart.c: the serial line ------------------------------------------------------------- */
@@ -46,7 +58,6 @@ static inline void pin_release(const struct pin *pin)
 void uart_begin(void);
 int uart_receive(void *context);
 void uart_send(void *context, const uint8_t *bytes, size_t count);
-bool uart_set_baud(void *context, uint32_t baud);
 
 /* --- clock.c: time ----------------------------------------------------------------------- */
 

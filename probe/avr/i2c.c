@@ -23,16 +23,11 @@ static void pause(void)
     _delay_loop_2(half);
 }
 
-static bool is_high(const struct pin *pin)
-{
-    return *pin->in & pin->bit;
-}
-
 /* Releases SCL, and waits until the device does. */
 static void clock_high(void)
 {
-    pin_release(&SCL);
-    for (uint16_t us = 0; !is_high(&SCL) && !is_lost; us++) {
+    pin_release(SCL);
+    for (uint16_t us = 0; !pin_get(SCL) && !is_lost; us++) {
         is_lost = us > STRETCH_US;
         clock_wait_us(0, 1);
     }
@@ -42,13 +37,13 @@ static void clock_high(void)
 static bool move_bit(bool out)
 {
     if (out)
-        pin_release(&SDA);
+        pin_release(SDA);
     else
-        pin_low(&SDA);
+        pin_low(SDA);
     pause();
     clock_high();
-    bool in = is_high(&SDA);
-    pin_low(&SCL);
+    bool in = pin_get(SDA);
+    pin_low(SCL);
     return in;
 }
 
@@ -63,10 +58,10 @@ static bool move_byte(uint8_t *byte, bool ack)
 
 static void stop(void)
 {
-    pin_low(&SDA);
+    pin_low(SDA);
     pause();
     clock_high();
-    pin_release(&SDA);
+    pin_release(SDA);
     pause();
 }
 
@@ -74,20 +69,20 @@ static void stop(void)
 static enum cm_status call(uint8_t device, uint8_t reads)
 {
     uint8_t byte = (uint8_t)(device << 1 | reads);
-    pin_release(&SDA);
+    pin_release(SDA);
     pause();
     clock_high();
-    for (uint8_t i = 0; i < CLEAR_CLOCKS && !is_high(&SDA); i++) {
-        pin_low(&SCL);
+    for (uint8_t i = 0; i < CLEAR_CLOCKS && !pin_get(SDA); i++) {
+        pin_low(SCL);
         pause();
         clock_high();
     }
-    is_lost |= !is_high(&SDA);
+    is_lost |= !pin_get(SDA);
     if (is_lost)
         return CM_CONTACT_LOST;
-    pin_low(&SDA);
+    pin_low(SDA);
     pause();
-    pin_low(&SCL);
+    pin_low(SCL);
     return move_byte(&byte, false) ? CM_OK : CM_NACK;
 }
 
@@ -144,8 +139,8 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
     (void)port;
     half = cycles > OVERHEAD + LOOP ? (uint16_t)((cycles - OVERHEAD + LOOP - 1) / LOOP) : 1;
     *real_hz = F_CPU / 2 / ((uint32_t)half * LOOP + OVERHEAD);
-    pin_release(&SDA);
-    pin_release(&SCL);
+    pin_release(SDA);
+    pin_release(SCL);
     return CM_OK;
 }
 

@@ -5,20 +5,23 @@
 #include <avr/interrupt.h>
 #include <avr/wdt.h>
 
-enum { BUFFER = DATA_BYTES + OP_BYTES + CM_LINK_FRAME };
+enum { BUFFER = BATCH_BYTES + CM_LINK_FRAME };
 
-static const struct pin LAMP[] = {LAMPS};
+static const struct pin LAMPS[] PROGMEM = {[CM_LAMP_SESSION] = SESSION_LAMP,
+                                           [CM_LAMP_BUSY] = BUSY_LAMP,
+                                           [CM_LAMP_ERROR] = ERROR_LAMP};
 static uint8_t buffers[WINDOW][BUFFER];
 static struct cm_probe_slot slots[WINDOW];
 static struct cm_op ops[OPS];
 
 static void light(void *context, enum cm_lamp lamp, bool on)
 {
+    struct pin pin = pin_from(&LAMPS[lamp]);
     (void)context;
     if (on)
-        pin_high(&LAMP[lamp]);
+        pin_high(pin);
     else
-        pin_low(&LAMP[lamp]);
+        pin_low(pin);
 }
 
 static const struct cm_probe_board BOARD = {
@@ -30,13 +33,11 @@ static const struct cm_probe_board BOARD = {
     .longest_shift = 16,
     .receive = uart_receive,
     .send = uart_send,
-    .set_baud = uart_set_baud,
-    .fastest_baud = 1000000,
     .lamp = light,
     .buffer_bytes = BUFFER,
     .slots = slots,
 };
-static struct cm_probe probe = {.board = &BOARD, .store = {.ops = ops, .most_ops = OPS}};
+static struct cm_probe probe;
 
 bool board_look(void)
 {
@@ -46,6 +47,9 @@ bool board_look(void)
 int main(void)
 {
     wdt_disable(); // a boot loader may have left it on
+    probe.board = &BOARD;
+    probe.store.ops = ops;
+    probe.store.most_ops = OPS;
     for (uint8_t i = 0; i < WINDOW; i++)
         slots[i].bytes = buffers[i];
     for (uint8_t i = CM_LAMP_SESSION; i <= CM_LAMP_ERROR; i++)

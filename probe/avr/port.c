@@ -6,7 +6,14 @@
  */
 #include "board.h"
 
-static const struct pin PIN[] = {PINS};
+/* Those without a pin are all zero. */
+static const struct pin PINS[] PROGMEM = {[CM_LINE_RESET] = RESET_PIN,   [CM_LINE_SCK] = SCK_PIN,
+                                          [CM_LINE_MOSI] = MOSI_PIN,     [CM_LINE_MISO] = MISO_PIN,
+                                          [CM_LINE_SELECT] = SELECT_PIN, [CM_LINE_WP] = WP_PIN,
+                                          [CM_LINE_HOLD] = HOLD_PIN,     [CM_LINE_SDA] = SDA_PIN,
+                                          [CM_LINE_SCL] = SCL_PIN};
+
+static const struct pin SCK = SCK_PIN, MOSI = MOSI_PIN, MISO = MISO_PIN;
 
 enum { SLOWEST = 7 }; /* F_CPU is divided by 2 to the power of 1 to 7 */
 
@@ -14,18 +21,20 @@ enum { SLOWEST = 7 }; /* F_CPU is divided by 2 to the power of 1 to 7 */
 static uint8_t control, speed;
 static uint16_t half_us;
 
-static const struct pin *pin_of(enum cm_line line)
+/* Without a pin, `in` is NULL. */
+static struct pin pin_of(enum cm_line line)
 {
-    return (uint8_t)line < PINS_END && PIN[line].in ? &PIN[line] : 0;
+    static const struct pin NONE = {0, 0};
+    return (uint8_t)line < sizeof PINS / sizeof PINS[0] ? pin_from(&PINS[line]) : NONE;
 }
 
 /* --- lines ------------------------------------------------------------------------------- */
 
 static enum cm_status set_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
-    const struct pin *pin = pin_of(line);
+    struct pin pin = pin_of(line);
     (void)port;
-    if (!pin)
+    if (!pin.in)
         return CM_PORT_LACKS;
     if (line == CM_LINE_SCK || line == CM_LINE_MOSI)
         SPCR = 0; // it would hold them
@@ -40,12 +49,12 @@ static enum cm_status set_line(const struct cm_port *port, enum cm_line line, en
 
 static enum cm_status sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
 {
-    const struct pin *pin = pin_of(line);
+    struct pin pin = pin_of(line);
     (void)port;
     if (line == CM_LINE_SUPPLY)
         *value = supply_mv();
-    else if (pin)
-        *value = (*pin->in & pin->bit) != 0;
+    else if (pin.in)
+        *value = pin_get(pin);
     else
         return CM_PORT_LACKS;
     return CM_OK;
@@ -58,8 +67,8 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
 {
     uint8_t power = 1;
     (void)port;
-    pin_low(&PIN[CM_LINE_SCK]);
-    pin_low(&PIN[CM_LINE_MOSI]);
+    pin_low(SCK);
+    pin_low(MOSI);
     while (power <= SLOWEST && F_CPU >> power > want_hz)
         power++;
     if (power > SLOWEST) {
@@ -80,20 +89,18 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
 
 static uint8_t shift_slowly(uint8_t out)
 {
-    const struct pin *sck = &PIN[CM_LINE_SCK], *mosi = &PIN[CM_LINE_MOSI],
-                     *miso = &PIN[CM_LINE_MISO];
     uint8_t in = 0;
     for (uint8_t mask = 0x80; mask; mask >>= 1) {
         if (out & mask)
-            pin_high(mosi);
+            pin_high(MOSI);
         else
-            pin_low(mosi);
+            pin_low(MOSI);
         clock_wait_us(0, half_us);
-        if (*miso->in & miso->bit)
+        if (pin_get(MISO))
             in |= mask;
-        pin_high(sck);
+        pin_high(SCK);
         clock_wait_us(0, half_us);
-        pin_low(sck);
+        pin_low(SCK);
     }
     return in;
 }

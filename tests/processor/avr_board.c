@@ -1,0 +1,326 @@
+/*
+ * The processor is simulated by Debian's library for that; its SPI tells whole bytes, its ports
+ * every change of a pin. What it does to a line is done to the same line of the bench, at the same
+ * time; what the bench answers is put on its inputs.
+ */
+#define _GNU_SOURCE
+#include "avr_board.h"
+#include <fcntl.h>
+#include <pty/pty.h>
+#include <simavr/avr_adc.h>
+#include <simavr/avr_ioport.h>
+#include <simavr/avr_spi.h>
+#include <simavr/avr_uart.h>
+#include <simavr/sim_avr.h>
+#include <simavr/sim_elf.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <time.h>
+#include <unistd.h>
+
+enum { HZ = 16000000, MHZ = HZ / 1000000, SLICE = HZ / 1000, MOST_WIRES = 48, IN = 4096 };
+enum { RAM_START = 0x100, PAINT = 0xA5 };
+enum { SPCR_AT = 0x4C, SPSR_AT = 0x4D, SPDR_AT = 0x4E };
+
+/* A pin of the processor, and the line of the target that it is wired to. */
+struct wire {
+    char port;
+    uint8_t bit;
+    uint8_t line;
+    uint8_t level;
+};
+
+static const struct wire WIRES_328P[] = {
+    {'B', 0, CM_LINE_RESET, 0}, {'B', 1, CM_LINE_SELECT, 0}, {'B', 3, CM_LINE_MOSI, 0},
+    {'B', 4, CM_LINE_MISO, 0},  {'B', 5, CM_LINE_SCK, 0},    {'D', 4, CM_LINE_WP, 0},
+    {'D', 5, CM_LINE_HOLD, 0},  {'C', 4, CM_LINE_SDA, 0},    {'C', 5, CM_LINE_SCL, 0}};
+
+struct avr_board {
+    avr_t *avr;
+    const struct cm_port *target;
+    struct pty_line line;
+    struct wire wires[MOST_WIRES];
+    size_t wire_count;
+    avr_irq_t *spi_in, *uart_in;
+    bool is_full; /* the processor takes no more from the serial line */
+    uint32_t spi_divisor;
+    uint16_t free_from; /* RAM behind the variables */
+    uint64_t target_us, begun_ns, begun_cycle;
+    uint8_t in[IN];
+    size_t in_at, in_count;
+};
+
+static uint64_t host_ns(void)
+{
+    struct timespec now;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (uint64_t)now.tv_sec * 1000000000u + (uint64_t)now.tv_nsec;
+}
+
+/* --- the target -------------------------------------------------------------------------- */
+
+/* The bench's time goes up to the processor's. */
+static void keep_up(struct avr_board *board)
+{
+    uint64_t now = board->avr->cycle / MHZ;
+    uint32_t seen = board->target->lines->now_us(board->target);
+    int32_t behind = (int32_t)((uint32_t)now - seen);
+    if (behind > 0)
+        board->target->lines->wait_us(board->target, (uint32_t)behind);
+}
+
+static void set_pin(struct avr_board *board, const struct wire *wire, bool high)
+{
+    avr_irq_t *irq = avr_io_getirq(board->avr, AVR_IOCTL_IOPORT_GETIRQ(wire->port), wire->bit);
+    if (irq->value != (uint32_t)high)
+        avr_raise_irq(irq, high);
+}
+
+/* What the target shows on lines that the processor does not drive. */
+static void show_inputs(struct avr_board *board)
+{
+    for (size_t i = 0; i < board->wire_count; i++) {
+        const struct wire *wire = &board->wires[i];
+        uint16_t value = 0;
+        if (wire->level == CM_RELEASED &&
+            board->target->lines->sense(board->target, (enum cm_line)wire->line, &value) == CM_OK)
+            set_pin(board, wire, value);
+    }
+}
+
+static void drive(struct avr_board *board)
+{
+    bool has_changed = false;
+    keep_up(board);
+    for (size_t i = 0; i < board->wire_count; i++) {
+        struct wire *wire = &board->wires[i];
+        avr_ioport_state_t state;
+        avr_ioctl(board->avr, AVR_IOCTL_IOPORT_GETSTATE(wire->port), &state);
+        uint8_t level = CM_RELEASED;
+        if (state.ddr >> wire->bit & 1)
+            level = state.port >> wire->bit & 1 ? CM_HIGH : CM_LOW;
+        if (level == wire->level || wire->line == CM_LINE_MISO)
+            continue;
+        wire->level = level;
+        has_changed = true;
+        cm_ignore(board->target->lines->line(board->target, (enum cm_line)wire->line,
+                                             (enum cm_level)level));
+    }
+    if (has_changed)
+        show_inputs(board);
+}
+
+static void on_port(struct avr_irq_t *irq, uint32_t value, void *context)
+{
+    (void)irq, (void)value;
+    drive(context);
+}
+
+/* Of the processor's SPI clock, in cycles; from the registers. */
+static uint32_t spi_divisor(const struct avr_board *board)
+{
+    static const uint8_t DIVISORS[] = {4, 16, 64, 128};
+    return (uint32_t)DIVISORS[board->avr->data[SPCR_AT] & 3] >> (board->avr->data[SPSR_AT] & 1);
+}
+
+/* The library takes 100 us for every byte: its timer is set to what the registers say. */
+static void on_spdr(struct avr_t *avr, avr_io_addr_t address, uint8_t value, void *context)
+{
+    enum { TAKES = 100 * MHZ };
+    const struct avr_board *board = context;
+    avr_cycle_timer_slot_p slot = avr->cycle_timers.timer;
+    (void)address, (void)value;
+    while (slot && slot->when != avr->cycle + TAKES)
+        slot = slot->next;
+    if (!slot)
+        return;
+    avr_cycle_timer_t done = slot->timer;
+    void *param = slot->param;
+    avr_cycle_timer_cancel(avr, done, param);
+    avr_cycle_timer_register(avr, 8 * spi_divisor(board), done, param);
+}
+
+/* A byte of the processor's SPI. */
+static void on_spi(struct avr_irq_t *irq, uint32_t value, void *context)
+{
+    struct avr_board *board = context;
+    uint8_t out = (uint8_t)value, in = 0xFF;
+    uint32_t divisor = spi_divisor(board), hz;
+    (void)irq;
+    keep_up(board);
+    if (divisor != board->spi_divisor)
+        cm_ignore(board->target->spi->clock(board->target, HZ / divisor, &hz));
+    board->spi_divisor = divisor;
+    cm_ignore(board->target->spi->shift(board->target, &out, &in, 1));
+    avr_raise_irq(board->spi_in, in);
+}
+
+/* --- the serial line --------------------------------------------------------------------- */
+
+static void on_uart(struct avr_irq_t *irq, uint32_t value, void *context)
+{
+    const struct avr_board *board = context;
+    uint8_t byte = (uint8_t)value;
+    (void)irq;
+    if (write(board->line.line, &byte, 1) != 1)
+        return; // nobody reads: it is lost, as on a wire
+}
+
+static void on_full(struct avr_irq_t *irq, uint32_t value, void *context)
+{
+    struct avr_board *board = context;
+    (void)irq, (void)value;
+    board->is_full = true;
+}
+
+static void on_room(struct avr_irq_t *irq, uint32_t value, void *context)
+{
+    struct avr_board *board = context;
+    (void)irq, (void)value;
+    board->is_full = false;
+}
+
+static void feed_uart(struct avr_board *board)
+{
+    while (!board->is_full) {
+        if (board->in_at == board->in_count) {
+            ssize_t got = read(board->line.line, board->in, sizeof board->in);
+            board->in_at = 0;
+            board->in_count = got > 0 ? (size_t)got : 0;
+            if (got <= 0)
+                return;
+        }
+        avr_raise_irq(board->uart_in, board->in[board->in_at++]);
+    }
+}
+
+/* --- all --------------------------------------------------------------------------------- */
+
+static void on(struct avr_board *board, uint32_t group, int index, avr_irq_notify_t call)
+{
+    avr_irq_register_notify(avr_io_getirq(board->avr, group, index), call, board);
+}
+
+static void connect(struct avr_board *board)
+{
+    uint32_t flags = 0, uart = AVR_IOCTL_UART_GETIRQ('0');
+    int spi = avr_io_getirq(board->avr, AVR_IOCTL_SPI_GETIRQ(0), 0) ? 0 : '0';
+    avr_ioctl(board->avr, AVR_IOCTL_UART_GET_FLAGS('0'), &flags);
+    flags &= ~(uint32_t)(AVR_UART_FLAG_STDIO | AVR_UART_FLAG_POLL_SLEEP);
+    avr_ioctl(board->avr, AVR_IOCTL_UART_SET_FLAGS('0'), &flags);
+    board->uart_in = avr_io_getirq(board->avr, uart, UART_IRQ_INPUT);
+    on(board, uart, UART_IRQ_OUTPUT, on_uart);
+    on(board, uart, UART_IRQ_OUT_XOFF, on_full);
+    on(board, uart, UART_IRQ_OUT_XON, on_room);
+    board->spi_in = avr_io_getirq(board->avr, AVR_IOCTL_SPI_GETIRQ(spi), SPI_IRQ_INPUT);
+    on(board, AVR_IOCTL_SPI_GETIRQ(spi), SPI_IRQ_OUTPUT, on_spi);
+    avr_register_io_write(board->avr, SPDR_AT, on_spdr, board);
+    for (char port = 'A'; port <= 'D'; port++) {
+        if (!avr_io_getirq(board->avr, AVR_IOCTL_IOPORT_GETIRQ(port), 0))
+            continue;
+        on(board, AVR_IOCTL_IOPORT_GETIRQ(port), IOPORT_IRQ_REG_PORT, on_port);
+        on(board, AVR_IOCTL_IOPORT_GETIRQ(port), IOPORT_IRQ_DIRECTION_ALL, on_port);
+    }
+}
+
+static void be_quiet(avr_t *avr, const int level, const char *format, va_list arguments)
+{
+    (void)avr, (void)level, (void)format, (void)arguments;
+}
+
+struct avr_board *avr_board_open(const char *mcu, const char *firmware, struct cm_sim *sim)
+{
+    struct avr_board *board = calloc(1, sizeof *board);
+    elf_firmware_t image;
+    memset(&image, 0, sizeof image);
+    avr_global_logger_set(be_quiet);
+    if (!board || !pty_line_open(&board->line, O_NONBLOCK) ||
+        elf_read_firmware(firmware, &image) != 0 || !(board->avr = avr_make_mcu_by_name(mcu))) {
+        fprintf(stderr, "%s cannot run %s\n", mcu, firmware);
+        exit(3);
+    }
+    avr_init(board->avr);
+    image.frequency = HZ;
+    avr_load_firmware(board->avr, &image);
+    board->avr->frequency = HZ;
+    board->avr->vcc = board->avr->avcc = board->avr->aref = 5000;
+    board->target = cm_sim_port(sim);
+    memcpy(board->wires, WIRES_328P, sizeof WIRES_328P);
+    board->wire_count = sizeof WIRES_328P / sizeof WIRES_328P[0];
+    for (size_t i = 0; i < board->wire_count; i++)
+        board->wires[i].level = CM_RELEASED;
+    connect(board);
+    board->free_from = (uint16_t)(RAM_START + image.datasize + image.bsssize);
+    memset(board->avr->data + board->free_from, PAINT, board->avr->ramend + 1u - board->free_from);
+    board->begun_ns = host_ns();
+    show_inputs(board);
+    return board;
+}
+
+const char *avr_board_device(const struct avr_board *board)
+{
+    return board->line.device;
+}
+
+/* The target's supply, halved, is on the first analogue input. */
+static void show_supply(struct avr_board *board)
+{
+    uint16_t mv = 0;
+    if (board->target->lines->sense(board->target, CM_LINE_SUPPLY, &mv) == CM_OK)
+        avr_raise_irq(avr_io_getirq(board->avr, AVR_IOCTL_ADC_GETIRQ, ADC_IRQ_ADC0), mv / 2u);
+}
+
+bool avr_board_run(struct avr_board *board, unsigned pace)
+{
+    avr_t *avr = board->avr;
+    avr_cycle_count_t end = avr->cycle + SLICE;
+    feed_uart(board);
+    show_supply(board);
+    while (avr->cycle < end) {
+        int state = avr_run(avr);
+        if (state == cpu_Done || state == cpu_Crashed)
+            return false;
+    }
+    keep_up(board);
+    uint64_t due = board->begun_ns + avr->cycle * (1000 / MHZ) / pace, now = host_ns();
+    if (due > now) {
+        const struct timespec wait = {0, (long)(due - now)};
+        nanosleep(&wait, NULL);
+    } else {
+        board->begun_ns += now - due; // what was missed is not made up for
+    }
+    return true;
+}
+
+uint64_t avr_board_cycles(const struct avr_board *board)
+{
+    return board->avr->cycle;
+}
+
+/* What was written over the paint. */
+uint32_t avr_board_stack(const struct avr_board *board)
+{
+    uint32_t at = board->free_from, end = board->avr->ramend + 1u;
+    while (at < end && board->avr->data[at] == PAINT)
+        at++;
+    return end - at;
+}
+
+uint32_t avr_board_ram(const struct avr_board *board)
+{
+    return board->free_from - RAM_START + avr_board_stack(board);
+}
+
+void avr_board_reset(struct avr_board *board)
+{
+    avr_reset(board->avr);
+    drive(board);
+}
+
+void avr_board_close(struct avr_board *board)
+{
+    pty_line_close(&board->line);
+    avr_terminate(board->avr);
+    free(board);
+}

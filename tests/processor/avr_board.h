@@ -1,0 +1,32 @@
+/* An AVR that runs a probe's firmware, its pins wired to a simulated bench, its serial line a
+ * pseudo terminal. */
+#ifndef TESTS_AVR_BOARD_H
+#define TESTS_AVR_BOARD_H
+
+#include <sim/sim.h>
+#include <stdbool.h>
+#include <stdint.h>
+
+struct avr_board;
+
+/* `mcu`: "atmega328p". `firmware`: an ELF file. NULL: a message is on stderr. */
+struct avr_board *avr_board_open(const char *mcu, const char *firmware, struct cm_sim *sim);
+
+/* The device of its serial line. */
+const char *avr_board_device(const struct avr_board *board);
+
+/* Runs for a millisecond of its time, and waits where that would be faster than `pace` times the
+ * real one. False: the processor has stopped. */
+bool avr_board_run(struct avr_board *board, unsigned pace);
+
+/* Cycles so far; bytes of the deepest stack, and of it with all variables. */
+uint64_t avr_board_cycles(const struct avr_board *board);
+uint32_t avr_board_stack(const struct avr_board *board);
+uint32_t avr_board_ram(const struct avr_board *board);
+
+/* As when its reset button is pressed. */
+void avr_board_reset(struct avr_board *board);
+
+void avr_board_close(struct avr_board *board);
+
+#endif

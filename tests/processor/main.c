@@ -1,0 +1,49 @@
+/* processor MCU FIRMWARE BENCH [PACE]: plays a probe on a simulated AVR in front of a bench until
+ * it is stopped. Prints the device of its serial line; at the end cycles and stack. */
+#include "avr_board.h"
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <sys/prctl.h>
+
+static volatile sig_atomic_t is_over, resets;
+
+static void on_signal(int number)
+{
+    if (number == SIGUSR1)
+        resets = 1;
+    else
+        is_over = 1;
+}
+
+int main(int argc, char **argv)
+{
+    char error[SIM_ERROR_BYTES];
+    if (argc < 4)
+        return 2;
+    prctl(PR_SET_PDEATHSIG, SIGTERM);
+    signal(SIGTERM, on_signal);
+    signal(SIGINT, on_signal);
+    signal(SIGUSR1, on_signal);
+    struct cm_sim *sim = cm_sim_open(argv[3], error);
+    if (!sim) {
+        fprintf(stderr, "%s\n", error);
+        return 3;
+    }
+    unsigned pace = argc > 4 ? (unsigned)atoi(argv[4]) : 1;
+    struct avr_board *board = avr_board_open(argv[1], argv[2], sim);
+    printf("%s\n", avr_board_device(board));
+    fflush(stdout);
+    bool runs = true;
+    while (!is_over && runs) {
+        runs = avr_board_run(board, pace ? pace : 1);
+        if (resets)
+            avr_board_reset(board);
+        resets = 0;
+    }
+    printf("%llu cycles, RAM %u bytes, of which stack %u%s\n",
+           (unsigned long long)avr_board_cycles(board), (unsigned)avr_board_ram(board),
+           (unsigned)avr_board_stack(board), runs ? "" : ", and then it stopped");
+    avr_board_close(board);
+    return cm_sim_close(sim) && runs ? 0 : 1;
+}
