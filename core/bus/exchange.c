@@ -5,10 +5,16 @@
 #include "run.h"
 #include <string.h>
 
-/* Bits that leave at the right come in at the left; by 31 at most. */
+/* Bits that leave at the right come in at the left; by 31 at most, the shorter way round. Bit by
+ * bit: an 8-bit processor does nothing else for a shift by a variable. */
 static uint32_t rotate(uint32_t value, uint8_t right)
 {
-    return value >> right | value << (-right & 31);
+    enum { HALF = 16, ALL = 32 };
+    for (; right && right <= HALF; right--)
+        value = value >> 1 | value << (ALL - 1);
+    for (; right && right < ALL; right++)
+        value = value << 1 | value >> (ALL - 1);
+    return value;
 }
 
 uint8_t cm_run_head(const struct cm_run *run, uint8_t *head)
