@@ -224,18 +224,14 @@ static bool is_memory_address(const struct tool *tool, unsigned device)
     return false;
 }
 
+enum { ANSWERS = 16 };
+
 /* What is on an I2C bus, told by the addresses that answer. */
-static enum exit_code scan_bus(struct tool *tool)
+static enum exit_code tell_devices(struct tool *tool, const uint8_t *answers)
 {
-    uint8_t answers[16];
     char list[400] = "", evidence[500];
     unsigned count = 0, memories = 0;
     json_t *found = json_array();
-    enum cm_status status = tool_feed(tool);
-    if (!status)
-        status = cm_scan(&tool->session, answers);
-    if (status)
-        return tool_fail(tool, status);
     for (unsigned device = CM_SCAN_FIRST; device <= CM_SCAN_LAST; device++) {
         if (!(answers[device / 8] >> device % 8 & 1))
             continue;
@@ -261,6 +257,32 @@ static enum exit_code scan_bus(struct tool *tool)
                         "bus: --chip 24c02@51");
 }
 
+static enum exit_code scan_bus(struct tool *tool)
+{
+    uint8_t answers[ANSWERS];
+    enum cm_status status = tool_feed(tool);
+    if (!status)
+        status = cm_scan(&tool->session, answers);
+    return status ? tool_fail(tool, status) : tell_devices(tool, answers);
+}
+
+static bool has_lines(const struct tool *tool, uint32_t lines)
+{
+    return tool->port->traits.lines & lines;
+}
+
+/* No chip has told who it is. On a port with several buses it may be one that cannot, on I2C. */
+static enum exit_code look_on_i2c(struct tool *tool, enum cm_status status)
+{
+    static const uint8_t NONE[ANSWERS];
+    uint8_t answers[ANSWERS];
+    bool may_be = status == CM_NO_CHIP && !tool->given.chip &&
+                  has_lines(tool, CM_LINE_BIT(CM_LINE_SDA)) &&
+                  cm_scan(&tool->session, answers) == CM_OK;
+    return may_be && memcmp(answers, NONE, sizeof answers) != 0 ? tell_devices(tool, answers)
+                                                                : tool_fail(tool, status);
+}
+
 /* Of the families only those are asked that are asked by writing; or only those that prove that
  * they are there. */
 static void ask_some(struct tool *tool, bool by_writing)
@@ -279,7 +301,8 @@ static void ask_some(struct tool *tool, bool by_writing)
 /* Buses on which a chip cannot be asked who it is without harm, or at all. */
 static enum exit_code refuse_to_guess(struct tool *tool)
 {
-    if (tool->port->traits.lines & CM_LINE_BIT(CM_LINE_SDA))
+    bool has_others = has_lines(tool, CM_LINE_BIT(CM_LINE_RESET) | CM_LINE_BIT(CM_LINE_SELECT));
+    if (has_lines(tool, CM_LINE_BIT(CM_LINE_SDA)) && !has_others)
         return scan_bus(tool);
     if (tool->port->traits.data_lines == 0) {
         ask_some(tool, false);
@@ -309,7 +332,7 @@ enum exit_code tool_begin(struct tool *tool)
         return code;
     enum cm_status status = find_chip(tool);
     if (status)
-        return tool_fail(tool, status);
+        return look_on_i2c(tool, status);
     say_chip(tool);
     say_findings(tool);
     tell_left_behind(tool);

@@ -397,8 +397,14 @@ static void listen(struct cm_probe *probe)
         answer(probe);
 }
 
-/* The clock is not looked at in every call: that costs more than many an exchange. */
 bool cm_probe_look(struct cm_probe *probe)
+{
+    pump(probe);
+    return !probe->is_over;
+}
+
+/* The clock is not looked at in every call: that costs more than many an exchange. */
+bool cm_probe_attend(struct cm_probe *probe)
 {
     enum { EVERY = 8 };
     listen(probe);

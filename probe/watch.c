@@ -8,14 +8,14 @@ static enum cm_status watched_line(const struct cm_port *port, enum cm_line line
                                    enum cm_level level)
 {
     struct cm_probe *probe = port->context;
-    return cm_probe_look(probe) ? probe->board->port->lines->line(probe->board->port, line, level)
+    return cm_probe_attend(probe) ? probe->board->port->lines->line(probe->board->port, line, level)
                                 : CM_PORT_FAILED;
 }
 
 static enum cm_status watched_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
 {
     struct cm_probe *probe = port->context;
-    return cm_probe_look(probe) ? probe->board->port->lines->sense(probe->board->port, line, value)
+    return cm_probe_attend(probe) ? probe->board->port->lines->sense(probe->board->port, line, value)
                                 : CM_PORT_FAILED;
 }
 
@@ -37,7 +37,7 @@ static void watched_wait(const struct cm_port *port, uint32_t us)
     while (us && !probe->is_over) {
         uint32_t piece = us < piece_us ? us : piece_us;
         inner->lines->wait_us(inner, piece);
-        (void)cm_probe_look(probe);
+        (void)cm_probe_attend(probe);
         us -= piece;
     }
 }
@@ -57,7 +57,7 @@ static enum cm_status watched_shift(const struct cm_port *port, const uint8_t *o
     enum cm_status status = CM_OK;
     for (uint32_t part; bytes && !status; bytes -= part) {
         part = most && most < bytes ? most : bytes;
-        status = cm_probe_look(probe) ? inner->spi->shift(inner, out, in, part) : CM_PORT_FAILED;
+        status = cm_probe_attend(probe) ? inner->spi->shift(inner, out, in, part) : CM_PORT_FAILED;
         out = out ? out + part : NULL;
         in = in ? in + part : NULL;
     }
@@ -90,7 +90,7 @@ static void watch_spi(struct cm_probe *probe, const struct cm_port *inner)
 static const struct cm_port *inner_of(const struct cm_port *port)
 {
     struct cm_probe *probe = port->context;
-    return cm_probe_look(probe) ? probe->board->port : NULL;
+    return cm_probe_attend(probe) ? probe->board->port : NULL;
 }
 
 static enum cm_status parallel_clock(const struct cm_port *port, uint32_t want_hz,

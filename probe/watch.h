@@ -4,6 +4,10 @@
 
 #include <coldmint/probe.h>
 
+/* Takes what has come in, answers it, and tells the computer that we work. False: the batch shall
+ * end. */
+bool cm_probe_attend(struct cm_probe *probe);
+
 /* Makes probe->port from the board's. */
 void cm_probe_watch(struct cm_probe *probe);
 

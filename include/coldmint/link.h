@@ -24,8 +24,8 @@ enum {
     CM_LINK_CRC = 4,  /**< and behind it */
     CM_LINK_BOARD = 24,
     CM_LINK_FRAME = CM_LINK_HEAD + CM_LINK_CRC,
-    CM_LINK_VALUES = 3, /**< clock and sense operations of one batch */
-    CM_LINK_SHORT = 24 /**< frames of so many bytes or fewer are always taken by a probe; longer
+    CM_LINK_VALUES = 2, /**< clock and sense operations of one batch */
+    CM_LINK_SHORT = 16 /**< frames of so many bytes or fewer are always taken by a probe; longer
                             ones only while it has room for a batch */
 };
 

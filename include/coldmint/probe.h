@@ -32,7 +32,7 @@ struct cm_probe_slot {
     uint8_t state;      /**< empty, waiting to be run, or done */
     uint8_t sequence;   /**< of the batch */
     uint8_t result_count;
-    uint8_t result[40]; /**< the payload of the result, without its data */
+    uint8_t result[32]; /**< the payload of the result, without its data */
     struct cm_link_span data;
 };
 
@@ -61,7 +61,7 @@ struct cm_probe_board {
     bool (*set_baud)(void *context, uint32_t baud);
     uint32_t fastest_baud;
     void *context;
-    /** Bytes of a slot: CM_LINK_FRAME, 24, and those that one batch may move. A page of each memory
+    /** Bytes of a slot: CM_LINK_FRAME, 20 (from 16 KiB on 40), and those that one batch may move. A page of each memory
      * that is to be written must go into it. */
     size_t buffer_bytes;
     /** As many as the window. */
@@ -106,8 +106,9 @@ void cm_probe_begin(struct cm_probe *probe);
 /** Takes what has come in, and runs a batch if one is whole. Returns soon where there is none. */
 void cm_probe_step(struct cm_probe *probe);
 
-/** For a board's own bus whose transfers take longer than the serial line may wait: between two
- * bytes. False: the batch shall end; return CM_PORT_FAILED. */
+/** For a board's own bus whose transfers take longer than the serial line may wait, of 100 ms at
+ * most: takes what has come in, between two bytes. False: the batch shall end; return
+ * CM_PORT_FAILED. */
 bool cm_probe_look(struct cm_probe *probe);
 
 CM_DECLS_END

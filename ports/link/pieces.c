@@ -20,7 +20,14 @@
 
 enum { OUT, BOTH, IN };
 enum { FIRST_TRUST = 256, HANDY = 4096 };
-enum { MESSAGE_BYTES = 24, MOST_OP_BYTES = 512 }; /* of a batch, beside operations and data */
+enum { MOST_OP_BYTES = 512 };
+
+/* Bytes of a message beside operations and data: its numbers have two bytes or less, or more. */
+static uint32_t message_bytes(const struct pieces *pieces)
+{
+    enum { SMALL = 1 << 14, OF_SMALL = 20, OF_LARGE = 40 };
+    return pieces->limits->batch_bytes < SMALL ? OF_SMALL : OF_LARGE;
+}
 
 static uint8_t way_of(const struct cm_exchange *exchange)
 {
@@ -165,7 +172,7 @@ static bool fit(const struct pieces *pieces, const struct piece *piece, uint32_t
                 uint32_t *room)
 {
     uint32_t most = pieces->limits->ops < PIECE_OPS ? pieces->limits->ops : PIECE_OPS;
-    uint32_t bytes = MESSAGE_BYTES + piece->op_bytes + used_by(piece), values = piece->values;
+    uint32_t bytes = message_bytes(pieces) + piece->op_bytes + used_by(piece), values = piece->values;
     if (count > most - piece->batch.op_count)
         return false;
     for (uint32_t i = op; i < op + count; i++) {
@@ -257,7 +264,7 @@ static uint32_t portion_now(struct pieces *pieces, uint32_t room)
 static uint32_t room_of(const struct pieces *pieces, struct piece *piece, uint32_t room)
 {
     const struct cm_op *op = &pieces->run->ops[pieces->op];
-    uint32_t all = pieces->limits->batch_bytes - MESSAGE_BYTES;
+    uint32_t all = pieces->limits->batch_bytes - message_bytes(pieces);
     const uint8_t bus = pieces->run->bus->id;
     piece->is_filled = !piece->batch.op_count && op->repeat.count &&
                        portion_of(op, pieces->at, room, bus) < portion_of(op, pieces->at, all, bus);

@@ -211,6 +211,8 @@ void sim_drive_i2c(struct cm_sim *sim)
 uint16_t sim_sense_i2c(struct cm_sim *sim, enum cm_line line)
 {
     bool driven = sim->lines[line] != CM_LOW, is_data = line == CM_LINE_SDA;
+    if (sim->kind->bus != SIM_TWO_WIRE)
+        return driven;
     sim_drive_i2c(sim); // a device may have released it meanwhile
     if (!sim->contact || sim_wire_is_open(sim, line))
         return driven;

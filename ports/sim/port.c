@@ -42,7 +42,8 @@ static bool is_low_near(const struct cm_sim *sim, unsigned line)
 bool sim_near(const struct cm_sim *sim, unsigned line)
 {
     if (line == CM_LINE_MISO)
-        return !sim->contact || sim->kind->miso((union sim_model *)(uintptr_t)&sim->model);
+        return !sim->contact || !sim->kind->miso ||
+               sim->kind->miso((union sim_model *)(uintptr_t)&sim->model);
     if (sim->chip_drives && line >= CM_LINE_D0 && line < CM_LINE_A0)
         return sim->chip_data >> (line - CM_LINE_D0) & 1;
     return !is_low_near(sim, line);
@@ -55,7 +56,7 @@ static bool is_low(const struct cm_sim *sim, enum cm_line line)
 
 void sim_drive_clock(struct cm_sim *sim)
 {
-    if (sim->contact)
+    if (sim->contact && sim->kind->sck)
         sim->kind->sck(&sim->model,
                        sim_wire_far(sim, CM_LINE_SCK, sim->lines[CM_LINE_SCK] == CM_HIGH),
                        sim_wire_far(sim, CM_LINE_MOSI, sim->lines[CM_LINE_MOSI] == CM_HIGH));
@@ -315,7 +316,10 @@ static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level leve
             sim->kind->line(&sim->model, line, is_low(sim, line));
         return;
     }
-    if (line == CM_LINE_SDA || line == CM_LINE_SCL) {
+    bool is_i2c = line == CM_LINE_SDA || line == CM_LINE_SCL;
+    if (is_i2c != (sim->kind->bus == SIM_TWO_WIRE) && (is_i2c || line <= CM_LINE_MOSI))
+        return; // a wire that this chip does not have
+    if (is_i2c) {
         *sim->now_ns += LINE_NS;
         if (line == CM_LINE_SCL && level == CM_RELEASED) {
             if (++sim->clocks % 9 == 0)

@@ -39,8 +39,8 @@
      CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_BIT(CM_LINE_SCL))
 
 enum {
-    SUPPLY_INPUT = 0,     /* ADC0 */
-    BATCH_BYTES = 256 + 24, /* a page of SPI flash */
+    SUPPLY_INPUT = 0,       /* ADC0 */
+    BATCH_BYTES = 256 + 20, /* a page of SPI flash */
     OPS = 7,
     WINDOW = 2,
     BUSES = 1 << CM_BUS_SHIFT | 1 << CM_BUS_SPI | 1 << CM_BUS_THREE_WIRE | 1 << CM_BUS_I2C

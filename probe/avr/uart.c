@@ -7,7 +7,7 @@
 #include "board.h"
 #include <avr/interrupt.h>
 
-enum { BAUD = 500000, DIVIDER = 8, IN = 64, OUT = 8 };
+enum { BAUD = 500000, DIVIDER = 8, IN = 64, OUT = 4 };
 
 static volatile uint8_t in[IN], out[OUT];
 static volatile uint8_t in_head, in_tail, out_head, out_tail;

@@ -19,7 +19,7 @@
 #include <time.h>
 #include <unistd.h>
 
-enum { HZ = 16000000, MHZ = HZ / 1000000, SLICE = HZ / 1000, MOST_WIRES = 48, IN = 4096 };
+enum { HZ = 16000000, MHZ = HZ / 1000000, SLICE = HZ / 1000, MOST_WIRES = 48, IN = 4096, SETTLED = 4 * MHZ, PORTS = 4 };
 enum { RAM_START = 0x100, PAINT = 0xA5 };
 enum { SPCR_AT = 0x4C, SPSR_AT = 0x4D, SPDR_AT = 0x4E };
 
@@ -42,10 +42,12 @@ struct avr_board {
     struct pty_line line;
     struct wire wires[MOST_WIRES];
     size_t wire_count;
+    uint8_t pulled[PORTS], inputs[PORTS]; /* from outside, of ports A to D */
     avr_irq_t *spi_in, *uart_in;
     bool is_full; /* the processor takes no more from the serial line */
     uint32_t spi_divisor;
     uint16_t free_from; /* RAM behind the variables */
+    uint64_t settled; /* cycle from which on the target's outputs no longer change by themselves */
     uint64_t target_us, begun_ns, begun_cycle;
     uint8_t in[IN];
     size_t in_at, in_count;
@@ -70,8 +72,15 @@ static void keep_up(struct avr_board *board)
         board->target->lines->wait_us(board->target, (uint32_t)behind);
 }
 
+/* Once at the pin, and once as what pulls it from outside: the library goes back to that. */
 static void set_pin(struct avr_board *board, const struct wire *wire, bool high)
 {
+    uint8_t port = (uint8_t)(wire->port - 'A'), bit = (uint8_t)(1u << wire->bit);
+    board->pulled[port] = (uint8_t)(high ? board->pulled[port] | bit : board->pulled[port] & ~bit);
+    board->inputs[port] |= bit;
+    avr_ioport_external_t external = {
+        .name = (unsigned char)wire->port, .mask = board->inputs[port], .value = board->pulled[port]};
+    avr_ioctl(board->avr, AVR_IOCTL_IOPORT_SET_EXTERNAL(wire->port), &external);
     avr_irq_t *irq = avr_io_getirq(board->avr, AVR_IOCTL_IOPORT_GETIRQ(wire->port), wire->bit);
     if (irq->value != (uint32_t)high)
         avr_raise_irq(irq, high);
@@ -87,6 +96,15 @@ static void show_inputs(struct avr_board *board)
             board->target->lines->sense(board->target, (enum cm_line)wire->line, &value) == CM_OK)
             set_pin(board, wire, value);
     }
+}
+
+/* The target answers some time behind a change: its outputs are looked at again until then. */
+static avr_cycle_count_t look_again(struct avr_t *avr, avr_cycle_count_t when, void *context)
+{
+    struct avr_board *board = context;
+    keep_up(board);
+    show_inputs(board);
+    return avr->cycle < board->settled ? when + MHZ : 0;
 }
 
 static void drive(struct avr_board *board)
@@ -107,8 +125,12 @@ static void drive(struct avr_board *board)
         cm_ignore(board->target->lines->line(board->target, (enum cm_line)wire->line,
                                              (enum cm_level)level));
     }
-    if (has_changed)
-        show_inputs(board);
+    if (!has_changed)
+        return;
+    show_inputs(board);
+    if (board->settled < board->avr->cycle)
+        avr_cycle_timer_register(board->avr, MHZ, look_again, board);
+    board->settled = board->avr->cycle + SETTLED;
 }
 
 static void on_port(struct avr_irq_t *irq, uint32_t value, void *context)
@@ -149,10 +171,11 @@ static void on_spi(struct avr_irq_t *irq, uint32_t value, void *context)
     uint32_t divisor = spi_divisor(board), hz;
     (void)irq;
     keep_up(board);
-    if (divisor != board->spi_divisor)
+    if (board->target->spi && divisor != board->spi_divisor)
         cm_ignore(board->target->spi->clock(board->target, HZ / divisor, &hz));
     board->spi_divisor = divisor;
-    cm_ignore(board->target->spi->shift(board->target, &out, &in, 1));
+    if (board->target->spi)
+        cm_ignore(board->target->spi->shift(board->target, &out, &in, 1));
     avr_raise_irq(board->spi_in, in);
 }
 

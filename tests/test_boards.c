@@ -1,0 +1,270 @@
+/* Hardware: boards that run the probe's firmware, and nobody but their own compiler made it. An
+ * ATmega328P whose processor is simulated, its pins wired to a simulated bench; and an emulated Arm
+ * board with SPI memories that we did not model. Each is used through the tool, over a pseudo
+ * terminal. */
+#define _GNU_SOURCE
+#include "support/support.h"
+#include <fcntl.h>
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/prctl.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+enum { MOST_FLASH = 16384, MOST_RAM = 1536, ARGUMENTS = 20 };
+
+static struct outcome outcome;
+
+/* --- boards ------------------------------------------------------------------------------ */
+
+struct board {
+    pid_t pid;
+    FILE *output;
+    int held; // the device, open: an emulator looks only now and then if somebody is there
+    char bench[200], via[80];
+};
+
+static void start(struct board *board, const char *const *arguments)
+{
+    int ends[2];
+    assert_int_equal(pipe(ends), 0);
+    board->pid = fork();
+    if (board->pid == 0) {
+        prctl(PR_SET_PDEATHSIG, SIGKILL);
+        dup2(ends[1], STDOUT_FILENO);
+        dup2(ends[1], STDERR_FILENO);
+        close(ends[0]);
+        execvp(arguments[0], (char *const *)(uintptr_t)arguments);
+        _exit(127);
+    }
+    close(ends[1]);
+    board->output = fdopen(ends[0], "r");
+    char line[300];
+    const char *device = NULL;
+    while (!device && fgets(line, sizeof line, board->output))
+        device = strstr(line, "/dev/pts/");
+    assert_non_null(device);
+    snprintf(board->via, sizeof board->via, "link:%.*s", (int)strcspn(device, " \n"), device);
+    board->held = open(board->via + strlen("link:"), O_RDWR | O_NOCTTY);
+    assert_true(board->held >= 0);
+}
+
+/* What it said since. */
+static void stop(struct board *board, char *words, size_t room)
+{
+    int status;
+    kill(board->pid, SIGTERM);
+    size_t count = fread(words, 1, room - 1, board->output);
+    words[count] = '\0';
+    fclose(board->output);
+    close(board->held);
+    assert_int_equal(waitpid(board->pid, &status, 0), board->pid);
+}
+
+/* An ATmega328P in front of a part. */
+static void start_avr(struct board *board, const char *name, const char *part, const char *more)
+{
+    char text[400], file[60];
+    snprintf(text, sizeof text, "bench: b\nchip:\n  part: %s\n%s", part, more);
+    snprintf(file, sizeof file, "%s.yaml", name);
+    write_file(board->bench, sizeof board->bench, file, text);
+    const char *const arguments[] = {PROCESSOR,    "atmega328p", FIRMWARE "/atmega328p.elf",
+                                     board->bench, "2",          NULL};
+    start(board, arguments);
+}
+
+static unsigned number_behind(const char *text, const char *words)
+{
+    const char *at = strstr(text, words);
+    assert_non_null(at);
+    return (unsigned)strtoul(at + strlen(words), NULL, 10);
+}
+
+/* Ends it; its memory has sufficed, and it has done nothing to the part that is not allowed. */
+static void stop_avr(struct board *board)
+{
+    char words[400], via[220];
+    stop(board, words, sizeof words);
+    unsigned ram = number_behind(words, "RAM "), stack = number_behind(words, "stack ");
+    printf("  %s  RAM %u bytes, of which stack %u\n", board->bench, ram, stack);
+    assert_in_range(ram, 1000, MOST_RAM);
+    snprintf(via, sizeof via, "%s", board->bench);
+    TOOL(0, "bench", "show", via);
+    assert_says(outcome.out, "breaches  none");
+}
+
+/* --- an ATmega328P ----------------------------------------------------------------------- */
+
+/* The tool's verbs, and its words where a person would look. */
+static void an_atmega328p_programs_an_avr(void **state)
+{
+    struct board board;
+    char kept[300];
+    (void)state;
+    start_avr(&board, "avr", "attiny84a", "  supply_mv: 5000\n");
+    snprintf(kept, sizeof kept, "%s/kept.mint", test_folder());
+    TOOL(0, "look", "--via", board.via);
+    assert_says(outcome.out, "attiny84a, id 1E 93 0C");
+    assert_says(outcome.out, "supply    4.9");
+    TOOL(0, "mint", "--via", board.via, SOURCE_FOLDER "/demo/recipes/strike-node.yaml");
+    TOOL(0, "match", "--via", board.via, "--region", "eeprom",
+         SOURCE_FOLDER "/demo/firmware/bell-7.hex");
+    TOOL(0, "keep", "--via", board.via, "--chip", "attiny84a", kept);
+    TOOL(0, "put", "--via", board.via, "--chip", "attiny84a",
+         SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex");
+    TOOL(0, "match", "--via", board.via, SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex");
+    TOOL(0, "tune", "--via", board.via, "brown-out=4.3V");
+    assert_says(outcome.out, "4.3V");
+    TOOL(1, "match", "--via", board.via, kept);
+    TOOL(0, "put", "--via", board.via, kept);
+    TOOL(0, "match", "--via", board.via, kept);
+    stop_avr(&board);
+}
+
+/* A target so slow that the SPI is too fast for it. */
+static void an_atmega328p_is_slow_enough_for_a_watch_crystal(void **state)
+{
+    struct board board;
+    (void)state;
+    start_avr(&board, "slow", "attiny84a",
+              "  supply_mv: 5000\n  fuses: [0xE6, 0xDF, 0xFF]\n  board_clock_hz: 32768\n");
+    TOOL(0, "look", "--via", board.via, "--chip", "attiny84a");
+    assert_says(outcome.out, "kHz");
+    stop_avr(&board);
+}
+
+static void make_image(char *path, size_t room, const char *name, unsigned bytes)
+{
+    snprintf(path, room, "%s/%s", test_folder(), name);
+    FILE *file = fopen(path, "w");
+    for (unsigned i = 0; i < bytes; i++)
+        fputc((int)((i * 37 + (i >> 8) * 11 + 1) & 0xFF), file);
+    fclose(file);
+}
+
+static void an_atmega328p_programs_spi_flash(void **state)
+{
+    struct board board;
+    char image[300], kept[300];
+    (void)state;
+    start_avr(&board, "nor", "w25x10", "  supply_mv: 3300\n");
+    make_image(image, sizeof image, "nor.bin", 20000);
+    snprintf(kept, sizeof kept, "%s/nor.mint", test_folder());
+    TOOL(0, "look", "--via", board.via, "--chip", "w25x10");
+    TOOL(0, "put", "--via", board.via, "--chip", "w25x10", image);
+    TOOL(0, "match", "--via", board.via, image);
+    TOOL(0, "guard", "--via", board.via, "--set", "lower-half");
+    TOOL(6, "erase", "--via", board.via, "--chip", "w25x10");
+    TOOL(0, "keep", "--via", board.via, "--chip", "w25x10", kept);
+    TOOL(0, "erase", "--via", board.via, "--chip", "w25x10", "--unprotect");
+    TOOL(0, "put", "--via", board.via, kept, "--unprotect");
+    TOOL(0, "guard", "--via", board.via);
+    assert_says(outcome.out, "guarded   64 KiB at the lower end");
+    stop_avr(&board);
+}
+
+static void an_atmega328p_programs_i2c_and_three_wire_memories(void **state)
+{
+    static const struct {
+        const char *part;
+        unsigned bytes;
+    } PARTS[] = {{"24lc64", 3000}, {"93lc66b", 512}, {"25lc256", 3000}};
+    (void)state;
+    for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
+        struct board board;
+        char image[300];
+        start_avr(&board, PARTS[i].part, PARTS[i].part, "  supply_mv: 5000\n");
+        make_image(image, sizeof image, PARTS[i].part, PARTS[i].bytes);
+        TOOL(0, "look", "--via", board.via, "--chip", PARTS[i].part);
+        TOOL(0, "put", "--via", board.via, "--chip", PARTS[i].part, image);
+        TOOL(0, "match", "--via", board.via, "--chip", PARTS[i].part, image);
+        stop_avr(&board);
+    }
+}
+
+static void the_firmware_fits(void **state)
+{
+    FILE *size = popen("avr-size " FIRMWARE "/atmega328p.elf", "r");
+    unsigned text = 0, data = 0;
+    char line[200];
+    (void)state;
+    assert_non_null(size);
+    while (fgets(line, sizeof line, size))
+        (void)sscanf(line, "%u %u", &text, &data);
+    assert_int_equal(pclose(size), 0);
+    printf("  ATmega328P: flash %u bytes\n", text + data);
+    assert_in_range(text + data, 8000, MOST_FLASH);
+}
+
+/* --- an emulated Arm board --------------------------------------------------------------- */
+
+static void all_verbs(const char *via, const char *chip)
+{
+    char image[300], other[300], kept[300];
+    snprintf(kept, sizeof kept, "%s/%s.mint", test_folder(), chip);
+    remove(kept);
+    make_image(image, sizeof image, "arm.bin", 9000);
+    make_image(other, sizeof other, "other.bin", 700);
+    TOOL(0, "look", "--via", via, "--chip", chip);
+    TOOL(0, "put", "--via", via, "--chip", chip, image);
+    TOOL(0, "match", "--via", via, "--chip", chip, image);
+    TOOL(0, "keep", "--via", via, "--chip", chip, kept);
+    TOOL(0, "put", "--via", via, "--chip", chip, other, "--no-backup");
+    TOOL(0, "match", "--via", via, "--chip", chip, other);
+    TOOL(0, "guard", "--via", via, "--chip", chip);
+    TOOL(0, "raw", "--via", via, "9F -> 3");
+    TOOL(0, "erase", "--via", via, "--chip", chip, "--no-backup");
+    TOOL(1, "match", "--via", via, "--chip", chip, image);
+    TOOL(0, "put", "--via", via, "--no-backup", "--chip", chip, kept);
+    TOOL(0, "match", "--via", via, "--chip", chip, image);
+}
+
+static void an_arm_board_programs_chips_that_we_did_not_model(void **state)
+{
+    static const char *const MODELS[][2] = {
+        {"w25x10", "w25x10"},       {"m25p05", "m25p05"},       {"m25p10", "m25p10"},
+        {"m25pe20", "m25pe20"},     {"mx25l2005a", "mx25l2005"}, {"at25fs010", "at25fs010"},
+        {"sst25wf010", "sst25wf010"}, {"sst25wf512", "sst25wf512"}};
+    (void)state;
+    for (size_t i = 0; i < sizeof MODELS / sizeof MODELS[0]; i++) {
+        struct board board;
+        char machine[80], words[400];
+        snprintf(machine, sizeof machine, "ast2500-evb,spi-model=%s", MODELS[i][0]);
+        const char *const arguments[] = {"qemu-system-arm",
+                                         "-M",
+                                         machine,
+                                         "-kernel",
+                                         FIRMWARE "/arm-emulated.elf",
+                                         "-display",
+                                         "none",
+                                         "-monitor",
+                                         "none",
+                                         "-chardev",
+                                         "pty,id=u",
+                                         "-serial",
+                                         "chardev:u",
+                                         NULL};
+        setenv("QEMU_AUDIO_DRV", "none", 1);
+        start(&board, arguments);
+        all_verbs(board.via, MODELS[i][1]);
+        stop(&board, words, sizeof words);
+    }
+}
+
+int main(void)
+{
+    const struct CMUnitTest tests[] = {
+        cmocka_unit_test(the_firmware_fits),
+        cmocka_unit_test(an_atmega328p_programs_an_avr),
+        cmocka_unit_test(an_atmega328p_is_slow_enough_for_a_watch_crystal),
+        cmocka_unit_test(an_atmega328p_programs_spi_flash),
+        cmocka_unit_test(an_atmega328p_programs_i2c_and_three_wire_memories),
+        cmocka_unit_test(an_arm_board_programs_chips_that_we_did_not_model),
+    };
+    char state_folder[300];
+    snprintf(state_folder, sizeof state_folder, "%s/state", test_folder());
+    setenv("XDG_STATE_HOME", state_folder, 1);
+    return cmocka_run_group_tests_name("boards", tests, NULL, NULL);
+}
