@@ -54,12 +54,18 @@ struct pin {
     enum role role;
 };
 
+struct board_pins;
+
 struct wiring {
     const struct cm_part *part;
+    const struct board_pins *from; /* the board that the wires come from; NULL: any */
     const struct cm_pinout *pinout;
     struct pin pins[MOST_PINS]; /* from pin 1 on */
     const char *feeding;        /* who feeds the target, in words */
 };
+
+/* The board's pin for a role; NULL: no board is named, or it has none. */
+const char *wires_from(const struct wiring *wiring, enum role role);
 
 /* The numbers of the pins that have a role: "10, 31"; none: an empty text. */
 void wires_pins(const struct wiring *wiring, enum role role, char *text, size_t bytes);

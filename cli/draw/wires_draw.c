@@ -5,6 +5,7 @@
  */
 #include "paper.h"
 #include "wires.h"
+#include "words/boards.h"
 #include <math.h>
 #include <stdio.h>
 #include <string.h>
@@ -159,7 +160,9 @@ static double draw_list(cairo_t *cr, const struct wiring *wiring)
             continue;
         bool bus = role == ROLE_ADDRESS || role == ROLE_DATA;
         draw_flag(cr, MARGIN, y, 15, (enum role)role, false);
-        snprintf(text, sizeof text, "to pin%s %s", strchr(pins, ',') ? "s" : "", pins);
+        const char *from = wires_from(wiring, (enum role)role);
+        snprintf(text, sizeof text, "%s%s%sto pin%s %s", from ? "from " : "", from ? from : "",
+                 from ? " " : "", strchr(pins, ',') ? "s" : "", pins);
         snprintf(supply, sizeof supply, "%.1f to %.1f V; %s", wiring->part->supply_min_mv / 1000.0,
                  wiring->part->supply_max_mv / 1000.0, role_words[role].note);
         paper_ink(cr, PAPER_INK);
@@ -204,7 +207,8 @@ static void draw_all(cairo_t *cr, const void *context)
 {
     const struct wiring *wiring = context;
     char title[120];
-    snprintf(title, sizeof title, "Programming %s", wiring->part->name);
+    snprintf(title, sizeof title, "Programming %s%s%s", wiring->part->name,
+             wiring->from ? " from " : "", wiring->from ? wiring->from->name : "");
     paper_ink(cr, PAPER_INK);
     paper_text(cr, MARGIN, 58, 28, true, LEFT, title);
     snprintf(title, sizeof title, "%s from above; the dot marks pin 1", wiring->pinout->package);
@@ -224,6 +228,12 @@ static void draw_all(cairo_t *cr, const void *context)
     paper_text(cr, MARGIN, 736, 13.5, false, LEFT, "Connect with the power off, ground first.");
     paper_text(cr, MARGIN, 758, 13.5, false, LEFT,
                "The board or the programmer feeds the chip, never both.");
+    if (!wiring->from || wiring->from->mv <= wiring->part->supply_max_mv)
+        return;
+    snprintf(title, sizeof title, "%s puts %.1f V on its lines; this chip bears %.1f V: level shifters!",
+             wiring->from->name, wiring->from->mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
+    paper_ink(cr, PAPER_INK);
+    paper_text(cr, MARGIN, 712, 14.5, true, LEFT, title);
     if (wiring->pinout->shape == CM_PACKAGE_DUAL)
         draw_dual(cr, wiring);
     else

@@ -5,6 +5,7 @@
 #include "begin.h"
 #include "draw/wires.h"
 #include "say.h"
+#include "words/boards.h"
 #include "words/fail.h"
 #include <stdio.h>
 #include <stdlib.h>
@@ -12,7 +13,7 @@
 #include <strings.h>
 
 static struct {
-    char *package, *output;
+    char *package, *output, *from;
     int replace;
 } given;
 
@@ -257,9 +258,14 @@ static void pins_in_words(const struct wiring *wiring, enum role role, char *tex
     }
 }
 
+const char *wires_from(const struct wiring *wiring, enum role role)
+{
+    return wiring->from ? wiring->from->pins[role] : NULL;
+}
+
 static void list_lines(struct tool *tool, const struct wiring *wiring)
 {
-    json_t *lines = json_object();
+    json_t *lines = json_object(), *board = json_object();
     bool first = true;
     for (int role = ROLE_RESET; role < ROLE_COUNT; role++) {
         char pins[200];
@@ -267,12 +273,24 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
         if (!pins[0])
             continue;
         bool bus = role == ROLE_ADDRESS || role == ROLE_DATA;
-        say(tool, first ? "lines" : "", "%-7s %s %-24s %s%s%s", role_words[role].name,
-            bus ? "pins  " : "to pin", pins, colour("2"), role_words[role].note, colour("0"));
+        const char *from = wires_from(wiring, (enum role)role);
+        if (wiring->from)
+            say(tool, first ? "lines" : "", "%-7s from %-9s to pin %-12s %s%s%s",
+                role_words[role].name, from ? from : "-", pins, colour("2"), role_words[role].note,
+                colour("0"));
+        else
+            say(tool, first ? "lines" : "", "%-7s %s %-24s %s%s%s", role_words[role].name,
+                bus ? "pins  " : "to pin", pins, colour("2"), role_words[role].note, colour("0"));
         json_object_set_new(lines, role_words[role].name, json_text(pins));
+        if (from)
+            json_object_set_new(board, role_words[role].name, json_text(from));
         first = false;
     }
     set_json(tool, "lines", lines);
+    if (wiring->from)
+        set_json(tool, "from", board);
+    else
+        json_decref(board);
     set_json(tool, "package", json_text(wiring->pinout->package));
     say(tool, "supply", "%s; the part wants %.1f to %.1f V", wiring->feeding,
         wiring->part->supply_min_mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
@@ -334,6 +352,42 @@ static enum exit_code look_at_port(struct tool *tool, struct wiring *wiring)
     return EXIT_GOOD;
 }
 
+/* The board that is named, if it has the lines for this chip. */
+static enum exit_code find_board(struct tool *tool, struct wiring *wiring)
+{
+    static char text[300];
+    if (!given.from)
+        return EXIT_GOOD;
+    wiring->from = board_named(given.from);
+    if (!wiring->from)
+        return tool_fail_as(tool, EXIT_USAGE, "no board of this name is known", given.from,
+                            board_names());
+    for (int i = 0; i < wiring->pinout->pins; i++) {
+        enum role role = wiring->pins[i].role;
+        bool may_lack = role == ROLE_NONE || role == ROLE_ORG;
+        if (!may_lack && !wiring->from->pins[role])
+            return tool_fail_as(tool, EXIT_USAGE, "this board has no line for a pin of this chip",
+                                role_words[role].name, "another port has it: see 'coldmint ports'");
+    }
+    snprintf(text, sizeof text,
+             "from the chip's own board; to measure it, 10 kOhm from there to %s of the probe, and "
+             "10 kOhm on to ground",
+             wiring->from->measures);
+    wiring->feeding = text;
+    return EXIT_GOOD;
+}
+
+/* What is more than the chip's highest supply would go into its pins. */
+static void warn_of_levels(struct tool *tool, const struct wiring *wiring)
+{
+    if (!wiring->from || wiring->from->mv <= wiring->part->supply_max_mv)
+        return;
+    say(tool, "levels",
+        "%s puts %.1f V on its lines, and this chip bears %.1f V: level shifters between the two, "
+        "or a board of that voltage",
+        wiring->from->name, wiring->from->mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     struct wiring wiring = {0};
@@ -358,6 +412,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return code;
     const bool parallel = kit_of(tool, wiring.part)->family->bus->id == CM_BUS_PARALLEL;
     read_pins(&wiring, parallel);
+    code = find_board(tool, &wiring);
+    if (code)
+        return code;
     if (!tool->given.json && !given.output) {
         printf("\n");
         if (wiring.pinout->shape == CM_PACKAGE_DUAL)
@@ -367,6 +424,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         printf("\n");
     }
     list_lines(tool, &wiring);
+    warn_of_levels(tool, &wiring);
     if (given.output) {
         cm_name_with_extension(path, sizeof path, given.output, ".svg");
         code = wires_draw(tool, &wiring, path);
@@ -388,6 +446,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 static const struct poptOption options[] = {
     {"package", 0, POPT_ARG_STRING, &given.package, 0,
      "which package; the first that is known if not given", "NAME"},
+    {"from", 0, POPT_ARG_STRING, &given.from, 0,
+     "from the pins of a board that is a probe: probe-328p", "BOARD"},
     {"output", 'o', POPT_ARG_STRING, &given.output, 0, "draw into a file instead: .svg or .png",
      "FILE"},
     {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the file if it exists", NULL},

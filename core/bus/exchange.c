@@ -5,8 +5,9 @@
 #include "run.h"
 #include <string.h>
 
-/* Bits that leave at the right come in at the left; by 31 at most, the shorter way round. Bit by
- * bit: an 8-bit processor does nothing else for a shift by a variable. */
+/* Bits that leave at the right come in at the left; by 31 at most. A build for a processor that
+ * shifts by single bits may say so: then it goes the shorter way round. */
+#ifdef CM_SHIFTS_ARE_SLOW
 static uint32_t rotate(uint32_t value, uint8_t right)
 {
     enum { HALF = 16, ALL = 32 };
@@ -16,6 +17,12 @@ static uint32_t rotate(uint32_t value, uint8_t right)
         value = value << 1 | value >> (ALL - 1);
     return value;
 }
+#else
+static uint32_t rotate(uint32_t value, uint8_t right)
+{
+    return value >> right | value << (-right & 31);
+}
+#endif
 
 uint8_t cm_run_head(const struct cm_run *run, uint8_t *head)
 {

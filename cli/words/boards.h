@@ -1,0 +1,20 @@
+/* Boards that can be a probe: which of their pins is which line. */
+#ifndef CM_CLI_BOARDS_H
+#define CM_CLI_BOARDS_H
+
+#include "draw/wires.h"
+
+struct board_pins {
+    const char *name, *what;
+    uint16_t mv;                  /* of its lines when they are high */
+    const char *pins[ROLE_COUNT]; /* NULL: it has none for this */
+    const char *measures;         /* the pin that measures the chip's supply */
+};
+
+/* NULL: there is no board of this name. */
+const struct board_pins *board_named(const char *name);
+
+/* All of them: "probe-328p, probe-m0". */
+const char *board_names(void);
+
+#endif
