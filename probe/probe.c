@@ -177,10 +177,10 @@ static void say_hello(struct cm_probe *probe)
         .fastest_baud = board->fastest_baud,
     };
     uint8_t *payload = board->slots[0].bytes;
-    send_frame(probe, CM_LINK_HELLO, 0, 0, payload,
-               cm_link_put_probe(&limits, board->name, &board->port->traits, payload,
-                                 board->buffer_bytes),
-               NULL);
+    send_frame(
+        probe, CM_LINK_HELLO, 0, 0, payload,
+        cm_link_put_probe(&limits, board->name, &board->port->traits, payload, board->buffer_bytes),
+        NULL);
 }
 
 /* A new session: whatever there was before is over. The same once more is only answered again. */

@@ -41,8 +41,8 @@ void cm_probe_keep(struct cm_probe_slot *slot, enum cm_status status,
         .restarts = restarts,
         .data_count = batch->all - batch->kept,
     };
-    size_t count = cm_link_put_result(&result, batch->ops, batch->op_count, slot->result,
-                                      sizeof slot->result);
+    size_t count =
+        cm_link_put_result(&result, batch->ops, batch->op_count, slot->result, sizeof slot->result);
     if (!count) {
         result = (struct cm_link_result){.status = CM_PORT_LACKS};
         count = cm_link_put_result(&result, NULL, 0, slot->result, sizeof slot->result);

@@ -9,14 +9,15 @@ static enum cm_status watched_line(const struct cm_port *port, enum cm_line line
 {
     struct cm_probe *probe = port->context;
     return cm_probe_attend(probe) ? probe->board->port->lines->line(probe->board->port, line, level)
-                                : CM_PORT_FAILED;
+                                  : CM_PORT_FAILED;
 }
 
 static enum cm_status watched_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
 {
     struct cm_probe *probe = port->context;
-    return cm_probe_attend(probe) ? probe->board->port->lines->sense(probe->board->port, line, value)
-                                : CM_PORT_FAILED;
+    return cm_probe_attend(probe)
+               ? probe->board->port->lines->sense(probe->board->port, line, value)
+               : CM_PORT_FAILED;
 }
 
 static enum cm_status watched_supply(const struct cm_port *port, uint16_t mv)

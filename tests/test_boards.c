@@ -224,28 +224,18 @@ static void all_verbs(const char *via, const char *chip)
 static void an_arm_board_programs_chips_that_we_did_not_model(void **state)
 {
     static const char *const MODELS[][2] = {
-        {"w25x10", "w25x10"},       {"m25p05", "m25p05"},       {"m25p10", "m25p10"},
-        {"m25pe20", "m25pe20"},     {"mx25l2005a", "mx25l2005"}, {"at25fs010", "at25fs010"},
+        {"w25x10", "w25x10"},         {"m25p05", "m25p05"},        {"m25p10", "m25p10"},
+        {"m25pe20", "m25pe20"},       {"mx25l2005a", "mx25l2005"}, {"at25fs010", "at25fs010"},
         {"sst25wf010", "sst25wf010"}, {"sst25wf512", "sst25wf512"}};
     (void)state;
     for (size_t i = 0; i < sizeof MODELS / sizeof MODELS[0]; i++) {
         struct board board;
         char machine[80], words[400];
         snprintf(machine, sizeof machine, "ast2500-evb,spi-model=%s", MODELS[i][0]);
-        const char *const arguments[] = {"qemu-system-arm",
-                                         "-M",
-                                         machine,
-                                         "-kernel",
-                                         FIRMWARE "/arm-emulated.elf",
-                                         "-display",
-                                         "none",
-                                         "-monitor",
-                                         "none",
-                                         "-chardev",
-                                         "pty,id=u",
-                                         "-serial",
-                                         "chardev:u",
-                                         NULL};
+        const char *const arguments[] = {
+            "qemu-system-arm", "-M",      machine,     "-kernel", FIRMWARE "/arm-emulated.elf",
+            "-display",        "none",    "-monitor",  "none",    "-chardev",
+            "pty,id=u",        "-serial", "chardev:u", NULL};
         setenv("QEMU_AUDIO_DRV", "none", 1);
         start(&board, arguments);
         all_verbs(board.via, MODELS[i][1]);

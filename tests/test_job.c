@@ -300,11 +300,12 @@ static void a_stopped_put_goes_on_where_it_was(void **state)
     rig.put.progress = stop_at_half;
     rig.put.progress_context = &calls;
     assert_int_equal(put(&rig), CM_STOPPED);
-    assert_int_equal(rig.model->page_writes, PAGES / 2);
+    uint32_t written = rig.model->page_writes;
+    assert_in_range(written, PAGES / 2, PAGES / 2 + 3); // several at once
     rig.put.progress = NULL;
     assert_int_equal(put(&rig), CM_OK);
     assert_int_equal(rig.model->page_writes, PAGES);
-    assert_int_equal(rig.report.pages_equal, PAGES / 2);
+    assert_int_equal(rig.report.pages_equal, written);
     rig_close(&rig);
 }
 
@@ -527,8 +528,8 @@ static uint32_t inner_now(const struct cm_port *port)
     return inner_port->lines->now_us(inner_port);
 }
 
-/* A page is one batch: writing a chip takes a survey's batch and a page's batch for each page. */
-static void a_rich_port_gets_a_page_in_one_batch(void **state)
+/* Several pages are one batch, as many as the workspace has room for. */
+static void a_rich_port_gets_pages_in_few_batches(void **state)
 {
     struct rig rig;
     static const struct cm_lines CLOCK = {.now_us = inner_now};
@@ -541,7 +542,7 @@ static void a_rich_port_gets_a_page_in_one_batch(void **state)
     rig.session.port = &rich;
     batches = 0;
     assert_int_equal(put(&rig), CM_OK);
-    assert_in_range(batches, 2 * PAGES, 2 * PAGES + 5); // and what protects it, and its three fuses
+    assert_in_range(batches, PAGES / 3, PAGES + 20);
     assert_memory_equal(rig.model->flash, rig.image, FLASH);
     rig_close(&rig);
 }
@@ -708,7 +709,7 @@ int main(void)
         cmocka_unit_test(eesave_makes_carrying_needless),
         cmocka_unit_test(an_eeprom_that_outlives_the_erase_is_not_written_again),
         cmocka_unit_test(a_worn_byte_is_named_and_nothing_is_erased_for_it),
-        cmocka_unit_test(a_rich_port_gets_a_page_in_one_batch),
+        cmocka_unit_test(a_rich_port_gets_pages_in_few_batches),
         cmocka_unit_test(what_does_not_fit_is_refused),
         cmocka_unit_test(bytes_behind_the_end_are_seen),
         cmocka_unit_test(a_supply_outside_the_range_is_refused),

@@ -255,8 +255,10 @@ static void measure_link(const struct link_job *job, const char *folder)
 
 void measure_links(const char *folder)
 {
-    static const struct cm_kit AVR = {
-        .family = &cm_avr, .parts = cm_avr_all_parts, .part_count = CM_AVR_PART_COUNT};
+    static const struct cm_kit AVR = {.family = &cm_avr,
+                                      .parts = cm_avr_all_parts,
+                                      .part_count = CM_AVR_PART_COUNT,
+                                      .strides = &cm_avr_strides};
     static const struct cm_kit NOR = {
         .family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT};
 #define AVR_JOB(name, baud, ...)                                                                   \

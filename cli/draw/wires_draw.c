@@ -230,7 +230,8 @@ static void draw_all(cairo_t *cr, const void *context)
                "The board or the programmer feeds the chip, never both.");
     if (!wiring->from || wiring->from->mv <= wiring->part->supply_max_mv)
         return;
-    snprintf(title, sizeof title, "%s puts %.1f V on its lines; this chip bears %.1f V: level shifters!",
+    snprintf(title, sizeof title,
+             "%s puts %.1f V on its lines; this chip bears %.1f V: level shifters!",
              wiring->from->name, wiring->from->mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
     paper_ink(cr, PAPER_INK);
     paper_text(cr, MARGIN, 712, 14.5, true, LEFT, title);

@@ -12,6 +12,7 @@ void cm_all_kits(struct cm_kit *kits, struct cm_all_found *found)
          .parts = cm_avr_all_parts,
          .part_count = CM_AVR_PART_COUNT,
          .carrier = &cm_carry_data,
+         .strides = &cm_avr_strides,
          .words = &cm_avr_words,
          .about = &cm_avr_about,
          .find_clock = cm_avr_find_clock},

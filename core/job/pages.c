@@ -4,7 +4,7 @@
 #include "pages.h"
 #include <string.h>
 
-static const struct cm_wanted *wanted_of(const struct cm_put_work *work)
+const struct cm_wanted *cm_wanted_here(const struct cm_put_work *work)
 {
     return work->place.index == CM_REGION_DATA ? &work->of_data : &work->wanted;
 }
@@ -27,7 +27,8 @@ bool cm_run_in_page(const struct cm_put_work *work, uint32_t from, uint32_t *sta
     *count = place->end - from;
     if (place->whole)
         return from < place->end;
-    return cm_next_wanted(wanted_of(work), place->index, from, place->end, start, count) != NULL;
+    return cm_next_wanted(cm_wanted_here(work), place->index, from, place->end, start, count) !=
+           NULL;
 }
 
 static enum cm_status load_page(struct cm_put_work *work)
@@ -36,7 +37,7 @@ static enum cm_status load_page(struct cm_put_work *work)
     const struct cm_source *source;
     uint32_t start, count;
     memset(work->page, place->region.erased, place->region.page_bytes);
-    for (uint32_t at = place->page; (source = cm_next_wanted(wanted_of(work), place->index, at,
+    for (uint32_t at = place->page; (source = cm_next_wanted(cm_wanted_here(work), place->index, at,
                                                              place->end, &start, &count)) != NULL;
          at = start + count) {
         enum cm_status status =
@@ -57,14 +58,17 @@ enum cm_status cm_each_page(struct cm_put_work *work, cm_page_fn *act)
         place->whole = work->looks_again && cm_is_cleared(work);
         for (uint32_t start = 0, count; !status && start < place->region.bytes;
              start = place->end) {
-            if (!place->whole && !cm_next_wanted(wanted_of(work), place->index, start,
+            if (!place->whole && !cm_next_wanted(cm_wanted_here(work), place->index, start,
                                                  place->region.bytes, &start, &count))
                 break;
             place->page = start & ~(place->region.page_bytes - 1);
             place->end = place->page + place->region.page_bytes; // pages divide their region
             status = load_page(work);
-            if (!status)
-                status = act(work);
+            if (!status && work->session->kit->strides)
+                status = work->session->kit->strides->before(work);
+            if (status || place->page == place->end)
+                continue;
+            status = act(work);
             work->ordinal++;
         }
         if (status)

@@ -21,6 +21,8 @@ struct cm_put_work {
     bool all_dirty;             // after an erase: nothing of the survey holds
     bool must_erase;            // the next thing to do
     bool erased;                // in this job: what no image wants is blank now
+    bool is_narrow;             // something went wrong in several pages at once: no more of that
+    uint8_t phase;              // enum cm_put_phase
     bool looks_again;           // after doubt: what an erase has cleared is looked at, too
     uint8_t agreed;             // to: 0 nothing, 1 writing, 2 an erase as well
     bool secured;               // what is carried has been read;
@@ -35,6 +37,7 @@ struct cm_put_work {
     uint8_t *map;                    // a bit a page: it needs writing
     uint32_t map_pages;              // that the map has room for
     uint32_t page_bytes;             // of the largest page
+    uint32_t stride_pages;           // that are compared next at once
     uint32_t ordinal;                // of the page at hand, over all regions
     uint32_t work_bytes;             // bytes in pages that need writing, for progress
     uint32_t pages_done, bytes_done; // written so far
@@ -44,6 +47,9 @@ struct cm_put_work {
     struct cm_want
         carry_want; // stands in for the data region's wants, which have been laid over it
 };
+
+/* What goes through the pages now. */
+enum cm_put_phase { CM_PUT_COUNTS, CM_PUT_SURVEYS, CM_PUT_EXECUTES };
 
 /* What is done with a page; its wanted contents are loaded. */
 typedef enum cm_status cm_page_fn(struct cm_put_work *work);
@@ -78,6 +84,12 @@ CM_MUST_CHECK enum cm_status cm_put_access(struct cm_put_work *work, enum cm_acc
 CM_MUST_CHECK enum cm_status cm_put_over_runs(struct cm_put_work *work, enum cm_access_kind kind,
                                               uint32_t from);
 CM_MUST_CHECK enum cm_status cm_put_examine(struct cm_put_work *work, enum cm_page_state *state);
+
+/* What is wanted of the region at hand. */
+const struct cm_wanted *cm_wanted_here(const struct cm_put_work *work);
+
+/* Notes that the page at hand is to be written. */
+void cm_put_must_write(struct cm_put_work *work);
 
 /* Does it need no writing after an erase? Does it stay as it is over one? */
 bool cm_is_wanted_blank(const struct cm_put_work *work);

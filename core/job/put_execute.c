@@ -143,6 +143,7 @@ static enum cm_status erase_chip(struct cm_put_work *work)
 static enum cm_status execute(struct cm_put_work *work)
 {
     enum cm_status status = work->must_erase ? erase_chip(work) : CM_OK;
+    work->phase = CM_PUT_EXECUTES;
     return status ? status : cm_each_page(work, execute_page);
 }
 

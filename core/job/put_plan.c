@@ -110,6 +110,13 @@ static void count_write(struct cm_put_work *work)
     count_cost(work, CM_COST_PROGRAM);
 }
 
+void cm_put_must_write(struct cm_put_work *work)
+{
+    if (work->ordinal < work->map_pages)
+        work->map[work->ordinal / 8] |= (uint8_t)(1u << (work->ordinal % 8));
+    count_write(work);
+}
+
 static enum cm_status survey_page(struct cm_put_work *work)
 {
     enum cm_page_state state;
@@ -120,9 +127,7 @@ static enum cm_status survey_page(struct cm_put_work *work)
     if (state == CM_PAGE_EQUAL) {
         work->report->pages_equal++;
     } else {
-        if (work->ordinal < work->map_pages)
-            work->map[work->ordinal / 8] |= (uint8_t)(1u << (work->ordinal % 8));
-        count_write(work);
+        cm_put_must_write(work);
     }
     status = cm_put_tell(work, CM_STEP_COMPARE, work->place.end, work->place.region.bytes);
     work->must_erase = !status && state == CM_PAGE_NEEDS_ERASE;
@@ -190,6 +195,7 @@ enum cm_status cm_put_plan_erase(struct cm_put_work *work)
 {
     struct cm_report *report = work->report;
     forget_plan(work);
+    work->phase = CM_PUT_COUNTS;
     work->all_dirty = work->must_erase = report->erase = true;
     struct cm_erase_unit unit;
     work->session->family->erase_unit(work->session->part, CM_REGION_MAIN, 0, &unit);
@@ -206,6 +212,7 @@ static enum cm_status survey_pages(struct cm_put_work *work)
         uint16_t recoveries = work->session->recoveries;
         forget_plan(work);
         memset(work->map, 0, work->map_pages / 8);
+        work->phase = CM_PUT_SURVEYS;
         enum cm_status status = cm_each_page(work, survey_page);
         if (!work->must_erase)
             return status;

@@ -61,9 +61,9 @@ static void put_cycles(struct cm_message *message, const struct cm_exchange *exc
 static void put_shape(struct cm_message *message, const struct cm_exchange *exchange)
 {
     const uint8_t shape[SHAPE_BYTES] = {
-        exchange->data,       exchange->address_bytes, exchange->mask,
-        exchange->want,       exchange->dummies,       exchange->address_turn,
-        exchange->fold_turn,  exchange->fold_mask,     exchange->address_less};
+        exchange->data,      exchange->address_bytes, exchange->mask,
+        exchange->want,      exchange->dummies,       exchange->address_turn,
+        exchange->fold_turn, exchange->fold_mask,     exchange->address_less};
     uint8_t count = SHAPE_BYTES;
     while (count && !shape[count - 1])
         count--;
@@ -235,8 +235,8 @@ static bool is_sane(const struct cm_exchange *exchange, uint8_t bus)
 {
     bool is_empty = bus == CM_BUS_SHIFT && !exchange->head_count && !exchange->dummies &&
                     (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH;
-    return !is_empty && exchange->address_bytes <= exchange->head_count && exchange->address_turn < 32 &&
-           exchange->fold_turn < 32 &&
+    return !is_empty && exchange->address_bytes <= exchange->head_count &&
+           exchange->address_turn < 32 && exchange->fold_turn < 32 &&
            exchange->head_count + exchange->dummies <= sizeof exchange->head;
 }
 
@@ -315,8 +315,7 @@ static bool get_op(struct reading *reading, const struct cm_field *message)
 static uint32_t moved(const struct cm_exchange *exchange, const struct cm_repeat *repeat,
                       const struct cm_link_batch *batch)
 {
-    bool is_shift =
-        batch->bus == CM_BUS_SHIFT && (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH;
+    bool is_shift = batch->bus == CM_BUS_SHIFT && (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH;
     uint32_t count = exchange->count;
     if (!repeat)
         return count || !is_shift ? count : 1;
@@ -353,7 +352,7 @@ static bool check_data(const struct cm_link_batch *batch)
             continue;
         uintptr_t at = (uintptr_t)op->exchange.in;
         uint32_t bytes = moved(&op->exchange, repeat, batch);
-        bool is_empty = repeat && !repeat->count; // it does not run
+        bool is_empty = repeat && !repeat->count;                   // it does not run
         if (!bytes && !is_empty && batch->bus == CM_BUS_THREE_WIRE) // a word without a bit
             return false;
         if (is_empty || (!at && (!bytes || may_lack_data(&op->exchange, batch->bus))))

@@ -82,5 +82,6 @@ bool cm_link_get_probe(struct cm_link_probe *probe, const uint8_t *bytes, size_t
     probe->limits.buses = (uint8_t)numbers[BUSES];
     probe->limits.fastest_baud = numbers[FASTEST_BAUD];
     numbers_to_traits(numbers + TRAITS, &probe->traits);
-    return !is_damaged && probe->version && probe->limits.batch_bytes && probe->limits.ops && probe->limits.window;
+    return !is_damaged && probe->version && probe->limits.batch_bytes && probe->limits.ops &&
+           probe->limits.window;
 }

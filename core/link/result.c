@@ -15,8 +15,7 @@ static bool has_value(const struct cm_op *op)
 /* A value of 0 has its place in the list, too. */
 static void put_value(struct cm_message *message, const struct cm_op *op)
 {
-    cm_put_element(message, VALUES,
-                   op->kind == CM_OP_CLOCK ? op->clock.real_hz : op->sense.value);
+    cm_put_element(message, VALUES, op->kind == CM_OP_CLOCK ? op->clock.real_hz : op->sense.value);
 }
 
 size_t cm_link_put_result(const struct cm_link_result *result, const struct cm_op *ops,

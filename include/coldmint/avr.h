@@ -152,6 +152,9 @@ static inline const struct cm_avr_part *cm_avr_row(const struct cm_part *part)
 bool cm_avr_lead_reset_to(const struct cm_part *part, uint32_t loader, uint16_t *vector,
                           uint16_t *own_jump);
 
+/** Several pages at once (struct cm_strides). */
+extern const struct cm_strides cm_avr_strides;
+
 CM_DECLS_END
 
 #endif

@@ -213,6 +213,18 @@ struct cm_carrier {
 /** cm_carry_data for chips that are erased as a whole; cm_carry_sectors for memories. */
 extern const struct cm_carrier cm_carry_data, cm_carry_sectors;
 
+/** Code that takes several pages at once, of chips that are erased as a whole: for ports that run
+ * whole batches, each of which costs time of its own. */
+struct cm_strides {
+    /** cm_stride_pages. */
+    enum cm_status (*before)(struct cm_put_work *work);
+    /** Compares the first byte of each of so many pages, in one batch: CM_DIFFERS at the first that
+     * is not equal. */
+    enum cm_status (*match_starts)(struct cm_session *session, uint8_t region, uint32_t address,
+                                   const uint8_t *bytes, uint32_t pages);
+};
+CM_MUST_CHECK enum cm_status cm_stride_pages(struct cm_put_work *work);
+
 /** A family with those of its parts that a program knows. Members that are NULL are not linked. */
 struct cm_kit {
     const struct cm_family *family;
@@ -220,6 +232,8 @@ struct cm_kit {
     uint16_t part_count;
     /** NULL: a job that must carry bytes over an erase is refused. */
     const struct cm_carrier *carrier;
+    /** NULL: page by page, also where the port runs whole batches. */
+    const struct cm_strides *strides;
     /** The family's settings in words (settings.h). */
     const struct cm_words *words;
     /** What people are told of the family (pinout.h). */

@@ -25,8 +25,8 @@ enum {
     CM_LINK_BOARD = 24,
     CM_LINK_FRAME = CM_LINK_HEAD + CM_LINK_CRC,
     CM_LINK_VALUES = 2, /**< clock and sense operations of one batch */
-    CM_LINK_SHORT = 16 /**< frames of so many bytes or fewer are always taken by a probe; longer
-                            ones only while it has room for a batch */
+    CM_LINK_SHORT = 16  /**< frames of so many bytes or fewer are always taken by a probe; longer
+                             ones only while it has room for a batch */
 };
 
 /** Most bytes that a frame with `payload` bytes takes on the line. */

@@ -28,9 +28,9 @@ struct cm_probe_slot {
     /** buffer_bytes: the batch as it came in, with its data; what came from the target stays there
      * until the computer has it. */
     uint8_t *bytes;
-    size_t count;       /**< of the frame that came in */
-    uint8_t state;      /**< empty, waiting to be run, or done */
-    uint8_t sequence;   /**< of the batch */
+    size_t count;     /**< of the frame that came in */
+    uint8_t state;    /**< empty, waiting to be run, or done */
+    uint8_t sequence; /**< of the batch */
     uint8_t result_count;
     uint8_t result[32]; /**< the payload of the result, without its data */
     struct cm_link_span data;
@@ -61,8 +61,8 @@ struct cm_probe_board {
     bool (*set_baud)(void *context, uint32_t baud);
     uint32_t fastest_baud;
     void *context;
-    /** Bytes of a slot: CM_LINK_FRAME, 20 (from 16 KiB on 40), and those that one batch may move. A page of each memory
-     * that is to be written must go into it. */
+    /** Bytes of a slot: CM_LINK_FRAME, 20 (from 16 KiB on 40), and those that one batch may move. A
+     * page of each memory that is to be written must go into it. */
     size_t buffer_bytes;
     /** As many as the window. */
     struct cm_probe_slot *slots;
@@ -81,7 +81,7 @@ struct cm_probe {
     struct cm_spi spi;
     struct cm_link_intake intake;
     uint8_t small[CM_LINK_SHORT]; /**< where each frame begins */
-    uint8_t pending; /**< HELLO, with its session, or END that came during a batch */
+    uint8_t pending;              /**< HELLO, with its session, or END that came during a batch */
     uint16_t pending_session;
     uint32_t heard_us, pulsed_us;
 #ifndef CM_PROBE_SMALL
@@ -94,7 +94,7 @@ struct cm_probe {
     uint8_t expected;  /**< batch that runs next */
     uint8_t looks;
     uint8_t owed, sent; /**< an answer to the computer */
-    bool has_failed; /**< the batch before the next one */
+    bool has_failed;    /**< the batch before the next one */
     bool is_working;
     bool is_over; /**< a batch, in the middle: the computer is silent, or wants its end */
     bool is_fed;  /**< the target, by us */

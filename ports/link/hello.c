@@ -77,7 +77,7 @@ static void raise_rate(struct link *link)
 {
     static const struct timespec LONG_ENOUGH = {0, RATE_MS * 1000000L};
     uint32_t old = link->baud, new = line_fastest_baud(link->probe.limits.fastest_baud);
-    const uint8_t wanted[4] = {(uint8_t)new, (uint8_t)(new >> 8), (uint8_t)(new >> 16),
+    const uint8_t wanted[4] = {(uint8_t) new, (uint8_t)(new >> 8), (uint8_t)(new >> 16),
                                (uint8_t)(new >> 24)};
     size_t payload;
     if (new <= old || !link_send_frame(link, CM_LINK_RATE, wanted, sizeof wanted) ||
@@ -121,6 +121,7 @@ enum cm_status link_begin_anew(struct link *link)
     for (int i = 0; i < TRIES && !is_back && !link->is_gone; i++)
         is_back = say_hello(link);
     bool is_same = is_back && link->probe.limits.batch_bytes == before.limits.batch_bytes &&
-                   link->probe.limits.ops == before.limits.ops && link->probe.limits.window == before.limits.window;
+                   link->probe.limits.ops == before.limits.ops &&
+                   link->probe.limits.window == before.limits.window;
     return is_same ? CM_CONTACT_LOST : CM_PORT_FAILED;
 }

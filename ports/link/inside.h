@@ -7,7 +7,7 @@
 #include <pthread.h>
 
 enum {
-    LINK_BITS = 10,  /* of a byte on the line */
+    LINK_BITS = 10,    /* of a byte on the line */
     LINK_ASK_MS = 400, /* nothing has come for so long: something was lost */
     LINK_READ = 4096,
     LINK_RATES = 16

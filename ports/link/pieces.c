@@ -19,7 +19,7 @@
 #include <string.h>
 
 enum { OUT, BOTH, IN };
-enum { FIRST_TRUST = 256, HANDY = 4096 };
+enum { FIRST_TRUST = 256, HANDY = 1024 };
 enum { MOST_OP_BYTES = 512 };
 
 /* Bytes of a message beside operations and data: its numbers have two bytes or less, or more. */
@@ -172,7 +172,8 @@ static bool fit(const struct pieces *pieces, const struct piece *piece, uint32_t
                 uint32_t *room)
 {
     uint32_t most = pieces->limits->ops < PIECE_OPS ? pieces->limits->ops : PIECE_OPS;
-    uint32_t bytes = message_bytes(pieces) + piece->op_bytes + used_by(piece), values = piece->values;
+    uint32_t bytes = message_bytes(pieces) + piece->op_bytes + used_by(piece),
+             values = piece->values;
     if (count > most - piece->batch.op_count)
         return false;
     for (uint32_t i = op; i < op + count; i++) {
@@ -276,8 +277,7 @@ static bool take_repeat(struct pieces *pieces, struct piece *piece)
 {
     const struct cm_op *op = &pieces->run->ops[pieces->op];
     uint32_t left = op->repeat.count - pieces->at, slots = op->repeat.ops + 1u, room = 0;
-    if (slots > pieces->run->op_count - pieces->op ||
-        !fit(pieces, piece, pieces->op, slots, &room))
+    if (slots > pieces->run->op_count - pieces->op || !fit(pieces, piece, pieces->op, slots, &room))
         return false;
     room = room_of(pieces, piece, room);
     uint32_t portion = op->repeat.count ? portion_now(pieces, room) : 0;

@@ -10,9 +10,9 @@ enum { PIECE_OPS = 64, PIECE_REGIONS = 64, SHAPE_BYTES = 4096 };
 struct pieces {
     struct cm_run *run;
     const struct cm_link_limits *limits; /* of the probe */
-    uint32_t op;     /* the next one */
-    uint32_t at;     /* bytes of its repeat that are in pieces already */
-    uint32_t trust;  /* most bytes of the next piece of a comparison */
+    uint32_t op;                         /* the next one */
+    uint32_t at;                         /* bytes of its repeat that are in pieces already */
+    uint32_t trust;                      /* most bytes of the next piece of a comparison */
     bool is_careful; /* the last piece has no more: only what it brings tells if more makes sense */
 };
 

@@ -1,7 +1,7 @@
 /*
- * A board with a Cortex-M0+ (STM32G031x8, 3.3 V) as a probe, without any library of its maker. Source:
- * RM0444, "STM32G0x1 reference manual": sections RCC, GPIO, USART, SPI; and the Armv6-M manual for
- * SysTick and vectors.
+ * A board with a Cortex-M0+ (STM32G031x8, 3.3 V) as a probe, without any library of its maker.
+ * Source: RM0444, "STM32G0x1 reference manual": sections RCC, GPIO, USART, SPI; and the Armv6-M
+ * manual for SysTick and vectors.
  *
  * It is compiled, linked and measured by the tests. Nobody has run it on the chip yet: pins and
  * registers are from the manual, so look at them with a scope before a target is connected.
@@ -48,12 +48,11 @@ struct pin {
 #define PORT_C ((volatile uint32_t *)0x50000800u)
 
 static const struct pin PINS[CM_LINE_COUNT] = {
-    [CM_LINE_RESET] = {PORT_A, 0},  [CM_LINE_SELECT] = {PORT_A, 4}, [CM_LINE_SCK] = {PORT_A, 5},
-    [CM_LINE_MISO] = {PORT_A, 6},   [CM_LINE_MOSI] = {PORT_A, 7},   [CM_LINE_WP] = {PORT_B, 0},
-    [CM_LINE_HOLD] = {PORT_B, 1},   [CM_LINE_SDA] = {PORT_B, 7},    [CM_LINE_SCL] = {PORT_B, 6}};
-static const struct pin LAMPS[] = {[CM_LAMP_SESSION] = {PORT_C, 6},
-                                   [CM_LAMP_BUSY] = {PORT_A, 8},
-                                   [CM_LAMP_ERROR] = {PORT_B, 3}};
+    [CM_LINE_RESET] = {PORT_A, 0}, [CM_LINE_SELECT] = {PORT_A, 4}, [CM_LINE_SCK] = {PORT_A, 5},
+    [CM_LINE_MISO] = {PORT_A, 6},  [CM_LINE_MOSI] = {PORT_A, 7},   [CM_LINE_WP] = {PORT_B, 0},
+    [CM_LINE_HOLD] = {PORT_B, 1},  [CM_LINE_SDA] = {PORT_B, 7},    [CM_LINE_SCL] = {PORT_B, 6}};
+static const struct pin LAMPS[] = {
+    [CM_LAMP_SESSION] = {PORT_C, 6}, [CM_LAMP_BUSY] = {PORT_A, 8}, [CM_LAMP_ERROR] = {PORT_B, 3}};
 
 enum mode { INPUT, OUTPUT, ALTERNATE };
 

@@ -1,6 +1,7 @@
 /*
  * An emulated Arm board (AST2500) as a probe: its serial line is UART5, its target the SPI memory
- * behind SPI1. It has no other hardware: this is the port of examples/bare-metal with a serial line.
+ * behind SPI1. It has no other hardware: this is the port of examples/bare-metal with a serial
+ * line.
  *
  * The controller is half duplex: in its user mode a byte stored in the chip's window goes out, a
  * byte loaded from there comes in. That is enough for memories.

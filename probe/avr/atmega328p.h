@@ -19,19 +19,55 @@
 
 #define BOARD_NAME "ATmega328P"
 
-#define RESET_PIN  {&PINB, 1 << PB0}
-#define SELECT_PIN {&PINB, 1 << PB1}
-#define MOSI_PIN   {&PINB, 1 << PB3}
-#define MISO_PIN   {&PINB, 1 << PB4}
-#define SCK_PIN    {&PINB, 1 << PB5}
-#define WP_PIN     {&PIND, 1 << PD4}
-#define HOLD_PIN   {&PIND, 1 << PD5}
-#define SDA_PIN    {&PINC, 1 << PC4}
-#define SCL_PIN    {&PINC, 1 << PC5}
+#define RESET_PIN                                                                                  \
+    {                                                                                              \
+        &PINB, 1 << PB0                                                                            \
+    }
+#define SELECT_PIN                                                                                 \
+    {                                                                                              \
+        &PINB, 1 << PB1                                                                            \
+    }
+#define MOSI_PIN                                                                                   \
+    {                                                                                              \
+        &PINB, 1 << PB3                                                                            \
+    }
+#define MISO_PIN                                                                                   \
+    {                                                                                              \
+        &PINB, 1 << PB4                                                                            \
+    }
+#define SCK_PIN                                                                                    \
+    {                                                                                              \
+        &PINB, 1 << PB5                                                                            \
+    }
+#define WP_PIN                                                                                     \
+    {                                                                                              \
+        &PIND, 1 << PD4                                                                            \
+    }
+#define HOLD_PIN                                                                                   \
+    {                                                                                              \
+        &PIND, 1 << PD5                                                                            \
+    }
+#define SDA_PIN                                                                                    \
+    {                                                                                              \
+        &PINC, 1 << PC4                                                                            \
+    }
+#define SCL_PIN                                                                                    \
+    {                                                                                              \
+        &PINC, 1 << PC5                                                                            \
+    }
 
-#define SESSION_LAMP {&PINB, 1 << PB2}
-#define BUSY_LAMP    {&PIND, 1 << PD2}
-#define ERROR_LAMP   {&PIND, 1 << PD3}
+#define SESSION_LAMP                                                                               \
+    {                                                                                              \
+        &PINB, 1 << PB2                                                                            \
+    }
+#define BUSY_LAMP                                                                                  \
+    {                                                                                              \
+        &PIND, 1 << PD2                                                                            \
+    }
+#define ERROR_LAMP                                                                                 \
+    {                                                                                              \
+        &PIND, 1 << PD3                                                                            \
+    }
 
 #define BOARD_LINES                                                                                \
     (CM_LINE_BIT(CM_LINE_RESET) | CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI) |           \

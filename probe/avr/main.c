@@ -7,9 +7,8 @@
 
 enum { BUFFER = BATCH_BYTES + CM_LINK_FRAME };
 
-static const struct pin LAMPS[] PROGMEM = {[CM_LAMP_SESSION] = SESSION_LAMP,
-                                           [CM_LAMP_BUSY] = BUSY_LAMP,
-                                           [CM_LAMP_ERROR] = ERROR_LAMP};
+static const struct pin LAMPS[] PROGMEM = {
+    [CM_LAMP_SESSION] = SESSION_LAMP, [CM_LAMP_BUSY] = BUSY_LAMP, [CM_LAMP_ERROR] = ERROR_LAMP};
 static uint8_t buffers[WINDOW][BUFFER];
 static struct cm_probe_slot slots[WINDOW];
 static struct cm_op ops[OPS];

@@ -7,11 +7,10 @@
 #include "board.h"
 
 /* Those without a pin are all zero. */
-static const struct pin PINS[] PROGMEM = {[CM_LINE_RESET] = RESET_PIN,   [CM_LINE_SCK] = SCK_PIN,
-                                          [CM_LINE_MOSI] = MOSI_PIN,     [CM_LINE_MISO] = MISO_PIN,
-                                          [CM_LINE_SELECT] = SELECT_PIN, [CM_LINE_WP] = WP_PIN,
-                                          [CM_LINE_HOLD] = HOLD_PIN,     [CM_LINE_SDA] = SDA_PIN,
-                                          [CM_LINE_SCL] = SCL_PIN};
+static const struct pin PINS[] PROGMEM = {
+    [CM_LINE_RESET] = RESET_PIN, [CM_LINE_SCK] = SCK_PIN,       [CM_LINE_MOSI] = MOSI_PIN,
+    [CM_LINE_MISO] = MISO_PIN,   [CM_LINE_SELECT] = SELECT_PIN, [CM_LINE_WP] = WP_PIN,
+    [CM_LINE_HOLD] = HOLD_PIN,   [CM_LINE_SDA] = SDA_PIN,       [CM_LINE_SCL] = SCL_PIN};
 
 static const struct pin SCK = SCK_PIN, MOSI = MOSI_PIN, MISO = MISO_PIN;
 

@@ -8,7 +8,7 @@ enum { REFERENCE_MV = 5000, HALVED = 2, STEPS = 1024 };
 
 void supply_begin(void)
 {
-    ADMUX = 1 << REFS0 | SUPPLY_INPUT;                          // AVCC
+    ADMUX = 1 << REFS0 | SUPPLY_INPUT;                         // AVCC
     ADCSRA = 1 << ADEN | 1 << ADPS2 | 1 << ADPS1 | 1 << ADPS0; // 125 kHz
 }
 

@@ -104,8 +104,7 @@ static bool make_board(struct pty_probe *probe, const struct cm_port *port, stru
                                      .send = send_bytes,
                                      .clock_us = clock_us,
                                      .context = probe,
-                                     .buffer_bytes =
-                                         size.batch_bytes + CM_LINK_FRAME,
+                                     .buffer_bytes = size.batch_bytes + CM_LINK_FRAME,
                                      .slots = calloc(size.window, sizeof *board->slots)};
     bool good = make_store(&probe->probe.store, size) && board->slots;
     for (uint8_t i = 0; good && i < size.window; i++) {

@@ -7,7 +7,13 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { DATA = 300, OPS = 16, WINDOW = 2, PAYLOAD = DATA + OPS * 40, BUFFER = PAYLOAD + CM_LINK_FRAME };
+enum {
+    DATA = 300,
+    OPS = 16,
+    WINDOW = 2,
+    PAYLOAD = DATA + OPS * 40,
+    BUFFER = PAYLOAD + CM_LINK_FRAME
+};
 
 /* --- a port with nothing on its wires ---------------------------------------------------- */
 

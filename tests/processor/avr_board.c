@@ -19,7 +19,15 @@
 #include <time.h>
 #include <unistd.h>
 
-enum { HZ = 16000000, MHZ = HZ / 1000000, SLICE = HZ / 1000, MOST_WIRES = 48, IN = 4096, SETTLED = 4 * MHZ, PORTS = 4 };
+enum {
+    HZ = 16000000,
+    MHZ = HZ / 1000000,
+    SLICE = HZ / 1000,
+    MOST_WIRES = 48,
+    IN = 4096,
+    SETTLED = 4 * MHZ,
+    PORTS = 4
+};
 enum { RAM_START = 0x100, PAINT = 0xA5 };
 enum { SPCR_AT = 0x4C, SPSR_AT = 0x4D, SPDR_AT = 0x4E };
 
@@ -78,8 +86,9 @@ static void set_pin(struct avr_board *board, const struct wire *wire, bool high)
     uint8_t port = (uint8_t)(wire->port - 'A'), bit = (uint8_t)(1u << wire->bit);
     board->pulled[port] = (uint8_t)(high ? board->pulled[port] | bit : board->pulled[port] & ~bit);
     board->inputs[port] |= bit;
-    avr_ioport_external_t external = {
-        .name = (unsigned char)wire->port, .mask = board->inputs[port], .value = board->pulled[port]};
+    avr_ioport_external_t external = {.name = (unsigned char)wire->port,
+                                      .mask = board->inputs[port],
+                                      .value = board->pulled[port]};
     avr_ioctl(board->avr, AVR_IOCTL_IOPORT_SET_EXTERNAL(wire->port), &external);
     avr_irq_t *irq = avr_io_getirq(board->avr, AVR_IOCTL_IOPORT_GETIRQ(wire->port), wire->bit);
     if (irq->value != (uint32_t)high)

@@ -13,6 +13,7 @@ const struct cm_kit test_kit = {.family = &cm_avr,
                                 .parts = cm_avr_all_parts,
                                 .part_count = CM_AVR_PART_COUNT,
                                 .carrier = &cm_carry_data,
+                                .strides = &cm_avr_strides,
                                 .words = &cm_avr_words,
                                 .find_clock = cm_avr_find_clock};
 

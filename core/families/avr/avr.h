@@ -53,6 +53,10 @@ struct cm_exchange *cm_avr_add_each(struct cm_session *session, uint8_t opcode, 
 void cm_avr_add_reads(struct cm_session *session, uint8_t region, enum cm_data data,
                       const uint8_t *bytes);
 
+/* Adds what loads the extended address byte for a flash address, if the chip does not hold it
+ * already. */
+void cm_avr_add_segment(struct cm_session *session, uint32_t address);
+
 /* Longest time of a write to flash or EEPROM, t_WD. */
 uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t region);
 

@@ -86,7 +86,7 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
 
 /* Adds what loads the extended address byte for a flash address, if the chip does not hold it
  * already. */
-static void add_segment(struct cm_session *session, uint32_t address)
+void cm_avr_add_segment(struct cm_session *session, uint32_t address)
 {
     uint8_t segment = (uint8_t)(address / WORDS_64K);
     if (cm_avr_part_of(session)->flash_bytes <= WORDS_64K ||
@@ -175,23 +175,16 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
                            uint32_t address, uint8_t *bytes, uint32_t count)
 {
     static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
-    enum cm_status status = CM_OK;
-    for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
-        part = WORDS_64K - address % WORDS_64K;
-        part = count < part ? count : part;
-        cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
-                       cm_avr_region_names[index], address);
-        if (index == CM_AVR_FLASH)
-            add_segment(session, address);
-        cm_batch_repeat(session, address, part, 0, 1);
-        cm_avr_add_reads(session, index, (enum cm_data)DATA[kind], bytes);
-        cm_batch_proof(session);
-        if (!cm_avr_state(session)->echoes)
-            cm_avr_add_proof(
-                session); // FF from a loose wire looks like a blank chip: ask who is there
-        status = cm_avr_run(session);
-    }
-    return status;
+    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
+                   cm_avr_region_names[index], address);
+    if (index == CM_AVR_FLASH)
+        cm_avr_add_segment(session, address);
+    cm_batch_repeat(session, address, count, 0, 1);
+    cm_avr_add_reads(session, index, (enum cm_data)DATA[kind], bytes);
+    cm_batch_proof(session);
+    if (!cm_avr_state(session)->echoes)
+        cm_avr_add_proof(session); // FF from a loose wire looks like a blank chip: ask who is there
+    return cm_avr_run(session);
 }
 
 uint32_t cm_avr_write_us(const struct cm_session *session, uint8_t index)
@@ -213,7 +206,7 @@ static enum cm_status program_pages(struct cm_session *session, uint8_t index, u
     uint8_t units = (uint8_t) - (page_bytes >> (index == CM_AVR_FLASH)); // of a page, as a mask
     cm_batch_begin(session, CM_STEP_PROGRAM, cm_avr_region_names[index], address);
     if (index == CM_AVR_FLASH)
-        add_segment(session, address);
+        cm_avr_add_segment(session, address);
     struct cm_repeat *repeat = cm_batch_repeat(session, address, count, page_bytes, 0);
     uint8_t before = session->batch.count;
     struct cm_exchange *load = cm_avr_add_each(session, OPCODE[index][LOAD], CM_DATA_OUT, bytes);
@@ -248,21 +241,33 @@ static enum cm_status complete_page(struct cm_session *session, uint32_t page_by
     return program_pages(session, CM_AVR_FLASH, page_bytes, page, whole, page_bytes);
 }
 
-static enum cm_status access(struct cm_session *session, const struct cm_access *access)
+static enum cm_status program(struct cm_session *session, uint8_t index, uint32_t address,
+                              const uint8_t *bytes, uint32_t count)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
-    enum cm_access_kind kind = (enum cm_access_kind)access->kind;
-    uint8_t index = access->region, *bytes = access->in;
-    uint32_t address = access->address, count = access->count;
-    if (index == CM_AVR_FUSES || index == CM_AVR_LOCK)
-        return access_settings(session, kind, index, address, bytes, count);
-    if (kind != CM_ACCESS_PROGRAM)
-        return read(session, kind, index, address, bytes, count);
     uint32_t page_bytes = page_bytes_of(part, index);
     if (index == CM_AVR_FLASH && count < page_bytes)
         return complete_page(session, page_bytes, address, bytes, count);
     return page_bytes ? program_pages(session, index, page_bytes, address, bytes, count)
                       : part->times->program_bytes(session, index, address, bytes, count);
+}
+
+/* No batch goes beyond what two address bytes reach. */
+static enum cm_status access(struct cm_session *session, const struct cm_access *access)
+{
+    enum cm_access_kind kind = (enum cm_access_kind)access->kind;
+    uint8_t index = access->region, *bytes = access->in;
+    uint32_t address = access->address, count = access->count;
+    if (index == CM_AVR_FUSES || index == CM_AVR_LOCK)
+        return access_settings(session, kind, index, address, bytes, count);
+    enum cm_status status = CM_OK;
+    for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
+        part = WORDS_64K - address % WORDS_64K;
+        part = count < part ? count : part;
+        status = kind == CM_ACCESS_PROGRAM ? program(session, index, address, bytes, part)
+                                           : read(session, kind, index, address, bytes, part);
+    }
+    return status;
 }
 
 /* The chip erase is the only one there is. */
