@@ -198,6 +198,20 @@ static void the_firmware_fits(void **state)
     assert_in_range(text + data, 8000, MOST_FLASH);
 }
 
+/* What the demo burns is what the sources make. */
+static void the_demo_has_this_firmware(void **state)
+{
+    char *built = read_file(FIRMWARE "/atmega328p.hex"),
+         *kept = read_file(SOURCE_FOLDER "/demo/firmware/probe-328p.hex");
+    (void)state;
+    assert_non_null(built);
+    assert_non_null(kept);
+    if (strcmp(built, kept) != 0)
+        fail_msg("demo/firmware/build makes it anew");
+    free(built);
+    free(kept);
+}
+
 /* --- an emulated Arm board --------------------------------------------------------------- */
 
 static void all_verbs(const char *via, const char *chip)
@@ -247,6 +261,7 @@ int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(the_firmware_fits),
+        cmocka_unit_test(the_demo_has_this_firmware),
         cmocka_unit_test(an_atmega328p_programs_an_avr),
         cmocka_unit_test(an_atmega328p_is_slow_enough_for_a_watch_crystal),
         cmocka_unit_test(an_atmega328p_programs_spi_flash),

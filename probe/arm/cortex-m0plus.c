@@ -296,10 +296,12 @@ void reset(void);
 
 void reset(void)
 {
-    for (uint32_t i = 0; &data_begin[i] < data_end; i++)
+    uintptr_t data_bytes = (uintptr_t)data_end - (uintptr_t)data_begin,
+              bss_bytes = (uintptr_t)bss_end - (uintptr_t)bss_begin;
+    for (uintptr_t i = 0; i < data_bytes / sizeof *data_begin; i++)
         data_begin[i] = data_image[i];
-    for (uint32_t *word = bss_begin; word < bss_end; word++)
-        *word = 0;
+    for (uintptr_t i = 0; i < bss_bytes / sizeof *bss_begin; i++)
+        bss_begin[i] = 0;
     main();
 }
 
