@@ -377,6 +377,7 @@ int main(int argc, char **argv)
     measure_memories(folder);
     measure_roms(folder);
     measure_links(folder);
+    measure_board(folder);
     measure_calls(folder);
     printf("\nhost throughput\n");
     measure_hex(folder);

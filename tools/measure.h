@@ -21,4 +21,7 @@ void measure_roms(const char *folder);
 /* Jobs over a serial line to a probe: measure-link.c */
 void measure_links(const char *folder);
 
+/* A probe's board, its processor simulated: measure-board.c */
+void measure_board(const char *folder);
+
 #endif
