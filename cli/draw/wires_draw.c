@@ -203,6 +203,19 @@ static void draw_passive(cairo_t *cr, double y, enum role from, enum role to, bo
     paper_text(cr, MARGIN, y + 30, 12.5, false, LEFT, why);
 }
 
+/* What is more than the chip's highest supply would go into its pins. */
+static void draw_levels(cairo_t *cr, const struct wiring *wiring)
+{
+    char text[120];
+    if (!wiring->from || wiring->from->mv <= wiring->part->supply_max_mv)
+        return;
+    snprintf(text, sizeof text,
+             "%s puts %.1f V on its lines; this chip bears %.1f V: level shifters!",
+             wiring->from->name, wiring->from->mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
+    paper_ink(cr, PAPER_INK);
+    paper_text(cr, MARGIN, 712, 14.5, true, LEFT, text);
+}
+
 static void draw_all(cairo_t *cr, const void *context)
 {
     const struct wiring *wiring = context;
@@ -228,13 +241,7 @@ static void draw_all(cairo_t *cr, const void *context)
     paper_text(cr, MARGIN, 736, 13.5, false, LEFT, "Connect with the power off, ground first.");
     paper_text(cr, MARGIN, 758, 13.5, false, LEFT,
                "The board or the programmer feeds the chip, never both.");
-    if (!wiring->from || wiring->from->mv <= wiring->part->supply_max_mv)
-        return;
-    snprintf(title, sizeof title,
-             "%s puts %.1f V on its lines; this chip bears %.1f V: level shifters!",
-             wiring->from->name, wiring->from->mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
-    paper_ink(cr, PAPER_INK);
-    paper_text(cr, MARGIN, 712, 14.5, true, LEFT, title);
+    draw_levels(cr, wiring);
     if (wiring->pinout->shape == CM_PACKAGE_DUAL)
         draw_dual(cr, wiring);
     else
