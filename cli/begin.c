@@ -345,8 +345,8 @@ void tool_close(struct tool *tool)
     if (restarts(tool))
         set_json(tool, "restarts", json_integer(restarts(tool)));
     if (restarts(tool) && !tool->words.code)
-        say(tool, "note", "the programmer restarted %u times in the middle, and the job went on",
-            (unsigned)restarts(tool));
+        say(tool, "note", "the programmer was gone %u time%s in the middle, and the job went on",
+            (unsigned)restarts(tool), restarts(tool) == 1 ? "" : "s");
     if (tool->open)
         cm_close(&tool->session);
     tool->open = false;

@@ -188,6 +188,69 @@ static void a_line_that_is_pulled_out_ends_the_job(void **state)
     }
 }
 
+/* The device of the first probe, and then of the second, by one name. */
+static void name_device(struct far_end *far, const char *path)
+{
+    remove(path);
+    assert_int_equal(symlink(far->device, path), 0);
+}
+
+struct hand {
+    struct far_end *far;
+    const char *path;
+    int times;
+};
+
+/* It is plugged in again as soon as somebody waits for that. */
+static bool plug_in_again(void *context, const struct cm_failure *failure)
+{
+    struct hand *hand = context;
+    (void)failure;
+    if (hand->times++ == 0) {
+        begin_far_end(hand->far, "plugged", "attiny84a", 5000, "", (struct pty_size){520, 24, 2});
+        name_device(hand->far, hand->path);
+    }
+    usleep(50000);
+    return hand->times < 40;
+}
+
+static void a_line_that_is_plugged_in_again_goes_on(void **state)
+{
+    struct far_end far;
+    struct cm_open_port port;
+    struct cm_session session;
+    struct cm_report report;
+    struct cm_memory memory = {link_image, 8192, 0};
+    struct cm_want want = {CM_REGION_MAIN, cm_memory_source(&memory)};
+    struct cm_put put = {.wants = &want, .want_count = 1};
+    char path[300], name[320];
+    (void)state;
+    begin_far_end(&far, "plugged", "attiny84a", 5000, "", (struct pty_size){520, 24, 2});
+    snprintf(path, sizeof path, "%s/probe", test_folder());
+    snprintf(name, sizeof name, "link:%s", path);
+    name_device(&far, path);
+    struct hand hand = {&far, path, 0};
+    assert_true(cm_port_open(&link_host, name, &port));
+    assert_int_equal(cm_open(&session, port.port, link_host.kits, link_host.kit_count, workspace,
+                             sizeof workspace),
+                     CM_OK);
+    assert_int_equal(cm_identify(&session, "attiny84a"), CM_OK);
+    session.on_lost = plug_in_again;
+    session.lost_context = &hand;
+    pid_t puller = signal_later(far.pid, SIGKILL, 3000);
+    int pulled = far.pid;
+    enum cm_status status = cm_put(&session, &put, &report);
+    waitpid(puller, NULL, 0);
+    waitpid(pulled, NULL, 0);
+    if (status)
+        fail_msg("%s, after %d looks", cm_status_word(status), hand.times);
+    assert_true(hand.times > 0);
+    cm_close(&session);
+    assert_true(cm_port_close(&link_host, &port));
+    end_far_end(&far);
+    check_chip(&far, 8192);
+}
+
 static void what_is_no_probe_is_told(void **state)
 {
     struct cm_open_port port;
@@ -256,6 +319,7 @@ int main(void)
         cmocka_unit_test(a_probe_that_restarts_is_told_and_borne),
         cmocka_unit_test(a_computer_that_is_killed_leaves_a_probe_that_works),
         cmocka_unit_test(a_line_that_is_pulled_out_ends_the_job),
+        cmocka_unit_test(a_line_that_is_plugged_in_again_goes_on),
         cmocka_unit_test(what_is_no_probe_is_told),
         cmocka_unit_test(a_probe_is_for_one_at_a_time),
     };

@@ -206,6 +206,22 @@ static uint32_t restarts(const struct tool *tool)
     return tool->opened.kind ? tool->opened.port->state->restarts : 0;
 }
 
+/* What the port says of the way to its hardware; NULL: nothing. */
+static const char *trouble_of(const struct tool *tool)
+{
+    const struct cm_port_kind *kind = tool->opened.kind;
+    return kind && kind->trouble ? kind->trouble(&tool->opened) : NULL;
+}
+
+static void explain_trouble(const struct tool *tool, struct words *words)
+{
+    explain_place(&tool->session.failure, words);
+    snprintf(words->evidence, sizeof words->evidence, "%s", trouble_of(tool));
+    snprintf(words->try, sizeof words->try,
+             "plug it in again and run the same command; 'put' and 'mint' with --wait go on by "
+             "themselves");
+}
+
 /* The programmer itself went away and came back, again and again. */
 static void explain_restarts(const struct tool *tool, struct words *words)
 {
@@ -401,7 +417,9 @@ static void words_for_failure(struct tool *tool, enum cm_status status, struct w
         explain_refusal(tool, failure, words);
         break;
     case CM_CONTACT_LOST:
-        if (restarts(tool))
+        if (trouble_of(tool))
+            explain_trouble(tool, words);
+        else if (restarts(tool))
             explain_restarts(tool, words);
         else
             explain_lost_contact(failure, words);

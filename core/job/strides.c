@@ -16,7 +16,7 @@
 #include "pages.h"
 #include <string.h>
 
-enum { MOST_BYTES = 16384, MOST_STARTS = 64, FIRST_PAGES = 8 };
+enum { MOST_BYTES = 32768, MOST_STARTS = 128, FIRST_PAGES = 8 };
 
 /* A run of pages that are wanted whole. */
 struct stride {

@@ -59,6 +59,9 @@ struct cm_port_kind {
     void (*list)(cm_port_told_fn *told, void *context);
     /** Closes it; false, with errno set, where its state could not be saved. */
     bool (*close)(struct cm_open_port *port);
+    /** What is wrong with the way to the hardware now, in words; NULL: nothing. The member may be
+     * NULL. */
+    const char *(*trouble)(const struct cm_open_port *port);
 };
 
 CM_DECLS_END

@@ -25,6 +25,7 @@ struct link {
     struct cm_port_state state;
     struct cm_link_probe probe;
     int line;
+    char place[300]; /* by which it was opened */
     uint32_t baud;
     _Atomic bool is_gone; // the pulse may find that out, too
     pthread_t pulse;

@@ -19,7 +19,7 @@ static enum cm_port_opening open_probe(const char *place, struct cm_open_port *p
     int line = line_open(place, &opening, error);
     if (line < 0)
         return opening;
-    struct link *link = link_open(line, line_baud_of(place), error);
+    struct link *link = link_open(line, place, error);
     if (!link)
         return CM_PORT_NOT_OPENED;
     *port = (struct cm_open_port){&cm_port_link, link_port(link), link};
@@ -31,6 +31,12 @@ static bool close_probe(struct cm_open_port *port)
     link_close(port->hardware);
     *port = (struct cm_open_port){.kind = NULL};
     return true;
+}
+
+static const char *trouble(const struct cm_open_port *port)
+{
+    return link_is_gone(port->hardware) ? "the line to the probe is gone: it was unplugged, perhaps"
+                                        : NULL;
 }
 
 /* Serial devices that there are. Who is at their far end is not asked: opening one may reset it. */
@@ -65,4 +71,5 @@ const struct cm_port_kind cm_port_link = {
     .open = open_probe,
     .list = list_devices,
     .close = close_probe,
+    .trouble = trouble,
 };

@@ -191,7 +191,31 @@ static enum cm_status send_pieces(struct link *link, struct pieces *pieces)
     return CM_OK;
 }
 
-static enum cm_status run_batch(struct cm_run *run)
+/* A line that was pulled out, and is in again: a new session, whose probe may be one that has just
+ * been switched on. */
+static bool rejoin(struct link *link)
+{
+    enum cm_port_opening opening;
+    char error[LINE_ERROR];
+    struct cm_link_limits before = link->probe.limits;
+    int line = line_open(link->place, &opening, error);
+    if (line < 0)
+        return false;
+    pthread_mutex_lock(&link->writing);
+    close(link->line);
+    link->line = line;
+    link->is_gone = false;
+    link->in_at = link->in_count = 0;
+    pthread_mutex_unlock(&link->writing);
+    bool is_back = link_find_probe(link, line_baud_of(link->place));
+    bool is_same = is_back && before.batch_bytes == link->probe.limits.batch_bytes &&
+                   before.ops == link->probe.limits.ops &&
+                   before.window == link->probe.limits.window;
+    link->is_gone = !is_same;
+    return is_same;
+}
+
+static enum cm_status run_whole(struct cm_run *run)
 {
     struct link *link = run->port->context;
     struct pieces pieces = {.run = run, .limits = &link->probe.limits};
@@ -217,6 +241,23 @@ static enum cm_status run_batch(struct cm_run *run)
         status = status ? status : result;
     }
     return status;
+}
+
+/* A line that is gone is contact that is lost, and may come back. The probe releases the target when
+ * it hears nobody: that is what the contract has as a restart. */
+static enum cm_status run_batch(struct cm_run *run)
+{
+    struct link *link = run->port->context;
+    if (link->is_gone && !rejoin(link)) {
+        run->op = run->address = 0;
+        run->placed = false;
+        return CM_PORT_FAILED; // still: nothing was said to the chip
+    }
+    enum cm_status status = run_whole(run);
+    if (status != CM_PORT_FAILED || !link->is_gone)
+        return status;
+    link->state.restarts++;
+    return CM_CONTACT_LOST;
 }
 
 /* --- open and close ---------------------------------------------------------------------- */
@@ -280,7 +321,12 @@ static void free_all(struct link *link)
     free(link);
 }
 
-struct link *link_open(int line, uint32_t baud, char *error)
+bool link_is_gone(const struct link *link)
+{
+    return link->is_gone;
+}
+
+struct link *link_open(int line, const char *place, char *error)
 {
     struct link *link = calloc(1, sizeof *link);
     if (!link) {
@@ -288,11 +334,12 @@ struct link *link_open(int line, uint32_t baud, char *error)
         return NULL;
     }
     link->line = line;
+    snprintf(link->place, sizeof link->place, "%s", place);
     link->intake.room = MOST_DATA + 1024;
     link->intake.bytes = malloc(link->intake.room);
     pthread_mutex_init(&link->writing, NULL);
     pthread_cond_init(&link->ending, NULL);
-    bool is_found = link->intake.bytes && link_find_probe(link, baud);
+    bool is_found = link->intake.bytes && link_find_probe(link, line_baud_of(place));
     if (!is_found || !make_room(link)) {
         snprintf(error, LINE_ERROR, "%s",
                  is_found ? "the probe there speaks another version of the protocol"

@@ -6,10 +6,12 @@
 
 struct link;
 
-/* Says hello to the probe at the far end; the line is the link's from here on. NULL: nothing that
- * we know answers; the reason is in `error` (400 bytes). `baud`: of a serial device, if it is
- * known; 0: the usual rates are tried. */
-struct link *link_open(int line, uint32_t baud, char *error);
+/* Says hello to the probe at the far end of a line that was opened by its name; it is the link's
+ * from here on. NULL: nothing that we know answers; the reason is in `error` (400 bytes). */
+struct link *link_open(int line, const char *place, char *error);
+
+/* Is the line gone? It is opened again at the next batch, if `place` is there again by then. */
+bool link_is_gone(const struct link *link);
 
 struct cm_port *link_port(struct link *link);
 const struct cm_link_probe *link_probe(const struct link *link);

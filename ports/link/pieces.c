@@ -19,7 +19,7 @@
 #include <string.h>
 
 enum { OUT, BOTH, IN };
-enum { FIRST_TRUST = 256, HANDY = 1024 };
+enum { FIRST_TRUST = 64, HANDY = 1024 };
 enum { MOST_OP_BYTES = 512 };
 
 /* Bytes of a message beside operations and data: its numbers have two bytes or less, or more. */
