@@ -790,7 +790,7 @@ static void a_job_goes_on_after_the_programmer_restarted(void **state)
     make_bench("restart", "attiny84a", "faults:\n  restart_every_bytes: 3000\n", path, via);
     run_tool(&outcome, "put", via, FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
-    assert_says(outcome.out, "the programmer restarted ");
+    assert_says(outcome.out, "the programmer was gone ");
     run_tool(&outcome, "bench", "break", path, "rights=none", "reset=held", NULL);
     assert_says(outcome.out, "rights=none");
     run_tool(&outcome, "look", via, NULL);
