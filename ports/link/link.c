@@ -243,8 +243,8 @@ static enum cm_status run_whole(struct cm_run *run)
     return status;
 }
 
-/* A line that is gone is contact that is lost, and may come back. The probe releases the target when
- * it hears nobody: that is what the contract has as a restart. */
+/* A line that is gone is contact that is lost, and may come back. The probe releases the target
+ * when it hears nobody: that is what the contract has as a restart. */
 static enum cm_status run_batch(struct cm_run *run)
 {
     struct link *link = run->port->context;
