@@ -188,6 +188,37 @@ static void a_line_that_is_pulled_out_ends_the_job(void **state)
     }
 }
 
+/* The rate is found, and raised where both can; where the faster one does not get through, both go
+ * back. */
+static void the_rate_of_the_line_is_found_and_raised(void **state)
+{
+    static const struct {
+        struct link_rates rates;
+        uint32_t in_the_end;
+    } CASES[] = {{{115200, 1000000, false}, 1000000},
+                 {{9600, 500000, false}, 500000},
+                 {{115200, 1000000, true}, 115200},
+                 {{500000, 0, false}, 500000}};
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        struct far_end far;
+        struct cm_open_port port;
+        char name[40];
+        uint32_t restarted;
+        snprintf(name, sizeof name, "rate-%u", (unsigned)i);
+        link_rates = CASES[i].rates;
+        begin_far_end(&far, name, "attiny84a", 5000, "", (struct pty_size){520, 24, 2});
+        assert_true(cm_port_open(&link_host, far.name, &port));
+        assert_int_equal(link_baud(port.hardware), CASES[i].in_the_end);
+        assert_true(cm_port_close(&link_host, &port));
+        enum cm_status status = put_image(&far, "attiny84a", 8192, &restarted);
+        link_rates = (struct link_rates){0, 0, false};
+        end_far_end(&far);
+        assert_int_equal(status, CM_OK);
+        check_chip(&far, 8192);
+    }
+}
+
 /* The device of the first probe, and then of the second, by one name. */
 static void name_device(struct far_end *far, const char *path)
 {
@@ -320,6 +351,7 @@ int main(void)
         cmocka_unit_test(a_computer_that_is_killed_leaves_a_probe_that_works),
         cmocka_unit_test(a_line_that_is_pulled_out_ends_the_job),
         cmocka_unit_test(a_line_that_is_plugged_in_again_goes_on),
+        cmocka_unit_test(the_rate_of_the_line_is_found_and_raised),
         cmocka_unit_test(what_is_no_probe_is_told),
         cmocka_unit_test(a_probe_is_for_one_at_a_time),
     };

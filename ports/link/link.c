@@ -321,6 +321,11 @@ static void free_all(struct link *link)
     free(link);
 }
 
+uint32_t link_baud(const struct link *link)
+{
+    return link->baud;
+}
+
 bool link_is_gone(const struct link *link)
 {
     return link->is_gone;

@@ -10,6 +10,9 @@ struct link;
  * from here on. NULL: nothing that we know answers; the reason is in `error` (400 bytes). */
 struct link *link_open(int line, const char *place, char *error);
 
+/* The rate that its line has now. */
+uint32_t link_baud(const struct link *link);
+
 /* Is the line gone? It is opened again at the next batch, if `place` is there again by then. */
 bool link_is_gone(const struct link *link);
 

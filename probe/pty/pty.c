@@ -24,9 +24,40 @@ struct pty_probe {
     uint8_t out[MOST_WRITE];
     size_t out_count;
     bool was_idle;
+    uint32_t first_baud, baud; /* 0: the line has no rate */
+    bool is_deaf;              /* at any rate but the first */
 };
 
 /* --- the board --------------------------------------------------------------------------- */
+
+/* Does the other end speak at our rate? */
+static bool is_in_tune(const struct pty_probe *probe)
+{
+    static const struct {
+        speed_t speed;
+        uint32_t baud;
+    } RATES[] = {{B9600, 9600}, {B115200, 115200}, {B500000, 500000}, {B1000000, 1000000}};
+    struct termios settings;
+    if (!probe->baud)
+        return true;
+    if ((probe->is_deaf && probe->baud != probe->first_baud) ||
+        tcgetattr(probe->line.held, &settings) != 0)
+        return false;
+    for (size_t i = 0; i < sizeof RATES / sizeof RATES[0]; i++) {
+        if (RATES[i].speed == cfgetospeed(&settings))
+            return RATES[i].baud == probe->baud;
+    }
+    return false;
+}
+
+static bool set_baud(void *context, uint32_t baud)
+{
+    struct pty_probe *probe = context;
+    probe->baud = baud ? baud : probe->first_baud;
+    return true;
+}
+
+enum { GARBLED = 0x5A };
 
 static int receive(void *context)
 {
@@ -39,7 +70,8 @@ static int receive(void *context)
             return -1;
     }
     probe->was_idle = false;
-    return probe->in[probe->in_at++];
+    uint8_t byte = probe->in[probe->in_at++];
+    return is_in_tune(probe) ? byte : byte ^ GARBLED;
 }
 
 /* Nobody need read what we send: it must not stop us. */
@@ -64,7 +96,8 @@ static void send_bytes(void *context, const uint8_t *bytes, size_t count)
 {
     struct pty_probe *probe = context;
     for (size_t i = 0; i < count; i++) {
-        probe->out[probe->out_count++] = bytes[i];
+        probe->out[probe->out_count++] =
+            is_in_tune(probe) ? bytes[i] : (uint8_t)(bytes[i] ^ GARBLED);
         if (probe->out_count == sizeof probe->out || !bytes[i]) {
             send_all(probe, probe->out, probe->out_count);
             probe->out_count = 0;
@@ -156,6 +189,14 @@ struct pty_probe *pty_probe_open(const struct cm_port *port, struct pty_size siz
 const char *pty_probe_device(const struct pty_probe *probe)
 {
     return probe->line.device;
+}
+
+void pty_probe_set_rates(struct pty_probe *probe, uint32_t first, uint32_t fastest, bool is_deaf)
+{
+    probe->first_baud = probe->baud = first;
+    probe->is_deaf = is_deaf;
+    probe->board.set_baud = set_baud;
+    probe->board.fastest_baud = fastest;
 }
 
 int pty_probe_line(const struct pty_probe *probe)

@@ -28,6 +28,11 @@ struct pty_probe *pty_probe_open(const struct cm_port *port, struct pty_size siz
 /* The device to be opened: "/dev/pts/3". */
 const char *pty_probe_device(const struct pty_probe *probe);
 
+/* From here on the line has a rate, which the probe begins with, and a faster one that it can be
+ * asked for. What comes at another rate than its own is garbled, as on a real line; and `is_deaf`
+ * plays one on which the faster rate does not get through. */
+void pty_probe_set_rates(struct pty_probe *probe, uint32_t first, uint32_t fastest, bool is_deaf);
+
 /* Our end of the line, for who wants to stand in between. */
 int pty_probe_line(const struct pty_probe *probe);
 

@@ -25,6 +25,7 @@ enum { WORKSPACE = 1 << 17 };
 
 struct cm_host link_host;
 uint8_t link_image[LINK_IMAGE];
+struct link_rates link_rates;
 static uint8_t workspace[WORKSPACE];
 
 /* --- the probe's process ----------------------------------------------------------------- */
@@ -52,6 +53,8 @@ static void play_probe(const struct far_end *far, struct pty_size size, int repo
         fprintf(stderr, "%s: %s\n", far->path, error);
         _exit(1);
     }
+    if (link_rates.first)
+        pty_probe_set_rates(probe, link_rates.first, link_rates.fastest, link_rates.is_deaf);
     char device[64];
     snprintf(device, sizeof device, "%s", pty_probe_device(probe));
     if (write(report, device, sizeof device) != sizeof device)

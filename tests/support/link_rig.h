@@ -49,6 +49,14 @@ void begin_far_end(struct far_end *far, const char *name, const char *part, unsi
                    const char *more, struct pty_size size);
 void end_far_end(struct far_end *far);
 
+/* The next probe's line has a rate, and a faster one; `is_deaf`: that one does not get through. All
+ * zero: none. */
+struct link_rates {
+    uint32_t first, fastest;
+    bool is_deaf;
+};
+extern struct link_rates link_rates;
+
 /* Stands between the computer and the probe: the device to be opened is another one then. */
 void put_between(struct far_end *far, const struct mischief *mischief);
 
