@@ -4,20 +4,39 @@
  */
 #include "watch.h"
 
+/* May a batch end at this change of a line? On I2C that is made from lines only before a START,
+ * that is where SDA falls while SCL is high: what has begun is brought to its STOP. */
+static bool may_end(struct cm_probe *probe, enum cm_line line, enum cm_level level)
+{
+#ifndef CM_PROBE_SMALL
+    if (line == CM_LINE_SDA)
+        return level == CM_LOW && !probe->scl_is_low;
+    if (line == CM_LINE_SCL) {
+        probe->scl_is_low = level == CM_LOW;
+        return false;
+    }
+#else
+    (void)probe, (void)line, (void)level;
+#endif
+    return true;
+}
+
 static enum cm_status watched_line(const struct cm_port *port, enum cm_line line,
                                    enum cm_level level)
 {
     struct cm_probe *probe = port->context;
-    return cm_probe_attend(probe) ? probe->board->port->lines->line(probe->board->port, line, level)
-                                  : CM_PORT_FAILED;
+    bool goes_on = cm_probe_attend(probe) || !may_end(probe, line, level);
+    return goes_on ? probe->board->port->lines->line(probe->board->port, line, level)
+                   : CM_PORT_FAILED;
 }
 
 static enum cm_status watched_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
 {
     struct cm_probe *probe = port->context;
-    return cm_probe_attend(probe)
-               ? probe->board->port->lines->sense(probe->board->port, line, value)
-               : CM_PORT_FAILED;
+    bool is_i2c = line == CM_LINE_SDA || line == CM_LINE_SCL;
+    bool goes_on = cm_probe_attend(probe) || is_i2c;
+    return goes_on ? probe->board->port->lines->sense(probe->board->port, line, value)
+                   : CM_PORT_FAILED;
 }
 
 static enum cm_status watched_supply(const struct cm_port *port, uint16_t mv)
@@ -35,11 +54,10 @@ static void watched_wait(const struct cm_port *port, uint32_t us)
     const struct cm_port *inner = probe->board->port;
     const uint16_t longest = probe->board->longest_wait_us;
     const uint32_t piece_us = longest ? longest : PIECE_US;
-    while (us && !probe->is_over) {
+    while (us) {
         uint32_t piece = us < piece_us ? us : piece_us;
         inner->lines->wait_us(inner, piece);
-        (void)cm_probe_attend(probe);
-        us -= piece;
+        us = cm_probe_attend(probe) ? us - piece : 0;
     }
 }
 

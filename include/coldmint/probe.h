@@ -98,6 +98,7 @@ struct cm_probe {
     bool is_working;
     bool is_over; /**< a batch, in the middle: the computer is silent, or wants its end */
     bool is_fed;  /**< the target, by us */
+    bool scl_is_low;
 };
 
 /** Makes the target safe, and waits for a session. */
