@@ -6,26 +6,30 @@
 
 /* May a batch end at this change of a line? On I2C that is made from lines only before a START,
  * that is where SDA falls while SCL is high: what has begun is brought to its STOP. */
+#ifndef CM_PROBE_SMALL
 static bool may_end(struct cm_probe *probe, enum cm_line line, enum cm_level level)
 {
-#ifndef CM_PROBE_SMALL
+    if (line == CM_LINE_SCL)
+        probe->scl_is_low =
+            level == CM_LOW; // noted in every call, whether the batch goes on or not
     if (line == CM_LINE_SDA)
         return level == CM_LOW && !probe->scl_is_low;
-    if (line == CM_LINE_SCL) {
-        probe->scl_is_low = level == CM_LOW;
-        return false;
-    }
+    return line != CM_LINE_SCL;
+}
 #else
+static bool may_end(struct cm_probe *probe, enum cm_line line, enum cm_level level)
+{
     (void)probe, (void)line, (void)level;
-#endif
     return true;
 }
+#endif
 
 static enum cm_status watched_line(const struct cm_port *port, enum cm_line line,
                                    enum cm_level level)
 {
     struct cm_probe *probe = port->context;
-    bool goes_on = cm_probe_attend(probe) || !may_end(probe, line, level);
+    bool must_go_on = !may_end(probe, line, level);
+    bool goes_on = cm_probe_attend(probe) || must_go_on;
     return goes_on ? probe->board->port->lines->line(probe->board->port, line, level)
                    : CM_PORT_FAILED;
 }
