@@ -198,6 +198,45 @@ static void the_firmware_fits(void **state)
     assert_in_range(text + data, 8000, MOST_FLASH);
 }
 
+/* The pin of a line in the firmware's header: "PB0". */
+static void pin_in_header(const char *header, const char *line, char *pin)
+{
+    char wanted[40];
+    snprintf(wanted, sizeof wanted, "#define %s_PIN ", line);
+    const char *at = strstr(header, wanted);
+    assert_non_null(at);
+    at = strstr(at, "1 << ");
+    assert_non_null(at);
+    snprintf(pin, 4, "%.3s", at + strlen("1 << "));
+}
+
+/* The wires that the tool draws begin at the pins that the firmware has. */
+static void the_wires_begin_where_the_firmware_has_its_pins(void **state)
+{
+    static const char *const CHIPS[][6] = {{"attiny84a", "RESET", "SCK", "MOSI", "MISO"},
+                                           {"w25q32", "SELECT", "WP", "HOLD"},
+                                           {"24lc64", "SDA", "SCL"}};
+    char *header = read_file(SOURCE_FOLDER "/probe/avr/atmega328p.h");
+    (void)state;
+    assert_non_null(header);
+    for (size_t i = 0; i < sizeof CHIPS / sizeof CHIPS[0]; i++) {
+        TOOL(0, "wires", "--from", "probe-328p", "--chip", CHIPS[i][0], "--json");
+        for (size_t line = 1; line < 6 && CHIPS[i][line]; line++) {
+            char pin[4], name[20], end[10];
+            pin_in_header(header, CHIPS[i][line], pin);
+            snprintf(name, sizeof name, "\"%s\"", CHIPS[i][line]);
+            snprintf(end, sizeof end, "(%s)", pin);
+            const char *from = strstr(outcome.out, "\"from\""),
+                       *at = from ? strstr(from, name) : NULL;
+            assert_non_null(at);
+            const char *stop = strchr(at, ')');
+            assert_non_null(stop);
+            assert_memory_equal(stop - 4, end, 5);
+        }
+    }
+    free(header);
+}
+
 /* What the demo burns is what the sources make. */
 static void the_demo_has_this_firmware(void **state)
 {
@@ -262,6 +301,7 @@ int main(void)
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(the_firmware_fits),
         cmocka_unit_test(the_demo_has_this_firmware),
+        cmocka_unit_test(the_wires_begin_where_the_firmware_has_its_pins),
         cmocka_unit_test(an_atmega328p_programs_an_avr),
         cmocka_unit_test(an_atmega328p_is_slow_enough_for_a_watch_crystal),
         cmocka_unit_test(an_atmega328p_programs_spi_flash),

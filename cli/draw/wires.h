@@ -67,6 +67,9 @@ struct wiring {
 /* The board's pin for a role; NULL: no board is named, or it has none. */
 const char *wires_from(const struct wiring *wiring, enum role role);
 
+/* Does the board put more on its lines than the chip bears? */
+bool wires_are_too_high(const struct wiring *wiring);
+
 /* The numbers of the pins that have a role: "10, 31"; none: an empty text. */
 void wires_pins(const struct wiring *wiring, enum role role, char *text, size_t bytes);
 

@@ -207,7 +207,7 @@ static void draw_passive(cairo_t *cr, double y, enum role from, enum role to, bo
 static void draw_levels(cairo_t *cr, const struct wiring *wiring)
 {
     char text[120];
-    if (!wiring->from || wiring->from->mv <= wiring->part->supply_max_mv)
+    if (!wires_are_too_high(wiring))
         return;
     snprintf(text, sizeof text,
              "%s puts %.1f V on its lines; this chip bears %.1f V: level shifters!",

@@ -263,6 +263,11 @@ const char *wires_from(const struct wiring *wiring, enum role role)
     return wiring->from ? wiring->from->pins[role] : NULL;
 }
 
+bool wires_are_too_high(const struct wiring *wiring)
+{
+    return wiring->from && wiring->from->mv > wiring->part->supply_max_mv;
+}
+
 static void list_lines(struct tool *tool, const struct wiring *wiring)
 {
     json_t *lines = json_object(), *board = json_object();
@@ -361,7 +366,7 @@ static enum exit_code find_board(struct tool *tool, struct wiring *wiring)
     wiring->from = board_named(given.from);
     if (!wiring->from)
         return tool_fail_as(tool, EXIT_USAGE, "no board of this name is known", given.from,
-                            board_names());
+                            board_names);
     for (int i = 0; i < wiring->pinout->pins; i++) {
         enum role role = wiring->pins[i].role;
         bool may_lack = role == ROLE_NONE || role == ROLE_ORG;
@@ -380,7 +385,7 @@ static enum exit_code find_board(struct tool *tool, struct wiring *wiring)
 /* What is more than the chip's highest supply would go into its pins. */
 static void warn_of_levels(struct tool *tool, const struct wiring *wiring)
 {
-    if (!wiring->from || wiring->from->mv <= wiring->part->supply_max_mv)
+    if (!wires_are_too_high(wiring))
         return;
     say(tool, "levels",
         "%s puts %.1f V on its lines, and this chip bears %.1f V: level shifters between the two, "

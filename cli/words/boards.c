@@ -5,8 +5,11 @@
 #include "words/boards.h"
 #include <string.h>
 
+#define PROBE_328P "probe-328p"
+const char board_names[] = PROBE_328P;
+
 static const struct board_pins BOARDS[] = {
-    {.name = "probe-328p",
+    {.name = PROBE_328P,
      .what = "a board with an ATmega328P at 16 MHz",
      .mv = 5000,
      .pins = {[ROLE_RESET] = "8 (PB0)",
@@ -30,9 +33,4 @@ const struct board_pins *board_named(const char *name)
             return &BOARDS[i];
     }
     return NULL;
-}
-
-const char *board_names(void)
-{
-    return BOARDS[0].name;
 }

@@ -14,7 +14,7 @@ struct board_pins {
 /* NULL: there is no board of this name. */
 const struct board_pins *board_named(const char *name);
 
-/* All of them: "probe-328p, probe-m0". */
-const char *board_names(void);
+/* All of them, as advice: "probe-328p". */
+extern const char board_names[];
 
 #endif

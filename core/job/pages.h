@@ -99,6 +99,9 @@ bool cm_outlives_erase(const struct cm_put_work *work);
 CM_MUST_CHECK enum cm_status cm_put_tell(struct cm_put_work *work, enum cm_step step, uint32_t done,
                                          uint32_t total);
 
+/* The same for the bytes that are written. */
+CM_MUST_CHECK enum cm_status cm_put_show_progress(struct cm_put_work *work);
+
 /* Has an erase in this job cleared the region at hand? */
 bool cm_is_cleared(const struct cm_put_work *work);
 

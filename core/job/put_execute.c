@@ -10,7 +10,7 @@ enum { ROUNDS = 5 }; // of looking again after doubt
 
 /* --- execute ----------------------------------------------------------------------------- */
 
-static enum cm_status show_progress(struct cm_put_work *work)
+enum cm_status cm_put_show_progress(struct cm_put_work *work)
 {
     uint32_t done = work->bytes_done < work->work_bytes ? work->bytes_done : work->work_bytes;
     return cm_put_tell(work, CM_STEP_PROGRAM, done, work->work_bytes);
@@ -87,7 +87,7 @@ static enum cm_status write_page(struct cm_put_work *work)
     if (status)
         return status;
     work->pages_done++;
-    return show_progress(work);
+    return cm_put_show_progress(work);
 }
 
 /* A page that the erase has cleared. */

@@ -217,8 +217,7 @@ static enum cm_status execute(struct cm_put_work *work)
     work->pages_done += stride.pages;
     work->bytes_done += stride.pages * stride.page_bytes;
     pass(work, stride.pages);
-    uint32_t done = work->bytes_done < work->work_bytes ? work->bytes_done : work->work_bytes;
-    return cm_put_tell(work, CM_STEP_PROGRAM, done, work->work_bytes);
+    return cm_put_show_progress(work);
 }
 
 /* --- both -------------------------------------------------------------------------------- */

@@ -8,7 +8,7 @@
 enum { BUS = 1, BEGINS, BACK, IN, OPS, DATA, SAME, SKIP, RUN, FILL, FILLED };
 enum { KIND = 1, A, B, C, D, HEAD, SHAPE, COUNT, AT, CYCLES, LOW_NS, HIGH_NS };
 enum { CYCLE_ADDRESS = 1, CYCLE_DATA };
-enum { SHAPE_BYTES = 9, MOST_OP_BYTES = 512 };
+enum { SHAPE_BYTES = 9 };
 
 /* --- to write ---------------------------------------------------------------------------- */
 
@@ -47,9 +47,7 @@ static void put_cycles(struct cm_message *message, const struct cm_exchange *exc
         struct cm_message own = {bytes, sizeof bytes, 0, false};
         cm_put_number(&own, CYCLE_ADDRESS, exchange->cycles.list[i].address);
         cm_put_number(&own, CYCLE_DATA, exchange->cycles.list[i].data);
-        cm_put_length(message, CYCLES, own.count);
-        for (size_t k = 0; k < own.count; k++)
-            cm_put_raw(message, bytes[k]);
+        cm_put_message(message, CYCLES, &own);
     }
     if (pulse) {
         cm_put_number(message, LOW_NS, pulse->low_ns);
@@ -99,13 +97,10 @@ static void put_members(struct cm_message *message, const struct cm_op *op, uint
 
 static void put_op(struct cm_message *message, const struct cm_op *op, uint8_t bus, uint32_t at)
 {
-    uint8_t bytes[MOST_OP_BYTES];
+    uint8_t bytes[CM_LINK_OP_BYTES];
     struct cm_message own = {bytes, sizeof bytes, 0, false};
     put_members(&own, op, bus, at);
-    cm_put_length(message, OPS, own.count);
-    for (size_t i = 0; i < own.count; i++)
-        cm_put_raw(message, bytes[i]);
-    message->is_full |= own.is_full;
+    cm_put_message(message, OPS, &own);
 }
 
 size_t cm_link_put_op(const struct cm_op *op, uint8_t bus, uint32_t at, uint8_t *bytes, size_t room)
@@ -227,20 +222,6 @@ static bool get_cycle(struct reading *reading, const struct cm_field *message)
     return !is_damaged;
 }
 
-#endif
-
-/* An address is put into the head, and dummies behind it: neither may lie outside. An instruction
- * has one byte at least. */
-static bool is_sane(const struct cm_exchange *exchange, uint8_t bus)
-{
-    bool is_empty = bus == CM_BUS_SHIFT && !exchange->head_count && !exchange->dummies &&
-                    (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH;
-    return !is_empty && exchange->address_bytes <= exchange->head_count &&
-           exchange->address_turn < 32 && exchange->fold_turn < 32 &&
-           exchange->head_count + exchange->dummies <= sizeof exchange->head;
-}
-
-#ifndef CM_PROBE_SMALL
 /* The head of an exchange on a parallel bus: its cycles, and the pulse of all it writes. */
 static bool end_cycles(struct reading *reading, struct cm_exchange *exchange, uint8_t first,
                        const uint32_t *numbers)
@@ -269,6 +250,17 @@ static bool end_cycles(struct reading *reading, struct cm_exchange *exchange, ui
     return false;
 }
 #endif
+
+/* An address is put into the head, and dummies behind it: neither may lie outside. An instruction
+ * has one byte at least. */
+static bool is_sane(const struct cm_exchange *exchange, uint8_t bus)
+{
+    bool is_empty = bus == CM_BUS_SHIFT && !exchange->head_count && !exchange->dummies &&
+                    (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH;
+    return !is_empty && exchange->address_bytes <= exchange->head_count &&
+           exchange->address_turn < 32 && exchange->fold_turn < 32 &&
+           exchange->head_count + exchange->dummies <= sizeof exchange->head;
+}
 
 /* Its data lie where it says: that is checked when the batch is whole (check_data). */
 static bool end_exchange(struct reading *reading, struct cm_exchange *exchange, uint8_t first,

@@ -7,7 +7,7 @@ enum { VARINT = 0, LENGTH = 2, KIND_BITS = 3 };
 
 /* --- to write ---------------------------------------------------------------------------- */
 
-void cm_put_raw(struct cm_message *message, uint8_t byte)
+static void put_byte(struct cm_message *message, uint8_t byte)
 {
     if (message->count == message->room)
         message->is_full = true;
@@ -19,8 +19,8 @@ void cm_put_raw(struct cm_message *message, uint8_t byte)
 static void put_varint(struct cm_message *message, uint32_t value)
 {
     for (; value > 0x7F; value >>= 7)
-        cm_put_raw(message, (uint8_t)(value | 0x80));
-    cm_put_raw(message, (uint8_t)value);
+        put_byte(message, (uint8_t)(value | 0x80));
+    put_byte(message, (uint8_t)value);
 }
 
 void cm_put_element(struct cm_message *message, uint8_t tag, uint32_t value)
@@ -41,13 +41,23 @@ void cm_put_length(struct cm_message *message, uint8_t tag, size_t count)
     put_varint(message, (uint32_t)count);
 }
 
-void cm_put_bytes(struct cm_message *message, uint8_t tag, const uint8_t *bytes, size_t count)
+static void put_counted(struct cm_message *message, uint8_t tag, const uint8_t *bytes, size_t count)
 {
-    if (!count)
-        return;
     cm_put_length(message, tag, count);
     for (size_t i = 0; i < count; i++)
-        cm_put_raw(message, bytes[i]);
+        put_byte(message, bytes[i]);
+}
+
+void cm_put_bytes(struct cm_message *message, uint8_t tag, const uint8_t *bytes, size_t count)
+{
+    if (count)
+        put_counted(message, tag, bytes, count);
+}
+
+void cm_put_message(struct cm_message *message, uint8_t tag, const struct cm_message *own)
+{
+    put_counted(message, tag, own->bytes, own->count);
+    message->is_full |= own->is_full;
 }
 
 /* --- to read ----------------------------------------------------------------------------- */

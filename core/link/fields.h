@@ -25,10 +25,11 @@ struct cm_message {
 void cm_put_number(struct cm_message *message, uint8_t tag, uint32_t value);
 void cm_put_element(struct cm_message *message, uint8_t tag, uint32_t value);
 
-/* Bytes, unless there are none; what goes before bytes that follow by themselves; one of those. */
+/* Bytes, unless there are none; a message, even an empty one; what goes before bytes that are sent
+ * by themselves. */
 void cm_put_bytes(struct cm_message *message, uint8_t tag, const uint8_t *bytes, size_t count);
 void cm_put_length(struct cm_message *message, uint8_t tag, size_t count);
-void cm_put_raw(struct cm_message *message, uint8_t byte);
+void cm_put_message(struct cm_message *message, uint8_t tag, const struct cm_message *own);
 
 /* --- to read ----------------------------------------------------------------------------- */
 

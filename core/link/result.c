@@ -7,11 +7,6 @@
 
 enum { STATUS = 1, OP, ADDRESS, PLACED, EXPECTED, FOUND, RESTARTS, VALUES, DATA };
 
-static bool has_value(const struct cm_op *op)
-{
-    return op->kind == CM_OP_CLOCK || op->kind == CM_OP_SENSE;
-}
-
 /* A value of 0 has its place in the list, too. */
 static void put_value(struct cm_message *message, const struct cm_op *op)
 {
@@ -30,7 +25,7 @@ size_t cm_link_put_result(const struct cm_link_result *result, const struct cm_o
     cm_put_number(&message, FOUND, result->found);
     cm_put_number(&message, RESTARTS, result->restarts);
     for (uint8_t i = 0; i < op_count; i++) {
-        if (has_value(&ops[i]))
+        if (cm_link_has_value(&ops[i]))
             put_value(&message, &ops[i]);
     }
     if (result->data_count)
@@ -41,7 +36,7 @@ size_t cm_link_put_result(const struct cm_link_result *result, const struct cm_o
 /* The next operation from `*at` on that brings a value takes it. */
 static void take_value(struct cm_op *ops, uint8_t op_count, uint8_t *at, uint32_t value)
 {
-    while (*at < op_count && !has_value(&ops[*at]))
+    while (*at < op_count && !cm_link_has_value(&ops[*at]))
         ++*at;
     if (*at == op_count)
         return;

@@ -164,6 +164,15 @@ struct cm_link_batch {
 /** Writes a batch as payload; 0: there is no room. */
 size_t cm_link_put_batch(const struct cm_link_batch *batch, uint8_t *bytes, size_t room);
 
+/** Most bytes of one operation as it stands in a batch. */
+enum { CM_LINK_OP_BYTES = 512 };
+
+/** Does it bring a value? Of these a batch has CM_LINK_VALUES at most. */
+static inline bool cm_link_has_value(const struct cm_op *op)
+{
+    return op->kind == CM_OP_CLOCK || op->kind == CM_OP_SENSE;
+}
+
 /** Writes one operation, as it stands in a batch; 0: there is no room. */
 size_t cm_link_put_op(const struct cm_op *op, uint8_t bus, uint32_t at, uint8_t *bytes,
                       size_t room);

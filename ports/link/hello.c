@@ -111,17 +111,21 @@ bool link_find_probe(struct link *link, uint32_t baud)
     return false;
 }
 
+bool link_has_limits(const struct link *link, const struct cm_link_limits *limits)
+{
+    const struct cm_link_limits *own = &link->probe.limits;
+    return own->batch_bytes == limits->batch_bytes && own->ops == limits->ops &&
+           own->window == limits->window;
+}
+
 enum cm_status link_begin_anew(struct link *link)
 {
     enum { TRIES = 30 };
-    struct cm_link_probe before = link->probe;
+    struct cm_link_limits before = link->probe.limits;
     bool is_back = false;
     link->state.restarts++;
     begin(link);
     for (int i = 0; i < TRIES && !is_back && !link->is_gone; i++)
         is_back = say_hello(link);
-    bool is_same = is_back && link->probe.limits.batch_bytes == before.limits.batch_bytes &&
-                   link->probe.limits.ops == before.limits.ops &&
-                   link->probe.limits.window == before.limits.window;
-    return is_same ? CM_CONTACT_LOST : CM_PORT_FAILED;
+    return is_back && link_has_limits(link, &before) ? CM_CONTACT_LOST : CM_PORT_FAILED;
 }

@@ -152,22 +152,20 @@ static bool must_wait(struct link *link, const struct piece *piece)
 /* Puts the piece that is cut, or what must travel ahead of it, into the next slot. */
 static void take_cut(struct link *link, struct piece *piece)
 {
-    struct shape before = link->last;
     fill_piece(&link->cut);
     shape_piece(&link->cut, &link->last);
     link->is_announced = link->cut.is_filled && !link->cut.batch.is_same;
     if (link->is_announced) {
-        link->last = before;
         announce_piece(&link->cut, piece);
         shape_piece(piece, &link->last);
         link->cut.batch.continues = true;
         return;
     }
-    struct piece other = *piece;
+    uint8_t *data = piece->data;
     *piece = link->cut;
     piece->batch.ops = piece->ops;
     piece->batch.at = piece->at;
-    link->cut.data = other.data;
+    link->cut.data = data;
 }
 
 /* Sends as many pieces as there is room for. */
@@ -208,11 +206,8 @@ static bool rejoin(struct link *link)
     link->in_at = link->in_count = 0;
     pthread_mutex_unlock(&link->writing);
     bool is_back = link_find_probe(link, line_baud_of(link->place));
-    bool is_same = is_back && before.batch_bytes == link->probe.limits.batch_bytes &&
-                   before.ops == link->probe.limits.ops &&
-                   before.window == link->probe.limits.window;
-    link->is_gone = !is_same;
-    return is_same;
+    link->is_gone = !is_back || !link_has_limits(link, &before);
+    return !link->is_gone;
 }
 
 static enum cm_status run_whole(struct cm_run *run)

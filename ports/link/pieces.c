@@ -20,7 +20,6 @@
 
 enum { OUT, BOTH, IN };
 enum { FIRST_TRUST = 64, HANDY = 1024 };
-enum { MOST_OP_BYTES = 512 };
 
 /* Bytes of a message beside operations and data: its numbers have two bytes or less, or more. */
 static uint32_t message_bytes(const struct pieces *pieces)
@@ -149,14 +148,9 @@ static bool add_region(struct piece *piece, uint8_t *bytes, uint32_t count, uint
 /* Bytes that an operation takes in a message. Where its data will lie is not known yet. */
 static uint32_t bytes_of(const struct pieces *pieces, uint32_t op)
 {
-    uint8_t bytes[MOST_OP_BYTES];
+    uint8_t bytes[CM_LINK_OP_BYTES];
     return (uint32_t)cm_link_put_op(&pieces->run->ops[op], pieces->run->bus->id,
                                     pieces->limits->batch_bytes, bytes, sizeof bytes);
-}
-
-static bool has_value(const struct cm_op *op)
-{
-    return op->kind == CM_OP_CLOCK || op->kind == CM_OP_SENSE;
 }
 
 static uint32_t used_by(const struct piece *piece)
@@ -178,7 +172,7 @@ static bool fit(const struct pieces *pieces, const struct piece *piece, uint32_t
         return false;
     for (uint32_t i = op; i < op + count; i++) {
         bytes += bytes_of(pieces, i);
-        values += has_value(&pieces->run->ops[i]);
+        values += cm_link_has_value(&pieces->run->ops[i]);
     }
     *room = pieces->limits->batch_bytes - bytes;
     return bytes <= pieces->limits->batch_bytes && values <= CM_LINK_VALUES;
@@ -188,7 +182,7 @@ static void add_op(struct pieces *pieces, struct piece *piece, uint32_t op)
 {
     uint32_t index = piece->batch.op_count;
     piece->op_bytes += bytes_of(pieces, op);
-    piece->values += has_value(&pieces->run->ops[op]);
+    piece->values += cm_link_has_value(&pieces->run->ops[op]);
     piece->ops[index] = pieces->run->ops[op];
     piece->at[index] = UINT32_MAX;
     piece->from[index] = op;

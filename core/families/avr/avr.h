@@ -13,6 +13,7 @@ enum {
     AVR_PULSE_US = 600, /* two cycles of the slowest clock: an oscillator of 32 kHz divided by
                            eight, and a fifth more */
 };
+enum { AVR_SEGMENT_BYTES = 0x20000 }; /* that two address bytes reach, of words */
 enum { INSTRUCTION = 4, SIGNATURE_BYTES = 3, READ_SIGNATURE = 0x30 };
 
 extern const char *const cm_avr_region_names[CM_AVR_REGION_COUNT];

@@ -33,7 +33,6 @@ static const uint8_t READ_OPCODE[CM_AVR_REGION_COUNT] = {
 
 enum {
     WRITE_LOCK = 0xE0,
-    WORDS_64K = 0x20000, // bytes that two address bytes reach
     MOST_PAGE = 256,
     CHUNK_BYTES = 16, // unit of a program call where there are no pages
     LOCK_BITS = 0x03, // LB2 LB1: 10 bars writing, 00 reading too
@@ -88,8 +87,8 @@ static bool region(const struct cm_part *any, uint8_t index, struct cm_region *o
  * already. */
 void cm_avr_add_segment(struct cm_session *session, uint32_t address)
 {
-    uint8_t segment = (uint8_t)(address / WORDS_64K);
-    if (cm_avr_part_of(session)->flash_bytes <= WORDS_64K ||
+    uint8_t segment = (uint8_t)(address / AVR_SEGMENT_BYTES);
+    if (cm_avr_part_of(session)->flash_bytes <= AVR_SEGMENT_BYTES ||
         (cm_avr_state(session)->segment_known && cm_avr_state(session)->segment == segment))
         return;
     cm_avr_state(session)->segment = segment;
@@ -262,7 +261,7 @@ static enum cm_status access(struct cm_session *session, const struct cm_access 
         return access_settings(session, kind, index, address, bytes, count);
     enum cm_status status = CM_OK;
     for (uint32_t part; count && !status; address += part, bytes += part, count -= part) {
-        part = WORDS_64K - address % WORDS_64K;
+        part = AVR_SEGMENT_BYTES - address % AVR_SEGMENT_BYTES;
         part = count < part ? count : part;
         status = kind == CM_ACCESS_PROGRAM ? program(session, index, address, bytes, part)
                                            : read(session, kind, index, address, bytes, part);

@@ -7,12 +7,12 @@
 static enum cm_status match_starts(struct cm_session *session, uint8_t region, uint32_t address,
                                    const uint8_t *bytes, uint32_t pages)
 {
-    enum { WORDS_64K = 0x20000 };
     struct cm_region facts;
     if (!cm_region(session, region, &facts))
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_COMPARE);
     uint32_t last = address + (pages - 1) * facts.page_bytes;
-    if (address / WORDS_64K != last / WORDS_64K) // beyond what two address bytes reach: not known
+    if (address / AVR_SEGMENT_BYTES !=
+        last / AVR_SEGMENT_BYTES) // beyond what two address bytes reach: not known
         return cm_fail_at(session, CM_DIFFERS, CM_STEP_COMPARE, facts.name, address);
     cm_batch_begin(session, CM_STEP_COMPARE, facts.name, address);
     if (region == CM_AVR_FLASH)
