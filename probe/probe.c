@@ -105,6 +105,10 @@ static void make_safe(struct cm_probe *probe)
         if (port->traits.lines & CM_LINE_BIT(line))
             cm_ignore(port->lines->line(port, (enum cm_line)line, CM_RELEASED));
     }
+#ifndef CM_PROBE_SMALL
+    if (port->parallel && port->parallel->release)
+        cm_ignore(port->parallel->release(port));
+#endif
     if (probe->is_fed && port->lines->supply)
         cm_ignore(port->lines->supply(port, 0));
     probe->is_fed = false;
@@ -402,6 +406,21 @@ bool cm_probe_look(struct cm_probe *probe)
     pump(probe);
     return !probe->is_over;
 }
+
+#ifndef CM_PROBE_SMALL
+bool cm_probe_glance(struct cm_probe *probe)
+{
+    enum { MOST = 4 };
+    for (int i = 0; i < MOST; i++) {
+        int byte = probe->board->receive(probe->board->context);
+        if (byte < 0)
+            break;
+        probe->heard_us = now_us(probe);
+        take_byte(probe, (uint8_t)byte);
+    }
+    return !probe->is_over;
+}
+#endif
 
 /* The clock is not looked at in every call: that costs more than many an exchange. */
 bool cm_probe_attend(struct cm_probe *probe)

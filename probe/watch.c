@@ -71,12 +71,18 @@ static uint32_t watched_now(const struct cm_port *port)
     return inner->lines->now_us(inner);
 }
 
+/* Bytes that may be moved without a look at the line; 0: any. */
+static uint16_t most_at_once(const struct cm_port *port)
+{
+    return ((const struct cm_probe *)port->context)->board->longest_shift;
+}
+
 static enum cm_status watched_shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
                                     uint32_t bytes)
 {
     struct cm_probe *probe = port->context;
     const struct cm_port *inner = probe->board->port;
-    uint16_t most = probe->board->longest_shift;
+    uint16_t most = most_at_once(port);
     enum cm_status status = CM_OK;
     for (uint32_t part; bytes && !status; bytes -= part) {
         part = most && most < bytes ? most : bytes;
@@ -123,18 +129,29 @@ static enum cm_status parallel_clock(const struct cm_port *port, uint32_t want_h
     return inner ? inner->parallel->clock(inner, want_hz, real_hz) : CM_PORT_FAILED;
 }
 
+/* Between two bytes of a page there are 150 us at most (28 series): so here there is only a glance. */
 static enum cm_status parallel_write(const struct cm_port *port, uint32_t address, uint16_t data,
                                      const struct cm_pulse *pulse)
 {
-    const struct cm_port *inner = inner_of(port);
-    return inner ? inner->parallel->write(inner, address, data, pulse) : CM_PORT_FAILED;
+    struct cm_probe *probe = port->context;
+    const struct cm_port *inner = probe->board->port;
+    return cm_probe_glance(probe) ? inner->parallel->write(inner, address, data, pulse)
+                                  : CM_PORT_FAILED;
 }
 
 static enum cm_status parallel_read(const struct cm_port *port, uint32_t address, uint8_t *bytes,
                                     uint32_t count)
 {
-    const struct cm_port *inner = inner_of(port);
-    return inner ? inner->parallel->read(inner, address, bytes, count) : CM_PORT_FAILED;
+    const uint32_t most = most_at_once(port), wide = port->traits.data_lines == 16;
+    enum cm_status status = CM_OK;
+    for (uint32_t part; count && !status; count -= part) {
+        const struct cm_port *inner = inner_of(port);
+        part = most && most < count ? most : count;
+        status = inner ? inner->parallel->read(inner, address, bytes, part) : CM_PORT_FAILED;
+        address += part;
+        bytes += part << wide;
+    }
+    return status;
 }
 
 static enum cm_status parallel_release(const struct cm_port *port)

@@ -18,56 +18,24 @@
 #define PROBE_AVR_PINS_H
 
 #define BOARD_NAME "ATmega328P"
+#define HAS_PARALLEL 0
 
-#define RESET_PIN                                                                                  \
-    {                                                                                              \
-        &PINB, 1 << PB0                                                                            \
-    }
-#define SELECT_PIN                                                                                 \
-    {                                                                                              \
-        &PINB, 1 << PB1                                                                            \
-    }
-#define MOSI_PIN                                                                                   \
-    {                                                                                              \
-        &PINB, 1 << PB3                                                                            \
-    }
-#define MISO_PIN                                                                                   \
-    {                                                                                              \
-        &PINB, 1 << PB4                                                                            \
-    }
-#define SCK_PIN                                                                                    \
-    {                                                                                              \
-        &PINB, 1 << PB5                                                                            \
-    }
-#define WP_PIN                                                                                     \
-    {                                                                                              \
-        &PIND, 1 << PD4                                                                            \
-    }
-#define HOLD_PIN                                                                                   \
-    {                                                                                              \
-        &PIND, 1 << PD5                                                                            \
-    }
-#define SDA_PIN                                                                                    \
-    {                                                                                              \
-        &PINC, 1 << PC4                                                                            \
-    }
-#define SCL_PIN                                                                                    \
-    {                                                                                              \
-        &PINC, 1 << PC5                                                                            \
-    }
+#define RESET_PIN    PIN_OF(B, 0)
+#define SELECT_PIN   PIN_OF(B, 1)
+#define MOSI_PIN     PIN_OF(B, 3)
+#define MISO_PIN     PIN_OF(B, 4)
+#define SCK_PIN      PIN_OF(B, 5)
+#define WP_PIN       PIN_OF(D, 4)
+#define HOLD_PIN     PIN_OF(D, 5)
+#define SDA_PIN      PIN_OF(C, 4)
+#define SCL_PIN      PIN_OF(C, 5)
 
-#define SESSION_LAMP                                                                               \
-    {                                                                                              \
-        &PINB, 1 << PB2                                                                            \
-    }
-#define BUSY_LAMP                                                                                  \
-    {                                                                                              \
-        &PIND, 1 << PD2                                                                            \
-    }
-#define ERROR_LAMP                                                                                 \
-    {                                                                                              \
-        &PIND, 1 << PD3                                                                            \
-    }
+#define UART_CAME     USART_RX_vect
+#define UART_HAS_ROOM USART_UDRE_vect
+
+#define SESSION_LAMP PIN_OF(B, 2)
+#define BUSY_LAMP    PIN_OF(D, 2)
+#define ERROR_LAMP   PIN_OF(D, 3)
 
 #define BOARD_LINES                                                                                \
     (CM_LINE_BIT(CM_LINE_RESET) | CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI) |           \
@@ -75,7 +43,8 @@
      CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_BIT(CM_LINE_SCL))
 
 enum {
-    SUPPLY_INPUT = 0,       /* ADC0 */
+    SUPPLY_INPUT = 0, /* ADC0 */
+    UART_RING = 64,
     BATCH_BYTES = 256 + 20, /* a page of SPI flash */
     OPS = 7,
     WINDOW = 2,

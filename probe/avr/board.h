@@ -9,6 +9,12 @@
 #include <avr/pgmspace.h>
 #include <coldmint/probe.h>
 
+/* A struct pin: bit 3 of port B is PIN_OF(B, 3). */
+#define PIN_OF(letter, number)                                                                     \
+    {                                                                                              \
+        &PIN##letter, 1 << (number)                                                                \
+    }
+
 #ifdef __AVR_ATmega328P__
 #include "atmega328p.h"
 #else
@@ -77,6 +83,11 @@ extern const struct cm_port board_port;
 /* --- i2c.c ------------------------------------------------------------------------------- */
 
 extern const struct cm_i2c board_i2c;
+
+/* --- parallel.c, of boards that have such a bus ------------------------------------------- */
+
+void parallel_begin(void);
+extern const struct cm_parallel board_parallel;
 
 /* --- main.c: a look at the serial line; false: the batch shall end ----------------------- */
 

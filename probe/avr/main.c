@@ -12,6 +12,11 @@ static const struct pin LAMPS[] PROGMEM = {
 static uint8_t buffers[WINDOW][BUFFER];
 static struct cm_probe_slot slots[WINDOW];
 static struct cm_op ops[OPS];
+#if HAS_PARALLEL
+enum { MOST_CYCLES = 64, MOST_PULSES = OPS };
+static struct cm_cycle cycles[MOST_CYCLES];
+static struct cm_pulse pulses[MOST_PULSES];
+#endif
 
 static void light(void *context, enum cm_lamp lamp, bool on)
 {
@@ -28,8 +33,8 @@ static const struct cm_probe_board BOARD = {
     .port = &board_port,
     .buses = BUSES,
     .window = WINDOW,
-    .longest_wait_us = 250, // the ring of the serial line has 64 bytes
-    .longest_shift = 16,
+    .longest_wait_us = UART_RING * 4, // a fifth of the time that the line's ring takes to fill
+    .longest_shift = UART_RING / 4,
     .receive = uart_receive,
     .send = uart_send,
     .lamp = light,
@@ -53,6 +58,13 @@ int main(void)
         slots[i].bytes = buffers[i];
     for (uint8_t i = CM_LAMP_SESSION; i <= CM_LAMP_ERROR; i++)
         light(0, (enum cm_lamp)i, false);
+#if HAS_PARALLEL
+    probe.store.cycles = cycles;
+    probe.store.most_cycles = MOST_CYCLES;
+    probe.store.pulses = pulses;
+    probe.store.most_pulses = MOST_PULSES;
+    parallel_begin();
+#endif
     uart_begin();
     clock_begin();
     supply_begin();

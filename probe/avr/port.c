@@ -10,7 +10,12 @@
 static const struct pin PINS[] PROGMEM = {
     [CM_LINE_RESET] = RESET_PIN, [CM_LINE_SCK] = SCK_PIN,       [CM_LINE_MOSI] = MOSI_PIN,
     [CM_LINE_MISO] = MISO_PIN,   [CM_LINE_SELECT] = SELECT_PIN, [CM_LINE_WP] = WP_PIN,
-    [CM_LINE_HOLD] = HOLD_PIN,   [CM_LINE_SDA] = SDA_PIN,       [CM_LINE_SCL] = SCL_PIN};
+    [CM_LINE_HOLD] = HOLD_PIN,   [CM_LINE_SDA] = SDA_PIN,       [CM_LINE_SCL] = SCL_PIN,
+#if HAS_PARALLEL
+    [CM_LINE_CE] = CE_PIN,       [CM_LINE_OE] = OE_PIN,         [CM_LINE_WE] = WE_PIN,
+    [CM_LINE_A9_ID] = A9_ID_PIN, [CM_LINE_VPP] = VPP_PIN,       [CM_LINE_LATCH] = LATCH_PIN,
+#endif
+};
 
 static const struct pin SCK = SCK_PIN, MOSI = MOSI_PIN, MISO = MISO_PIN;
 
@@ -137,8 +142,15 @@ const struct cm_port board_port = {
     .lines = &LINES,
     .spi = &SPI_TABLE,
     .i2c = &board_i2c,
+#if HAS_PARALLEL
+    .parallel = &board_parallel,
+#endif
     .state = &state,
     .traits = {.lines = BOARD_LINES,
+#if HAS_PARALLEL
+               .data_lines = 8,
+               .address_lines = ADDRESS_LINES,
+#endif
                .senses = BOARD_LINES | CM_LINE_BIT(CM_LINE_MISO) | CM_LINE_BIT(CM_LINE_SUPPLY),
                .clock_max_hz = F_CPU / 2},
 };

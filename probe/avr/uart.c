@@ -7,21 +7,24 @@
 #include "board.h"
 #include <avr/interrupt.h>
 
-enum { BAUD = 500000, DIVIDER = 8, IN = 64, OUT = 4 };
+enum { BAUD = 500000, DIVIDER = 8, IN = UART_RING, OUT = 4 };
+
+/* Indexes of eight bits cannot tell a ring of 256 that is full from an empty one. */
+enum { MOST_IN = IN < 256 ? IN : 255 };
 
 static volatile uint8_t in[IN], out[OUT];
 static volatile uint8_t in_head, in_tail, out_head, out_tail;
 
-ISR(USART_RX_vect)
+ISR(UART_CAME)
 {
     uint8_t byte = UDR0, head = in_head;
-    if ((uint8_t)(head - in_tail) == IN) // it is lost, and will be missed
+    if ((uint8_t)(head - in_tail) == MOST_IN) // it is lost, and will be missed
         return;
     in[head % IN] = byte;
     in_head = (uint8_t)(head + 1);
 }
 
-ISR(USART_UDRE_vect)
+ISR(UART_HAS_ROOM)
 {
     uint8_t tail = out_tail;
     UDR0 = out[tail++ % OUT];

@@ -43,6 +43,16 @@ static const struct wire WIRES_328P[] = {
     {'B', 0, CM_LINE_RESET, 0}, {'B', 1, CM_LINE_SELECT, 0}, {'B', 3, CM_LINE_MOSI, 0},
     {'B', 4, CM_LINE_MISO, 0},  {'B', 5, CM_LINE_SCK, 0},    {'D', 4, CM_LINE_WP, 0},
     {'D', 5, CM_LINE_HOLD, 0},  {'C', 4, CM_LINE_SDA, 0},    {'C', 5, CM_LINE_SCL, 0}};
+/* The shift registers behind SCK and MOSI are the bench's. */
+static const struct wire WIRES_1284P[] = {
+    {'A', 1, CM_LINE_RESET, 0},  {'A', 2, CM_LINE_SELECT, 0}, {'B', 5, CM_LINE_MOSI, 0},
+    {'B', 6, CM_LINE_MISO, 0},   {'B', 7, CM_LINE_SCK, 0},    {'A', 3, CM_LINE_WP, 0},
+    {'A', 4, CM_LINE_HOLD, 0},   {'A', 5, CM_LINE_SDA, 0},    {'A', 6, CM_LINE_SCL, 0},
+    {'C', 0, CM_LINE_D0, 0},     {'C', 1, CM_LINE_D0 + 1, 0}, {'C', 2, CM_LINE_D0 + 2, 0},
+    {'C', 3, CM_LINE_D0 + 3, 0}, {'C', 4, CM_LINE_D0 + 4, 0}, {'C', 5, CM_LINE_D0 + 5, 0},
+    {'C', 6, CM_LINE_D0 + 6, 0}, {'C', 7, CM_LINE_D0 + 7, 0}, {'D', 2, CM_LINE_CE, 0},
+    {'D', 3, CM_LINE_OE, 0},     {'D', 4, CM_LINE_WE, 0},     {'D', 5, CM_LINE_LATCH, 0},
+    {'D', 6, CM_LINE_A9_ID, 0},  {'D', 7, CM_LINE_VPP, 0}};
 
 struct avr_board {
     avr_t *avr;
@@ -56,7 +66,8 @@ struct avr_board {
     uint32_t spi_divisor;
     uint16_t free_from; /* RAM behind the variables */
     uint64_t settled; /* cycle from which on the target's outputs no longer change by themselves */
-    uint64_t target_us, begun_ns, begun_cycle;
+    uint32_t target_us; /* the bench's time when the processor began */
+    uint64_t begun_ns;
     uint8_t in[IN];
     size_t in_at, in_count;
 };
@@ -74,7 +85,7 @@ static uint64_t host_ns(void)
 static void keep_up(struct avr_board *board)
 {
     uint64_t now = board->avr->cycle / MHZ;
-    uint32_t seen = board->target->lines->now_us(board->target);
+    uint32_t seen = board->target->lines->now_us(board->target) - board->target_us;
     int32_t behind = (int32_t)((uint32_t)now - seen);
     if (behind > 0)
         board->target->lines->wait_us(board->target, (uint32_t)behind);
@@ -118,15 +129,17 @@ static avr_cycle_count_t look_again(struct avr_t *avr, avr_cycle_count_t when, v
 
 static void drive(struct avr_board *board)
 {
+    avr_ioport_state_t states[PORTS];
     bool has_changed = false;
     keep_up(board);
+    for (char port = 'A'; port < 'A' + PORTS; port++)
+        avr_ioctl(board->avr, AVR_IOCTL_IOPORT_GETSTATE(port), &states[port - 'A']);
     for (size_t i = 0; i < board->wire_count; i++) {
         struct wire *wire = &board->wires[i];
-        avr_ioport_state_t state;
-        avr_ioctl(board->avr, AVR_IOCTL_IOPORT_GETSTATE(wire->port), &state);
+        const avr_ioport_state_t *state = &states[wire->port - 'A'];
         uint8_t level = CM_RELEASED;
-        if (state.ddr >> wire->bit & 1)
-            level = state.port >> wire->bit & 1 ? CM_HIGH : CM_LOW;
+        if (state->ddr >> wire->bit & 1)
+            level = state->port >> wire->bit & 1 ? CM_HIGH : CM_LOW;
         if (level == wire->level || wire->line == CM_LINE_MISO)
             continue;
         wire->level = level;
@@ -278,8 +291,12 @@ struct avr_board *avr_board_open(const char *mcu, const char *firmware, struct c
     board->avr->frequency = HZ;
     board->avr->vcc = board->avr->avcc = board->avr->aref = 5000;
     board->target = cm_sim_port(sim);
-    memcpy(board->wires, WIRES_328P, sizeof WIRES_328P);
-    board->wire_count = sizeof WIRES_328P / sizeof WIRES_328P[0];
+    board->target_us = board->target->lines->now_us(board->target);
+    bool is_large = strcmp(mcu, "atmega1284p") == 0;
+    const struct wire *wires = is_large ? WIRES_1284P : WIRES_328P;
+    size_t bytes = is_large ? sizeof WIRES_1284P : sizeof WIRES_328P;
+    memcpy(board->wires, wires, bytes);
+    board->wire_count = bytes / sizeof *wires;
     for (size_t i = 0; i < board->wire_count; i++)
         board->wires[i].level = CM_RELEASED;
     connect(board);

@@ -9,7 +9,7 @@
 
 struct avr_board;
 
-/* `mcu`: "atmega328p". `firmware`: an ELF file. NULL: a message is on stderr. */
+/* `mcu`: "atmega328p" or "atmega1284p". `firmware`: an ELF file. NULL: a message is on stderr. */
 struct avr_board *avr_board_open(const char *mcu, const char *firmware, struct cm_sim *sim);
 
 /* The device of its serial line. */
