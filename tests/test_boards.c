@@ -13,7 +13,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-enum { MOST_FLASH = 16384, MOST_RAM = 1536, ARGUMENTS = 20 };
+enum { MOST_FLASH = 16384, MOST_RAM = 1536, MOST_RAM_1284P = 16384 };
 
 static struct outcome outcome;
 
@@ -63,16 +63,22 @@ static void stop(struct board *board, char *words, size_t room)
     assert_int_equal(waitpid(board->pid, &status, 0), board->pid);
 }
 
-/* An ATmega328P in front of a part. */
-static void start_avr(struct board *board, const char *name, const char *part, const char *more)
+/* An AVR in front of a part. */
+static void start_board(struct board *board, const char *mcu, const char *name, const char *part,
+                        const char *more)
 {
-    char text[400], file[60];
+    char text[400], file[60], firmware[300];
     snprintf(text, sizeof text, "bench: b\nchip:\n  part: %s\n%s", part, more);
     snprintf(file, sizeof file, "%s.yaml", name);
+    snprintf(firmware, sizeof firmware, FIRMWARE "/%s.elf", mcu);
     write_file(board->bench, sizeof board->bench, file, text);
-    const char *const arguments[] = {PROCESSOR,    "atmega328p", FIRMWARE "/atmega328p.elf",
-                                     board->bench, "2",          NULL};
+    const char *const arguments[] = {PROCESSOR, mcu, firmware, board->bench, "2", NULL};
     start(board, arguments);
+}
+
+static void start_avr(struct board *board, const char *name, const char *part, const char *more)
+{
+    start_board(board, "atmega328p", name, part, more);
 }
 
 static unsigned number_behind(const char *text, const char *words)
@@ -83,16 +89,21 @@ static unsigned number_behind(const char *text, const char *words)
 }
 
 /* Ends it; its memory has sufficed, and it has done nothing to the part that is not allowed. */
-static void stop_avr(struct board *board)
+static void stop_board(struct board *board, unsigned most_ram)
 {
     char words[400], via[220];
     stop(board, words, sizeof words);
     unsigned ram = number_behind(words, "RAM "), stack = number_behind(words, "stack ");
     printf("  %s  RAM %u bytes, of which stack %u\n", board->bench, ram, stack);
-    assert_in_range(ram, 1000, MOST_RAM);
+    assert_in_range(ram, 1000, most_ram);
     snprintf(via, sizeof via, "%s", board->bench);
     TOOL(0, "bench", "show", via);
     assert_says(outcome.out, "breaches  none");
+}
+
+static void stop_avr(struct board *board)
+{
+    stop_board(board, MOST_RAM);
 }
 
 /* --- an ATmega328P ----------------------------------------------------------------------- */
@@ -198,43 +209,60 @@ static void the_firmware_fits(void **state)
     assert_in_range(text + data, 8000, MOST_FLASH);
 }
 
-/* The pin of a line in the firmware's header: "PB0". */
+/* The pin of a line in the firmware's header, PIN_OF(B, 0): "PB0". */
 static void pin_in_header(const char *header, const char *line, char *pin)
 {
+    static const char BEFORE[] = "PIN_OF(";
     char wanted[40];
     snprintf(wanted, sizeof wanted, "#define %s_PIN ", line);
     const char *at = strstr(header, wanted);
     assert_non_null(at);
-    at = strstr(at, "1 << ");
+    at = strstr(at, BEFORE);
     assert_non_null(at);
-    snprintf(pin, 4, "%.3s", at + strlen("1 << "));
+    at += strlen(BEFORE);
+    snprintf(pin, 4, "P%c%c", at[0], at[3]);
+}
+
+/* What the tool says that a line comes from. */
+static void from_in_output(const char *line, char *from, size_t room)
+{
+    char name[20];
+    snprintf(name, sizeof name, "\"%s\": \"", line);
+    const char *at = strstr(outcome.out, "\"from\"");
+    at = at ? strstr(at, name) : NULL;
+    assert_non_null(at);
+    at += strlen(name);
+    snprintf(from, room, "%.*s", (int)strcspn(at, "\""), at);
 }
 
 /* The wires that the tool draws begin at the pins that the firmware has. */
 static void the_wires_begin_where_the_firmware_has_its_pins(void **state)
 {
-    static const char *const CHIPS[][6] = {{"attiny84a", "RESET", "SCK", "MOSI", "MISO"},
-                                           {"w25q32", "SELECT", "WP", "HOLD"},
-                                           {"24lc64", "SDA", "SCL"}};
-    char *header = read_file(SOURCE_FOLDER "/probe/avr/atmega328p.h");
+    enum { LINES = 4 };
+    static const struct {
+        const char *board, *header, *chip, *lines[LINES];
+    } WIRES[] = {{"probe-328p", "328p", "attiny84a", {"RESET", "SCK", "MOSI", "MISO"}},
+                 {"probe-328p", "328p", "w25q32", {"SELECT", "WP", "HOLD"}},
+                 {"probe-328p", "328p", "24lc64", {"SDA", "SCL"}},
+                 {"probe-1284p", "1284p", "attiny84a", {"RESET", "SCK", "MOSI", "MISO"}},
+                 {"probe-1284p", "1284p", "w25q32", {"SELECT", "WP", "HOLD"}},
+                 {"probe-1284p", "1284p", "24lc64", {"SDA", "SCL"}},
+                 {"probe-1284p", "1284p", "27c256", {"CE", "OE", "VPP"}},
+                 {"probe-1284p", "1284p", "sst39sf040", {"CE", "OE", "WE"}}};
     (void)state;
-    assert_non_null(header);
-    for (size_t i = 0; i < sizeof CHIPS / sizeof CHIPS[0]; i++) {
-        TOOL(0, "wires", "--from", "probe-328p", "--chip", CHIPS[i][0], "--json");
-        for (size_t line = 1; line < 6 && CHIPS[i][line]; line++) {
-            char pin[4], name[20], end[10];
-            pin_in_header(header, CHIPS[i][line], pin);
-            snprintf(name, sizeof name, "\"%s\"", CHIPS[i][line]);
-            snprintf(end, sizeof end, "(%s)", pin);
-            const char *from = strstr(outcome.out, "\"from\""),
-                       *at = from ? strstr(from, name) : NULL;
-            assert_non_null(at);
-            const char *stop = strchr(at, ')');
-            assert_non_null(stop);
-            assert_memory_equal(stop - 4, end, 5);
+    for (size_t i = 0; i < sizeof WIRES / sizeof WIRES[0]; i++) {
+        char path[300], pin[4], from[60];
+        snprintf(path, sizeof path, SOURCE_FOLDER "/probe/avr/atmega%s.h", WIRES[i].header);
+        char *header = read_file(path);
+        assert_non_null(header);
+        TOOL(0, "wires", "--from", WIRES[i].board, "--chip", WIRES[i].chip, "--json");
+        for (size_t line = 0; line < LINES && WIRES[i].lines[line]; line++) {
+            pin_in_header(header, WIRES[i].lines[line], pin);
+            from_in_output(WIRES[i].lines[line], from, sizeof from);
+            assert_says(from, pin);
         }
+        free(header);
     }
-    free(header);
 }
 
 /* What the demo burns is what the sources make. */
@@ -249,6 +277,52 @@ static void the_demo_has_this_firmware(void **state)
         fail_msg("demo/firmware/build makes it anew");
     free(built);
     free(kept);
+}
+
+/* --- an ATmega1284P ---------------------------------------------------------------------- */
+
+/* Parallel memories of each kind: bytes, pages with and without a look for their protection, and
+ * pulses with a programming voltage. */
+static void an_atmega1284p_programs_parallel_memories(void **state)
+{
+    static const char EEPROM[] = "  supply_mv: 5000\nport:\n  registers: true\n",
+                      EPROM[] = "  supply_mv: 6250\nport:\n  registers: true\n  raises_vpp: true\n"
+                                "  raises_a9: true\n";
+    static const struct {
+        const char *part, *more;
+        unsigned bytes;
+    } PARTS[] = {{"sst39sf010a", EEPROM, 700},
+                 {"at28c256", EEPROM, 700},
+                 {"at29c010a", EEPROM, 700},
+                 {"27c64", EPROM, 300}};
+    (void)state;
+    for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
+        struct board board;
+        char image[300], kept[300];
+        start_board(&board, "atmega1284p", PARTS[i].part, PARTS[i].part, PARTS[i].more);
+        make_image(image, sizeof image, PARTS[i].part, PARTS[i].bytes);
+        snprintf(kept, sizeof kept, "%s/%s.mint", test_folder(), PARTS[i].part);
+        TOOL(0, "put", "--via", board.via, "--chip", PARTS[i].part, image, "--no-backup");
+        TOOL(0, "match", "--via", board.via, "--chip", PARTS[i].part, image);
+        stop_board(&board, MOST_RAM_1284P);
+    }
+}
+
+static void an_atmega1284p_programs_what_a_small_one_does(void **state)
+{
+    static const char *const PARTS[] = {"attiny84a", "w25x10", "24lc64"};
+    (void)state;
+    for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
+        struct board board;
+        char image[300];
+        start_board(&board, "atmega1284p", PARTS[i], PARTS[i],
+                    i == 1 ? "  supply_mv: 3300\n" : "  supply_mv: 5000\n");
+        make_image(image, sizeof image, "more.bin", 900);
+        TOOL(0, "look", "--via", board.via, "--chip", PARTS[i]);
+        TOOL(0, "put", "--via", board.via, "--chip", PARTS[i], image, "--anyway");
+        TOOL(0, "match", "--via", board.via, "--chip", PARTS[i], image);
+        stop_board(&board, MOST_RAM_1284P);
+    }
 }
 
 /* --- an emulated Arm board --------------------------------------------------------------- */
@@ -306,6 +380,8 @@ int main(void)
         cmocka_unit_test(an_atmega328p_is_slow_enough_for_a_watch_crystal),
         cmocka_unit_test(an_atmega328p_programs_spi_flash),
         cmocka_unit_test(an_atmega328p_programs_i2c_and_three_wire_memories),
+        cmocka_unit_test(an_atmega1284p_programs_parallel_memories),
+        cmocka_unit_test(an_atmega1284p_programs_what_a_small_one_does),
         cmocka_unit_test(an_arm_board_programs_chips_that_we_did_not_model),
     };
     char state_folder[300];

@@ -219,6 +219,34 @@ static void the_rate_of_the_line_is_found_and_raised(void **state)
     }
 }
 
+/* A probe that restarts is back at the rate that it begins with: there it is found. */
+static void a_probe_that_restarts_is_found_at_its_first_rate(void **state)
+{
+    static const char *const PARTS[] = {"attiny84a", "w25x10"};
+    uint32_t seen = 0;
+    (void)state;
+    for (int i = 0; i < 4; i++) {
+        struct far_end far;
+        char name[40];
+        uint32_t restarted = 0;
+        snprintf(name, sizeof name, "rate-restart-%d", i);
+        link_rates = (struct link_rates){115200, 1000000, false};
+        begin_far_end(&far, name, PARTS[i % 2], i % 2 ? 3300 : 5000, "",
+                      (struct pty_size){520, 24, 2});
+        pid_t hand = signal_later(far.pid, SIGUSR1, 12000 + 9000 * i);
+        enum cm_status status = put_image(&far, PARTS[i % 2], 8192, &restarted);
+        waitpid(hand, NULL, 0);
+        seen += restarted;
+        if (status) // it gave up at a bad moment: once more
+            status = put_image(&far, PARTS[i % 2], 8192, &restarted);
+        link_rates = (struct link_rates){0, 0, false};
+        end_far_end(&far);
+        assert_int_equal(status, CM_OK);
+        check_chip(&far, 8192);
+    }
+    assert_true(seen > 0);
+}
+
 /* The device of the first probe, and then of the second, by one name. */
 static void name_device(struct far_end *far, const char *path)
 {
@@ -352,6 +380,7 @@ int main(void)
         cmocka_unit_test(a_line_that_is_pulled_out_ends_the_job),
         cmocka_unit_test(a_line_that_is_plugged_in_again_goes_on),
         cmocka_unit_test(the_rate_of_the_line_is_found_and_raised),
+        cmocka_unit_test(a_probe_that_restarts_is_found_at_its_first_rate),
         cmocka_unit_test(what_is_no_probe_is_told),
         cmocka_unit_test(a_probe_is_for_one_at_a_time),
     };

@@ -268,6 +268,13 @@ bool wires_are_too_high(const struct wiring *wiring)
     return wiring->from && wiring->from->mv > wiring->part->supply_max_mv;
 }
 
+static bool lines_have_addresses(const struct wiring *wiring)
+{
+    char pins[200];
+    pins_in_words(wiring, ROLE_ADDRESS, pins, sizeof pins);
+    return pins[0];
+}
+
 static void list_lines(struct tool *tool, const struct wiring *wiring)
 {
     json_t *lines = json_object(), *board = json_object();
@@ -297,6 +304,8 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
     else
         json_decref(board);
     set_json(tool, "package", json_text(wiring->pinout->package));
+    if (wiring->from && wiring->from->addresses && lines_have_addresses(wiring))
+        say(tool, "registers", "%s", wiring->from->addresses);
     say(tool, "supply", "%s; the part wants %.1f to %.1f V", wiring->feeding,
         wiring->part->supply_min_mv / 1000.0, wiring->part->supply_max_mv / 1000.0);
 }
@@ -452,7 +461,7 @@ static const struct poptOption options[] = {
     {"package", 0, POPT_ARG_STRING, &given.package, 0,
      "which package; the first that is known if not given", "NAME"},
     {"from", 0, POPT_ARG_STRING, &given.from, 0,
-     "from the pins of a board that is a probe: probe-328p", "BOARD"},
+     "from the pins of a board that is a probe: probe-328p or probe-1284p", "BOARD"},
     {"output", 'o', POPT_ARG_STRING, &given.output, 0, "draw into a file instead: .svg or .png",
      "FILE"},
     {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the file if it exists", NULL},

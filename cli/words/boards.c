@@ -1,12 +1,13 @@
 /*
- * Where the lines of a probe's board are, as its firmware has them: probe/avr/atmega328p.h. A test
- * compares the two.
+ * Where the lines of a probe's board are, as its firmware has them: probe/avr/atmega328p.h and
+ * atmega1284p.h. A test compares them.
  */
 #include "words/boards.h"
 #include <string.h>
 
-#define PROBE_328P "probe-328p"
-const char board_names[] = PROBE_328P;
+#define PROBE_328P  "probe-328p"
+#define PROBE_1284P "probe-1284p"
+const char board_names[] = PROBE_328P ", " PROBE_1284P;
 
 static const struct board_pins BOARDS[] = {
     {.name = PROBE_328P,
@@ -24,6 +25,33 @@ static const struct board_pins BOARDS[] = {
               [ROLE_SUPPLY] = "its board",
               [ROLE_GROUND] = "GND"},
      .measures = "A0 (PC0)"},
+    {.name = PROBE_1284P,
+     .what = "a board with an ATmega1284P at 16 MHz",
+     .mv = 5000,
+     .pins = {[ROLE_RESET] = "PA1",
+              [ROLE_SELECT] = "PA2",
+              [ROLE_MOSI] = "PB5",
+              [ROLE_MISO] = "PB6",
+              [ROLE_SCK] = "PB7",
+              [ROLE_SDA] = "PA5",
+              [ROLE_SCL] = "PA6",
+              [ROLE_WP] = "PA3",
+              [ROLE_HOLD] = "PA4",
+              [ROLE_CE] = "PD2",
+              [ROLE_OE] = "PD3",
+              [ROLE_OE_VPP] = "PD3, PD7",
+              [ROLE_WE] = "PD4",
+              [ROLE_ADDRESS] = "registers",
+              [ROLE_DATA] = "PC0-PC7",
+              [ROLE_VPP] = "by PD7",
+              [ROLE_SUPPLY] = "its board",
+              [ROLE_GROUND] = "GND"},
+     .measures = "PA0",
+     .addresses =
+         "three 74HC595 in a chain, fed as the chip is: PB5 to the data input of the first, PB7 "
+         "to the shift clock and PD5 to the latch of all; outputs A to H of the first are A0 "
+         "to A7, of the second A8 to A15, of the third A16 to A23; 10 kOhm from CE, OE and WE "
+         "to the supply"},
 };
 
 const struct board_pins *board_named(const char *name)

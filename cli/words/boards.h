@@ -9,12 +9,13 @@ struct board_pins {
     uint16_t mv;                  /* of its lines when they are high */
     const char *pins[ROLE_COUNT]; /* NULL: it has none for this */
     const char *measures;         /* the pin that measures the chip's supply */
+    const char *addresses;        /* how it makes address lines, in words; NULL: it has none */
 };
 
 /* NULL: there is no board of this name. */
 const struct board_pins *board_named(const char *name);
 
-/* All of them, as advice: "probe-328p". */
+/* All of them, as advice: "probe-328p, probe-1284p". */
 extern const char board_names[];
 
 #endif

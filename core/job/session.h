@@ -70,6 +70,13 @@ static inline uint32_t cm_packed_us(const struct cm_session *session, uint32_t s
     return cm_calls_us(session, session->port->traits.packs ? packed : single);
 }
 
+/* and on a bus whose exchanges travel together only where whole batches do. */
+static inline uint32_t cm_whole_us(const struct cm_session *session, uint32_t single)
+{
+    enum { BATCH = 2 }; /* there and back */
+    return cm_calls_us(session, session->port->run ? BATCH : single);
+}
+
 /* Microseconds that bits take on the wire, 0 where the clock is not known; 4096 bytes of them at
  * most fit the reckoning. */
 static inline uint32_t cm_bits_us(const struct cm_session *session, uint32_t bits)

@@ -94,12 +94,15 @@ struct cm_probe {
     uint8_t received;  /**< batch that is taken next */
     uint8_t expected;  /**< batch that runs next */
     uint8_t looks;
+    uint8_t unseen; /**< short calls */
     uint8_t owed, sent; /**< an answer to the computer */
     bool has_failed;    /**< the batch before the next one */
     bool is_working;
     bool is_over; /**< a batch, in the middle: the computer is silent, or wants its end */
     bool is_fed;  /**< the target, by us */
+#ifndef CM_PROBE_SMALL
     bool scl_is_low;
+#endif
 };
 
 /** Makes the target safe, and waits for a session. */

@@ -104,6 +104,7 @@ bool link_find_probe(struct link *link, uint32_t baud)
         set_baud(link, baud ? baud : USUAL[i % rates]);
         if (!say_hello(link))
             continue;
+        link->first_baud = link->baud;
         if (!is_known)
             raise_rate(link);
         return !link->is_gone;
@@ -118,14 +119,18 @@ bool link_has_limits(const struct link *link, const struct cm_link_limits *limit
            own->window == limits->window;
 }
 
+/* A probe that has restarted, or has heard nobody, is at the rate that it begins with. */
 enum cm_status link_begin_anew(struct link *link)
 {
     enum { TRIES = 30 };
     struct cm_link_limits before = link->probe.limits;
-    bool is_back = false;
+    bool is_back = false, was_raised = link->baud != link->first_baud;
     link->state.restarts++;
     begin(link);
+    set_baud(link, link->first_baud);
     for (int i = 0; i < TRIES && !is_back && !link->is_gone; i++)
         is_back = say_hello(link);
+    if (is_back && was_raised)
+        raise_rate(link);
     return is_back && link_has_limits(link, &before) ? CM_CONTACT_LOST : CM_PORT_FAILED;
 }

@@ -25,9 +25,9 @@ struct link {
     struct cm_port_state state;
     struct cm_link_probe probe;
     int line;
-    char place[300]; /* by which it was opened */
-    uint32_t baud;
-    _Atomic bool is_gone; // the pulse may find that out, too
+    char place[300];           /* by which it was opened */
+    uint32_t baud, first_baud; /* the rate, and the one that the probe begins with */
+    _Atomic bool is_gone;      // the pulse may find that out, too
     pthread_t pulse;
     pthread_mutex_t writing;
     pthread_cond_t ending;

@@ -101,16 +101,20 @@ static uint32_t patience_us(struct link *link)
 /* Waits for the result that is due. */
 static enum cm_status await_result(struct link *link, size_t *payload)
 {
+    enum { MOST_ASKS = 3 };
     struct cm_link_frame frame;
     uint32_t heard = link_now_us();
-    for (;;) {
+    for (int asks = 0;; asks++) {
         if (link_next_frame(link, LINK_ASK_MS, &frame, payload)) {
             heard = link_now_us();
+            asks = 0;
             enum cm_status status = take_frame(link, &frame);
             if (status != CM_DECLINED)
                 return status;
         } else if (link->is_gone || link_now_us() - heard > patience_us(link)) {
             return CM_PORT_FAILED;
+        } else if (asks >= MOST_ASKS && link->baud != link->first_baud) {
+            return link_begin_anew(link); // it may have restarted, and speak at another rate
         } else if (!link_send_frame(link, CM_LINK_ASK, NULL, 0)) {
             return CM_PORT_FAILED;
         }

@@ -22,29 +22,29 @@
 #ifndef PROBE_AVR_PINS_H
 #define PROBE_AVR_PINS_H
 
-#define BOARD_NAME "ATmega1284P"
+#define BOARD_NAME   "ATmega1284P"
 #define HAS_PARALLEL 1
 
-#define RESET_PIN    PIN_OF(A, 1)
-#define SELECT_PIN   PIN_OF(A, 2)
-#define MOSI_PIN     PIN_OF(B, 5)
-#define MISO_PIN     PIN_OF(B, 6)
-#define SCK_PIN      PIN_OF(B, 7)
-#define WP_PIN       PIN_OF(A, 3)
-#define HOLD_PIN     PIN_OF(A, 4)
-#define SDA_PIN      PIN_OF(A, 5)
-#define SCL_PIN      PIN_OF(A, 6)
+#define RESET_PIN  PIN_OF(A, 1)
+#define SELECT_PIN PIN_OF(A, 2)
+#define MOSI_PIN   PIN_OF(B, 5)
+#define MISO_PIN   PIN_OF(B, 6)
+#define SCK_PIN    PIN_OF(B, 7)
+#define WP_PIN     PIN_OF(A, 3)
+#define HOLD_PIN   PIN_OF(A, 4)
+#define SDA_PIN    PIN_OF(A, 5)
+#define SCL_PIN    PIN_OF(A, 6)
 
-#define CE_PIN       PIN_OF(D, 2)
-#define OE_PIN       PIN_OF(D, 3)
-#define WE_PIN       PIN_OF(D, 4)
-#define LATCH_PIN    PIN_OF(D, 5)
-#define A9_ID_PIN    PIN_OF(D, 6)
-#define VPP_PIN      PIN_OF(D, 7)
+#define CE_PIN    PIN_OF(D, 2)
+#define OE_PIN    PIN_OF(D, 3)
+#define WE_PIN    PIN_OF(D, 4)
+#define LATCH_PIN PIN_OF(D, 5)
+#define A9_ID_PIN PIN_OF(D, 6)
+#define VPP_PIN   PIN_OF(D, 7)
 /* All eight at once. */
-#define DATA_IN      PINC
-#define DATA_OUT     PORTC
-#define DATA_DRIVEN  DDRC
+#define DATA_IN     PINC
+#define DATA_OUT    PORTC
+#define DATA_DRIVEN DDRC
 
 #define UART_CAME     USART0_RX_vect
 #define UART_HAS_ROOM USART0_UDRE_vect

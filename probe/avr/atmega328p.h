@@ -17,18 +17,18 @@
 #ifndef PROBE_AVR_PINS_H
 #define PROBE_AVR_PINS_H
 
-#define BOARD_NAME "ATmega328P"
+#define BOARD_NAME   "ATmega328P"
 #define HAS_PARALLEL 0
 
-#define RESET_PIN    PIN_OF(B, 0)
-#define SELECT_PIN   PIN_OF(B, 1)
-#define MOSI_PIN     PIN_OF(B, 3)
-#define MISO_PIN     PIN_OF(B, 4)
-#define SCK_PIN      PIN_OF(B, 5)
-#define WP_PIN       PIN_OF(D, 4)
-#define HOLD_PIN     PIN_OF(D, 5)
-#define SDA_PIN      PIN_OF(C, 4)
-#define SCL_PIN      PIN_OF(C, 5)
+#define RESET_PIN  PIN_OF(B, 0)
+#define SELECT_PIN PIN_OF(B, 1)
+#define MOSI_PIN   PIN_OF(B, 3)
+#define MISO_PIN   PIN_OF(B, 4)
+#define SCK_PIN    PIN_OF(B, 5)
+#define WP_PIN     PIN_OF(D, 4)
+#define HOLD_PIN   PIN_OF(D, 5)
+#define SDA_PIN    PIN_OF(C, 4)
+#define SCL_PIN    PIN_OF(C, 5)
 
 #define UART_CAME     USART_RX_vect
 #define UART_HAS_ROOM USART_UDRE_vect

@@ -40,13 +40,13 @@ static inline bool pin_get(struct pin pin)
     return pin.in[0] & pin.bit;
 }
 
-static inline void pin_low(struct pin pin)
+static inline __attribute__((always_inline)) void pin_low(struct pin pin)
 {
     pin.in[2] &= (uint8_t)~pin.bit;
     pin.in[1] |= pin.bit;
 }
 
-static inline void pin_high(struct pin pin)
+static inline __attribute__((always_inline)) void pin_high(struct pin pin)
 {
     pin.in[2] |= pin.bit;
     pin.in[1] |= pin.bit;

@@ -17,7 +17,7 @@
 
 enum {
     ALL = 0xFF,
-    CYCLES = 170, /* of the processor in one of the memory's, beside the wait */
+    CYCLES = 160, /* of the processor in one of the memory's, beside the wait */
     LOOP = 4,     /* and in a round of the wait */
     TICK_NS = 500 /* of Timer 1 */
 };
@@ -42,6 +42,13 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
     return CM_OK;
 }
 
+static inline void shift_byte(uint8_t byte)
+{
+    SPDR = byte;
+    while (!(SPSR & 1 << SPIF))
+        continue;
+}
+
 static void show_address(const struct cm_port *port, uint32_t address)
 {
     struct cm_port_state *state = port->state;
@@ -51,12 +58,9 @@ static void show_address(const struct cm_port *port, uint32_t address)
     state->address = address;
     SPCR = 1 << SPE | 1 << MSTR;
     SPSR = 1 << SPI2X;
-    const uint8_t *bytes = (const uint8_t *)&address; // the low one is first
-    for (uint8_t i = ADDRESS_LINES / 8; i--;) {
-        SPDR = bytes[i];
-        while (!(SPSR & 1 << SPIF))
-            continue;
-    }
+    shift_byte((uint8_t)(address >> 16));
+    shift_byte((uint8_t)(address >> 8));
+    shift_byte((uint8_t)address);
     pin_high(LATCH);
     pin_low(LATCH);
 }

@@ -228,6 +228,7 @@ void pty_probe_restart(struct pty_probe *probe)
     probe->probe = (struct cm_probe){.board = &probe->board, .store = store};
     probe->in_at = probe->in_count = 0;
     probe->out_count = 0;
+    probe->baud = probe->first_baud;
     cm_probe_begin(&probe->probe);
 }
 

@@ -273,8 +273,8 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     uint32_t pages = (bytes + part->page_bytes - 1) / part->page_bytes;
     (void)index;
     if (cost == CM_COST_READ)
-        return cm_bits_us(session, BITS * bytes) + cm_calls_us(session, cm_compare_calls(bytes));
-    return cm_calls_us(session, 4 * pages) + pages * part->write_us +
+        return cm_bits_us(session, BITS * bytes) + cm_whole_us(session, cm_compare_calls(bytes));
+    return cm_whole_us(session, 4 * pages) + pages * part->write_us +
            cm_bits_us(session, BITS * (HEAD * pages + 2 * bytes));
 }
 

@@ -189,12 +189,11 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     const struct cm_m93_part *part = part_of(session);
     enum { READ_CALLS = 4, WRITE_CALLS = 12 }; // SELECT twice and the shifts
     uint32_t words = (bytes + part->word_bytes - 1) / part->word_bytes;
-    uint32_t read_us =
-        cm_bits_us(session, 16 + 8u * part->word_bytes) + cm_calls_us(session, READ_CALLS);
+    uint32_t read_us = words * cm_bits_us(session, 16 + 8u * part->word_bytes);
     (void)index;
-    return cost == CM_COST_READ ? words * read_us
-                                : words * (part->write_us + 2 * read_us +
-                                           cm_calls_us(session, WRITE_CALLS - 2 * READ_CALLS));
+    return cost == CM_COST_READ ? read_us + cm_whole_us(session, words * READ_CALLS)
+                                : words * part->write_us + 2 * read_us +
+                                      cm_whole_us(session, words * WRITE_CALLS);
 }
 
 static const struct cm_blocks_rules BLOCKS = {.sample = sample, .match_dead = cm_match_dead};

@@ -95,7 +95,8 @@ uint32_t cm_par_piece(const struct cm_session *session)
     enum { SLOW_CYCLE_US = 100 };
     const struct cm_par_part *part = cm_par_part_of(session);
     uint32_t cycle_us = session->clock_hz ? 1000000 / session->clock_hz : 0;
-    bool slow = session->port->traits.call_us + cycle_us > SLOW_CYCLE_US;
+    uint32_t call_us = session->port->run ? 0 : session->port->traits.call_us;
+    bool slow = call_us + cycle_us > SLOW_CYCLE_US;
     return part->page_bytes > 1 && slow ? 1 : part->page_bytes;
 }
 
@@ -109,11 +110,11 @@ uint32_t cm_par_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     uint32_t unit = cm_par_unit(session), units = (bytes + unit - 1) / unit;
     (void)index;
     if (cost == CM_COST_READ)
-        return units * cycle_ns / 1000 + cm_calls_us(session, cm_compare_calls(bytes));
+        return units * cycle_ns / 1000 + cm_whole_us(session, cm_compare_calls(bytes));
     uint32_t piece = cm_par_piece(session) > unit ? cm_par_piece(session) : unit,
              writes = (bytes + piece - 1) / piece;
     bool by_pages = piece > unit;
-    return cm_calls_us(session, by_pages ? units + 4 * writes : CYCLES_A_WRITE * units) +
+    return cm_whole_us(session, by_pages ? units + 4 * writes : CYCLES_A_WRITE * units) +
            writes * part->times->program_us +
            (by_pages ? 2 : CYCLES_A_WRITE) * units * cycle_ns / 1000;
 }
