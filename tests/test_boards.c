@@ -286,7 +286,7 @@ static void the_demo_has_this_firmware(void **state)
 static void an_atmega1284p_programs_parallel_memories(void **state)
 {
     static const char EEPROM[] = "  supply_mv: 5000\nport:\n  registers: true\n",
-                      EPROM[] = "  supply_mv: 6250\nport:\n  registers: true\n  raises_vpp: true\n"
+                      EPROM[] = "  supply_mv: 5000\nport:\n  registers: true\n  raises_vpp: true\n"
                                 "  raises_a9: true\n";
     static const struct {
         const char *part, *more;

@@ -10,7 +10,8 @@ enum {
     STRETCH_US = 25000,
     CLEAR_CLOCKS = 9,
     MOST_HZ = 400000,
-    OVERHEAD = 24, /* cycles of half a bit beside the delay */
+    OVERHEAD = 16, /* cycles of half a bit beside the delay: it alone is long enough, since how many
+                      there are is the compiler's */
     LOOP = 4       /* and of a round of the delay */
 };
 
@@ -137,7 +138,7 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
     uint32_t hz = want_hz < MOST_HZ ? want_hz : MOST_HZ;
     uint16_t cycles = (uint16_t)((F_CPU / 2 + hz - 1) / hz);
     (void)port;
-    half = cycles > OVERHEAD + LOOP ? (uint16_t)((cycles - OVERHEAD + LOOP - 1) / LOOP) : 1;
+    half = (uint16_t)((cycles + LOOP - 1) / LOOP);
     *real_hz = F_CPU / 2 / ((uint32_t)half * LOOP + OVERHEAD);
     pin_release(SDA);
     pin_release(SCL);
