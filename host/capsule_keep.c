@@ -8,7 +8,12 @@
 #include <string.h>
 #include <time.h>
 
-enum { KEEP_BYTES = 131072 };
+/* At once: a quarter of a second's, in whole messages of a port whose calls have a limit. */
+enum {
+    KEEP_BYTES = 262144,
+    KEEP_PARTS_S = 32 /* bits are eight times as many */,
+    KEEP_STEP = 4096
+};
 
 static void describe_chip(struct cm_session *session, const struct cm_chip_keep *how,
                           struct cm_capsule_facts *facts)
@@ -58,8 +63,8 @@ static enum cm_status keep_memory(struct keeping *keeping, uint8_t index,
 {
     struct cm_session *session = keeping->session;
     enum cm_status status = CM_OK;
-    uint32_t most = session->clock_hz / 256 < KEEP_BYTES ? session->clock_hz / 256 : KEEP_BYTES;
-    most = most < 1024 ? 1024 : most;
+    uint32_t most = session->clock_hz / KEEP_PARTS_S & ~(uint32_t)(KEEP_STEP - 1);
+    most = most < KEEP_STEP ? KEEP_STEP : most > KEEP_BYTES ? KEEP_BYTES : most;
     uint8_t *chunk = malloc(KEEP_BYTES);
     cm_repeats_begin(&keeping->repeats, session->part, index == CM_REGION_MAIN ? region->bytes : 0);
     for (uint32_t at = 0, part; chunk && !status && at < region->bytes; at += part) {

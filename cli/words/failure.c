@@ -217,9 +217,7 @@ static void explain_trouble(const struct tool *tool, struct words *words)
 {
     explain_place(&tool->session.failure, words);
     snprintf(words->evidence, sizeof words->evidence, "%s", trouble_of(tool));
-    snprintf(words->try, sizeof words->try,
-             "plug it in again and run the same command; 'put' and 'mint' with --wait go on by "
-             "themselves");
+    snprintf(words->try, sizeof words->try, "%s", tool->opened.kind->cure);
 }
 
 /* The programmer itself went away and came back, again and again. */
@@ -415,6 +413,12 @@ static void words_for_failure(struct tool *tool, enum cm_status status, struct w
         break;
     case CM_REFUSED:
         explain_refusal(tool, failure, words);
+        break;
+    case CM_PORT_FAILED:
+        if (trouble_of(tool))
+            explain_trouble(tool, words);
+        else
+            explain_place(failure, words);
         break;
     case CM_CONTACT_LOST:
         if (trouble_of(tool))

@@ -167,6 +167,7 @@ struct cm_i2c {
 struct cm_traits {
     uint32_t lines;         /**< CM_LINE_BIT of each line that `line` can drive */
     uint32_t senses;        /**< CM_LINE_BIT of each line that `sense` can read */
+    uint32_t holds;         /**< CM_LINE_BIT of each line that stays driven when it is released */
     uint32_t clock_min_hz;  /**< 0: any. Buses that are made from lines are kept in range, too */
     uint32_t clock_max_hz;  /**< 0: any */
     uint16_t supply_min_mv; /**< range that the port can feed; both 0: none */

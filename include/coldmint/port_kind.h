@@ -62,6 +62,8 @@ struct cm_port_kind {
     /** What is wrong with the way to the hardware now, in words; NULL: nothing. The member may be
      * NULL. */
     const char *(*trouble)(const struct cm_open_port *port);
+    /** What to try then. */
+    const char *cure;
 };
 
 CM_DECLS_END

@@ -20,6 +20,10 @@ extern const struct cm_port_kind cm_port_sim;
  * "link:tcp:HOST:PORT". */
 extern const struct cm_port_kind cm_port_link;
 
+/** This computer's own pins: "linux:DESK.yaml", or a device alone: "linux:/dev/spidev0.0",
+ * "linux:/dev/i2c-1". */
+extern const struct cm_port_kind cm_port_linux;
+
 /** All of them, ended by NULL. */
 extern const struct cm_port_kind *const cm_all_ports[];
 

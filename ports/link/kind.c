@@ -72,4 +72,6 @@ const struct cm_port_kind cm_port_link = {
     .list = list_devices,
     .close = close_probe,
     .trouble = trouble,
+    .cure = "plug it in again and run the same command; 'put' and 'mint' with --wait go on by "
+            "themselves",
 };

@@ -6,11 +6,10 @@
  * can keep from happening here.
  */
 #define _DEFAULT_SOURCE
+#include "../device.h"
 #include "line.h"
 #include <errno.h>
 #include <fcntl.h>
-#include <grp.h>
-#include <holder.h>
 #include <netdb.h>
 #include <netinet/in.h>
 #include <netinet/tcp.h>
@@ -21,7 +20,6 @@
 #include <sys/file.h>
 #include <sys/ioctl.h>
 #include <sys/socket.h>
-#include <sys/stat.h>
 #include <termios.h>
 #include <unistd.h>
 
@@ -76,32 +74,12 @@ uint32_t line_baud_of(const char *place)
     return comma ? (uint32_t)strtoul(comma + 1, NULL, 10) : 0;
 }
 
-/* Why the system refuses: the group that may. */
-static void explain_denial(const char *path, char *error)
-{
-    struct stat facts;
-    const struct group *group = stat(path, &facts) == 0 ? getgrgid(facts.st_gid) : NULL;
-    snprintf(error, LINE_ERROR, "permission denied; %s%s may use it",
-             group ? "the group " : "others", group ? group->gr_name : "");
-}
-
 void line_explain(const char *path, int reason, char *error)
 {
-    if (reason == EACCES)
-        explain_denial(path, error);
-    else if (reason == ENOTTY)
+    if (reason == ENOTTY)
         snprintf(error, LINE_ERROR, "it is no serial device");
-    else if (reason != EBUSY)
-        snprintf(error, LINE_ERROR, "%s", strerror(reason));
-    else if (!holder_of(path, error, LINE_ERROR))
-        snprintf(error, LINE_ERROR, "another process uses it");
-}
-
-static enum cm_port_opening opening_of(int reason)
-{
-    if (reason == EACCES)
-        return CM_PORT_NO_RIGHT;
-    return reason == EBUSY ? CM_PORT_BUSY : CM_PORT_NOT_OPENED;
+    else
+        device_explain(path, reason, error, LINE_ERROR);
 }
 
 static int open_device(const char *place, enum cm_port_opening *opening, char *error)
@@ -128,7 +106,7 @@ static int open_device(const char *place, enum cm_port_opening *opening, char *e
     if (line >= 0)
         close(line);
     line_explain(path, reason, error);
-    *opening = opening_of(reason);
+    *opening = device_opening(reason);
     return -1;
 }
 

@@ -1,13 +1,9 @@
 /*
  * Reads a bench's YAML file by its schema (docs/bench.md lists the keys).
  */
-#include "../yaml_text.h"
+#include "../yaml_load.h"
 #include "bench.h"
-#include <cyaml/cyaml.h>
-#include <stdarg.h>
 #include <stdio.h>
-#include <stdlib.h>
-#include <string.h>
 
 static const cyaml_schema_value_t BYTE = {CYAML_VALUE_UINT(CYAML_FLAG_DEFAULT, uint8_t)};
 
@@ -98,40 +94,6 @@ static const cyaml_schema_field_t BENCH_FIELDS[] = {
 static const cyaml_schema_value_t BENCH = {
     CYAML_VALUE_MAPPING(CYAML_FLAG_POINTER, struct sim_bench, BENCH_FIELDS)};
 
-/* The library complains in several lines; all are kept until the end of the loading. */
-static void keep_line(cyaml_log_t level, void *context, const char *format, va_list arguments)
-{
-    char *error = context;
-    size_t used = strlen(error);
-    if (level >= CYAML_LOG_ERROR && used + 2 < SIM_ERROR_BYTES)
-        vsnprintf(error + used, SIM_ERROR_BYTES - used, format, arguments);
-}
-
-/* Of "Load: WHAT\nLoad: Backtrace:\n  in ... (line: N, column: M)..." makes "near line N: WHAT". */
-static void make_readable(char *error, const char *reason)
-{
-    char what[200] = "", readable[SIM_ERROR_BYTES];
-    const char *begin = strncmp(error, "Load: ", 6) == 0 ? error + 6 : error,
-               *place = strstr(error, "(line: ");
-    snprintf(what, sizeof what, "%.*s", (int)strcspn(begin, "\n"), begin);
-    if (place)
-        snprintf(readable, sizeof readable, "near line %d: %s", (int)strtol(place + 7, NULL, 10),
-                 what[0] ? what : reason);
-    else
-        snprintf(readable, sizeof readable, "%s%s%s", what, what[0] ? ": " : "", reason);
-    memcpy(error, readable, sizeof readable);
-}
-
-static const cyaml_config_t *config(char *error, cyaml_config_t *config)
-{
-    *config = (cyaml_config_t){.log_fn = keep_line,
-                               .log_ctx = error,
-                               .mem_fn = cyaml_mem,
-                               .log_level = CYAML_LOG_ERROR,
-                               .flags = CYAML_CFG_NO_ALIAS};
-    return config;
-}
-
 /* What is wrong with single wires is written in words of our own. */
 static bool take_wires(struct sim_bench *bench, char *error)
 {
@@ -148,37 +110,14 @@ static bool take_wires(struct sim_bench *bench, char *error)
 
 struct sim_bench *sim_bench_load(const char *path, char *error)
 {
-    cyaml_config_t settings;
-    struct sim_bench *bench = NULL;
-    error[0] = '\0';
-    size_t bytes;
-    const char *why;
-    char *text = yaml_read(path, &bytes, &why);
-    if (!text) {
-        snprintf(error, SIM_ERROR_BYTES, "%s", why);
-        return NULL;
-    }
-    cyaml_err_t result = cyaml_load_data((const uint8_t *)text, bytes, config(error, &settings),
-                                         &BENCH, (cyaml_data_t **)&bench, NULL);
-    free(text);
-    if (result == CYAML_OK && !bench) { // nothing but comments
-        snprintf(error, SIM_ERROR_BYTES, "it says nothing");
-        return NULL;
-    }
-    if (result == CYAML_OK && take_wires(bench, error))
+    struct sim_bench *bench = yaml_load(path, &BENCH, error, SIM_ERROR_BYTES);
+    if (!bench || take_wires(bench, error))
         return bench;
-    if (result == CYAML_OK) {
-        sim_bench_free(bench);
-        return NULL;
-    }
-    make_readable(error, cyaml_strerror(result));
+    sim_bench_free(bench);
     return NULL;
 }
 
 void sim_bench_free(struct sim_bench *bench)
 {
-    char unused[SIM_ERROR_BYTES] = "";
-    cyaml_config_t settings;
-    if (bench)
-        cyaml_free(config(unused, &settings), &BENCH, bench, 0);
+    yaml_unload(&BENCH, bench);
 }

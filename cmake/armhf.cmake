@@ -1,0 +1,13 @@
+# Cross-builds the tool for a 32-bit Arm Linux, with the libraries of a folder of unpacked Debian packages
+# (tests/linux/fetch): -DCOLDMINT_SYSROOT=FOLDER.
+set(CMAKE_SYSTEM_NAME Linux)
+set(CMAKE_SYSTEM_PROCESSOR arm)
+set(CMAKE_C_COMPILER arm-linux-gnueabihf-gcc)
+set(CMAKE_TRY_COMPILE_PLATFORM_VARIABLES COLDMINT_SYSROOT)
+set(CMAKE_SYSROOT ${COLDMINT_SYSROOT})
+set(CMAKE_FIND_ROOT_PATH ${COLDMINT_SYSROOT})
+set(CMAKE_FIND_ROOT_PATH_MODE_PROGRAM NEVER)
+set(CMAKE_FIND_ROOT_PATH_MODE_LIBRARY ONLY)
+set(CMAKE_FIND_ROOT_PATH_MODE_INCLUDE ONLY)
+set(ENV{PKG_CONFIG_LIBDIR} ${COLDMINT_SYSROOT}/usr/lib/arm-linux-gnueabihf/pkgconfig:${COLDMINT_SYSROOT}/usr/share/pkgconfig)
+set(ENV{PKG_CONFIG_SYSROOT_DIR} ${COLDMINT_SYSROOT})

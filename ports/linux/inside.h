@@ -1,0 +1,88 @@
+/* A port on this computer's own pins, from the inside: what the files of ports/linux/ share. */
+#ifndef CM_LINUX_INSIDE_H
+#define CM_LINUX_INSIDE_H
+
+#include "desk.h"
+#include "linux.h"
+#include <coldmint/port_kind.h>
+#include <gpiod.h>
+
+/* A line of a gpiochip. */
+struct pin {
+    struct gpiod_chip *chip; /* NULL: it is not wired */
+    struct gpiod_line *line;
+    bool is_inverted; /* by a transistor */
+    uint8_t level;    /* enum cm_level, as it is driven */
+};
+
+struct linux_port {
+    struct cm_port port;
+    struct cm_port_state state;
+    struct pin pins[CM_LINE_END];
+    struct pin power;
+    int spi, i2c; /* -1: there is none */
+    uint32_t speed_hz;
+    uint32_t most_hz;  /* 0: any */
+    uint32_t spi_mode; /* as it is set */
+    uint32_t bufsiz;   /* bytes of a message, one way */
+    bool can_unselect; /* the controller can leave its select alone */
+    bool is_selected;  /* it holds its select low between messages */
+    bool bears_empty;  /* I2C: a transfer without data is sent */
+    uint32_t i2c_hz;
+    char measure[200];
+    double times;
+    uint16_t supply_mv;
+    struct linux_counts counts;
+    char trouble[CM_PORT_ERROR_BYTES]; /* the last refusal of the system; "": there was none */
+};
+
+static inline struct linux_port *linux_of(const struct cm_port *port)
+{
+    return port->context;
+}
+
+/* Notes what the system refused, with errno as it is. */
+enum cm_status linux_refused(struct linux_port *linux_port, const char *what);
+
+/* Why a device of a desk cannot be opened. */
+void linux_explain(const char *device, int reason, char *error, size_t room);
+
+/* --- lines.c ----------------------------------------------------------------------------- */
+
+/* Takes a line by its text: "GPIO25", "gpiochip0 25", "not GPIO25". It is released. Else the reason
+ * is in `error`, and errno is set. */
+bool linux_take_pin(struct pin *pin, const char *text, char *error, size_t room);
+void linux_give_pin(struct pin *pin);
+
+enum cm_status linux_drive(struct linux_port *linux_port, struct pin *pin, enum cm_level level);
+enum cm_status linux_sense(struct linux_port *linux_port, const struct pin *pin, bool *high);
+
+uint32_t linux_now_us(const struct cm_port *port);
+void linux_wait_us(const struct cm_port *port, uint32_t us);
+
+/* --- spidev.c, i2cdev.c, supply.c -------------------------------------------------------- */
+
+extern const struct cm_spi linux_spi;
+extern const struct cm_i2c linux_i2c;
+
+/* Opens the device and sets it; false: the reason is in `error`, and errno is set. */
+bool linux_open_spi(struct linux_port *linux_port, const char *device, char *error, size_t room);
+bool linux_open_i2c(struct linux_port *linux_port, const char *device, char *error, size_t room);
+
+/* Does the controller drive SELECT, and not a line of ours? */
+static inline bool linux_controller_selects(const struct linux_port *linux_port)
+{
+    return linux_port->spi >= 0 && !linux_port->pins[CM_LINE_SELECT].chip;
+}
+
+/* --- list.c ------------------------------------------------------------------------------ */
+
+void linux_list(cm_port_told_fn *told, void *context);
+
+/* Ends a select that the controller holds. */
+enum cm_status linux_unselect(struct linux_port *linux_port);
+
+/* The target's supply in millivolts. */
+enum cm_status linux_measure(struct linux_port *linux_port, uint16_t *mv);
+
+#endif

@@ -1,0 +1,141 @@
+/*
+ * Lines by the kernel's GPIO character device, through libgpiod; and time.
+ *
+ * A line is taken once, as an input: so it is released. From then on its direction is changed in
+ * place (GPIOHANDLE_SET_CONFIG, Linux 5.5), so that nobody else gets it in between.
+ */
+#define _GNU_SOURCE
+#include "inside.h"
+#include <errno.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <time.h>
+
+static const char CONSUMER[] = "coldmint";
+
+/* --- taking lines ------------------------------------------------------------------------ */
+
+/* "gpiochip0 25" is a chip and a number; anything else is a line's own name. */
+static struct gpiod_line *find_line(const char *text, struct gpiod_chip **chip)
+{
+    char name[100];
+    unsigned number;
+    if (sscanf(text, "%99s %u", name, &number) != 2) {
+        struct gpiod_line *line = gpiod_line_find(text);
+        *chip = line ? gpiod_line_get_chip(line) : NULL;
+        return line;
+    }
+    *chip = gpiod_chip_open_lookup(name);
+    if (!*chip)
+        return NULL;
+    if (number < gpiod_chip_num_lines(*chip))
+        return gpiod_chip_get_line(*chip, number);
+    errno = EDOM;
+    return NULL;
+}
+
+static void explain(const char *text, struct gpiod_line *line, int reason, char *error, size_t room)
+{
+    const char *user = reason == EBUSY && line ? gpiod_line_consumer(line) : NULL;
+    if (reason == EBUSY)
+        snprintf(error, room, "line '%s' is taken%s%s%s", text, user ? " by '" : "",
+                 user ? user : "", user ? "'" : "");
+    else if (reason == EDOM)
+        snprintf(error, room, "line '%s': this chip has no line of that number", text);
+    else if (reason == ENOENT || reason == 0)
+        snprintf(error, room, "there is no line '%s': 'coldmint ports' lists the chips", text);
+    else if (reason == EACCES)
+        snprintf(error, room,
+                 "line '%s': permission denied; the group of /dev/gpiochip* may use it", text);
+    else
+        snprintf(error, room, "line '%s': %s", text, strerror(reason));
+}
+
+bool linux_take_pin(struct pin *pin, const char *text, char *error, size_t room)
+{
+    static const char NOT[] = "not ";
+    const struct gpiod_line_request_config wanted = {
+        .consumer = CONSUMER, .request_type = GPIOD_LINE_REQUEST_DIRECTION_INPUT};
+    bool is_inverted = strncmp(text, NOT, strlen(NOT)) == 0;
+    struct gpiod_chip *chip = NULL;
+    errno = 0;
+    struct gpiod_line *line = find_line(text + (is_inverted ? strlen(NOT) : 0), &chip);
+    if (line && gpiod_line_request(line, &wanted, 0) == 0) {
+        *pin = (struct pin){chip, line, is_inverted, CM_RELEASED};
+        return true;
+    }
+    int reason = errno;
+    explain(text, line, reason, error, room);
+    if (chip)
+        gpiod_chip_close(chip);
+    errno = reason;
+    return false;
+}
+
+/* As an input, which it stays. */
+void linux_give_pin(struct pin *pin)
+{
+    if (!pin->chip)
+        return;
+    if (pin->level != CM_RELEASED)
+        (void)gpiod_line_set_config(pin->line, GPIOD_LINE_REQUEST_DIRECTION_INPUT, 0, 0);
+    gpiod_chip_close(pin->chip);
+    pin->chip = NULL;
+}
+
+/* --- driving and sensing ----------------------------------------------------------------- */
+
+enum cm_status linux_drive(struct linux_port *linux_port, struct pin *pin, enum cm_level level)
+{
+    int high = (level == CM_HIGH) != pin->is_inverted, result;
+    if (level == pin->level)
+        return CM_OK;
+    linux_port->counts.lines++;
+    if (level == CM_RELEASED)
+        result = gpiod_line_set_config(pin->line, GPIOD_LINE_REQUEST_DIRECTION_INPUT, 0, 0);
+    else if (pin->level == CM_RELEASED)
+        result = gpiod_line_set_config(pin->line, GPIOD_LINE_REQUEST_DIRECTION_OUTPUT, 0, high);
+    else
+        result = gpiod_line_set_value(pin->line, high);
+    if (result != 0)
+        return linux_refused(linux_port, "a line");
+    pin->level = (uint8_t)level;
+    return CM_OK;
+}
+
+enum cm_status linux_sense(struct linux_port *linux_port, const struct pin *pin, bool *high)
+{
+    int value = gpiod_line_get_value(pin->line);
+    linux_port->counts.lines++;
+    if (value < 0)
+        return linux_refused(linux_port, "reading a line");
+    *high = (value != 0) != pin->is_inverted;
+    return CM_OK;
+}
+
+/* --- time -------------------------------------------------------------------------------- */
+
+uint32_t linux_now_us(const struct cm_port *port)
+{
+    struct timespec now;
+    (void)port;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (uint32_t)((uint64_t)now.tv_sec * 1000000u + (uint64_t)now.tv_nsec / 1000u);
+}
+
+/* The scheduler wakes us late: the last part of a wait is spent looking at the clock. */
+void linux_wait_us(const struct cm_port *port, uint32_t us)
+{
+    enum { GRAIN_US = 200 };
+    uint32_t begun = linux_now_us(port);
+    if (us > GRAIN_US) {
+        uint32_t sleeps_us = us - GRAIN_US;
+        struct timespec left = {(time_t)(sleeps_us / 1000000u),
+                                (long)(sleeps_us % 1000000u) * 1000};
+        while (clock_nanosleep(CLOCK_MONOTONIC, 0, &left, &left) == EINTR)
+            continue;
+    }
+    while (us && linux_now_us(port) - begun <= us)
+        continue;
+}

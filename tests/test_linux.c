@@ -1,0 +1,189 @@
+/* This computer's own pins, ports/linux/, through the tool: the kernel is played by
+ * fake_linux/kernel.c, which is loaded before the tool and wires its devices to a simulated bench.
+ * A real kernel is in linux/run. */
+#include "support/support.h"
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static struct outcome outcome;
+
+/* A bench behind the fake kernel, and the desk that names its devices. */
+struct place {
+    char bench[300], via[320], image[300];
+};
+
+static void set_up(struct place *place, const char *name, const char *part, const char *bench,
+                   const char *desk)
+{
+    char text[600], file[60], path[300];
+    snprintf(text, sizeof text, "bench: b\nchip:\n  part: %s\n%s", part, bench);
+    snprintf(file, sizeof file, "%s.yaml", name);
+    write_file(place->bench, sizeof place->bench, file, text);
+    snprintf(text, sizeof text, "desk: d\n%s", desk);
+    snprintf(file, sizeof file, "%s-desk.yaml", name);
+    write_file(path, sizeof path, file, text);
+    snprintf(place->via, sizeof place->via, "linux:%s", path);
+    char bytes[3001];
+    for (int i = 0; i < 3000; i++)
+        bytes[i] = (char)('!' + i * 7 % 90);
+    bytes[3000] = '\0';
+    snprintf(file, sizeof file, "%s.bin", name);
+    write_file(place->image, sizeof place->image, file, bytes);
+    setenv("FAKE_BENCH", place->bench, 1);
+    unsetenv("FAKE_TROUBLE");
+}
+
+/* Runs the tool with the fake kernel before it. */
+#define FAKED(code, ...)                                                                           \
+    do {                                                                                           \
+        setenv("LD_PRELOAD", FAKE_KERNEL, 1);                                                      \
+        TOOL(code, __VA_ARGS__);                                                                   \
+        unsetenv("LD_PRELOAD");                                                                    \
+    } while (0)
+
+static void assert_kept_to_the_sheet(const struct place *place)
+{
+    TOOL(0, "bench", "show", place->bench);
+    assert_says(outcome.out, "breaches  none");
+}
+
+static void all_verbs(struct place *place, const char *chip)
+{
+    char kept[340];
+    snprintf(kept, sizeof kept, "%s.mint", place->image);
+    FAKED(0, "look", "--via", place->via, "--chip", chip);
+    FAKED(0, "put", "--via", place->via, "--chip", chip, place->image, "--anyway");
+    FAKED(0, "match", "--via", place->via, "--chip", chip, place->image);
+    FAKED(0, "keep", "--via", place->via, "--chip", chip, kept);
+    FAKED(0, "erase", "--via", place->via, "--chip", chip, "--no-backup");
+    FAKED(1, "match", "--via", place->via, "--chip", chip, place->image);
+    FAKED(0, "put", "--via", place->via, kept);
+    FAKED(0, "match", "--via", place->via, "--chip", chip, place->image);
+    assert_kept_to_the_sheet(place);
+}
+
+static const char SPI[] = "spi:\n  device: /dev/spidev9.0\n";
+
+static void spi_memory_by_the_controllers_select(void **state)
+{
+    struct place place;
+    (void)state;
+    set_up(&place, "controller", "w25x10", "  supply_mv: 3300\n", SPI);
+    all_verbs(&place, "w25x10");
+    FAKED(0, "guard", "--via", place.via, "--set", "lower-half");
+    FAKED(6, "erase", "--via", place.via, "--chip", "w25x10");
+    FAKED(0, "guard", "--via", place.via, "--lift");
+    FAKED(0, "raw", "--via", place.via, "9F -> 3");
+    assert_says(outcome.out, "EF 30 11");
+    assert_kept_to_the_sheet(&place);
+}
+
+static void spi_memory_by_a_line_as_select(void **state)
+{
+    struct place place;
+    (void)state;
+    set_up(&place, "line", "w25x10", "  supply_mv: 3300\n",
+           "spi:\n  device: /dev/spidev9.0\nlines:\n  SELECT: gpiochip9 4\n");
+    all_verbs(&place, "w25x10");
+    setenv("FAKE_TROUBLE", "always-selects", 1); // then the controller selects what is not there
+    FAKED(0, "match", "--via", place.via, place.image);
+}
+
+static void an_avr_behind_spidev_and_a_line(void **state)
+{
+    struct place place;
+    (void)state;
+    set_up(&place, "avr", "attiny84a", "  supply_mv: 5000\n",
+           "spi:\n  device: /dev/spidev9.0\nlines:\n  RESET: BUTTON-RESET\n");
+    all_verbs(&place, "attiny84a");
+}
+
+static void everything_by_lines(void **state)
+{
+    struct place place;
+    (void)state;
+    set_up(&place, "bits", "attiny84a", "  supply_mv: 5000\nport:\n  only_lines: true\n",
+           "lines:\n  RESET: gpiochip9 0\n  SCK: gpiochip9 1\n  MOSI: gpiochip9 2\n"
+           "  MISO: gpiochip9 3\n");
+    FAKED(0, "look", "--via", place.via);
+    FAKED(0, "put", "--via", place.via, "--chip", "attiny84a", place.image, "--anyway");
+    assert_kept_to_the_sheet(&place);
+    set_up(&place, "wires", "24lc64", "  supply_mv: 5000\n",
+           "lines:\n  SDA: gpiochip9 14\n  SCL: gpiochip9 15\n");
+    FAKED(0, "put", "--via", place.via, "--chip", "24lc64", place.image);
+    FAKED(0, "match", "--via", place.via, "--chip", "24lc64", place.image);
+    assert_kept_to_the_sheet(&place);
+}
+
+static void i2c_by_its_adapter(void **state)
+{
+    struct place place;
+    (void)state;
+    set_up(&place, "i2c", "24lc256", "  supply_mv: 5000\n", "i2c:\n  device: /dev/i2c-9\n");
+    FAKED(0, "look", "--via", place.via, "--chip", "24lc256");
+    FAKED(0, "put", "--via", place.via, "--chip", "24lc256", place.image);
+    setenv("FAKE_TROUBLE", "no-empty", 1);
+    FAKED(0, "match", "--via", place.via, "--chip", "24lc256", place.image);
+    FAKED(0, "erase", "--via", place.via, "--chip", "24lc256", "--no-backup");
+    assert_kept_to_the_sheet(&place);
+}
+
+/* Each refusal of the system is told, with what to do. */
+static void troubles_are_told(void **state)
+{
+    static const char LINES[] = "spi:\n  device: /dev/spidev9.0\nlines:\n  SELECT: gpiochip9 4\n";
+    static const struct {
+        const char *trouble, *desk;
+        const char *words;
+    } CASES[] = {
+        {"no-right", SPI, "/dev/spidev9.0: permission denied"},
+        {"busy", SPI, "another process uses it"},
+        {"no-mode", SPI, "cannot do SPI mode 0"},
+        {"no-clock", SPI, "the system refused the SPI clock"},
+        {"too-long", SPI, "longer than the system takes"},
+        {"taken", LINES, "is taken by 'spi0 CS0'"},
+        {"line-fails", LINES, "the system refused a line"},
+        {"smbus-only", "i2c:\n  device: /dev/i2c-9\n", "plain I2C transfers"},
+        {"", "spi:\n  device: /dev/spidev8.0\n", "there is no /dev/spidev8.0"},
+        {"", "i2c:\n  device: /dev/i2c-8\n", "i2c-dev loaded"},
+        {"", "spi:\n  device: /dev/null\n", "is no SPI device"},
+        {"", "lines:\n  RESET: NO-SUCH-LINE\n", "there is no line 'NO-SUCH-LINE'"},
+        {"", "lines:\n  RESET: gpiochip9 500\n", "no line of that number"},
+        {"", "lines:\n  RESET: gpiochip9 0\n", "want an SPI device"},
+        {"", "lines:\n  SDA: gpiochip9 14\n", "SDA wants SCL"},
+        {"", "spi:\n  speed: 3\n", "near line"},
+        {"", "supply:\n  mv: 3300\n", "it names no bus"},
+    };
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        struct place place;
+        char name[40], text[900];
+        snprintf(name, sizeof name, "trouble-%u", (unsigned)i);
+        set_up(&place, name, "w25x10", "  supply_mv: 3300\n", CASES[i].desk);
+        setenv("FAKE_TROUBLE", CASES[i].trouble, 1);
+        setenv("LD_PRELOAD", FAKE_KERNEL, 1);
+        run_tool(&outcome, "look", "--via", place.via, "--chip", "w25x10", NULL);
+        unsetenv("LD_PRELOAD");
+        snprintf(text, sizeof text, "%.400s%.400s", outcome.out, outcome.err);
+        assert_says(text, CASES[i].words);
+        assert_int_equal(outcome.code, 3);
+    }
+}
+
+int main(void)
+{
+    const struct CMUnitTest tests[] = {
+        cmocka_unit_test(spi_memory_by_the_controllers_select),
+        cmocka_unit_test(spi_memory_by_a_line_as_select),
+        cmocka_unit_test(an_avr_behind_spidev_and_a_line),
+        cmocka_unit_test(everything_by_lines),
+        cmocka_unit_test(i2c_by_its_adapter),
+        cmocka_unit_test(troubles_are_told),
+    };
+    char state_folder[300];
+    snprintf(state_folder, sizeof state_folder, "%s/state", test_folder());
+    setenv("XDG_STATE_HOME", state_folder, 1);
+    setenv("ASAN_OPTIONS", "verify_asan_link_order=0:detect_leaks=0", 1);
+    return cmocka_run_group_tests_name("linux", tests, NULL, NULL);
+}
