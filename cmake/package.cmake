@@ -17,7 +17,7 @@ endfunction()
 
 install_compressed(${CMAKE_CURRENT_SOURCE_DIR}/CHANGELOG.md changelog ${CMAKE_INSTALL_DATADIR}/doc/coldmint)
 install_compressed(${CMAKE_CURRENT_SOURCE_DIR}/cmake/changelog.Debian changelog.Debian ${CMAKE_INSTALL_DATADIR}/doc/coldmint)
-install(FILES ports/link/70-coldmint-probes.rules DESTINATION lib/udev/rules.d)
+install(FILES ports/link/70-coldmint-probes.rules ports/linux/70-coldmint-pins.rules DESTINATION lib/udev/rules.d)
 install(FILES LICENSE DESTINATION ${CMAKE_INSTALL_DATADIR}/doc/coldmint RENAME copyright)
 
 set(CPACK_GENERATOR DEB)

@@ -233,6 +233,40 @@ static void a_quiet_supply_is_found(void **state)
     memory_rig_close(&rig);
 }
 
+/* Above the limit of the plain read a chip is read by the fast one: only where the caller asked for
+ * that clock, the part has it, and the port makes it. */
+static void a_fast_clock_reads_by_the_fast_instruction(void **state)
+{
+    static const struct {
+        const char *part, *port;
+        uint32_t asked_hz, due_hz;
+    } CASES[] = {{"w25q128", "  max_clock_hz: 104000000\n", 104000000, 104000000},
+                 {"w25q128", "  max_clock_hz: 104000000\n  frames: true\n", 80000000, 80000000},
+                 {"n25q128", "  max_clock_hz: 200000000\n", 200000000, 108000000},
+                 {"w25q128", "  max_clock_hz: 104000000\n", 0, 33000000},
+                 {"w25q64", "  max_clock_hz: 104000000\n", 104000000, 33000000},
+                 {"w25q128", "  max_clock_hz: 20000000\n", 104000000, 20000000}};
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        char more[200];
+        snprintf(more, sizeof more, "port:\n%s", CASES[i].port);
+        memory_rig_open(&rig, CASES[i].part, more);
+        assert_int_equal(cm_open(&rig.session, rig.port, rig.kits, 1, rig.workspace, RIG_WORKSPACE),
+                         CM_OK);
+        rig.session.cpu_hz = CASES[i].asked_hz;
+        assert_int_equal(cm_identify(&rig.session, CASES[i].part), CM_OK);
+        assert_int_equal(rig.session.clock_hz, CASES[i].due_hz);
+        fill_pattern(rig.image, 20000, 3);
+        want_part(&rig, 0, 20000);
+        assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
+        uint8_t again[20000];
+        assert_int_equal(cm_read(&rig.session, CM_NOR_FLASH, 0, again, sizeof again), CM_OK);
+        assert_memory_equal(again, rig.image, sizeof again);
+        assert_no_memory_breach(rig.model);
+        memory_rig_close(&rig);
+    }
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
@@ -240,6 +274,7 @@ int main(void)
         cmocka_unit_test(a_chip_in_no_table_tells_of_itself),
         cmocka_unit_test(where_the_table_is_silent_the_chip_tells),
         cmocka_unit_test(a_chip_is_found_however_it_was_left),
+        cmocka_unit_test(a_fast_clock_reads_by_the_fast_instruction),
         cmocka_unit_test(the_tables_are_sound),
         cmocka_unit_test(a_link_is_not_asked_page_by_page),
         cmocka_unit_test(lines_alone_will_do),

@@ -178,12 +178,40 @@ static void measure_host(const char *folder, const char *part, const char *label
     cm_sim_renew(path);
 }
 
+/* All of a chip read once, at the plain read's clock and at the fast one's. */
+static void measure_reading(const char *folder, const char *part, uint32_t asked_hz)
+{
+    static uint8_t bytes[1 << 20];
+    static const struct cm_kit kit = {
+        .family = &cm_nor, .parts = cm_nor_all_parts, .part_count = CM_NOR_PART_COUNT};
+    char path[300], text[100];
+    struct cm_session session;
+    snprintf(path, sizeof path, "%s/memory.yaml", folder);
+    struct cm_sim *sim = measured_bench(path, part, 3300, "port:\n  max_clock_hz: 104000000\n");
+    uint32_t count = cm_sim_memory(sim)->row->bytes;
+    cm_ignore(cm_open(&session, cm_sim_port(sim), &kit, 1, workspace, sizeof workspace));
+    session.cpu_hz = asked_hz;
+    enum cm_status status = cm_identify(&session, part);
+    uint64_t begun = cm_sim_time_us(sim);
+    for (uint32_t at = 0; !status && at < count; at += sizeof bytes)
+        status = cm_read(&session, CM_NOR_FLASH, at, bytes, sizeof bytes);
+    double took = (double)(cm_sim_time_us(sim) - begun),
+           floor = count * 8e6 / (double)session.clock_hz;
+    snprintf(text, sizeof text, "%s, all of it read at %.0f MHz", part, session.clock_hz / 1e6);
+    printf("  %-50s %8.3f s %8.3f s  %6.4f%s\n", text, floor / 1e6, took / 1e6, took / floor,
+           status || nor_model_breaches(cm_sim_memory(sim)) ? "  NOT AS IT SHOULD BE" : "");
+    cm_close(&session);
+    cm_sim_close(sim);
+}
+
 void measure_memories(const char *folder)
 {
     printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into SPI flash at 33 MHz", "floor",
            "job", "ratio", "by a link", "ratio");
     measure_chip(folder, "w25q32", 4 << 20);
     measure_chip(folder, "w25q128", 16 << 20);
+    measure_reading(folder, "w25q128", 0);
+    measure_reading(folder, "w25q128", 104000000);
     printf("\nhost, for large chips\n");
     measure_host(folder, "w25q32", "4 MiB");
     measure_host(folder, "w25q512jv", "64 MiB");

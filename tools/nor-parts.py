@@ -82,6 +82,9 @@ GUARD = {
 }
 V3, V3W, V25, V18, VLOW, V5 = (2700, 3600), (2300, 3600), (2300, 3600), (1650, 2000), (1650, 3600), (2500, 5500)
 
+# `clock` is the plain read's limit, on the safe side; `fast` that of all other instructions, where all the sheets of a name agree on
+# at least that much over its whole range of supply (W25Q128FV and JV: 104 MHz).
+
 GROUPS = []
 
 def group(title, rows, **what):
@@ -96,7 +99,7 @@ def group(title, rows, **what):
 
 group("Winbond", ["w25x10 EF3011 128 guard=w25x2", "w25x20 EF3012 256 guard=w25x2", "w25x40 EF3013 512", "w25x80 EF3014 1024", "w25x16 EF3015 2048", "w25x32 EF3016 4096",
                   "w25x64 EF3017 8192"], erases="no_half", guard="w25x", status="w25x")
-group("Winbond", ["w25q20 EF4012 256 supply=V25", "w25q40 EF4013 512", "w25q80 EF4014 1024", "w25q16 EF4015 2048", "w25q32 EF4016 4096", "w25q64 EF4017 8192", "w25q128 EF4018 16384"],
+group("Winbond", ["w25q20 EF4012 256 supply=V25", "w25q40 EF4013 512", "w25q80 EF4014 1024", "w25q16 EF4015 2048", "w25q32 EF4016 4096", "w25q64 EF4017 8192", "w25q128 EF4018 16384 fast=104"],
       guard="w25q", status="w25q")
 group("Winbond", ["w25q256 EF4019 32768", "w25q512jv EF4020 65536 wide=OPCODES_4", "w25q01jv EF4021 131072 wide=OPCODES_4"], guard="w25q_wide", status="w25q_wide")
 group("Winbond, double rate", ["w25q16jv-m EF7015 2048", "w25q32jv-m EF7016 4096", "w25q64jv-m EF7017 8192", "w25q128jv-m EF7018 16384"], guard="w25q", status="w25q")
@@ -128,7 +131,7 @@ group("Micron", ["m25p05 202010 64 guard=vague3 erases=sector32", "m25p10 202011
 group("Micron", ["m25px80 207114 1024", "m25px16 207115 2048", "m25px32 207116 4096", "m25px32-s0 207316 4096", "m25px32-s1 206316 4096", "m25px64 207117 8192"], guard="m25px", erases="no_half", times="m25p")
 group("Micron", ["m25pe10 208011 128", "m25pe20 208012 256", "m25pe40 208013 512", "m25pe80 208014 1024", "m25pe16 208015 2048"], guard="three", erases="sector64", times="m25p")  # the erases of pages (DB) and of 4 KiB (20) are not on all of them
 group("Micron", ["m45pe10 204011 128", "m45pe20 204012 256", "m45pe40 204013 512", "m45pe80 204014 1024", "m45pe16 204015 2048"], guard=None, erases="sector64", times="m25p")  # erases of pages (DB) are left out: see above
-group("Micron", ["n25q032 20BA16 4096", "n25q064 20BA17 8192", "n25q128 20BA18 16384", "n25q256 20BA19 32768 wide=WREN_B7", "n25q512 20BA20 65536 wide=WREN_B7 status=micron_stacked",
+group("Micron", ["n25q032 20BA16 4096", "n25q064 20BA17 8192", "n25q128 20BA18 16384 fast=108", "n25q256 20BA19 32768 wide=WREN_B7", "n25q512 20BA20 65536 wide=WREN_B7 status=micron_stacked",
                  "mt25ql01g 20BA21 131072 wide=WREN_B7 status=micron_stacked", "mt25ql02g 20BA22 262144 wide=WREN_B7 status=micron_stacked", "n25q00 20BA21 131072 wide=WREN_B7 status=micron_stacked"], guard="micron", status="micron", erases="subsector", times="micron")
 group("Micron, 1.8 V", ["n25q016-1v8 20BB15 2048", "n25q032-1v8 20BB16 4096", "n25q064-1v8 20BB17 8192", "n25q128-1v8 20BB18 16384", "n25q256-1v8 20BB19 32768 wide=WREN_B7", "n25q512-1v8 20BB20 65536 wide=WREN_B7 status=micron_stacked",
                         "mt25qu01g 20BB21 131072 wide=WREN_B7 status=micron_stacked", "mt25qu02g 20BB22 262144 wide=WREN_B7 status=micron_stacked"], guard="micron", status="micron", erases="subsector", times="micron", supply=V18)
@@ -210,8 +213,9 @@ def row_c(name, id_hex, size, own, rewrites):
     lines = ["const struct cm_nor_part %s = {" % c_name(name)]
     id_text = ", .id = %s, .id_bytes = %d" % (hexes(ident), len(ident)) if ident else ""
     lines.append('    .part = {.name = "%s"%s, .supply_min_mv = %d, .supply_max_mv = %d},' % (name, id_text, *own["supply"]))
+    fast = ".fast_hz = %d, " % (own["fast"] * 1000000) if own.get("fast") else ""
     wide = ".wide = CM_NOR_%s, " % own["wide"] if not rewrites and size > 16 << 20 else ""
-    rest = ".bytes = %d, .clock_hz = %d, .page_bytes = %d, .address_bytes = %d, %s" % (size, own["clock"] * 1000000, own["page"], own.get("address", 3), wide)
+    rest = ".bytes = %d, .clock_hz = %d, %s.page_bytes = %d, .address_bytes = %d, %s" % (size, own["clock"] * 1000000, fast, own["page"], own.get("address", 3), wide)
     if rewrites:
         rest += ".rewrites = true, " + (".high_in_opcode = true, " if own["high"] else "")
     lines.append("    " + rest.rstrip())

@@ -46,6 +46,27 @@ static void say_clock(struct tool *tool)
                 : "; --clock makes it faster where you know the chip's own clock");
 }
 
+/* What of the contract this port cannot keep. */
+static void say_held(struct tool *tool)
+{
+    static const struct {
+        enum cm_line line;
+        const char *name;
+    } LINES[] = {{CM_LINE_SCK, "SCK"}, {CM_LINE_MOSI, "MOSI"}, {CM_LINE_SELECT, "SELECT"}};
+    char names[40] = "";
+    for (size_t i = 0, used = 0; i < sizeof LINES / sizeof LINES[0]; i++) {
+        if (tool->port->traits.holds & CM_LINE_BIT(LINES[i].line))
+            used += (size_t)snprintf(names + used, sizeof names - used, "%s%s", used ? ", " : "",
+                                     LINES[i].name);
+    }
+    if (names[0])
+        say(tool, "port",
+            "goes on driving %s when it is done: a chip on a board of its own wants "
+            "a resistor in each, or the wires off",
+            names);
+    set_json(tool, "driven", json_text(names));
+}
+
 static enum cm_status say_settings(struct tool *tool)
 {
     uint8_t bytes[CM_SETTING_BYTES];
@@ -168,6 +189,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
     struct cm_guard guard = {.count = 0};
     say_supply(tool);
     say_clock(tool);
+    say_held(tool);
     enum cm_status status = say_settings(tool);
     if (!status)
         status = cm_guard_look(&tool->session, &guard);

@@ -287,7 +287,7 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
         bool bus = role == ROLE_ADDRESS || role == ROLE_DATA;
         const char *from = wires_from(wiring, (enum role)role);
         if (wiring->from)
-            say(tool, first ? "lines" : "", "%-7s from %-9s to pin %-12s %s%s%s",
+            say(tool, first ? "lines" : "", "%-7s from %-11s to pin %-12s %s%s%s",
                 role_words[role].name, from ? from : "-", pins, colour("2"), role_words[role].note,
                 colour("0"));
         else
@@ -369,7 +369,6 @@ static enum exit_code look_at_port(struct tool *tool, struct wiring *wiring)
 /* The board that is named, if it has the lines for this chip. */
 static enum exit_code find_board(struct tool *tool, struct wiring *wiring)
 {
-    static char text[300];
     if (!given.from)
         return EXIT_GOOD;
     wiring->from = board_named(given.from);
@@ -383,11 +382,7 @@ static enum exit_code find_board(struct tool *tool, struct wiring *wiring)
             return tool_fail_as(tool, EXIT_USAGE, "this board has no line for a pin of this chip",
                                 role_words[role].name, "another port has it: see 'coldmint ports'");
     }
-    snprintf(text, sizeof text,
-             "from the chip's own board; to measure it, 10 kOhm from there to %s of the probe, and "
-             "10 kOhm on to ground",
-             wiring->from->measures);
-    wiring->feeding = text;
+    wiring->feeding = wiring->from->feeding;
     return EXIT_GOOD;
 }
 
@@ -461,7 +456,7 @@ static const struct poptOption options[] = {
     {"package", 0, POPT_ARG_STRING, &given.package, 0,
      "which package; the first that is known if not given", "NAME"},
     {"from", 0, POPT_ARG_STRING, &given.from, 0,
-     "from the pins of a board that is a probe: probe-328p or probe-1284p", "BOARD"},
+     "from the pins of a board: probe-328p, probe-1284p or header-40", "BOARD"},
     {"output", 'o', POPT_ARG_STRING, &given.output, 0, "draw into a file instead: .svg or .png",
      "FILE"},
     {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the file if it exists", NULL},

@@ -1,13 +1,14 @@
 /*
- * Where the lines of a probe's board are, as its firmware has them: probe/avr/atmega328p.h and
- * atmega1284p.h. A test compares them.
+ * Where the lines of a board are: of a probe's, as its firmware has them: probe/avr/atmega328p.h
+ * and atmega1284p.h. A test compares them.
  */
 #include "words/boards.h"
 #include <string.h>
 
 #define PROBE_328P  "probe-328p"
 #define PROBE_1284P "probe-1284p"
-const char board_names[] = PROBE_328P ", " PROBE_1284P;
+#define HEADER_40   "header-40"
+const char board_names[] = PROBE_328P ", " PROBE_1284P ", " HEADER_40;
 
 static const struct board_pins BOARDS[] = {
     {.name = PROBE_328P,
@@ -24,7 +25,8 @@ static const struct board_pins BOARDS[] = {
               [ROLE_HOLD] = "5 (PD5)",
               [ROLE_SUPPLY] = "its board",
               [ROLE_GROUND] = "GND"},
-     .measures = "A0 (PC0)"},
+     .feeding = "from the chip's own board; to measure it, 10 kOhm from there to A0 (PC0) of the "
+                "probe, and 10 kOhm on to ground"},
     {.name = PROBE_1284P,
      .what = "a board with an ATmega1284P at 16 MHz",
      .mv = 5000,
@@ -46,12 +48,30 @@ static const struct board_pins BOARDS[] = {
               [ROLE_VPP] = "by PD7",
               [ROLE_SUPPLY] = "its board",
               [ROLE_GROUND] = "GND"},
-     .measures = "PA0",
+     .feeding = "from the chip's own board; to measure it, 10 kOhm from there to PA0 of the probe, "
+                "and 10 kOhm on to ground",
      .addresses =
          "three 74HC595 in a chain, fed as the chip is: PB5 to the data input of the first, PB7 "
          "to the shift clock and PD5 to the latch of all; outputs A to H of the first are A0 "
          "to A7, of the second A8 to A15, of the third A16 to A23; 10 kOhm from CE, OE and WE "
          "to the supply"},
+    {.name = HEADER_40,
+     .what = "the 40-pin header of a single-board computer",
+     .mv = 3300,
+     .pins = {[ROLE_RESET] = "22 (GPIO25)",
+              [ROLE_SELECT] = "24 (CE0)",
+              [ROLE_MOSI] = "19 (MOSI)",
+              [ROLE_MISO] = "21 (MISO)",
+              [ROLE_SCK] = "23 (SCLK)",
+              [ROLE_SDA] = "3 (SDA1)",
+              [ROLE_SCL] = "5 (SCL1)",
+              [ROLE_WP] = "17 (3.3 V)",
+              [ROLE_HOLD] = "17 (3.3 V)",
+              [ROLE_SUPPLY] = "17 (3.3 V)",
+              [ROLE_GROUND] = "25"},
+     .feeding =
+         "3.3 V from pin 17, for a chip that takes that and nothing else; a chip on a board of "
+         "its own is fed there, and pin 17 stays free. docs/desk.md has the desk to it"},
 };
 
 const struct board_pins *board_named(const char *name)

@@ -125,7 +125,8 @@ enum cm_nor_wide {
 struct cm_nor_part {
     struct cm_part part;
     uint32_t bytes;
-    uint32_t clock_hz;     /**< of the plain read instruction */
+    uint32_t clock_hz; /**< of the plain read instruction */
+    uint32_t fast_hz;  /**< of all others, the fast read (0B) among them; 0: not known to be more */
     uint16_t page_bytes;   /**< of a program instruction; 2: words by auto address increment; 1:
                               single bytes */
     uint8_t address_bytes; /**< of the plain instructions */

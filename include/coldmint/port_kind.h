@@ -64,6 +64,9 @@ struct cm_port_kind {
     const char *(*trouble)(const struct cm_open_port *port);
     /** What to try then. */
     const char *cure;
+    /** The text of a file to begin with, made from what this computer has: a desk. False: there is
+     * nothing to make one of. The member may be NULL. */
+    bool (*sketch)(char *text, size_t room);
 };
 
 CM_DECLS_END

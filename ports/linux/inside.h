@@ -79,6 +79,9 @@ static inline bool linux_controller_selects(const struct linux_port *linux_port)
 
 void linux_list(cm_port_told_fn *told, void *context);
 
+/* A desk to begin with. */
+bool linux_sketch(char *text, size_t room);
+
 /* Ends a select that the controller holds. */
 enum cm_status linux_unselect(struct linux_port *linux_port);
 

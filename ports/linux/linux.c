@@ -306,6 +306,7 @@ const struct cm_port_kind cm_port_linux = {
     .list = linux_list,
     .close = close_port,
     .trouble = trouble,
+    .sketch = linux_sketch,
     .cure = "the desk may want more than the driver can: a slower clock (max_clock_hz), another "
             "device, other lines",
 };

@@ -179,6 +179,10 @@ static int address_bytes(const struct nor_model *model, uint8_t opcode)
     uint8_t a8 = row->high_in_opcode ? (uint8_t)(opcode & ~0x08) : opcode;
     if (a8 == 0x02 || a8 == 0x03)
         return plain;
+    if (opcode == 0x0B && !row->rewrites)
+        return plain;
+    if (opcode == 0x0C && four)
+        return 4;
     if (opcode == 0xAD && row->page_bytes == 2)
         return 3;
     if ((opcode == 0x12 || opcode == 0x13) && four)
@@ -259,6 +263,11 @@ static uint8_t answer(struct nor_model *model, uint32_t at)
     case 0x03:
     case 0x13:
         return nor_model_at(model, nor_masked(model, model->address + at));
+    case 0x0B:
+    case 0x0C: // behind a dummy byte
+        return at && !model->row->rewrites
+                   ? nor_model_at(model, nor_masked(model, model->address + at - 1))
+                   : 0xFF;
     case 0x3C:
         return model->sector_locks[nor_masked(model, model->address) / NOR_BLOCK / 8] >>
                            nor_masked(model, model->address) / NOR_BLOCK % 8 &
@@ -346,6 +355,11 @@ static uint8_t reply(struct nor_model *model)
     return answer(model, model->bytes - head);
 }
 
+static bool is_fast_read(const struct nor_model *model)
+{
+    return (model->opcode == 0x0B || model->opcode == 0x0C) && !model->row->rewrites;
+}
+
 static void take(struct nor_model *model, uint8_t byte)
 {
     if (!listens(model))
@@ -369,14 +383,22 @@ static void take(struct nor_model *model, uint8_t byte)
         model->streams = reads && !model->deaf && model->bytes - 1 == (uint32_t)addresses;
         return;
     }
+    if (is_fast_read(model) && addresses > 0 && model->bytes - 2 == (uint32_t)addresses) {
+        model->streams = !model->deaf; // that was the dummy byte
+        return;
+    }
     model->page[model->data_bytes++ % NOR_PAGE_MAX] = byte;
 }
 
+/* The plain read has a limit of its own. */
 static void check_clock(struct nor_model *model, uint64_t half_ns)
 {
-    bool plain_read = model->bytes == 1 && (model->opcode == 0x03 || model->opcode == 0x13);
-    if (plain_read &&
-        1000000000ull * 1000 / (2 * half_ns) > (uint64_t)model->row->clock_hz * FASTEST_HZ_SLACK)
+    bool is_plain = model->opcode == 0x03 || model->opcode == 0x13,
+         has_limit = is_plain || model->row->fast_hz || is_fast_read(model);
+    uint64_t most_hz =
+        !is_plain && model->row->fast_hz ? model->row->fast_hz : model->row->clock_hz;
+    if (model->bytes == 1 && has_limit &&
+        1000000000ull * 1000 / (2 * half_ns) > most_hz * FASTEST_HZ_SLACK)
         nor_breached(model, NOR_BREACH_CLOCK);
 }
 

@@ -60,6 +60,17 @@ struct cm_exchange *cm_nor_add_at(struct cm_session *session, uint8_t opcode, ui
     return exchange;
 }
 
+struct cm_exchange *cm_nor_add_read(struct cm_session *session, enum cm_data data,
+                                    const uint8_t *bytes)
+{
+    enum { CMD_READ_4 = 0x13, CMD_FAST = 0x0B, CMD_FAST_4 = 0x0C };
+    bool is_fast = session->clock_hz > cm_nor_part_of(session)->clock_hz;
+    struct cm_exchange *exchange = cm_nor_add_at(session, is_fast ? CMD_FAST : CMD_READ,
+                                                 is_fast ? CMD_FAST_4 : CMD_READ_4, data, bytes);
+    exchange->dummies = is_fast;
+    return exchange;
+}
+
 static void add_id(struct cm_session *session, enum cm_data data, uint8_t *id, uint8_t bytes)
 {
     struct cm_exchange *exchange =
@@ -316,10 +327,12 @@ enum cm_status cm_nor_identify(struct cm_session *session)
 /* --- settling ---------------------------------------------------------------------------- */
 
 /* The fastest clock at which the id still comes right: not above the part's, nor what the caller
- * said. */
+ * said. Above that of the plain read only where the caller said so: few wires bear it. */
 static enum cm_status raise_clock(struct cm_session *session)
 {
-    uint32_t hz = cm_nor_allowed_hz(session, cm_nor_part_of(session)->clock_hz);
+    const struct cm_nor_part *part = cm_nor_part_of(session);
+    bool may_be_fast = session->cpu_hz > part->clock_hz && part->fast_hz > part->clock_hz;
+    uint32_t hz = cm_nor_allowed_hz(session, may_be_fast ? part->fast_hz : part->clock_hz);
     enum cm_status status = CM_DIFFERS;
     for (; status == CM_DIFFERS && hz >= SLOWEST_HZ; hz /= 2) {
         cm_batch_begin(session, CM_STEP_IDENTIFY, "id", 0);

@@ -15,7 +15,6 @@
 #include <string.h>
 
 enum {
-    CMD_READ_4 = 0x13,
     CMD_PROGRAM_4 = 0x12,
     OVERHEAD_BITS =
         80, // of a page: enable, status, opcode and address, poll, and the head of its reading back
@@ -84,7 +83,7 @@ static enum cm_status read(struct cm_session *session, const struct cm_access *a
     cm_batch_begin(session, access->kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
                    name_of(session), access->address);
     cm_batch_repeat(session, access->address, access->count, 0, 1);
-    cm_nor_add_at(session, CMD_READ, CMD_READ_4, (enum cm_data)DATA[access->kind], access->out);
+    cm_nor_add_read(session, (enum cm_data)DATA[access->kind], access->out);
     return cm_nor_run_read(session);
 }
 
@@ -94,7 +93,7 @@ enum cm_status cm_nor_sample(struct cm_session *session, uint8_t region, uint32_
     (void)region;
     cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);
     cm_batch_repeat(session, address, count, piece, 1);
-    cm_nor_add_at(session, CMD_READ, CMD_READ_4, CM_DATA_IN, bytes)->count = 1;
+    cm_nor_add_read(session, CM_DATA_IN, bytes)->count = 1;
     return cm_nor_run_read(session);
 }
 
@@ -116,7 +115,7 @@ enum cm_status cm_nor_program_pages(struct cm_session *session, uint32_t address
     cm_nor_add_at(session, CMD_PROGRAM, CMD_PROGRAM_4, CM_DATA_OUT, bytes);
     cm_nor_add_ready(session, times->program_us, times->program_max_us);
     cm_batch_verify(session);
-    cm_nor_add_at(session, CMD_READ, CMD_READ_4, CM_DATA_MATCH, bytes);
+    cm_nor_add_read(session, CM_DATA_MATCH, bytes);
     return cm_nor_run_write(session);
 }
 

@@ -45,6 +45,11 @@ void cm_nor_add(struct cm_session *session, uint8_t opcode);
 struct cm_exchange *cm_nor_add_at(struct cm_session *session, uint8_t opcode, uint8_t wide,
                                   enum cm_data data, const uint8_t *bytes);
 
+/* Reads, by the fast instruction with its dummy byte where the clock is too fast for the plain one.
+ */
+struct cm_exchange *cm_nor_add_read(struct cm_session *session, enum cm_data data,
+                                    const uint8_t *bytes);
+
 /* Adds a comparison of the id: who answers is still who answered before. */
 void cm_nor_add_proof(struct cm_session *session);
 

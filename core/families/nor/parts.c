@@ -114,7 +114,7 @@ const struct cm_nor_part cm_w25q64 = {
     .erases = &ERASES_UNIFORM, .times = &TIMES_USUAL, .status = &STATUS_W25Q, .guard = &GUARD_W25Q};
 const struct cm_nor_part cm_w25q128 = {
     .part = {.name = "w25q128", .id = {0xEF, 0x40, 0x18}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
-    .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .bytes = 16777216, .clock_hz = 33000000, .fast_hz = 104000000, .page_bytes = 256, .address_bytes = 3,
     .erases = &ERASES_UNIFORM, .times = &TIMES_USUAL, .status = &STATUS_W25Q, .guard = &GUARD_W25Q};
 const struct cm_nor_part cm_w25q256 = {
     .part = {.name = "w25q256", .id = {0xEF, 0x40, 0x19}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
@@ -654,7 +654,7 @@ const struct cm_nor_part cm_n25q064 = {
     .erases = &ERASES_SUBSECTOR, .times = &TIMES_MICRON, .status = &STATUS_MICRON, .guard = &GUARD_MICRON};
 const struct cm_nor_part cm_n25q128 = {
     .part = {.name = "n25q128", .id = {0x20, 0xBA, 0x18}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},
-    .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
+    .bytes = 16777216, .clock_hz = 33000000, .fast_hz = 108000000, .page_bytes = 256, .address_bytes = 3,
     .erases = &ERASES_SUBSECTOR, .times = &TIMES_MICRON, .status = &STATUS_MICRON, .guard = &GUARD_MICRON};
 const struct cm_nor_part cm_n25q256 = {
     .part = {.name = "n25q256", .id = {0x20, 0xBA, 0x19}, .id_bytes = 3, .supply_min_mv = 2700, .supply_max_mv = 3600},

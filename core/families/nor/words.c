@@ -23,7 +23,7 @@ static enum cm_status program_words(struct cm_session *session, uint32_t address
     cm_nor_add(session, CMD_WRITE_DISABLE);
     cm_batch_verify(session);
     cm_batch_repeat(session, address, count, 0, 1);
-    cm_nor_add_at(session, CMD_READ, 0, CM_DATA_MATCH, bytes);
+    cm_nor_add_read(session, CM_DATA_MATCH, bytes);
     session->batch.unanswered = CM_WRITE_FAILED;
     enum cm_status status = cm_batch_run(session);
     if (!status)
