@@ -109,12 +109,14 @@ uint32_t cm_par_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     uint32_t cycle_ns = session->clock_hz ? 1000000000u / session->clock_hz : part->cycle_ns;
     uint32_t unit = cm_par_unit(session), units = (bytes + unit - 1) / unit;
     (void)index;
-    if (cost == CM_COST_READ)
-        return units * cycle_ns / 1000 + cm_whole_us(session, cm_compare_calls(bytes));
-    uint32_t piece = cm_par_piece(session) > unit ? cm_par_piece(session) : unit,
-             writes = (bytes + piece - 1) / piece;
-    bool by_pages = piece > unit;
-    return cm_whole_us(session, by_pages ? units + 4 * writes : CYCLES_A_WRITE * units) +
-           writes * part->times->program_us +
-           (by_pages ? 2 : CYCLES_A_WRITE) * units * cycle_ns / 1000;
+    uint32_t calls = cm_compare_calls(bytes), us = 0, cycles = units;
+    if (cost != CM_COST_READ) {
+        uint32_t piece = cm_par_piece(session);
+        bool by_pages = piece > unit;
+        uint32_t writes = by_pages ? (bytes + piece - 1) / piece : units;
+        calls = by_pages ? units + 4 * writes : CYCLES_A_WRITE * units;
+        cycles = (by_pages ? 2 : CYCLES_A_WRITE) * units;
+        us = writes * part->times->program_us;
+    }
+    return cm_whole_us(session, calls) + us + cycles * cycle_ns / 1000;
 }
