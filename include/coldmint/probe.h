@@ -46,8 +46,8 @@ struct cm_probe_board {
     /** Batches that may be on their way at once. */
     uint8_t window;
     /** How long nobody may look at the serial line, since it keeps only so much: waits are cut into
-     * pieces of this length (0: 2 ms), and data on SPI or from a parallel bus into pieces of so many
-     * bytes (0: any). */
+     * pieces of this length (0: 2 ms), and data on SPI or from a parallel bus into pieces of so
+     * many bytes (0: any). */
     uint16_t longest_wait_us, longest_shift;
     /** The next byte from the serial line; -1: there is none. Never waits. */
     int (*receive)(void *context);
@@ -94,7 +94,7 @@ struct cm_probe {
     uint8_t received;  /**< batch that is taken next */
     uint8_t expected;  /**< batch that runs next */
     uint8_t looks;
-    uint8_t unseen; /**< short calls */
+    uint8_t unseen;     /**< short calls */
     uint8_t owed, sent; /**< an answer to the computer */
     bool has_failed;    /**< the batch before the next one */
     bool is_working;

@@ -191,9 +191,9 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     uint32_t words = (bytes + part->word_bytes - 1) / part->word_bytes;
     uint32_t read_us = words * cm_bits_us(session, 16 + 8u * part->word_bytes);
     (void)index;
-    return cost == CM_COST_READ ? read_us + cm_whole_us(session, words * READ_CALLS)
-                                : words * part->write_us + 2 * read_us +
-                                      cm_whole_us(session, words * WRITE_CALLS);
+    return cost == CM_COST_READ
+               ? read_us + cm_whole_us(session, words * READ_CALLS)
+               : words * part->write_us + 2 * read_us + cm_whole_us(session, words * WRITE_CALLS);
 }
 
 static const struct cm_blocks_rules BLOCKS = {.sample = sample, .match_dead = cm_match_dead};
