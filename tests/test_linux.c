@@ -116,6 +116,22 @@ static void everything_by_lines(void **state)
     assert_kept_to_the_sheet(&place);
 }
 
+/* Four resistors at a converter with logic levels: opening the device clocks nothing into the chip.
+ */
+static void an_avr_behind_modem_lines(void **state)
+{
+    struct place place;
+    (void)state;
+    set_up(&place, "modem", "attiny84a", "  supply_mv: 5000\nport:\n  only_lines: true\n",
+           "modem:\n  device: /dev/ttyS9\nlines:\n  RESET: TXD\n  SCK: not RTS\n  MOSI: not DTR\n"
+           "  MISO: not CTS\n");
+    FAKED(0, "look", "--via", place.via);
+    assert_says(outcome.out, "goes on driving SCK, MOSI, RESET");
+    FAKED(0, "put", "--via", place.via, "--chip", "attiny84a", place.image, "--anyway");
+    FAKED(0, "match", "--via", place.via, "--chip", "attiny84a", place.image);
+    assert_kept_to_the_sheet(&place);
+}
+
 static void i2c_by_its_adapter(void **state)
 {
     struct place place;
@@ -145,6 +161,7 @@ static void troubles_are_told(void **state)
         {"taken", LINES, "is taken by 'spi0 CS0'"},
         {"line-fails", LINES, "the system refused a line"},
         {"smbus-only", "i2c:\n  device: /dev/i2c-9\n", "plain I2C transfers"},
+        {"no-modem", "modem:\n  device: /dev/ttyS9\n", "has no modem lines"},
         {"", "spi:\n  device: /dev/spidev8.0\n", "there is no /dev/spidev8.0"},
         {"", "i2c:\n  device: /dev/i2c-8\n", "i2c-dev loaded"},
         {"", "spi:\n  device: /dev/null\n", "is no SPI device"},
@@ -178,6 +195,7 @@ int main(void)
         cmocka_unit_test(spi_memory_by_a_line_as_select),
         cmocka_unit_test(an_avr_behind_spidev_and_a_line),
         cmocka_unit_test(everything_by_lines),
+        cmocka_unit_test(an_avr_behind_modem_lines),
         cmocka_unit_test(i2c_by_its_adapter),
         cmocka_unit_test(troubles_are_told),
     };

@@ -287,7 +287,7 @@ static void list_lines(struct tool *tool, const struct wiring *wiring)
         bool bus = role == ROLE_ADDRESS || role == ROLE_DATA;
         const char *from = wires_from(wiring, (enum role)role);
         if (wiring->from)
-            say(tool, first ? "lines" : "", "%-7s from %-11s to pin %-12s %s%s%s",
+            say(tool, first ? "lines" : "", "%-7s from %-12s to pin %-12s %s%s%s",
                 role_words[role].name, from ? from : "-", pins, colour("2"), role_words[role].note,
                 colour("0"));
         else
@@ -456,7 +456,7 @@ static const struct poptOption options[] = {
     {"package", 0, POPT_ARG_STRING, &given.package, 0,
      "which package; the first that is known if not given", "NAME"},
     {"from", 0, POPT_ARG_STRING, &given.from, 0,
-     "from the pins of a board: probe-328p, probe-1284p or header-40", "BOARD"},
+     "from the pins of a board: probe-328p, probe-1284p, header-40 or serial-lines", "BOARD"},
     {"output", 'o', POPT_ARG_STRING, &given.output, 0, "draw into a file instead: .svg or .png",
      "FILE"},
     {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the file if it exists", NULL},

@@ -5,10 +5,11 @@
 #include "words/boards.h"
 #include <string.h>
 
-#define PROBE_328P  "probe-328p"
-#define PROBE_1284P "probe-1284p"
-#define HEADER_40   "header-40"
-const char board_names[] = PROBE_328P ", " PROBE_1284P ", " HEADER_40;
+#define PROBE_328P   "probe-328p"
+#define PROBE_1284P  "probe-1284p"
+#define HEADER_40    "header-40"
+#define SERIAL_LINES "serial-lines"
+const char board_names[] = PROBE_328P ", " PROBE_1284P ", " HEADER_40 ", " SERIAL_LINES;
 
 static const struct board_pins BOARDS[] = {
     {.name = PROBE_328P,
@@ -72,6 +73,18 @@ static const struct board_pins BOARDS[] = {
      .feeding =
          "3.3 V from pin 17, for a chip that takes that and nothing else; a chip on a board of "
          "its own is fed there, and pin 17 stays free. docs/desk.md has the desk to it"},
+    {.name = SERIAL_LINES,
+     .what = "the modem lines of a USB-to-serial converter",
+     .mv = 5000,
+     .pins = {[ROLE_RESET] = "TXD (1 kOhm)",
+              [ROLE_MOSI] = "DTR (1 kOhm)",
+              [ROLE_MISO] = "CTS (1 kOhm)",
+              [ROLE_SCK] = "RTS (1 kOhm)",
+              [ROLE_SUPPLY] = "its board",
+              [ROLE_GROUND] = "GND"},
+     .feeding =
+         "from the chip's own board, or from the converter if it gives the chip's voltage; never "
+         "both. docs/desk.md has the desk to it"},
 };
 
 const struct board_pins *board_named(const char *name)

@@ -15,7 +15,7 @@ struct board_pins {
 /* NULL: there is no board of this name. */
 const struct board_pins *board_named(const char *name);
 
-/* All of them, as advice: "probe-328p, probe-1284p, header-40". */
+/* All of them, as advice: "probe-328p, probe-1284p, header-40, serial-lines". */
 extern const char board_names[];
 
 #endif

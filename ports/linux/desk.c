@@ -22,6 +22,9 @@ static const cyaml_schema_field_t I2C_FIELDS[] = {
     OPTIONAL_TEXT("device", struct desk_i2c, device),
     CYAML_FIELD_UINT("clock_hz", CYAML_FLAG_OPTIONAL, struct desk_i2c, clock_hz), CYAML_FIELD_END};
 
+static const cyaml_schema_field_t MODEM_FIELDS[] = {
+    OPTIONAL_TEXT("device", struct desk_modem, device), CYAML_FIELD_END};
+
 static const cyaml_schema_field_t LINE_FIELDS[] = {
     NAMED_LINE(RESET),  NAMED_LINE(SCK), NAMED_LINE(MOSI),  NAMED_LINE(MISO),
     NAMED_LINE(SELECT), NAMED_LINE(WP),  NAMED_LINE(HOLD),  NAMED_LINE(CE),
@@ -38,6 +41,7 @@ static const cyaml_schema_field_t DESK_FIELDS[] = {
     CYAML_FIELD_STRING_PTR("desk", CYAML_FLAG_POINTER, struct desk, title, 1, TEXT),
     CYAML_FIELD_MAPPING("spi", CYAML_FLAG_OPTIONAL, struct desk, spi, SPI_FIELDS),
     CYAML_FIELD_MAPPING("i2c", CYAML_FLAG_OPTIONAL, struct desk, i2c, I2C_FIELDS),
+    CYAML_FIELD_MAPPING("modem", CYAML_FLAG_OPTIONAL, struct desk, modem, MODEM_FIELDS),
     CYAML_FIELD_MAPPING("lines", CYAML_FLAG_OPTIONAL, struct desk, lines, LINE_FIELDS),
     CYAML_FIELD_SEQUENCE("data", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct desk, data, &LINE,
                          8, DESK_DATA),

@@ -13,6 +13,10 @@ struct desk_spi {
     uint32_t max_clock_hz;
 };
 
+struct desk_modem {
+    char *device; /* whose modem lines are named among the lines */
+};
+
 struct desk_i2c {
     char *device;
     uint32_t clock_hz; /* of the adapter, which a program cannot set */
@@ -29,6 +33,7 @@ struct desk {
     char *title;
     struct desk_spi spi;
     struct desk_i2c i2c;
+    struct desk_modem modem;
     struct desk_lines {
         char *named[CM_LINE_COUNT]; /* by enum cm_line */
     } lines;

@@ -7,11 +7,15 @@
 #include <coldmint/port_kind.h>
 #include <gpiod.h>
 
-/* A line of a gpiochip. */
+enum { MODEM_TXD = 1 << 30 }; /* beside the kernel's TIOCM_ bits: TXD, by a break */
+
+/* A line of a gpiochip, or a modem line. */
 struct pin {
-    struct gpiod_chip *chip; /* NULL: it is not wired */
+    bool is_wired;
+    struct gpiod_chip *chip;
     struct gpiod_line *line;
-    bool is_inverted; /* by a transistor */
+    int modem;        /* its bit; 0: it is a gpiochip's */
+    bool is_inverted; /* by a transistor, or by a converter with logic levels */
     uint8_t level;    /* enum cm_level, as it is driven */
 };
 
@@ -20,7 +24,8 @@ struct linux_port {
     struct cm_port_state state;
     struct pin pins[CM_LINE_END];
     struct pin power;
-    int spi, i2c; /* -1: there is none */
+    int spi, i2c, modem; /* -1: there is none */
+    int modem_bits;      /* as they are set */
     uint32_t speed_hz;
     uint32_t most_hz;  /* 0: any */
     uint32_t spi_mode; /* as it is set */
@@ -51,7 +56,8 @@ void linux_explain(const char *device, int reason, char *error, size_t room);
 
 /* Takes a line by its text: "GPIO25", "gpiochip0 25", "not GPIO25". It is released. Else the reason
  * is in `error`, and errno is set. */
-bool linux_take_pin(struct pin *pin, const char *text, char *error, size_t room);
+bool linux_take_pin(struct linux_port *linux_port, struct pin *pin, const char *text, char *error,
+                    size_t room);
 void linux_give_pin(struct pin *pin);
 
 enum cm_status linux_drive(struct linux_port *linux_port, struct pin *pin, enum cm_level level);
@@ -60,9 +66,23 @@ enum cm_status linux_sense(struct linux_port *linux_port, const struct pin *pin,
 uint32_t linux_now_us(const struct cm_port *port);
 void linux_wait_us(const struct cm_port *port, uint32_t us);
 
-/* --- spidev.c, i2cdev.c, supply.c -------------------------------------------------------- */
+/* --- modem.c ----------------------------------------------------------------------------- */
 
-extern const struct cm_spi linux_spi;
+bool linux_open_modem(struct linux_port *linux_port, const char *device, char *error, size_t room);
+
+/* False: it is no modem line's name, or the desk has none. */
+bool linux_take_modem_pin(const struct linux_port *linux_port, struct pin *pin, const char *text,
+                          bool is_inverted);
+enum cm_status linux_drive_modem(struct linux_port *linux_port, struct pin *pin,
+                                 enum cm_level level);
+enum cm_status linux_drive_modem_pair(struct linux_port *linux_port, struct pin *first,
+                                      enum cm_level first_level, struct pin *second,
+                                      enum cm_level second_level);
+enum cm_status linux_sense_modem(struct linux_port *linux_port, const struct pin *pin, bool *high);
+
+/* --- bits.c, spidev.c, i2cdev.c, supply.c ------------------------------------------------ */
+
+extern const struct cm_spi linux_bits, linux_spi;
 extern const struct cm_i2c linux_i2c;
 
 /* Opens the device and sets it; false: the reason is in `error`, and errno is set. */
@@ -72,7 +92,7 @@ bool linux_open_i2c(struct linux_port *linux_port, const char *device, char *err
 /* Does the controller drive SELECT, and not a line of ours? */
 static inline bool linux_controller_selects(const struct linux_port *linux_port)
 {
-    return linux_port->spi >= 0 && !linux_port->pins[CM_LINE_SELECT].chip;
+    return linux_port->spi >= 0 && !linux_port->pins[CM_LINE_SELECT].is_wired;
 }
 
 /* --- list.c ------------------------------------------------------------------------------ */

@@ -52,17 +52,25 @@ static void explain(const char *text, struct gpiod_line *line, int reason, char 
         snprintf(error, room, "line '%s': %s", text, strerror(reason));
 }
 
-bool linux_take_pin(struct pin *pin, const char *text, char *error, size_t room)
+bool linux_take_pin(struct linux_port *linux_port, struct pin *pin, const char *text, char *error,
+                    size_t room)
 {
     static const char NOT[] = "not ";
     const struct gpiod_line_request_config wanted = {
         .consumer = CONSUMER, .request_type = GPIOD_LINE_REQUEST_DIRECTION_INPUT};
     bool is_inverted = strncmp(text, NOT, strlen(NOT)) == 0;
+    const char *name = text + (is_inverted ? strlen(NOT) : 0);
     struct gpiod_chip *chip = NULL;
+    if (linux_take_modem_pin(linux_port, pin, name, is_inverted))
+        return true;
     errno = 0;
-    struct gpiod_line *line = find_line(text + (is_inverted ? strlen(NOT) : 0), &chip);
+    struct gpiod_line *line = find_line(name, &chip);
     if (line && gpiod_line_request(line, &wanted, 0) == 0) {
-        *pin = (struct pin){chip, line, is_inverted, CM_RELEASED};
+        *pin = (struct pin){.is_wired = true,
+                            .chip = chip,
+                            .line = line,
+                            .is_inverted = is_inverted,
+                            .level = CM_RELEASED};
         return true;
     }
     int reason = errno;
@@ -76,12 +84,12 @@ bool linux_take_pin(struct pin *pin, const char *text, char *error, size_t room)
 /* As an input, which it stays. */
 void linux_give_pin(struct pin *pin)
 {
-    if (!pin->chip)
+    if (!pin->is_wired || pin->modem)
         return;
     if (pin->level != CM_RELEASED)
         (void)gpiod_line_set_config(pin->line, GPIOD_LINE_REQUEST_DIRECTION_INPUT, 0, 0);
     gpiod_chip_close(pin->chip);
-    pin->chip = NULL;
+    pin->is_wired = false;
 }
 
 /* --- driving and sensing ----------------------------------------------------------------- */
@@ -91,6 +99,8 @@ enum cm_status linux_drive(struct linux_port *linux_port, struct pin *pin, enum 
     int high = (level == CM_HIGH) != pin->is_inverted, result;
     if (level == pin->level)
         return CM_OK;
+    if (pin->modem)
+        return linux_drive_modem(linux_port, pin, level);
     linux_port->counts.lines++;
     if (level == CM_RELEASED)
         result = gpiod_line_set_config(pin->line, GPIOD_LINE_REQUEST_DIRECTION_INPUT, 0, 0);
@@ -106,6 +116,8 @@ enum cm_status linux_drive(struct linux_port *linux_port, struct pin *pin, enum 
 
 enum cm_status linux_sense(struct linux_port *linux_port, const struct pin *pin, bool *high)
 {
+    if (pin->modem)
+        return linux_sense_modem(linux_port, pin, high);
     int value = gpiod_line_get_value(pin->line);
     linux_port->counts.lines++;
     if (value < 0)

@@ -3,6 +3,7 @@
  * together from it.
  *
  *     spi: device            the kernel's SPI; without it SCK, MOSI and MISO among the lines
+ *     modem: device          modem lines, among the lines by their names
  *     i2c: device            the kernel's I2C; without it SDA and SCL among the lines
  *     data, address, LATCH   a parallel bus from lines
  */
@@ -45,7 +46,7 @@ struct linux_counts linux_counts(const struct linux_port *linux_port)
 static struct pin *pin_of(struct linux_port *linux_port, enum cm_line line)
 {
     struct pin *pin = line < CM_LINE_END ? &linux_port->pins[line] : NULL;
-    return pin && pin->chip ? pin : NULL;
+    return pin && pin->is_wired ? pin : NULL;
 }
 
 static enum cm_status set_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
@@ -98,14 +99,15 @@ static const struct cm_lines LINES_WITH_SUPPLY = {.line = set_line,
 
 static bool has(const struct linux_port *linux_port, enum cm_line line)
 {
-    return linux_port->pins[line].chip;
+    return linux_port->pins[line].is_wired;
 }
 
 static bool take_lines(struct linux_port *linux_port, char **texts, unsigned count,
                        enum cm_line first, char *error, size_t room)
 {
     for (unsigned i = 0; i < count; i++) {
-        if (texts[i] && !linux_take_pin(&linux_port->pins[first + i], texts[i], error, room))
+        if (texts[i] &&
+            !linux_take_pin(linux_port, &linux_port->pins[first + i], texts[i], error, room))
             return false;
     }
     return true;
@@ -115,13 +117,15 @@ static bool open_all(struct linux_port *linux_port, struct desk *desk, char *err
 {
     if (desk->spi.device && !linux_open_spi(linux_port, desk->spi.device, error, room))
         return false;
+    if (desk->modem.device && !linux_open_modem(linux_port, desk->modem.device, error, room))
+        return false;
     if (desk->i2c.device && !linux_open_i2c(linux_port, desk->i2c.device, error, room))
         return false;
     return take_lines(linux_port, desk->lines.named, CM_LINE_COUNT, CM_LINE_RESET, error, room) &&
            take_lines(linux_port, desk->data, desk->data_count, CM_LINE_D0, error, room) &&
            take_lines(linux_port, desk->address, desk->address_count, CM_LINE_A0, error, room) &&
            (!desk->supply.power ||
-            linux_take_pin(&linux_port->power, desk->supply.power, error, room));
+            linux_take_pin(linux_port, &linux_port->power, desk->supply.power, error, room));
 }
 
 /* What a call takes, in microseconds: measured by one that only asks. A message waits for the
@@ -147,9 +151,9 @@ static void add_buses(struct linux_port *linux_port)
         traits->transfer_max = linux_port->bufsiz + HEAD_BYTES; // the head is budgeted by itself
         traits->call_us = call_us(linux_port);
         traits->packs = true;
-        traits->holds = CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI);
+        traits->holds |= CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI);
     } else if (spi_lines) {
-        port->spi = &cm_spi_by_lines;
+        port->spi = &linux_bits;
     }
     if (linux_port->i2c >= 0) {
         port->i2c = &linux_i2c;
@@ -197,17 +201,19 @@ static const char *put_together(struct linux_port *linux_port, const struct desk
 {
     struct cm_port *port = &linux_port->port;
     struct cm_traits *traits = &port->traits;
-    port->lines = linux_port->power.chip ? &LINES_WITH_SUPPLY : &LINES;
+    port->lines = linux_port->power.is_wired ? &LINES_WITH_SUPPLY : &LINES;
     port->state = &linux_port->state;
     port->context = linux_port;
-    for (int line = 0; line < CM_LINE_COUNT; line++)
+    for (int line = 0; line < CM_LINE_COUNT; line++) {
         traits->lines |= has(linux_port, (enum cm_line)line) ? CM_LINE_BIT(line) : 0;
+        traits->holds |= linux_port->pins[line].modem ? CM_LINE_BIT(line) : 0;
+    }
     traits->senses = traits->lines;
     linux_port->most_hz = traits->clock_max_hz = desk->spi.max_clock_hz;
     linux_port->i2c_hz = desk->i2c.clock_hz ? desk->i2c.clock_hz : USUAL_I2C_HZ;
     linux_port->times = desk->supply.times > 0 ? desk->supply.times : 1;
     linux_port->supply_mv = desk->supply.mv;
-    if (linux_port->power.chip)
+    if (linux_port->power.is_wired)
         traits->supply_min_mv = traits->supply_max_mv = desk->supply.mv;
     if (desk->supply.measure) {
         snprintf(linux_port->measure, sizeof linux_port->measure, "%s", desk->supply.measure);
@@ -231,6 +237,8 @@ static void free_port(struct linux_port *linux_port)
     for (int line = 0; line < CM_LINE_END; line++)
         linux_give_pin(&linux_port->pins[line]);
     linux_give_pin(&linux_port->power);
+    if (linux_port->modem >= 0)
+        close(linux_port->modem);
     free(linux_port);
 }
 
@@ -240,7 +248,7 @@ static enum cm_port_opening open_desk(struct desk *desk, struct cm_open_port *po
     const char *missing = NULL;
     if (!linux_port)
         return CM_PORT_NOT_OPENED;
-    linux_port->spi = linux_port->i2c = -1;
+    linux_port->spi = linux_port->i2c = linux_port->modem = -1;
     for (int line = 0; line < CM_LINE_END; line++)
         linux_port->pins[line].level = CM_RELEASED;
     errno = 0;

@@ -161,7 +161,7 @@ static enum cm_status send_frames(const struct cm_port *port, const struct cm_fr
 {
     struct linux_port *linux_port = linux_of(port);
     struct message message = {.count = 0};
-    bool by_line = linux_port->pins[CM_LINE_SELECT].chip;
+    bool by_line = linux_port->pins[CM_LINE_SELECT].is_wired;
     enum cm_status status = use_select(linux_port, !by_line);
     for (uint8_t i = 0; i < count && !status; i++) {
         if (by_line) {

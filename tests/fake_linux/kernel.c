@@ -1,8 +1,8 @@
 /*
  * The system calls of ports/linux/, played: loaded before the tool (LD_PRELOAD), this stands
- * between it and the kernel, and wires /dev/spidev9.0, /dev/i2c-9 and the lines of "gpiochip9" to a
- * simulated bench. Written from the kernel's documentation (spidev.rst, i2c/dev-interface.rst) and
- * the header of libgpiod.
+ * between it and the kernel, and wires /dev/spidev9.0, /dev/i2c-9, the modem lines of /dev/ttyS9
+ * and the lines of "gpiochip9" to a simulated bench. Written from the kernel's documentation
+ * (spidev.rst, i2c/dev-interface.rst) and the header of libgpiod.
  *
  *     FAKE_BENCH     the bench
  *     FAKE_TROUBLE   what the system refuses, in a word: see `has_trouble`
@@ -21,6 +21,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/ioctl.h>
+#include <termios.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -35,7 +36,8 @@ struct gpiod_line {
 
 static struct cm_sim *sim;
 static const struct cm_port *target;
-static int spi = -1, i2c = -1;
+static int spi = -1, i2c = -1, modem = -1, modem_bits;
+static bool has_break;
 static uint32_t spi_mode, spi_hz = 500000;
 static bool is_selected;
 static struct gpiod_chip chip;
@@ -198,6 +200,67 @@ static int i2c_ioctl(unsigned long request, void *argument)
     return request == I2C_RDWR ? i2c_transfer(argument) : refuse(ENOTTY);
 }
 
+/* --- modem lines of a converter with logic levels: what is asserted is low ------------------- */
+
+static void show_modem(void)
+{
+    enum { BREAK = 1 << 30 };
+    static const struct {
+        int bit;
+        enum cm_line line;
+    } WIRES[] = {{TIOCM_RTS, CM_LINE_SCK}, {TIOCM_DTR, CM_LINE_MOSI}, {BREAK, CM_LINE_RESET}};
+    static int shown = -1;
+    int now = modem_bits | (has_break ? BREAK : 0);
+    keep_up();
+    for (int i = 0; i < 3; i++) {
+        if (shown < 0 || (now ^ shown) & WIRES[i].bit)
+            (void)target->lines->line(target, WIRES[i].line, now & WIRES[i].bit ? CM_LOW : CM_HIGH);
+    }
+    shown = now;
+}
+
+static int modem_ioctl(unsigned long request, void *argument)
+{
+    uint16_t miso = 0;
+    switch (request) {
+    case TIOCEXCL:
+        return 0;
+    case TIOCMGET:
+        if (has_trouble("no-modem"))
+            return refuse(ENOTTY);
+        keep_up();
+        (void)target->lines->sense(target, CM_LINE_MISO, &miso);
+        *(int *)argument = modem_bits | (miso ? 0 : TIOCM_CTS);
+        return 0;
+    case TIOCMSET:
+        modem_bits = *(int *)argument & (TIOCM_RTS | TIOCM_DTR);
+        break;
+    case TIOCSBRK:
+    case TIOCCBRK:
+        has_break = request == TIOCSBRK;
+        break;
+    default:
+        return refuse(ENOTTY);
+    }
+    show_modem();
+    return 0;
+}
+
+int tcgetattr(int file, struct termios *settings)
+{
+    int (*next)(int, struct termios *) = dlsym(RTLD_NEXT, "tcgetattr");
+    if (file < 0 || file != modem)
+        return next(file, settings);
+    memset(settings, 0, sizeof *settings);
+    return 0;
+}
+
+int tcsetattr(int file, int when, const struct termios *settings)
+{
+    int (*next)(int, int, const struct termios *) = dlsym(RTLD_NEXT, "tcsetattr");
+    return file >= 0 && file == modem ? 0 : next(file, when, settings);
+}
+
 /* --- system calls ------------------------------------------------------------------------ */
 
 static int open_fake(const char *path)
@@ -209,13 +272,20 @@ static int open_fake(const char *path)
         return refuse(ENODEV);
     int (*next)(const char *, int, ...) = dlsym(RTLD_NEXT, "open");
     int file = next("/dev/null", O_RDWR | O_CLOEXEC);
-    *(is_spi ? &spi : &i2c) = file;
+    if (strcmp(path, "/dev/ttyS9") == 0) { // opening raises both lines
+        modem = file;
+        modem_bits = TIOCM_RTS | TIOCM_DTR;
+        show_modem();
+    } else {
+        *(is_spi ? &spi : &i2c) = file;
+    }
     return file;
 }
 
 static int open_it(const char *name, const char *path, int flags, mode_t mode)
 {
-    if (strcmp(path, "/dev/spidev9.0") == 0 || strcmp(path, "/dev/i2c-9") == 0)
+    if (strcmp(path, "/dev/spidev9.0") == 0 || strcmp(path, "/dev/i2c-9") == 0 ||
+        strcmp(path, "/dev/ttyS9") == 0)
         return open_fake(path);
     int (*next)(const char *, int, ...) = dlsym(RTLD_NEXT, name);
     return next(path, flags, mode);
@@ -240,13 +310,15 @@ int ioctl(int file, unsigned long request, ...)
         return spi_ioctl(request, argument);
     if (file >= 0 && file == i2c)
         return i2c_ioctl(request, argument);
+    if (file >= 0 && file == modem)
+        return modem_ioctl(request, argument);
     int (*next)(int, unsigned long, ...) = dlsym(RTLD_NEXT, "ioctl");
     return next(file, request, argument);
 }
 
 int flock(int file, int operation)
 {
-    if (file >= 0 && (file == spi || file == i2c))
+    if (file >= 0 && (file == spi || file == i2c || file == modem))
         return has_trouble("busy") ? refuse(EWOULDBLOCK) : 0;
     int (*next)(int, int) = dlsym(RTLD_NEXT, "flock");
     return next(file, operation);
