@@ -145,6 +145,39 @@ static void i2c_by_its_adapter(void **state)
     assert_kept_to_the_sheet(&place);
 }
 
+/* Measured by what the kernel tells: in millivolts, or by raw number and scale. */
+static void the_supply_is_measured(void **state)
+{
+    static const char *const WAYS[][3] = {{"in1_input", "1650\n", ""},
+                                          {"in_voltage3_raw", "2063\n", "in_voltage_scale"},
+                                          {"in_voltage4_raw", "2063\n", "in_voltage4_scale"}};
+    (void)state;
+    for (size_t i = 0; i < sizeof WAYS / sizeof WAYS[0]; i++) {
+        struct place place;
+        char path[300], scale[300], desk[700], name[40];
+        write_file(path, sizeof path, WAYS[i][0], WAYS[i][1]);
+        if (*WAYS[i][2])
+            write_file(scale, sizeof scale, WAYS[i][2], "0.8\n");
+        snprintf(desk, sizeof desk, "%ssupply:\n  measure: %s\n  times: 2.0\n", SPI, path);
+        snprintf(name, sizeof name, "supply-%u", (unsigned)i);
+        set_up(&place, name, "w25x10", "  supply_mv: 3300\n", desk);
+        FAKED(0, "look", "--via", place.via, "--chip", "w25x10");
+        assert_says(outcome.out, "supply    3.30 V");
+    }
+}
+
+static void a_line_switches_the_supply(void **state)
+{
+    struct place place;
+    (void)state;
+    set_up(&place, "switch", "w25x10",
+           "  supply_mv: 0\nport:\n  feeds_from_mv: 1800\n  feeds_to_mv: 5000\n",
+           "spi:\n  device: /dev/spidev9.0\nsupply:\n  switch: gpiochip9 30\n  mv: 3300\n");
+    FAKED(0, "put", "--via", place.via, "--chip", "w25x10", "--feed", "3.3V", place.image);
+    FAKED(0, "match", "--via", place.via, "--chip", "w25x10", "--feed", "3.3V", place.image);
+    assert_kept_to_the_sheet(&place);
+}
+
 /* Each refusal of the system is told, with what to do. */
 static void troubles_are_told(void **state)
 {
@@ -168,6 +201,8 @@ static void troubles_are_told(void **state)
         {"", "lines:\n  RESET: NO-SUCH-LINE\n", "there is no line 'NO-SUCH-LINE'"},
         {"", "lines:\n  RESET: gpiochip9 500\n", "no line of that number"},
         {"", "lines:\n  RESET: gpiochip9 0\n", "want an SPI device"},
+        {"", "spi:\n  device: /dev/spidev9.0\nsupply:\n  switch: gpiochip9 30\n",
+         "wants its voltage"},
         {"", "lines:\n  SDA: gpiochip9 14\n", "SDA wants SCL"},
         {"", "spi:\n  speed: 3\n", "near line"},
         {"", "supply:\n  mv: 3300\n", "it names no bus"},
@@ -197,6 +232,8 @@ int main(void)
         cmocka_unit_test(everything_by_lines),
         cmocka_unit_test(an_avr_behind_modem_lines),
         cmocka_unit_test(i2c_by_its_adapter),
+        cmocka_unit_test(the_supply_is_measured),
+        cmocka_unit_test(a_line_switches_the_supply),
         cmocka_unit_test(troubles_are_told),
     };
     char state_folder[300];

@@ -9,12 +9,10 @@
 #define _DEFAULT_SOURCE
 #include "inside.h"
 #include <errno.h>
-#include <fcntl.h>
 #include <linux/i2c-dev.h>
 #include <linux/i2c.h>
 #include <stdio.h>
 #include <string.h>
-#include <sys/file.h>
 #include <sys/ioctl.h>
 
 enum { MOST_BYTES = 8192 /* the kernel takes no more in one message */ };
@@ -93,23 +91,12 @@ const struct cm_i2c linux_i2c = {.clock = set_clock, .transfer = transfer};
 bool linux_open_i2c(struct linux_port *linux_port, const char *device, char *error, size_t room)
 {
     unsigned long can = 0;
-    linux_port->i2c = open(device, O_RDWR | O_CLOEXEC);
-    if (linux_port->i2c < 0) {
-        int reason = errno;
-        if (reason == ENOENT)
-            snprintf(error, room,
-                     "there is no %s: is I2C enabled in the device tree, and i2c-dev loaded?",
-                     device);
-        else
-            linux_explain(device, reason, error, room);
-        errno = reason;
+    linux_port->i2c = linux_open(device, 0, error, room);
+    if (linux_port->i2c < 0 && errno == ENOENT)
+        snprintf(error, room,
+                 "there is no %s: is I2C enabled in the device tree, and i2c-dev loaded?", device);
+    if (linux_port->i2c < 0)
         return false;
-    }
-    if (flock(linux_port->i2c, LOCK_EX | LOCK_NB) != 0) {
-        linux_explain(device, EBUSY, error, room);
-        errno = EBUSY;
-        return false;
-    }
     if (ioctl(linux_port->i2c, I2C_FUNCS, &can) != 0 || !(can & I2C_FUNC_I2C)) {
         snprintf(error, room, "%s is no adapter that can do plain I2C transfers", device);
         return false;

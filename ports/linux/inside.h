@@ -49,8 +49,9 @@ static inline struct linux_port *linux_of(const struct cm_port *port)
 /* Notes what the system refused, with errno as it is. */
 enum cm_status linux_refused(struct linux_port *linux_port, const char *what);
 
-/* Why a device of a desk cannot be opened. */
-void linux_explain(const char *device, int reason, char *error, size_t room);
+/* Opens a device of a desk, for this process alone; -1: the reason is in `error`, and errno is set.
+ */
+int linux_open(const char *device, int flags, char *error, size_t room);
 
 /* --- lines.c ----------------------------------------------------------------------------- */
 

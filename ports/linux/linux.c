@@ -12,10 +12,12 @@
 #include "inside.h"
 #include <coldmint/ports.h>
 #include <errno.h>
+#include <fcntl.h>
 #include <linux/spi/spidev.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/file.h>
 #include <sys/ioctl.h>
 #include <unistd.h>
 
@@ -29,11 +31,20 @@ enum cm_status linux_refused(struct linux_port *linux_port, const char *what)
     return CM_PORT_FAILED;
 }
 
-void linux_explain(const char *device, int reason, char *error, size_t room)
+int linux_open(const char *device, int flags, char *error, size_t room)
 {
     char why[CM_PORT_ERROR_BYTES];
+    int file = open(device, O_RDWR | O_CLOEXEC | flags), reason = file < 0 ? errno : 0;
+    if (!reason && flock(file, LOCK_EX | LOCK_NB) != 0)
+        reason = EBUSY;
+    if (!reason)
+        return file;
     device_explain(device, reason, why, sizeof why);
     snprintf(error, room, "%s: %.400s", device, why);
+    if (file >= 0)
+        close(file);
+    errno = reason;
+    return -1;
 }
 
 struct linux_counts linux_counts(const struct linux_port *linux_port)
@@ -194,6 +205,8 @@ static const char *what_is_missing(const struct linux_port *linux_port)
         return "CE wants 8 or 16 data lines, and address lines or LATCH";
     if (lines & CM_LINE_BIT(CM_LINE_SDA) && !port->i2c)
         return "SDA wants SCL";
+    if (linux_port->power.is_wired && !linux_port->supply_mv)
+        return "the supply's switch wants its voltage: mv";
     return port->spi || port->i2c || port->parallel ? NULL : "it names no bus";
 }
 

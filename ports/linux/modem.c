@@ -11,11 +11,9 @@
  */
 #define _DEFAULT_SOURCE
 #include "inside.h"
-#include <errno.h>
 #include <fcntl.h>
 #include <stdio.h>
 #include <string.h>
-#include <sys/file.h>
 #include <sys/ioctl.h>
 #include <termios.h>
 
@@ -116,17 +114,9 @@ static void set_terminal(int tty)
 
 bool linux_open_modem(struct linux_port *linux_port, const char *device, char *error, size_t room)
 {
-    int reason = 0;
-    linux_port->modem = open(device, O_RDWR | O_NOCTTY | O_NONBLOCK | O_CLOEXEC);
+    linux_port->modem = linux_open(device, O_NOCTTY | O_NONBLOCK, error, room);
     if (linux_port->modem < 0)
-        reason = errno;
-    else if (flock(linux_port->modem, LOCK_EX | LOCK_NB) != 0)
-        reason = EBUSY;
-    if (reason) {
-        linux_explain(device, reason, error, room);
-        errno = reason;
         return false;
-    }
     (void)ioctl(linux_port->modem, TIOCEXCL);
     set_terminal(linux_port->modem);
     // as opening leaves them; a terminal without such lines refuses

@@ -14,12 +14,10 @@
 #define _DEFAULT_SOURCE
 #include "inside.h"
 #include <errno.h>
-#include <fcntl.h>
 #include <linux/spi/spidev.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/file.h>
 #include <sys/ioctl.h>
 #include <unistd.h>
 
@@ -236,21 +234,11 @@ static void explain_absence(const char *device, char *error, size_t room)
 bool linux_open_spi(struct linux_port *linux_port, const char *device, char *error, size_t room)
 {
     uint8_t bits = WORD_BITS;
-    linux_port->spi = open(device, O_RDWR | O_CLOEXEC);
-    if (linux_port->spi < 0) {
-        int reason = errno;
-        if (reason == ENOENT)
-            explain_absence(device, error, room);
-        else
-            linux_explain(device, reason, error, room);
-        errno = reason;
+    linux_port->spi = linux_open(device, 0, error, room);
+    if (linux_port->spi < 0 && errno == ENOENT)
+        explain_absence(device, error, room);
+    if (linux_port->spi < 0)
         return false;
-    }
-    if (flock(linux_port->spi, LOCK_EX | LOCK_NB) != 0) {
-        linux_explain(device, EBUSY, error, room);
-        errno = EBUSY;
-        return false;
-    }
     linux_port->bufsiz = read_bufsiz();
     if (ioctl(linux_port->spi, SPI_IOC_RD_MODE32, &linux_port->spi_mode) != 0) {
         snprintf(error, room, "%s is no SPI device of the kernel's (spidev)", device);

@@ -25,7 +25,12 @@
 #include <time.h>
 #include <unistd.h>
 
-enum { BUFSIZ_OF_SPIDEV = 4096, ALIGNMENT = 8, LINES = CM_LINE_END };
+enum {
+    BUFSIZ_OF_SPIDEV = 4096,
+    ALIGNMENT = 8,
+    LINES = CM_LINE_END,
+    SWITCH = 30 /* the line that switches the supply on */
+};
 
 struct gpiod_chip {
     unsigned open;
@@ -389,6 +394,9 @@ static int set(const struct gpiod_line *line, enum cm_level level)
     if (has_trouble("line-fails"))
         return refuse(EIO);
     keep_up();
+    if (line - lines == SWITCH)
+        return target->lines->supply(target, level == CM_HIGH ? 3300 : 0) == CM_OK ? 0
+                                                                                   : refuse(EIO);
     return target->lines->line(target, (enum cm_line)(line - lines), level) == CM_OK ? 0
                                                                                      : refuse(EIO);
 }
