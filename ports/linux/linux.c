@@ -210,6 +210,13 @@ static const char *what_is_missing(const struct linux_port *linux_port)
     return port->spi || port->i2c || port->parallel ? NULL : "it names no bus";
 }
 
+/* An output among the modem lines only tells what we made of it. */
+static bool can_sense(const struct linux_port *linux_port, int line)
+{
+    const int outputs = TIOCM_RTS | TIOCM_DTR | MODEM_TXD;
+    return !(linux_port->pins[line].modem & outputs);
+}
+
 static const char *put_together(struct linux_port *linux_port, const struct desk *desk)
 {
     struct cm_port *port = &linux_port->port;
@@ -220,8 +227,10 @@ static const char *put_together(struct linux_port *linux_port, const struct desk
     for (int line = 0; line < CM_LINE_COUNT; line++) {
         traits->lines |= has(linux_port, (enum cm_line)line) ? CM_LINE_BIT(line) : 0;
         traits->holds |= linux_port->pins[line].modem ? CM_LINE_BIT(line) : 0;
+        traits->senses |= has(linux_port, (enum cm_line)line) && can_sense(linux_port, line)
+                              ? CM_LINE_BIT(line)
+                              : 0;
     }
-    traits->senses = traits->lines;
     linux_port->most_hz = traits->clock_max_hz = desk->spi.max_clock_hz;
     linux_port->i2c_hz = desk->i2c.clock_hz ? desk->i2c.clock_hz : USUAL_I2C_HZ;
     linux_port->times = desk->supply.times > 0 ? desk->supply.times : 1;

@@ -40,6 +40,7 @@ struct cm_sim {
     uint32_t registers,
         pin_address; /* shift registers that make address lines, and what the lines show */
     bool contact;
+    bool is_in_batch; /* at the far end of a link: its calls cost nothing */
     uint64_t saved_host_ns, save_took_ns, begun_host_ns, begun_ns;
 };
 

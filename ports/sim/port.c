@@ -188,7 +188,8 @@ static void give_back(struct cm_sim *sim, uint64_t bytes)
 void sim_take_call(struct cm_sim *sim)
 {
     sim->port_calls++;
-    *sim->now_ns += sim->bench->port.call_us * 1000ull;
+    if (!sim->is_in_batch)
+        *sim->now_ns += sim->bench->port.call_us * 1000ull;
 }
 
 /* Nothing between port and chip that a byte would have to be looked at for. */

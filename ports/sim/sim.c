@@ -57,12 +57,17 @@ static struct cm_traits traits_of(const struct cm_sim *sim)
     return traits;
 }
 
-/* A batch at the end of a link takes its time to get there and back; there it is interpreted. */
+/* A batch at the end of a link takes its time to get there and back, and is one call; there it is
+ * interpreted. */
 static enum cm_status run_over_link(struct cm_run *run)
 {
     struct cm_sim *sim = run->port->context;
     *sim->now_ns += (uint64_t)sim->bench->port.batch_us * 1000;
-    return cm_interpret(run);
+    sim_take_call(sim);
+    sim->is_in_batch = true;
+    enum cm_status status = cm_interpret(run);
+    sim->is_in_batch = false;
+    return status;
 }
 
 static void make_port(struct cm_sim *sim)
@@ -101,6 +106,7 @@ void cm_sim_pack(struct cm_sim *sim)
 void cm_sim_link(struct cm_sim *sim)
 {
     sim->port.run = run_over_link;
+    sim->port.traits.packs = true;
 }
 
 static bool make_new_avr(struct cm_sim *sim, const char *bench_path, char *error)
