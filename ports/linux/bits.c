@@ -56,18 +56,31 @@ static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint
     return status ? status : ended;
 }
 
-/* What a bit takes is measured: MISO is read a few times, which moves no chip. */
+/* SCK is driven to where it is, which moves no chip. */
+static enum cm_status drive_again(struct linux_port *linux_port)
+{
+    struct pin *sck = &linux_port->pins[CM_LINE_SCK];
+    if (sck->modem)
+        return linux_drive_modem(linux_port, sck, (enum cm_level)sck->level);
+    return gpiod_line_set_value(sck->line, sck->is_inverted) == 0
+               ? CM_OK
+               : linux_refused(linux_port, "a line");
+}
+
+/* What a bit takes is measured: two changes and a reading. */
 static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
-    enum { READS = 16, CALLS_A_BIT = 3, US = 1000000 };
+    enum { TIMES = 16, US = 1000000 };
     struct linux_port *linux_port = linux_of(port);
     bool unused;
     linux_port->state.half_bit_us = (US / 2 + want_hz - 1) / want_hz;
     enum cm_status status = set_both(linux_port, CM_LOW, CM_LOW);
     uint32_t begun = linux_now_us(port);
-    for (int i = 0; i < READS && !status; i++)
+    for (int i = 0; i < TIMES && !status; i++)
+        status = drive_again(linux_port);
+    for (int i = 0; i < TIMES / 2 && !status; i++)
         status = linux_sense(linux_port, &linux_port->pins[CM_LINE_MISO], &unused);
-    uint32_t calls_us = (linux_now_us(port) - begun) * CALLS_A_BIT / READS;
+    uint32_t calls_us = (linux_now_us(port) - begun) * 2 / TIMES;
     *real_hz = US / (2 * linux_port->state.half_bit_us + calls_us);
     *real_hz = *real_hz ? *real_hz : 1;
     return status;
