@@ -52,7 +52,10 @@ static void say_held(struct tool *tool)
     static const struct {
         enum cm_line line;
         const char *name;
-    } LINES[] = {{CM_LINE_SCK, "SCK"}, {CM_LINE_MOSI, "MOSI"}, {CM_LINE_SELECT, "SELECT"}, {CM_LINE_RESET, "RESET"}};
+    } LINES[] = {{CM_LINE_SCK, "SCK"},
+                 {CM_LINE_MOSI, "MOSI"},
+                 {CM_LINE_SELECT, "SELECT"},
+                 {CM_LINE_RESET, "RESET"}};
     char names[40] = "";
     for (size_t i = 0, used = 0; i < sizeof LINES / sizeof LINES[0]; i++) {
         if (tool->port->traits.holds & CM_LINE_BIT(LINES[i].line))

@@ -73,8 +73,8 @@ static int count_instructions(struct cm_session *session, const struct cm_open_p
     uint64_t before = linux_counts(port->hardware).lines;
     enum cm_status status = cm_read(session, CM_REGION_MAIN, 0, all, INSTRUCTIONS);
     double calls = (double)(linux_counts(port->hardware).lines - before) / INSTRUCTIONS;
-    printf("calls a byte read: %.1f; %u where the echo, which proves contact, were not read\n", calls,
-           (unsigned)(2 * BITS + ANSWER));
+    printf("calls a byte read: %.1f; %u where the echo, which proves contact, were not read\n",
+           calls, (unsigned)(2 * BITS + ANSWER));
     return status != CM_OK;
 }
 
