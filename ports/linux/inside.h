@@ -103,6 +103,9 @@ void linux_list(cm_port_told_fn *told, void *context);
 /* A desk to begin with. */
 bool linux_sketch(char *text, size_t room);
 
+/* What a message takes beside its bytes, in microseconds. */
+uint16_t linux_message_us(struct linux_port *linux_port);
+
 /* Ends a select that the controller holds. */
 enum cm_status linux_unselect(struct linux_port *linux_port);
 

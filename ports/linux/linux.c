@@ -13,7 +13,6 @@
 #include <coldmint/ports.h>
 #include <errno.h>
 #include <fcntl.h>
-#include <linux/spi/spidev.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -139,17 +138,6 @@ static bool open_all(struct linux_port *linux_port, struct desk *desk, char *err
             linux_take_pin(linux_port, &linux_port->power, desk->supply.power, error, room));
 }
 
-/* What a call takes, in microseconds: measured by one that only asks. A message waits for the
- * controller, too. */
-static uint16_t call_us(const struct linux_port *linux_port)
-{
-    enum { CALLS = 64, CONTROLLER_US = 20 };
-    uint32_t mode, begun = linux_now_us(NULL);
-    for (int i = 0; i < CALLS; i++)
-        (void)ioctl(linux_port->spi, SPI_IOC_RD_MODE32, &mode);
-    return (uint16_t)(CONTROLLER_US + (linux_now_us(NULL) - begun) / CALLS);
-}
-
 static void add_buses(struct linux_port *linux_port)
 {
     struct cm_port *port = &linux_port->port;
@@ -160,7 +148,7 @@ static void add_buses(struct linux_port *linux_port)
     if (linux_port->spi >= 0) {
         port->spi = &linux_spi;
         traits->transfer_max = linux_port->bufsiz + HEAD_BYTES; // the head is budgeted by itself
-        traits->call_us = call_us(linux_port);
+        traits->call_us = linux_message_us(linux_port);
         traits->packs = true;
         traits->holds |= CM_LINE_BIT(CM_LINE_SCK) | CM_LINE_BIT(CM_LINE_MOSI);
     } else if (spi_lines) {
