@@ -236,9 +236,6 @@ int main(void)
         cmocka_unit_test(a_line_switches_the_supply),
         cmocka_unit_test(troubles_are_told),
     };
-    char state_folder[300];
-    snprintf(state_folder, sizeof state_folder, "%s/state", test_folder());
-    setenv("XDG_STATE_HOME", state_folder, 1);
     setenv("ASAN_OPTIONS", "verify_asan_link_order=0:detect_leaks=0", 1);
     return cmocka_run_group_tests_name("linux", tests, NULL, NULL);
 }

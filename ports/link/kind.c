@@ -2,16 +2,12 @@
  * Probes among the kinds of ports: "link:/dev/ttyACM0", "link:/dev/ttyUSB0,115200",
  * "link:tcp:HOST:PORT".
  */
+#include "../device.h"
 #include "line.h"
 #include "link.h"
 #include <coldmint/ports.h>
-#include <errno.h>
-#include <fcntl.h>
-#include <glob.h>
-#include <holder.h>
 #include <stdio.h>
 #include <string.h>
-#include <unistd.h>
 
 static enum cm_port_opening open_probe(const char *place, struct cm_open_port *port, char *error)
 {
@@ -43,22 +39,8 @@ static const char *trouble(const struct cm_open_port *port)
 static void list_devices(cm_port_told_fn *told, void *context)
 {
     static const char *const PATTERNS[] = {"/dev/ttyACM*", "/dev/ttyUSB*", "/dev/serial/by-id/*"};
-    enum { COUNT = sizeof PATTERNS / sizeof PATTERNS[0] };
-    for (int i = 0; i < COUNT; i++) {
-        glob_t found;
-        if (glob(PATTERNS[i], 0, NULL, &found) != 0)
-            continue;
-        for (size_t k = 0; k < found.gl_pathc; k++) {
-            char trouble[LINE_ERROR] = "";
-            const char *path = found.gl_pathv[k];
-            if (access(path, R_OK | W_OK) != 0)
-                line_explain(path, errno, trouble);
-            else
-                (void)holder_of(path, trouble, sizeof trouble);
-            told(context, path, "a serial device", trouble);
-        }
-        globfree(&found);
-    }
+    for (size_t i = 0; i < sizeof PATTERNS / sizeof PATTERNS[0]; i++)
+        device_list(PATTERNS[i], "a serial device", "", told, context);
 }
 
 const struct cm_port_kind cm_port_link = {

@@ -15,8 +15,6 @@
 #include <string.h>
 #include <sys/ioctl.h>
 
-enum { MOST_BYTES = 8192 /* the kernel takes no more in one message */ };
-
 static enum cm_status status_of(struct linux_port *linux_port, int reason)
 {
     switch (reason) {
@@ -56,13 +54,13 @@ static enum cm_status ask(struct linux_port *linux_port, uint16_t device)
 static enum cm_status transfer(const struct cm_port *port, const struct cm_transfer *wanted)
 {
     struct linux_port *linux_port = linux_of(port);
-    uint8_t bytes[MOST_BYTES];
+    uint8_t bytes[MOST_I2C_BYTES];
     struct i2c_msg messages[2];
     unsigned count = 0;
     uint32_t out = wanted->head_count + wanted->out_count;
     if (!out && !wanted->in_count)
         return ask(linux_port, wanted->device);
-    if (out > sizeof bytes || wanted->in_count > MOST_BYTES)
+    if (out > sizeof bytes || wanted->in_count > MOST_I2C_BYTES)
         return CM_BAD_ARGUMENT;
     if (out) {
         if (wanted->head_count)

@@ -7,7 +7,10 @@
 #include <coldmint/port_kind.h>
 #include <gpiod.h>
 
-enum { MODEM_TXD = 1 << 30 }; /* beside the kernel's TIOCM_ bits: TXD, by a break */
+enum {
+    MODEM_TXD = 1 << 30,  /* beside the kernel's TIOCM_ bits: TXD, by a break */
+    MOST_I2C_BYTES = 8192 /* of one message: the kernel takes no more */
+};
 
 /* A line of a gpiochip, or a modem line. */
 struct pin {
@@ -27,7 +30,6 @@ struct linux_port {
     int spi, i2c, modem; /* -1: there is none */
     int modem_bits;      /* as they are set */
     uint32_t speed_hz;
-    uint32_t most_hz;  /* 0: any */
     uint32_t spi_mode; /* as it is set */
     uint32_t bufsiz;   /* bytes of a message, one way */
     bool can_unselect; /* the controller can leave its select alone */
@@ -36,7 +38,6 @@ struct linux_port {
     uint32_t i2c_hz;
     char measure[200];
     double times;
-    uint16_t supply_mv;
     struct linux_counts counts;
     char trouble[CM_PORT_ERROR_BYTES]; /* the last refusal of the system; "": there was none */
 };
@@ -96,13 +97,6 @@ static inline bool linux_controller_selects(const struct linux_port *linux_port)
     return linux_port->spi >= 0 && !linux_port->pins[CM_LINE_SELECT].is_wired;
 }
 
-/* --- list.c ------------------------------------------------------------------------------ */
-
-void linux_list(cm_port_told_fn *told, void *context);
-
-/* A desk to begin with. */
-bool linux_sketch(char *text, size_t room);
-
 /* What a message takes beside its bytes, in microseconds. */
 uint16_t linux_message_us(struct linux_port *linux_port);
 
@@ -111,5 +105,12 @@ enum cm_status linux_unselect(struct linux_port *linux_port);
 
 /* The target's supply in millivolts. */
 enum cm_status linux_measure(struct linux_port *linux_port, uint16_t *mv);
+
+/* --- list.c, sketch.c -------------------------------------------------------------------- */
+
+void linux_list(cm_port_told_fn *told, void *context);
+
+/* A desk to begin with. */
+bool linux_sketch(char *text, size_t room);
 
 #endif

@@ -20,7 +20,7 @@
 #include <sys/ioctl.h>
 #include <unistd.h>
 
-enum { USUAL_I2C_HZ = 100000, REGISTER_LINES = 24, HEAD_BYTES = 8, MOST_I2C_BYTES = 8192 };
+enum { USUAL_I2C_HZ = 100000, REGISTER_LINES = 24, HEAD_BYTES = 8 };
 
 enum cm_status linux_refused(struct linux_port *linux_port, const char *what)
 {
@@ -92,7 +92,7 @@ static enum cm_status sense(const struct cm_port *port, enum cm_line line, uint1
 static enum cm_status feed(const struct cm_port *port, uint16_t mv)
 {
     struct linux_port *linux_port = linux_of(port);
-    if (mv && mv != linux_port->supply_mv)
+    if (mv && mv != port->traits.supply_max_mv)
         return CM_PORT_LACKS;
     return linux_drive(linux_port, &linux_port->power, mv ? CM_HIGH : CM_LOW);
 }
@@ -193,7 +193,7 @@ static const char *what_is_missing(const struct linux_port *linux_port)
         return "CE wants 8 or 16 data lines, and address lines or LATCH";
     if (lines & CM_LINE_BIT(CM_LINE_SDA) && !port->i2c)
         return "SDA wants SCL";
-    if (linux_port->power.is_wired && !linux_port->supply_mv)
+    if (linux_port->power.is_wired && !port->traits.supply_max_mv)
         return "the supply's switch wants its voltage: mv";
     return port->spi || port->i2c || port->parallel ? NULL : "it names no bus";
 }
@@ -219,10 +219,9 @@ static const char *put_together(struct linux_port *linux_port, const struct desk
                               ? CM_LINE_BIT(line)
                               : 0;
     }
-    linux_port->most_hz = traits->clock_max_hz = desk->spi.max_clock_hz;
+    traits->clock_max_hz = desk->spi.max_clock_hz;
     linux_port->i2c_hz = desk->i2c.clock_hz ? desk->i2c.clock_hz : USUAL_I2C_HZ;
     linux_port->times = desk->supply.times > 0 ? desk->supply.times : 1;
-    linux_port->supply_mv = desk->supply.mv;
     if (linux_port->power.is_wired)
         traits->supply_min_mv = traits->supply_max_mv = desk->supply.mv;
     if (desk->supply.measure) {

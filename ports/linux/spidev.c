@@ -191,8 +191,8 @@ static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint
 static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
     struct linux_port *linux_port = linux_of(port);
-    uint32_t hz =
-        linux_port->most_hz && want_hz > linux_port->most_hz ? linux_port->most_hz : want_hz;
+    uint32_t most_hz = port->traits.clock_max_hz,
+             hz = most_hz && want_hz > most_hz ? most_hz : want_hz;
     if (ioctl(linux_port->spi, SPI_IOC_WR_MAX_SPEED_HZ, &hz) != 0 ||
         ioctl(linux_port->spi, SPI_IOC_RD_MAX_SPEED_HZ, &hz) != 0)
         return linux_refused(linux_port, "the SPI clock");
