@@ -8,10 +8,10 @@
 #include <string.h>
 #include <time.h>
 
-/* At once: a quarter of a second's, in whole messages of a port whose calls have a limit. */
+/* At once: half a second's, in whole messages of a port whose calls have a limit. */
 enum {
-    KEEP_BYTES = 262144,
-    KEEP_PARTS_S = 32 /* bits are eight times as many */,
+    KEEP_BYTES = 1048576,
+    KEEP_PARTS_S = 16 /* bits are eight times as many */,
     KEEP_STEP = 4096
 };
 

@@ -16,7 +16,7 @@ struct place {
 static void set_up(struct place *place, const char *name, const char *part, const char *bench,
                    const char *desk)
 {
-    char text[600], file[60], path[300];
+    char text[1500], file[60], path[300];
     snprintf(text, sizeof text, "bench: b\nchip:\n  part: %s\n%s", part, bench);
     snprintf(file, sizeof file, "%s.yaml", name);
     write_file(place->bench, sizeof place->bench, file, text);
@@ -99,13 +99,28 @@ static void an_avr_behind_spidev_and_a_line(void **state)
     all_verbs(&place, "attiny84a");
 }
 
+/* Writes to the part and reads it back, through a desk of lines. */
+static void put_through(const char *name, const char *part, const char *desk)
+{
+    struct place place;
+    char file[60];
+    set_up(&place, name, part, "  supply_mv: 5000\nport:\n  only_lines: true\n", desk);
+    snprintf(file, sizeof file, "%s.bin", name);
+    write_file(place.image, sizeof place.image, file, "the storm of the ninth night, node by node");
+    FAKED(0, "put", "--via", place.via, "--chip", part, place.image, "--anyway");
+    FAKED(0, "match", "--via", place.via, "--chip", part, place.image);
+    assert_kept_to_the_sheet(&place);
+}
+
+static const char AVR_LINES[] = "lines:\n  RESET: gpiochip9 0\n  SCK: gpiochip9 1\n"
+                                "  MOSI: gpiochip9 2\n  MISO: gpiochip9 3\n";
+
 static void everything_by_lines(void **state)
 {
     struct place place;
     (void)state;
     set_up(&place, "bits", "attiny84a", "  supply_mv: 5000\nport:\n  only_lines: true\n",
-           "lines:\n  RESET: gpiochip9 0\n  SCK: gpiochip9 1\n  MOSI: gpiochip9 2\n"
-           "  MISO: gpiochip9 3\n");
+           AVR_LINES);
     FAKED(0, "look", "--via", place.via);
     FAKED(0, "put", "--via", place.via, "--chip", "attiny84a", place.image, "--anyway");
     assert_kept_to_the_sheet(&place);
@@ -114,6 +129,45 @@ static void everything_by_lines(void **state)
     FAKED(0, "put", "--via", place.via, "--chip", "24lc64", place.image);
     FAKED(0, "match", "--via", place.via, "--chip", "24lc64", place.image);
     assert_kept_to_the_sheet(&place);
+}
+
+/* A kernel before 5.10 changes one line in a call; a priority is asked for where the desk says so.
+ */
+static void lines_of_an_old_kernel_go_one_by_one(void **state)
+{
+    struct place place;
+    char desk[300];
+    (void)state;
+    snprintf(desk, sizeof desk, "priority: 20\n%s", AVR_LINES);
+    set_up(&place, "old", "attiny84a", "  supply_mv: 5000\nport:\n  only_lines: true\n", desk);
+    setenv("FAKE_TROUBLE", "old-kernel", 1);
+    FAKED(0, "put", "--via", place.via, "--chip", "attiny84a", place.image, "--anyway");
+    assert_kept_to_the_sheet(&place);
+    setenv("FAKE_TROUBLE", "no-priority", 1);
+    FAKED(3, "look", "--via", place.via, "--chip", "attiny84a");
+}
+
+static void three_wires_by_lines(void **state)
+{
+    (void)state;
+    put_through("three", "93lc66b",
+                "lines:\n  SCK: gpiochip9 1\n  MOSI: gpiochip9 2\n  MISO: gpiochip9 3\n"
+                "  SELECT: gpiochip9 4\n");
+}
+
+/* Each line of a parallel memory by itself. */
+static void a_parallel_memory_by_lines(void **state)
+{
+    char desk[1200];
+    int at = snprintf(desk, sizeof desk,
+                      "lines:\n  CE: gpiochip9 8\n  OE: gpiochip9 9\n  WE: gpiochip9 10\ndata:\n");
+    (void)state;
+    for (int i = 0; i < 8; i++)
+        at += snprintf(desk + at, sizeof desk - (size_t)at, "  - gpiochip9 %d\n", CM_LINE_D0 + i);
+    at += snprintf(desk + at, sizeof desk - (size_t)at, "address:\n");
+    for (int i = 0; i < 17; i++)
+        at += snprintf(desk + at, sizeof desk - (size_t)at, "  - gpiochip9 %d\n", CM_LINE_A0 + i);
+    put_through("flash", "sst39sf010a", desk);
 }
 
 /* Four resistors at a converter with logic levels: opening the device clocks nothing into the chip.
@@ -182,6 +236,7 @@ static void a_line_switches_the_supply(void **state)
 static void troubles_are_told(void **state)
 {
     static const char LINES[] = "spi:\n  device: /dev/spidev9.0\nlines:\n  SELECT: gpiochip9 4\n";
+    static const char PRIORITY[] = "priority: 20\nspi:\n  device: /dev/spidev9.0\n";
     static const struct {
         const char *trouble, *desk;
         const char *words;
@@ -206,6 +261,8 @@ static void troubles_are_told(void **state)
         {"", "lines:\n  SDA: gpiochip9 14\n", "SDA wants SCL"},
         {"", "spi:\n  speed: 3\n", "near line"},
         {"", "supply:\n  mv: 3300\n", "it names no bus"},
+        {"no-priority", PRIORITY, "rtprio in /etc/security/limits.conf"},
+        {"", "priority: 200\nspi:\n  device: /dev/spidev9.0\n", "priorities are 1 to 99"},
     };
     (void)state;
     for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
@@ -230,6 +287,9 @@ int main(void)
         cmocka_unit_test(spi_memory_by_a_line_as_select),
         cmocka_unit_test(an_avr_behind_spidev_and_a_line),
         cmocka_unit_test(everything_by_lines),
+        cmocka_unit_test(lines_of_an_old_kernel_go_one_by_one),
+        cmocka_unit_test(a_parallel_memory_by_lines),
+        cmocka_unit_test(three_wires_by_lines),
         cmocka_unit_test(an_avr_behind_modem_lines),
         cmocka_unit_test(i2c_by_its_adapter),
         cmocka_unit_test(the_supply_is_measured),

@@ -62,7 +62,7 @@ enum cm_status cm_run_judge(struct cm_run *run, uint32_t at, const uint8_t *foun
 }
 
 /* With expensive calls the first group grows: bytes are cheaper than one call more. Behind a write
- * the bytes are expected to be equal, so there is no small one. */
+ * the bytes are expected to be equal, so there is no small one; nor where they are read again. */
 enum cm_status cm_run_compare(struct cm_run *run, cm_read_fn *read, uint8_t *group,
                               uint32_t group_bytes)
 {
@@ -71,7 +71,7 @@ enum cm_status cm_run_compare(struct cm_run *run, cm_read_fn *read, uint8_t *gro
     uint32_t most = traits->transfer_max && traits->transfer_max < group_bytes
                         ? traits->transfer_max
                         : group_bytes;
-    bool is_proof = run->repeat && run->repeat->ops > 1;
+    bool is_proof = run->exchange->data & CM_AGAIN || (run->repeat && run->repeat->ops > 1);
     uint32_t part = is_proof ? most : FIRST_BYTES + BYTES_A_US * (uint32_t)traits->call_us;
     enum cm_status status = CM_OK;
     for (uint32_t at = 0; !status && at < run->count; at += part, part = most) {

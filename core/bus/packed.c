@@ -168,12 +168,13 @@ enum cm_status cm_spi_packed(struct cm_run *run)
 
 /* --- instructions of AVR parts ----------------------------------------------------------- */
 
-/* Instructions of one call. Where they are compared, few at first; but not behind a write, where
- * the bytes are expected to be equal. */
+/* Instructions of one call. Where they are compared, few at first; but not behind a write, nor
+ * a second time, where the bytes are expected to be equal. */
 static uint32_t group_of(const struct cm_run *run, uint32_t at, uint32_t room)
 {
     enum { US_AN_INSTRUCTION = 32 };
-    bool is_first = cm_is_compared(run->exchange) && at == 0 && run->repeat->ops == 1;
+    bool is_proof = run->exchange->data & CM_AGAIN || run->repeat->ops > 1,
+         is_first = cm_is_compared(run->exchange) && at == 0 && !is_proof;
     uint32_t most = is_first ? 1 + (uint32_t)run->port->traits.call_us / US_AN_INSTRUCTION : room;
     return most < room ? most : room;
 }

@@ -27,7 +27,7 @@ static enum cm_status read_twice(struct cm_put_work *work)
     const struct cm_carry *carry = &work->put->carry;
     uint32_t bytes = work->carried.count;
     struct cm_access read = {CM_ACCESS_READ, CM_REGION_DATA, 0, {.in = carry->bytes}, bytes};
-    struct cm_access again = {CM_ACCESS_MATCH, CM_REGION_DATA, 0, {carry->bytes}, bytes};
+    struct cm_access again = {CM_ACCESS_AGAIN, CM_REGION_DATA, 0, {carry->bytes}, bytes};
     uint16_t recoveries = work->session->recoveries;
     enum cm_status status = cm_access(work->session, &read);
     if (!status)

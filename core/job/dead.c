@@ -14,7 +14,7 @@ enum cm_status cm_match_by_parts(struct cm_session *session, const struct cm_acc
 {
     uint32_t half = whole->count / 2 & ~(uint32_t)15;
     struct cm_access part = *whole;
-    part.kind = CM_ACCESS_MATCH;
+    part.kind = CM_ACCESS_AGAIN;
     part.address += half;
     part.out += half;
     part.count -= half;

@@ -252,12 +252,12 @@ int cm_region_by_name(const struct cm_session *session, const char *name)
 
 enum cm_status cm_checked(struct cm_session *session, const struct cm_access *access)
 {
-    static const uint8_t STEPS[] = {CM_STEP_READ, CM_STEP_COMPARE, CM_STEP_COMPARE,
-                                    CM_STEP_PROGRAM};
     struct cm_access part = *access;
     struct cm_region region;
     bool programs = access->kind == CM_ACCESS_PROGRAM;
-    enum cm_step step = (enum cm_step)STEPS[access->kind];
+    enum cm_step step = programs                         ? CM_STEP_PROGRAM
+                        : access->kind == CM_ACCESS_READ ? CM_STEP_READ
+                                                         : CM_STEP_COMPARE;
     uint32_t left = access->count;
     enum cm_status status = cm_require_part(session, step);
     if (status)

@@ -37,6 +37,8 @@ enum cm_data {
 
     CM_ECHO = 0x08,  /**< shift: each answer but the first and the last repeats the byte sent before
                         it, else CM_CONTACT_LOST */
+    CM_AGAIN = 0x20, /**< MATCH: the bytes were read before, and equal ones are expected: they are
+                        not asked for in a small portion first */
     CM_SPARE = 0x10, /**< parallel, OUT: a run of FF is left out, with the rest of the body; */
     CM_COMPARE = 0x20, /**< it is compared instead */
     CM_CHAIN = 0x40,   /**< SPI: the address goes out in the first chunk only */

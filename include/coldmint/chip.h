@@ -8,6 +8,7 @@
 #ifndef COLDMINT_CHIP_H
 #define COLDMINT_CHIP_H
 
+#include <coldmint/batch.h>
 #include <coldmint/decls.h>
 #include <coldmint/status.h>
 #include <stddef.h>
@@ -70,16 +71,19 @@ enum { CM_REGION_MAIN = 0, CM_REGION_DATA = 1 };
 /** A region in a mask of regions. */
 #define CM_REGION_BIT(index) (1u << (index))
 
-/** What an access does with the bytes of a region. */
+/** What an access does with the bytes of a region: what an exchange that reads does with its data.
+ */
 enum cm_access_kind {
-    CM_ACCESS_READ,
+    CM_ACCESS_READ = CM_DATA_IN,
     /** CM_DIFFERS at the first byte that is not equal. */
-    CM_ACCESS_MATCH,
+    CM_ACCESS_MATCH = CM_DATA_MATCH,
+    /** The same for bytes that were read before: equal ones are expected. */
+    CM_ACCESS_AGAIN = CM_DATA_MATCH | CM_AGAIN,
     /** CM_DIFFERS at the first byte that programming alone cannot make right. */
-    CM_ACCESS_FITS,
+    CM_ACCESS_FITS = CM_DATA_FITS,
     /** Within one page: programs and reads back. Bytes beside those that are given keep their
        value. */
-    CM_ACCESS_PROGRAM
+    CM_ACCESS_PROGRAM = CM_DATA_OUT
 };
 
 /** An access to a region. */

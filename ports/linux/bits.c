@@ -8,26 +8,18 @@
 #include "inside.h"
 #include <stddef.h>
 
-/* SCK and MOSI at once, if they can. */
-static enum cm_status set_both(struct linux_port *linux_port, enum cm_level clock,
-                               enum cm_level data)
+/* SCK falls, and MOSI changes. */
+static enum cm_status set_low(struct linux_port *linux_port, enum cm_level data)
 {
-    struct pin *sck = &linux_port->pins[CM_LINE_SCK], *mosi = &linux_port->pins[CM_LINE_MOSI];
-    bool are_modem =
-        sck->modem && mosi->modem && sck->modem != MODEM_TXD && mosi->modem != MODEM_TXD;
-    if (sck->level == clock && mosi->level == data)
-        return CM_OK;
-    if (are_modem)
-        return linux_drive_modem_pair(linux_port, sck, clock, mosi, data);
-    enum cm_status status = linux_drive(linux_port, sck, clock);
-    return status ? status : linux_drive(linux_port, mosi, data);
+    return linux_drive_both(linux_port, &linux_port->pins[CM_LINE_SCK], CM_LOW,
+                            &linux_port->pins[CM_LINE_MOSI], data);
 }
 
 static enum cm_status move_bit(const struct cm_port *port, bool out, bool *in)
 {
     struct linux_port *linux_port = linux_of(port);
     uint32_t half_us = linux_port->state.half_bit_us;
-    enum cm_status status = set_both(linux_port, CM_LOW, out ? CM_HIGH : CM_LOW);
+    enum cm_status status = set_low(linux_port, out ? CM_HIGH : CM_LOW);
     linux_wait_us(port, half_us);
     if (!status && in)
         status = linux_sense(linux_port, &linux_port->pins[CM_LINE_MISO], in);
@@ -56,17 +48,6 @@ static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint
     return status ? status : ended;
 }
 
-/* SCK is driven to where it is, which moves no chip. */
-static enum cm_status drive_again(struct linux_port *linux_port)
-{
-    struct pin *sck = &linux_port->pins[CM_LINE_SCK];
-    if (sck->modem)
-        return linux_drive_modem(linux_port, sck, (enum cm_level)sck->level);
-    return gpiod_line_set_value(sck->line, sck->is_inverted) == 0
-               ? CM_OK
-               : linux_refused(linux_port, "a line");
-}
-
 /* What a bit takes is measured: two changes and a reading. */
 static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
 {
@@ -74,10 +55,10 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
     struct linux_port *linux_port = linux_of(port);
     bool unused;
     linux_port->state.half_bit_us = (US / 2 + want_hz - 1) / want_hz;
-    enum cm_status status = set_both(linux_port, CM_LOW, CM_LOW);
+    enum cm_status status = set_low(linux_port, CM_LOW);
     uint32_t begun = linux_now_us(port);
     for (int i = 0; i < TIMES && !status; i++)
-        status = drive_again(linux_port);
+        status = linux_drive_again(linux_port, &linux_port->pins[CM_LINE_SCK]);
     for (int i = 0; i < TIMES / 2 && !status; i++)
         status = linux_sense(linux_port, &linux_port->pins[CM_LINE_MISO], &unused);
     uint32_t calls_us = (linux_now_us(port) - begun) * 2 / TIMES;

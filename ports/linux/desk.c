@@ -48,6 +48,7 @@ static const cyaml_schema_field_t DESK_FIELDS[] = {
     CYAML_FIELD_SEQUENCE("address", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct desk, address,
                          &LINE, 1, DESK_ADDRESSES),
     CYAML_FIELD_MAPPING("supply", CYAML_FLAG_OPTIONAL, struct desk, supply, SUPPLY_FIELDS),
+    CYAML_FIELD_UINT("priority", CYAML_FLAG_OPTIONAL, struct desk, priority),
     CYAML_FIELD_END};
 
 static const cyaml_schema_value_t DESK = {

@@ -40,6 +40,7 @@ struct desk {
     char **data, **address;
     unsigned data_count, address_count;
     struct desk_supply supply;
+    unsigned priority; /* a real-time one, to be asked for; 0: none */
 };
 
 /* NULL: `error` tells why. */

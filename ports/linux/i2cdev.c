@@ -84,6 +84,18 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
     return CM_OK;
 }
 
+/* The least that a call takes: a transfer would be one to somebody. */
+static void ask_functions(struct linux_port *linux_port)
+{
+    unsigned long can;
+    (void)ioctl(linux_port->i2c, I2C_FUNCS, &can);
+}
+
+uint16_t linux_transfer_us(struct linux_port *linux_port)
+{
+    return linux_shortest_us(linux_port, ask_functions);
+}
+
 const struct cm_i2c linux_i2c = {.clock = set_clock, .transfer = transfer};
 
 bool linux_open_i2c(struct linux_port *linux_port, const char *device, char *error, size_t room)

@@ -17,15 +17,30 @@ struct pin {
     bool is_wired;
     struct gpiod_chip *chip;
     struct gpiod_line *line;
-    int modem;        /* its bit; 0: it is a gpiochip's */
-    bool is_inverted; /* by a transistor, or by a converter with logic levels */
-    uint8_t level;    /* enum cm_level, as it is driven */
+    struct pair *pair; /* that it is one of, instead; NULL: it is alone */
+    int modem;         /* its bit; 0: it is a gpiochip's */
+    bool is_inverted;  /* by a transistor, or by a converter with logic levels */
+    uint8_t level;     /* enum cm_level, as it is driven */
+};
+
+/* How this process was scheduled before it asked for a real-time priority. */
+struct rank {
+    bool was_raised;
+    int policy, priority;
+};
+
+/* Two lines of one gpiochip, which change in one call. */
+struct pair {
+    int file; /* -1: there is none */
+    struct pin *pins[2];
 };
 
 struct linux_port {
     struct cm_port port;
     struct cm_port_state state;
     struct pin pins[CM_LINE_END];
+    struct pair pair;
+    struct rank rank;
     struct pin power;
     int spi, i2c, modem; /* -1: there is none */
     int modem_bits;      /* as they are set */
@@ -63,10 +78,42 @@ bool linux_take_pin(struct linux_port *linux_port, struct pin *pin, const char *
 void linux_give_pin(struct pin *pin);
 
 enum cm_status linux_drive(struct linux_port *linux_port, struct pin *pin, enum cm_level level);
+
+/* Two lines, at once where they can be. */
+enum cm_status linux_drive_both(struct linux_port *linux_port, struct pin *first,
+                                enum cm_level first_level, struct pin *second,
+                                enum cm_level second_level);
 enum cm_status linux_sense(struct linux_port *linux_port, const struct pin *pin, bool *high);
+
+/* Drives a line to where it is, which moves no chip: to measure what that takes. */
+enum cm_status linux_drive_again(struct linux_port *linux_port, struct pin *pin);
 
 uint32_t linux_now_us(const struct cm_port *port);
 void linux_wait_us(const struct cm_port *port, uint32_t us);
+
+/* The shortest of some calls, in microseconds: the computer does other things, too. */
+uint16_t linux_shortest_us(struct linux_port *linux_port, void (*call)(struct linux_port *));
+
+/* --- rank.c ------------------------------------------------------------------------------ */
+
+/* Asks for a real-time priority; false: the reason is in `error`, and errno is set. */
+bool linux_raise(struct linux_port *linux_port, unsigned priority, char *error, size_t room);
+void linux_lower(struct linux_port *linux_port);
+
+/* --- pair.c ------------------------------------------------------------------------------ */
+
+/* Makes a pair of two lines that were taken, where both are of one gpiochip and the kernel can;
+ * else they stay single. They are inputs before and after it. False: somebody else was quicker;
+ * errno is set. */
+bool linux_pair_up(struct linux_port *linux_port, struct pin *first, struct pin *second);
+void linux_unpair(struct linux_port *linux_port);
+
+/* 0, or the system's reason, as errno. */
+int linux_set_of_pair(const struct pin *pin, enum cm_level level, bool high);
+int linux_set_pair(const struct pair *pair, const bool *high);
+
+/* 0 or 1; -1: the system refused. */
+int linux_value_of_pair(const struct pin *pin);
 
 /* --- modem.c ----------------------------------------------------------------------------- */
 
@@ -97,8 +144,9 @@ static inline bool linux_controller_selects(const struct linux_port *linux_port)
     return linux_port->spi >= 0 && !linux_port->pins[CM_LINE_SELECT].is_wired;
 }
 
-/* What a message takes beside its bytes, in microseconds. */
+/* What a message takes beside its bytes, in microseconds; and a transfer on I2C. */
 uint16_t linux_message_us(struct linux_port *linux_port);
+uint16_t linux_transfer_us(struct linux_port *linux_port);
 
 /* Ends a select that the controller holds. */
 enum cm_status linux_unselect(struct linux_port *linux_port);

@@ -86,7 +86,7 @@ void linux_give_pin(struct pin *pin)
 {
     if (!pin->is_wired || pin->modem)
         return;
-    if (pin->level != CM_RELEASED)
+    if (!pin->pair && pin->level != CM_RELEASED)
         (void)gpiod_line_set_config(pin->line, GPIOD_LINE_REQUEST_DIRECTION_INPUT, 0, 0);
     gpiod_chip_close(pin->chip);
     pin->is_wired = false;
@@ -102,7 +102,9 @@ enum cm_status linux_drive(struct linux_port *linux_port, struct pin *pin, enum 
     if (pin->modem)
         return linux_drive_modem(linux_port, pin, level);
     linux_port->counts.lines++;
-    if (level == CM_RELEASED)
+    if (pin->pair)
+        result = linux_set_of_pair(pin, level, high);
+    else if (level == CM_RELEASED)
         result = gpiod_line_set_config(pin->line, GPIOD_LINE_REQUEST_DIRECTION_INPUT, 0, 0);
     else if (pin->level == CM_RELEASED)
         result = gpiod_line_set_config(pin->line, GPIOD_LINE_REQUEST_DIRECTION_OUTPUT, 0, high);
@@ -114,11 +116,48 @@ enum cm_status linux_drive(struct linux_port *linux_port, struct pin *pin, enum 
     return CM_OK;
 }
 
+enum cm_status linux_drive_both(struct linux_port *linux_port, struct pin *first,
+                                enum cm_level first_level, struct pin *second,
+                                enum cm_level second_level)
+{
+    const struct pair *pair = first->pair;
+    bool both_change = first->level != first_level && second->level != second_level,
+         are_outputs = first->level != CM_RELEASED && second->level != CM_RELEASED,
+         are_modem = first->modem && second->modem && first->modem != MODEM_TXD &&
+                     second->modem != MODEM_TXD;
+    if (both_change && are_modem)
+        return linux_drive_modem_pair(linux_port, first, first_level, second, second_level);
+    if (both_change && are_outputs && pair && pair->pins[0] == first) {
+        const bool high[] = {(first_level == CM_HIGH) != first->is_inverted,
+                             (second_level == CM_HIGH) != second->is_inverted};
+        linux_port->counts.lines++;
+        if ((errno = linux_set_pair(pair, high)) != 0)
+            return linux_refused(linux_port, "two lines");
+        first->level = (uint8_t)first_level;
+        second->level = (uint8_t)second_level;
+        return CM_OK;
+    }
+    enum cm_status status = linux_drive(linux_port, first, first_level);
+    return status ? status : linux_drive(linux_port, second, second_level);
+}
+
+enum cm_status linux_drive_again(struct linux_port *linux_port, struct pin *pin)
+{
+    enum cm_level level = (enum cm_level)pin->level;
+    bool high = (level == CM_HIGH) != pin->is_inverted;
+    if (pin->modem)
+        return linux_drive_modem(linux_port, pin, level);
+    errno = pin->pair                                    ? linux_set_of_pair(pin, level, high)
+            : gpiod_line_set_value(pin->line, high) == 0 ? 0
+                                                         : errno;
+    return errno ? linux_refused(linux_port, "a line") : CM_OK;
+}
+
 enum cm_status linux_sense(struct linux_port *linux_port, const struct pin *pin, bool *high)
 {
     if (pin->modem)
         return linux_sense_modem(linux_port, pin, high);
-    int value = gpiod_line_get_value(pin->line);
+    int value = pin->pair ? linux_value_of_pair(pin) : gpiod_line_get_value(pin->line);
     linux_port->counts.lines++;
     if (value < 0)
         return linux_refused(linux_port, "reading a line");
@@ -150,4 +189,17 @@ void linux_wait_us(const struct cm_port *port, uint32_t us)
     }
     while (us && linux_now_us(port) - begun <= us)
         continue;
+}
+
+uint16_t linux_shortest_us(struct linux_port *linux_port, void (*call)(struct linux_port *))
+{
+    enum { CALLS = 8, MOST_US = 10000 };
+    uint32_t best = MOST_US;
+    for (int i = 0; i < CALLS; i++) {
+        uint32_t begun = linux_now_us(NULL);
+        call(linux_port);
+        uint32_t us = linux_now_us(NULL) - begun;
+        best = us < best ? us : best;
+    }
+    return (uint16_t)(best ? best : 1);
 }

@@ -123,6 +123,15 @@ static bool take_lines(struct linux_port *linux_port, char **texts, unsigned cou
     return true;
 }
 
+/* What changes together while bits are shifted. */
+static bool pair_up(struct linux_port *linux_port, char *error, size_t room)
+{
+    if (linux_pair_up(linux_port, &linux_port->pins[CM_LINE_SCK], &linux_port->pins[CM_LINE_MOSI]))
+        return true;
+    snprintf(error, room, "the line of SCK or MOSI: %s", strerror(errno));
+    return false;
+}
+
 static bool open_all(struct linux_port *linux_port, struct desk *desk, char *error, size_t room)
 {
     if (desk->spi.device && !linux_open_spi(linux_port, desk->spi.device, error, room))
@@ -135,7 +144,9 @@ static bool open_all(struct linux_port *linux_port, struct desk *desk, char *err
            take_lines(linux_port, desk->data, desk->data_count, CM_LINE_D0, error, room) &&
            take_lines(linux_port, desk->address, desk->address_count, CM_LINE_A0, error, room) &&
            (!desk->supply.power ||
-            linux_take_pin(linux_port, &linux_port->power, desk->supply.power, error, room));
+            linux_take_pin(linux_port, &linux_port->power, desk->supply.power, error, room)) &&
+           pair_up(linux_port, error, room) &&
+           (!desk->priority || linux_raise(linux_port, desk->priority, error, room));
 }
 
 static void add_buses(struct linux_port *linux_port)
@@ -159,7 +170,7 @@ static void add_buses(struct linux_port *linux_port)
         traits->lines |= CM_LINE_BIT(CM_LINE_SDA) | CM_LINE_BIT(CM_LINE_SCL);
         if (!traits->transfer_max || traits->transfer_max > MOST_I2C_BYTES - HEAD_BYTES)
             traits->transfer_max = MOST_I2C_BYTES - HEAD_BYTES;
-        traits->call_us = traits->call_us ? traits->call_us : 1;
+        traits->call_us = traits->call_us ? traits->call_us : linux_transfer_us(linux_port);
     } else if (i2c_lines) {
         port->i2c = &cm_i2c_by_lines;
     }
@@ -243,6 +254,8 @@ static void free_port(struct linux_port *linux_port)
     }
     if (linux_port->i2c >= 0)
         close(linux_port->i2c);
+    linux_lower(linux_port);
+    linux_unpair(linux_port);
     for (int line = 0; line < CM_LINE_END; line++)
         linux_give_pin(&linux_port->pins[line]);
     linux_give_pin(&linux_port->power);
@@ -257,7 +270,7 @@ static enum cm_port_opening open_desk(struct desk *desk, struct cm_open_port *po
     const char *missing = NULL;
     if (!linux_port)
         return CM_PORT_NOT_OPENED;
-    linux_port->spi = linux_port->i2c = linux_port->modem = -1;
+    linux_port->spi = linux_port->i2c = linux_port->modem = linux_port->pair.file = -1;
     for (int line = 0; line < CM_LINE_END; line++)
         linux_port->pins[line].level = CM_RELEASED;
     errno = 0;

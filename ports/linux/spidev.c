@@ -201,25 +201,24 @@ static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, ui
     return linux_unselect(linux_port);
 }
 
-/* Measured by messages without a byte, which move neither SCK nor a select: the shortest of some,
- * for the computer does other things, too. */
-uint16_t linux_message_us(struct linux_port *linux_port)
+/* A message without a byte moves neither SCK nor a select, where the select can be left alone. */
+static void send_nothing(struct linux_port *linux_port)
 {
-    enum { MESSAGES = 8, MOST_US = 10000 };
     struct spi_ioc_transfer nothing = {.speed_hz = linux_port->speed_hz,
                                        .bits_per_word = WORD_BITS};
-    uint32_t best = MOST_US, mode;
+    (void)ioctl(linux_port->spi, SPI_IOC_MESSAGE(1), &nothing);
+}
+
+static void ask_mode(struct linux_port *linux_port)
+{
+    uint32_t mode;
+    (void)ioctl(linux_port->spi, SPI_IOC_RD_MODE32, &mode);
+}
+
+uint16_t linux_message_us(struct linux_port *linux_port)
+{
     bool is_whole = linux_port->can_unselect && use_select(linux_port, false) == CM_OK;
-    for (int i = 0; i < MESSAGES; i++) {
-        uint32_t begun = linux_now_us(NULL);
-        if (is_whole)
-            (void)ioctl(linux_port->spi, SPI_IOC_MESSAGE(1), &nothing);
-        else
-            (void)ioctl(linux_port->spi, SPI_IOC_RD_MODE32, &mode);
-        uint32_t us = linux_now_us(NULL) - begun;
-        best = us < best ? us : best;
-    }
-    return (uint16_t)(best ? best : 1);
+    return linux_shortest_us(linux_port, is_whole ? send_nothing : ask_mode);
 }
 
 const struct cm_spi linux_spi = {.clock = set_clock,

@@ -12,9 +12,11 @@
 #include <errno.h>
 #include <fcntl.h>
 #include <gpiod.h>
+#include <linux/gpio.h>
 #include <linux/i2c-dev.h>
 #include <linux/i2c.h>
 #include <linux/spi/spidev.h>
+#include <sched.h>
 #include <sim/sim.h>
 #include <stdarg.h>
 #include <stdio.h>
@@ -266,6 +268,89 @@ int tcsetattr(int file, int when, const struct termios *settings)
     return file >= 0 && file == modem ? 0 : next(file, when, settings);
 }
 
+/* --- two lines in one request ---------------------------------------------------------------- */
+
+static struct {
+    int chip, file;
+    enum cm_line lines[2];
+    bool is_output[2];
+} pair = {-1, -1, {CM_LINE_END, CM_LINE_END}, {false}};
+
+static int set(const struct gpiod_line *line, enum cm_level level);
+
+static int request_pair(struct gpio_v2_line_request *request)
+{
+    if (has_trouble("old-kernel"))
+        return refuse(ENOTTY);
+    if (request->num_lines != 2 || request->config.flags != GPIO_V2_LINE_FLAG_INPUT)
+        return refuse(EINVAL);
+    for (int i = 0; i < 2; i++) {
+        pair.lines[i] = (enum cm_line)request->offsets[i];
+        if (lines[pair.lines[i]].is_taken)
+            return refuse(EBUSY);
+        lines[pair.lines[i]].is_taken = true;
+    }
+    request->fd = pair.file = dup(pair.chip);
+    return 0;
+}
+
+/* A line that no attribute names stays as it is. */
+static int configure_pair(const struct gpio_v2_line_config *config)
+{
+    for (uint64_t i = 0; i < 2; i++) {
+        uint64_t flags = 0, high = 0;
+        for (uint32_t n = 0; n < config->num_attrs; n++) {
+            const struct gpio_v2_line_attribute *attribute = &config->attrs[n].attr;
+            bool is_named = config->attrs[n].mask >> i & 1;
+            if (is_named && attribute->id == GPIO_V2_LINE_ATTR_ID_FLAGS)
+                flags = attribute->flags;
+            else if (is_named && attribute->id == GPIO_V2_LINE_ATTR_ID_OUTPUT_VALUES)
+                high = attribute->values >> i & 1;
+        }
+        if (!flags)
+            continue;
+        pair.is_output[i] = flags & GPIO_V2_LINE_FLAG_OUTPUT;
+        if (set(&lines[pair.lines[i]], !pair.is_output[i] ? CM_RELEASED
+                                       : high             ? CM_HIGH
+                                                          : CM_LOW) != 0)
+            return -1;
+    }
+    return 0;
+}
+
+static int pair_values(unsigned long request, struct gpio_v2_line_values *values)
+{
+    for (uint64_t i = 0; i < 2; i++) {
+        uint16_t value = 0;
+        if (!(values->mask >> i & 1))
+            continue;
+        if (request == GPIO_V2_LINE_GET_VALUES_IOCTL) {
+            (void)target->lines->sense(target, pair.lines[i], &value);
+            values->bits |= (uint64_t)(value != 0) << i;
+        } else if (!pair.is_output[i]) {
+            return refuse(EPERM);
+        } else if (set(&lines[pair.lines[i]], values->bits >> i & 1 ? CM_HIGH : CM_LOW) != 0) {
+            return -1;
+        }
+    }
+    return 0;
+}
+
+static int pair_ioctl(unsigned long request, void *argument)
+{
+    switch (request) {
+    case GPIO_V2_GET_LINE_IOCTL:
+        return request_pair(argument);
+    case GPIO_V2_LINE_SET_CONFIG_IOCTL:
+        return configure_pair(argument);
+    case GPIO_V2_LINE_SET_VALUES_IOCTL:
+    case GPIO_V2_LINE_GET_VALUES_IOCTL:
+        return pair_values(request, argument);
+    default:
+        return refuse(ENOTTY);
+    }
+}
+
 /* --- system calls ------------------------------------------------------------------------ */
 
 static int open_fake(const char *path)
@@ -277,7 +362,9 @@ static int open_fake(const char *path)
         return refuse(ENODEV);
     int (*next)(const char *, int, ...) = dlsym(RTLD_NEXT, "open");
     int file = next("/dev/null", O_RDWR | O_CLOEXEC);
-    if (strcmp(path, "/dev/ttyS9") == 0) { // opening raises both lines
+    if (strcmp(path, "/dev/gpiochip9") == 0) {
+        pair.chip = file;
+    } else if (strcmp(path, "/dev/ttyS9") == 0) { // opening raises both lines
         modem = file;
         modem_bits = TIOCM_RTS | TIOCM_DTR;
         show_modem();
@@ -289,9 +376,12 @@ static int open_fake(const char *path)
 
 static int open_it(const char *name, const char *path, int flags, mode_t mode)
 {
-    if (strcmp(path, "/dev/spidev9.0") == 0 || strcmp(path, "/dev/i2c-9") == 0 ||
-        strcmp(path, "/dev/ttyS9") == 0)
-        return open_fake(path);
+    static const char *const FAKES[] = {"/dev/spidev9.0", "/dev/i2c-9", "/dev/ttyS9",
+                                        "/dev/gpiochip9"};
+    for (int i = 0; i < 4; i++) {
+        if (strcmp(path, FAKES[i]) == 0)
+            return open_fake(path);
+    }
     int (*next)(const char *, int, ...) = dlsym(RTLD_NEXT, name);
     return next(path, flags, mode);
 }
@@ -317,8 +407,20 @@ int ioctl(int file, unsigned long request, ...)
         return i2c_ioctl(request, argument);
     if (file >= 0 && file == modem)
         return modem_ioctl(request, argument);
+    if (file >= 0 && (file == pair.chip || file == pair.file))
+        return pair_ioctl(request, argument);
     int (*next)(int, unsigned long, ...) = dlsym(RTLD_NEXT, "ioctl");
     return next(file, request, argument);
+}
+
+/* The real one would slow down everybody else here. */
+int sched_setscheduler(pid_t process, int policy, const struct sched_param *wanted)
+{
+    bool is_real_time = (policy & ~SCHED_RESET_ON_FORK) == SCHED_FIFO;
+    (void)process;
+    if (has_trouble("no-priority") || (is_real_time && wanted->sched_priority < 1))
+        return refuse(EPERM);
+    return 0;
 }
 
 int flock(int file, int operation)
@@ -363,6 +465,22 @@ struct gpiod_line *gpiod_line_find(const char *name)
         return &lines[CM_LINE_RESET];
     errno = ENOENT;
     return NULL;
+}
+
+const char *gpiod_chip_name(struct gpiod_chip *asked)
+{
+    (void)asked;
+    return "gpiochip9";
+}
+
+unsigned int gpiod_line_offset(struct gpiod_line *line)
+{
+    return (unsigned)(line - lines);
+}
+
+void gpiod_line_release(struct gpiod_line *line)
+{
+    line->is_taken = false;
 }
 
 struct gpiod_chip *gpiod_line_get_chip(struct gpiod_line *line)

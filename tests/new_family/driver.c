@@ -230,11 +230,10 @@ static bool erase_unit(const struct cm_part *part, uint8_t index, uint8_t unit,
 
 static enum cm_status read(struct cm_session *session, const struct cm_access *access)
 {
-    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     cm_batch_begin(session, access->kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
                    NAMES[access->region], access->address);
     cm_batch_repeat(session, access->address, access->count, CHIME_PAGE, 1);
-    add(session, (uint8_t)(READ + access->region), (enum cm_data)DATA[access->kind], access->out);
+    add(session, (uint8_t)(READ + access->region), (enum cm_data)access->kind, access->out);
     return run_batch(session);
 }
 

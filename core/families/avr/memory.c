@@ -173,13 +173,12 @@ void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_data da
 static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
                            uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
                    cm_avr_region_names[index], address);
     if (index == CM_AVR_FLASH)
         cm_avr_add_segment(session, address);
     cm_batch_repeat(session, address, count, 0, 1);
-    cm_avr_add_reads(session, index, (enum cm_data)DATA[kind], bytes);
+    cm_avr_add_reads(session, index, (enum cm_data)kind, bytes);
     cm_batch_proof(session);
     if (!cm_avr_state(session)->echoes)
         cm_avr_add_proof(session); // FF from a loose wire looks like a blank chip: ask who is there
@@ -231,9 +230,9 @@ static enum cm_status complete_page(struct cm_session *session, uint32_t page_by
 {
     uint8_t whole[MOST_PAGE];
     uint32_t page = address & ~(page_bytes - 1);
-    enum cm_status status = CM_OK;
-    for (uint8_t kind = CM_ACCESS_READ; !status && kind <= CM_ACCESS_MATCH; kind++) // twice alike
-        status = read(session, (enum cm_access_kind)kind, CM_AVR_FLASH, page, whole, page_bytes);
+    enum cm_status status = read(session, CM_ACCESS_READ, CM_AVR_FLASH, page, whole, page_bytes);
+    if (!status)
+        status = read(session, CM_ACCESS_AGAIN, CM_AVR_FLASH, page, whole, page_bytes);
     if (status)
         return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
     memcpy(whole + (address - page), bytes, count);

@@ -113,7 +113,7 @@ static enum cm_status program_part(struct cm_session *session, const struct cm_a
     if (status)
         return status;
     memcpy(whole + (part->address - start), part->out, part->count);
-    all.kind = CM_ACCESS_MATCH;
+    all.kind = CM_ACCESS_AGAIN;
     status = cm_nor_access(session, &all);
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }

@@ -238,10 +238,9 @@ static enum cm_status program(struct cm_session *session, uint32_t address, cons
 static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint32_t address,
                            uint8_t *bytes, uint32_t count, uint32_t piece, uint8_t sample)
 {
-    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
     cm_batch_repeat(session, address, count, piece, 1);
-    add(session, (enum cm_data)DATA[kind], bytes)->count = sample;
+    add(session, (enum cm_data)kind, bytes)->count = sample;
     add_ask(session, 0);
     enum cm_status status = cm_batch_run(session);
     return status == CM_TIMED_OUT ? cm_refine(session, CM_CONTACT_LOST) : status;

@@ -149,12 +149,11 @@ static enum cm_status program_words(struct cm_session *session, uint32_t address
 static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind,
                                    uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     if (kind == CM_ACCESS_PROGRAM)
         return program_words(session, address, bytes, count);
     cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
     cm_batch_repeat(session, address, count, part_of(session)->word_bytes, 1);
-    add_read(session, (enum cm_data)DATA[kind], bytes);
+    add_read(session, (enum cm_data)kind, bytes);
     return cm_batch_run(session);
 }
 

@@ -79,11 +79,10 @@ static const char *name_of(const struct cm_session *session)
 
 static enum cm_status read(struct cm_session *session, const struct cm_access *access)
 {
-    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     cm_batch_begin(session, access->kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
                    name_of(session), access->address);
     cm_batch_repeat(session, access->address, access->count, 0, 1);
-    cm_nor_add_read(session, (enum cm_data)DATA[access->kind], access->out);
+    cm_nor_add_read(session, (enum cm_data)access->kind, access->out);
     return cm_nor_run_read(session);
 }
 
@@ -203,16 +202,18 @@ uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     const struct cm_nor_part *part = cm_nor_part_of(session);
     (void)index;
     // frames to enable, ask, program, ask twice and read back: SELECT twice and the shifts; packed,
-    // all of them up to the first poll are one call
-    enum { CALLS_A_PAGE = 20, CALLS_A_WORD = 11, CALLS_PACKED = 4 };
+    // all of them up to the first poll are one call, and looking before it and reading back two
+    // more. While the chip is busy, asking it takes no time of its own
+    enum { CALLS_A_PAGE = 20, CALLS_A_WORD = 11, PACKED_A_PAGE = 3, PACKED_A_WORD = 1 };
     if (cost == CM_COST_READ)
         return cm_bits_us(session, 8 * bytes) + cm_calls_us(session, cm_compare_calls(bytes));
     bool by_words = part->page_bytes < 8;
     uint32_t writes = (bytes + part->page_bytes - 1) / part->page_bytes;
     uint32_t own_bits = by_words ? 40 : OVERHEAD_BITS;
-    uint32_t calls = by_words ? CALLS_A_WORD : CALLS_A_PAGE;
+    uint32_t calls = by_words ? CALLS_A_WORD : CALLS_A_PAGE,
+             packed = by_words ? PACKED_A_WORD : PACKED_A_PAGE;
     return writes * part->times->program_us + cm_bits_us(session, 16 * bytes + writes * own_bits) +
-           cm_packed_us(session, writes * calls, writes * CALLS_PACKED);
+           cm_packed_us(session, writes * calls, writes * packed);
 }
 
 static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample};

@@ -63,10 +63,9 @@ enum cm_status cm_par_by_units(struct cm_session *session, cm_par_access_fn *acc
 enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address,
                            uint8_t *bytes, uint32_t count)
 {
-    static const uint8_t DATA[] = {CM_DATA_IN, CM_DATA_MATCH, CM_DATA_FITS};
     cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE,
                    name_of(session), address);
-    cm_par_add_read(session, (enum cm_data)DATA[kind], address, bytes, count);
+    cm_par_add_read(session, (enum cm_data)kind, address, bytes, count);
     return run_read(session);
 }
 

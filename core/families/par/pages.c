@@ -117,9 +117,9 @@ static enum cm_status read_alike(struct cm_session *session, uint32_t start, uin
             status = read_aside(session);
         if (!status)
             status =
-                cm_par_read(session, CM_ACCESS_MATCH, start + page / 2, whole + page / 2, page / 2);
+                cm_par_read(session, CM_ACCESS_AGAIN, start + page / 2, whole + page / 2, page / 2);
         if (!status)
-            status = cm_par_read(session, CM_ACCESS_MATCH, start, whole, page / 2);
+            status = cm_par_read(session, CM_ACCESS_AGAIN, start, whole, page / 2);
     }
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
