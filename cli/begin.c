@@ -12,10 +12,6 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum {
-    WORKSPACE_BYTES = 1 << 20
-}; // the largest sector there is, and the map of the largest memory
-
 const struct cm_part *tool_part(struct tool *tool)
 {
     return tool->given.chip ? cm_host_part(&tool->host, tool->given.chip) : NULL;
@@ -155,9 +151,9 @@ enum exit_code tool_open_session(struct tool *tool)
         code = recording_begin(tool);
     if (code)
         return code;
-    tool->workspace = malloc(WORKSPACE_BYTES);
+    tool->workspace = malloc(TOOL_WORKSPACE);
     enum cm_status status = cm_open(&tool->session, tool->port, tool->host.kits,
-                                    tool->host.kit_count, tool->workspace, WORKSPACE_BYTES);
+                                    tool->host.kit_count, tool->workspace, TOOL_WORKSPACE);
     if (status)
         return tool_fail(tool, status);
     tool->open = true;

@@ -51,6 +51,10 @@ struct progress {
     bool is_shown;
 };
 
+/* Bytes of a session's workspace: the largest sector there is, and the map of the largest memory.
+ */
+enum { TOOL_WORKSPACE = 1 << 20 };
+
 struct tool {
     const struct verb *verb;
     struct common given;

@@ -9,7 +9,7 @@
  * Source: System V ABI, ELF-32 program header. Reading is libelf's; what it tells of offsets and
  * sizes is checked against the file before use.
  */
-#include "inside.h"
+#include "job_inside.h"
 #include <coldmint/host/image_file.h>
 #include <gelf.h>
 #include <libelf.h>
@@ -95,6 +95,51 @@ static bool read_elf(struct cm_host *host, struct cm_image_file *file, char *con
     bool good = load(host, elf, file, contents, bytes);
     elf_end(elf);
     return good;
+}
+
+/* In one table of symbols. */
+static bool find_in(Elf *elf, Elf_Scn *section, const char *name, uint32_t *address)
+{
+    GElf_Shdr header;
+    GElf_Sym symbol;
+    Elf_Data *data = elf_getdata(section, NULL);
+    if (!data || !gelf_getshdr(section, &header) || header.sh_entsize == 0)
+        return false;
+    for (size_t i = 0; i < header.sh_size / header.sh_entsize && i < INT32_MAX; i++) {
+        const char *text = gelf_getsym(data, (int)i, &symbol)
+                               ? elf_strptr(elf, header.sh_link, symbol.st_name)
+                               : NULL;
+        if (!text || strcmp(text, name) != 0 || symbol.st_value > UINT32_MAX)
+            continue;
+        *address = (uint32_t)symbol.st_value;
+        return true;
+    }
+    return false;
+}
+
+static bool find_symbol(char *contents, size_t bytes, const char *name, uint32_t *address)
+{
+    GElf_Shdr header;
+    bool found = false;
+    elf_version(EV_CURRENT);
+    Elf *elf = elf_memory(contents, bytes);
+    for (Elf_Scn *section = elf ? elf_nextscn(elf, NULL) : NULL; section && !found;
+         section = elf_nextscn(elf, section))
+        found = gelf_getshdr(section, &header) && header.sh_type == SHT_SYMTAB &&
+                find_in(elf, section, name, address);
+    elf_end(elf);
+    return found;
+}
+
+bool host_elf_symbol(struct cm_host *host, const char *path, const char *name, uint32_t *address)
+{
+    char *contents;
+    size_t bytes;
+    if (!cm_file_read_whole(host, path, &contents, &bytes))
+        return false;
+    bool found = is_elf(contents, bytes) && find_symbol(contents, bytes, name, address);
+    free(contents);
+    return found;
 }
 
 const struct cm_file_format cm_format_elf = {.name = "elf",

@@ -2,6 +2,7 @@
  * What a job wants: files, settings, all of a capsule; and whether it makes sense together.
  */
 #include "job_inside.h"
+#include "unit.h"
 #include <coldmint/host/settings.h>
 #include <stdlib.h>
 #include <string.h>
@@ -28,6 +29,7 @@ void cm_job_free(struct cm_job *job)
         cm_capsule_file_free(&job->capsule);
         free((void *)(uintptr_t)job->kept_boot.bytes);
         free(job->joined_memory);
+        unit_free(job->unit);
     }
     free(job);
 }

@@ -11,6 +11,9 @@ void job_tell(const struct cm_job *job, const struct cm_note *note);
 /* A cm_progress_fn on the job: the caller's, where there is one. */
 bool job_progress(void *job, const struct cm_progress *progress);
 
+/* A symbol's address as its linker counts; false: the file is no ELF file, or has none. */
+bool host_elf_symbol(struct cm_host *host, const char *path, const char *name, uint32_t *address);
+
 /* --- what is carried over an erase (carry.c) --------------------------------------------- */
 
 /* A struct cm_carry's `saved`: on disk before the erase. The context is the job. */

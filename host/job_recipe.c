@@ -2,6 +2,7 @@
  * What a recipe wants of a chip: files, loader and application joined, marker, settings.
  */
 #include "job_inside.h"
+#include "unit.h"
 #include <coldmint/host/settings.h>
 #include <stdlib.h>
 #include <string.h>
@@ -150,7 +151,8 @@ static bool want_contents(struct cm_job *job, const struct cm_recipe *recipe)
            cm_job_check(job) && join(job, recipe) &&
            want_files(job, recipe, recipe->eeprom, recipe->eeprom_count, CM_REGION_DATA,
                       job->recipe_paths + CM_RECIPE_FILES) &&
-           want_marker(job, recipe) && cm_job_check(job);
+           want_marker(job, recipe) && cm_job_check(job) && unit_want(job, recipe) &&
+           cm_job_check(job);
 }
 
 /* --- settings ---------------------------------------------------------------------------- */

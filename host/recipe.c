@@ -4,6 +4,7 @@
  * choices exactly.
  */
 #include "inside.h"
+#include "unit.h"
 #include <coldmint/host/recipe.h>
 #include <coldmint/host/settings.h>
 #include <yaml_text.h>
@@ -58,7 +59,7 @@ static bool take_text(struct reading *reading, const char *key, const yaml_node_
 
 /* One text, or a list of them. */
 static bool take_texts(struct reading *reading, const char *key, const yaml_node_t *node,
-                       struct cm_recipe_text *list, uint8_t *count)
+                       struct cm_recipe_text *list, uint8_t *count, uint8_t most)
 {
     if (node->type != YAML_SEQUENCE_NODE) {
         *count = take_text(reading, key, node, list);
@@ -66,8 +67,8 @@ static bool take_texts(struct reading *reading, const char *key, const yaml_node
     }
     for (yaml_node_item_t *item = node->data.sequence.items.start;
          item < node->data.sequence.items.top; item++) {
-        if (*count == CM_RECIPE_FILES)
-            return fail_count(reading, CM_ERROR_RECIPE_LIST, node, key, CM_RECIPE_FILES);
+        if (*count == most)
+            return fail_count(reading, CM_ERROR_RECIPE_LIST, node, key, most);
         if (!take_text(reading, key, yaml_document_get_node(&reading->document, *item),
                        &list[*count]))
             return false;
@@ -120,23 +121,27 @@ static const struct key {
     enum kind kind;
     bool required;
     size_t member, count;
+    uint8_t most; /* of a list; 0: as many as there may be files */
 } KEYS[] = {
-    {"recipe", TEXT, true, offsetof(struct cm_recipe, title), 0},
-    {"chip", TEXT, true, offsetof(struct cm_recipe, chip), 0},
-    {"board", TEXT, false, offsetof(struct cm_recipe, board), 0},
-    {"marker", TEXT, false, offsetof(struct cm_recipe, marker), 0},
-    {"version", TEXT, false, offsetof(struct cm_recipe, version), 0},
-    {"supply", TEXT, false, offsetof(struct cm_recipe, supply), 0},
-    {"board-clock", TEXT, false, offsetof(struct cm_recipe, board_clock), 0},
-    {"settings", CHOICES, false, 0, 0},
+    {"recipe", TEXT, true, offsetof(struct cm_recipe, title), 0, 0},
+    {"chip", TEXT, true, offsetof(struct cm_recipe, chip), 0, 0},
+    {"board", TEXT, false, offsetof(struct cm_recipe, board), 0, 0},
+    {"marker", TEXT, false, offsetof(struct cm_recipe, marker), 0, 0},
+    {"version", TEXT, false, offsetof(struct cm_recipe, version), 0, 0},
+    {"supply", TEXT, false, offsetof(struct cm_recipe, supply), 0, 0},
+    {"board-clock", TEXT, false, offsetof(struct cm_recipe, board_clock), 0, 0},
+    {"settings", CHOICES, false, 0, 0, 0},
     {"flash", TEXTS, false, offsetof(struct cm_recipe, flash),
-     offsetof(struct cm_recipe, flash_count)},
-    {"enter", TEXT, false, offsetof(struct cm_recipe, enter), 0},
+     offsetof(struct cm_recipe, flash_count), 0},
+    {"enter", TEXT, false, offsetof(struct cm_recipe, enter), 0, 0},
     {"eeprom", TEXTS, false, offsetof(struct cm_recipe, eeprom),
-     offsetof(struct cm_recipe, eeprom_count)},
-    {"lock", CHOICES, false, 0, 0},
+     offsetof(struct cm_recipe, eeprom_count), 0},
+    {"lock", CHOICES, false, 0, 0, 0},
     {"allow", TEXTS, false, offsetof(struct cm_recipe, allow),
-     offsetof(struct cm_recipe, allow_count)},
+     offsetof(struct cm_recipe, allow_count), 0},
+    {"numbers", TEXT, false, offsetof(struct cm_recipe, numbers), 0, 0},
+    {"unit", TEXTS, false, offsetof(struct cm_recipe, unit), offsetof(struct cm_recipe, unit_count),
+     CM_RECIPE_UNIT},
 };
 enum { KEY_COUNT = sizeof KEYS / sizeof KEYS[0] };
 
@@ -159,7 +164,8 @@ static bool take_value(struct reading *reading, const struct key *key, const yam
         return take_text(reading, key->name, value, (struct cm_recipe_text *)(void *)member);
     case TEXTS:
         return take_texts(reading, key->name, value, (struct cm_recipe_text *)(void *)member,
-                          (uint8_t *)reading->recipe + key->count);
+                          (uint8_t *)reading->recipe + key->count,
+                          key->most ? key->most : (uint8_t)CM_RECIPE_FILES);
     default:
         return take_choices(reading, key->name, value);
     }
@@ -300,6 +306,12 @@ static bool check(struct cm_host *host, struct cm_recipe *recipe)
         return fail_text(host, CM_ERROR_RECIPE_ENTER, recipe, &recipe->enter, "enter");
     if (recipe->enter.text && recipe->flash_count < 2)
         return fail_text(host, CM_ERROR_RECIPE_ENTER_ALONE, recipe, &recipe->enter, "enter");
+    if (recipe->numbers.text && !cm_number_range_parse(recipe->numbers.text, &recipe->range))
+        return fail_text(host, CM_ERROR_RECIPE_NUMBERS, recipe, &recipe->numbers, "numbers");
+    for (uint8_t i = 0; i < recipe->unit_count; i++) {
+        if (!unit_entry_is_good(recipe->unit[i].text))
+            return fail_text(host, CM_ERROR_RECIPE_UNIT, recipe, &recipe->unit[i], "unit");
+    }
     return check_choices(host, recipe);
 }
 
@@ -358,8 +370,8 @@ static void free_texts(struct cm_recipe_text *texts, uint8_t count)
 void cm_recipe_free(struct cm_recipe *recipe)
 {
     struct cm_recipe_text *const singles[] = {
-        &recipe->title,  &recipe->chip,        &recipe->board, &recipe->version,
-        &recipe->supply, &recipe->board_clock, &recipe->enter, &recipe->marker};
+        &recipe->title,       &recipe->chip,  &recipe->board,  &recipe->version, &recipe->supply,
+        &recipe->board_clock, &recipe->enter, &recipe->marker, &recipe->numbers};
     for (size_t i = 0; i < sizeof singles / sizeof singles[0]; i++)
         free(singles[i]->text);
     for (uint8_t i = 0; i < recipe->choice_count; i++) {
@@ -369,6 +381,7 @@ void cm_recipe_free(struct cm_recipe *recipe)
     free_texts(recipe->flash, recipe->flash_count);
     free_texts(recipe->eeprom, recipe->eeprom_count);
     free_texts(recipe->allow, recipe->allow_count);
+    free_texts(recipe->unit, recipe->unit_count);
 }
 
 void cm_recipe_file(const struct cm_recipe *recipe, const struct cm_recipe_text *file, char *path,

@@ -1,10 +1,11 @@
 /*
  * mint: brings one chip to the state that a recipe tells: settings, loader and application, EEPROM,
- * lock bits.
+ * lock bits, what each unit gets of its own. Or many, one after another (line.h).
  */
 #include "begin.h"
 #include "catalogue.h"
 #include "job.h"
+#include "line.h"
 #include "say.h"
 #include "words/fail.h"
 #include <stdio.h>
@@ -13,7 +14,9 @@
 
 static struct {
     struct job_options job;
-    char *from, *board, *version;
+    struct unit_options unit;
+    char *from, *board, *version, **sockets;
+    int count, patience;
 } given;
 
 static enum exit_code assert_chip(struct tool *tool, const struct cm_recipe *recipe)
@@ -58,17 +61,31 @@ static enum exit_code begin(struct tool *tool)
     return session_code(tool, cm_identify(&tool->session, tool->given.chip));
 }
 
-static void say_verdict(struct tool *tool, const struct cm_job *job, const struct cm_recipe *recipe)
+static void say_verdict(struct tool *tool, const struct cm_job *job, const struct cm_recipe *recipe,
+                        const struct unit *unit)
 {
     const char *version = text_of(&recipe->version);
+    char number[UNIT_TEXT];
+    unit_number_text(unit, number);
     if (job->options.only_plan)
         say_last(tool, "planned only; %s is unchanged", chip_name(tool));
     else
-        say_last(tool, "minted: this %s is a %s%s%s%s", chip_name(tool), recipe->title.text,
-                 *version ? ", version " : "", version, job->has_work ? "" : "; it was before");
+        say_last(tool, "minted: this %s is a %s%s%s%s%s%s", chip_name(tool), recipe->title.text,
+                 *version ? ", version " : "", version, number[0] ? ", " : "", number,
+                 job->has_work ? "" : "; it was before");
 }
 
-static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct cm_recipe *recipe)
+static void say_number(struct tool *tool, const struct unit *unit)
+{
+    if (!unit->record.has_number)
+        return;
+    say(tool, "number", "%llu%s%s", (unsigned long long)unit->record.number,
+        unit->record.series[0] ? " of " : "", unit->record.series);
+    set_json(tool, "number", json_integer((json_int_t)unit->record.number));
+}
+
+static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct cm_recipe *recipe,
+                           struct cm_ledger *ledger)
 {
     say_recipe(tool, recipe);
     tool->board_hz = recipe->board_hz;
@@ -79,11 +96,19 @@ static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct c
         return code;
     cm_job_tell_left_behind(job);
     set_json(tool, "files", json_array());
+    struct unit unit;
+    code = unit_begin(tool, &unit, recipe, given.job.only_plan ? NULL : ledger, given.unit.number);
+    if (code)
+        return code;
+    say_number(tool, &unit);
+    job->unit_facts = unit.has_facts ? &unit.facts : NULL;
     code = host_code(tool, cm_job_want_recipe(job, recipe));
     if (!code)
         code = job_run(tool, job, &given.job);
+    if (!given.job.only_plan)
+        code = unit_end(tool, &unit, job, code);
     if (!code)
-        say_verdict(tool, job, recipe);
+        say_verdict(tool, job, recipe, &unit);
     return code;
 }
 
@@ -94,8 +119,12 @@ static enum exit_code mint_recipe(struct tool *tool, const char *path)
     enum exit_code code = recipe ? tool->words.code : tool_fail_memory(tool);
     if (job)
         code = host_code(tool, cm_recipe_load(&tool->host, path, recipe));
+    struct cm_ledger *ledger = NULL;
     if (job && !code)
-        code = mint(tool, job, recipe);
+        code = unit_open_ledger(tool, &given.unit, &ledger);
+    if (job && !code)
+        code = mint(tool, job, recipe, ledger);
+    cm_ledger_close(ledger);
     cm_job_free(job);
     if (recipe)
         cm_recipe_free(recipe);
@@ -114,12 +143,40 @@ static enum exit_code mint_from(struct tool *tool, const char *const *things)
     return code || !path[0] ? code : mint_recipe(tool, path);
 }
 
+static bool is_line(void)
+{
+    return given.count || given.patience || given.sockets;
+}
+
+static enum exit_code mint_many(struct tool *tool, const char *const *things)
+{
+    const struct line_options line = {.recipe = things[0],
+                                      .count = given.count,
+                                      .patience = given.patience,
+                                      .sockets = given.sockets,
+                                      .job = &given.job,
+                                      .unit = &given.unit};
+    if (given.count < 0 || given.patience < 0)
+        return tool_fail_as(tool, EXIT_USAGE, "--count and --patience are numbers above 0", "",
+                            "for example --count 12 --patience 60");
+    if (given.from || given.job.only_plan || given.job.wait_seconds || given.unit.number ||
+        tool->given.record || tool->given.feed)
+        return tool_fail_as(tool, EXIT_USAGE, "this is for one unit, and --count for many",
+                            "--from, --plan, --wait, --number, --record and --feed",
+                            "leave it out; numbers of many come from --ledger");
+    if (!tool->port_name)
+        return tool_open_port(tool);
+    return line_run(tool, &line);
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     enum exit_code code = job_check_options(tool, &given.job);
     if (!code && !given.from && (!things[0] || things[1]))
         code = tool_fail_as(tool, EXIT_USAGE, "mint takes one recipe",
                             things[0] ? things[1] : "none is named", "coldmint mint RECIPE.yaml");
+    if (!code && is_line())
+        return mint_many(tool, things);
     if (!code)
         code = given.from ? mint_from(tool, things) : mint_recipe(tool, things[0]);
     return code;
@@ -134,6 +191,21 @@ static const struct poptOption options[] = {
      "with --from: which board this is, where no marker on the chip tells", "NAME"},
     {"version", 0, POPT_ARG_STRING, &given.version, 0,
      "with --from: this version instead of the newest", "VERSION"},
+    {"count", 0, POPT_ARG_INT, &given.count, 0,
+     "hands-free, until so many have passed: waits for a unit, makes it, says PASS or FAIL, waits "
+     "until it is taken away",
+     "N"},
+    {"patience", 0, POPT_ARG_INT, &given.patience, 0,
+     "hands-free, and ends when no unit came for so long", "SECONDS"},
+    {"socket", 0, POPT_ARG_ARGV, &given.sockets, 0,
+     "hands-free: one more socket that works at the same time; may be given several times", "PORT"},
+    {"ledger", 0, POPT_ARG_STRING, &given.unit.ledger, 0,
+     "gives out the recipe's numbers, and records each unit: a file, or postgresql://...",
+     "LEDGER"},
+    {"station", 0, POPT_ARG_STRING, &given.unit.station, 0,
+     "this place's name in the ledger, in place of the computer's", "NAME"},
+    {"number", 0, POPT_ARG_STRING, &given.unit.number, 0,
+     "the unit's number, where no ledger gives it", "N"},
     PLAN_OPTION(given.job, "show the steps and how long they take, and do nothing"),
     UNPROTECT_OPTION(given.job, "allow erasing a locked chip"),
     ANYWAY_OPTION(given.job),

@@ -23,6 +23,7 @@
 #include <coldmint/host/files.h>
 #include <coldmint/host/image_file.h>
 #include <coldmint/host/job.h>
+#include <coldmint/host/ledger.h>
 #include <coldmint/host/ports.h>
 #include <coldmint/host/recipe.h>
 #include <coldmint/host/settings.h>

@@ -16,6 +16,9 @@ CM_DECLS_BEGIN
 /** Simulated benches: "sim:BENCH.yaml". */
 extern const struct cm_port_kind cm_port_sim;
 
+/** Simulated units one after another: "belt:BELT.yaml". */
+extern const struct cm_port_kind cm_port_belt;
+
 /** Probes at the end of a serial line: "link:/dev/ttyACM0", "link:/dev/ttyUSB0,115200",
  * "link:tcp:HOST:PORT". */
 extern const struct cm_port_kind cm_port_link;

@@ -76,7 +76,9 @@ enum cm_error_kind {
     CM_ERROR_RECIPE_CLOCK,
     CM_ERROR_RECIPE_ENTER,
     CM_ERROR_RECIPE_ENTER_ALONE, /**< needs a loader and an application */
-    CM_ERROR_RECIPE_ALLOW,       /**< `allow` names no setting of the part */
+    CM_ERROR_RECIPE_NUMBERS,
+    CM_ERROR_RECIPE_UNIT,
+    CM_ERROR_RECIPE_ALLOW, /**< `allow` names no setting of the part */
 
     /* settings: part, settings (the bytes that they were chosen in), text: NAME=WORD; of a recipe
        path and line, too */
@@ -105,6 +107,17 @@ enum cm_error_kind {
     CM_ERROR_BOOT_UNREADABLE, /**< the boot loader cannot be kept: lock bits bar reading it */
     CM_ERROR_BOOT_TWICE,      /**< the file holds a boot section, and the chip's is to be kept */
     CM_ERROR_BOOT_LOST,       /**< it would erase a boot loader in use: address, readable */
+
+    /* units and ledgers */
+    CM_ERROR_UNIT_NUMBER,  /**< the recipe gives each unit a number, and there is none: line */
+    CM_ERROR_UNIT_VALUE,   /**< does not fit, or names no column: line, text; detail: the value */
+    CM_ERROR_UNIT_PLACE,   /**< no such memory, place or symbol on this chip: line, text */
+    CM_ERROR_UNIT_SUM,     /**< a checksum over a byte that nothing is written to: line, address */
+    CM_ERROR_NUMBERS_FILE, /**< line, detail */
+    CM_ERROR_NUMBERS_END,  /**< all numbers of the series are given out: text, the series */
+    CM_ERROR_LEDGER,       /**< detail: what the database says */
+    CM_ERROR_LEDGER_AWAY,  /**< the ledger's server does not answer: detail */
+    CM_ERROR_LEDGER_NEWER, /**< it was made by a newer version: found, expected */
 
     /* undo */
     CM_ERROR_NO_BACKUP,    /**< there is no backup of such a chip: path, the folder */

@@ -22,7 +22,11 @@
 
 CM_DECLS_BEGIN
 
-enum { CM_JOB_FILES = 8, CM_JOB_PARTS = 16, CM_JOB_WANTS = CM_JOB_PARTS + CM_CAPSULE_REGIONS };
+enum {
+    CM_JOB_FILES = 8,
+    CM_JOB_PARTS = 16,
+    CM_JOB_WANTS = CM_JOB_PARTS + CM_CAPSULE_REGIONS + CM_RECIPE_UNIT
+};
 
 /** What a job may do. A member that is zero is the careful choice. */
 struct cm_job_options {
@@ -75,6 +79,8 @@ struct cm_note {
 };
 typedef void cm_told_fn(void *context, const struct cm_note *note);
 
+struct job_unit;
+
 /** A job. Set the first group before anything is wanted; read the second after cm_job_run. */
 struct cm_job {
     struct cm_job_options options;
@@ -85,6 +91,8 @@ struct cm_job {
     /** Called about once a page; return false to cancel. Or NULL. */
     cm_progress_fn *progress;
     void *context;
+    /** What is known of the unit, where a recipe gives each its own; or NULL. */
+    const struct cm_unit_facts *unit_facts;
     /** The board's crystal or oscillator in Hz; 0: unknown. */
     uint32_t board_hz;
 
@@ -126,6 +134,7 @@ struct cm_job {
     struct cm_change change;
     char lock_path[CM_FILE_PATH];
     unsigned carried_files;
+    struct job_unit *unit;
     bool is_backed_up;
     bool has_failed; /**< a hook has: the failure is the host's */
 };

@@ -11,12 +11,14 @@
 
 #include <coldmint/decls.h>
 #include <coldmint/host/context.h>
+#include <coldmint/host/unit.h>
 
 CM_DECLS_BEGIN
 
 enum {
     CM_RECIPE_CHOICES = 40, /**< most settings and lock choices */
     CM_RECIPE_FILES = 6,    /**< most files of a region, and most names under `allow` */
+    CM_RECIPE_UNIT = 16,    /**< most entries of `unit` */
     CM_RECIPE_MARKER = 32   /**< most bytes of a marker's text */
 };
 
@@ -35,11 +37,15 @@ struct cm_recipe_choice {
 struct cm_recipe {
     /** The caller's. */
     const char *path;
-    struct cm_recipe_text title, chip, board, version, supply, board_clock, enter, marker;
+    struct cm_recipe_text title, chip, board, version, supply, board_clock, enter, marker, numbers;
     /** Of `settings` and of `lock`. */
     struct cm_recipe_choice choices[CM_RECIPE_CHOICES];
     struct cm_recipe_text flash[CM_RECIPE_FILES], eeprom[CM_RECIPE_FILES], allow[CM_RECIPE_FILES];
-    uint8_t choice_count, flash_count, eeprom_count, allow_count;
+    /** What each unit gets of its own (coldmint/host/unit.h). */
+    struct cm_recipe_text unit[CM_RECIPE_UNIT];
+    uint8_t choice_count, flash_count, eeprom_count, allow_count, unit_count;
+    /** Where its numbers come from. */
+    struct cm_number_range range;
     const struct cm_part *part;
     /** 0: any that the part allows. */
     uint16_t supply_from_mv, supply_to_mv;

@@ -1,0 +1,59 @@
+/*
+ * Contact: the chip's id is asked for several times in a row, and between two such looks the lines
+ * are released, so that chip or clip may be moved.
+ */
+#include "contact.h"
+#include "words/fail.h"
+#include <stdio.h>
+#include <string.h>
+
+/* What a failed ask looks like: the tool's words for it, which are the family's. */
+static void note_failure(struct tool *tool, struct contact *contact, enum cm_status status)
+{
+    tool_fail(tool, status);
+    contact->status = status;
+    snprintf(contact->why, sizeof contact->why, "%.199s", tool->words.what);
+    memset(&tool->words, 0, sizeof tool->words);
+    json_object_del(tool->answer, "failure");
+}
+
+static bool ask(struct tool *tool, struct contact *contact)
+{
+    enum cm_status status = CM_OK;
+    for (contact->asked = 0; contact->asked < CONTACT_ASKS; contact->asked++) {
+        status = cm_identify(&tool->session, tool->given.chip);
+        if (!status)
+            contact->right++;
+        if (status && !contact->status)
+            note_failure(tool, contact, status);
+        if (status && !contact->asked) { // who does not answer at once is not asked on
+            contact->asked = CONTACT_ASKS;
+            break;
+        }
+    }
+    return contact->status != CM_PORT_FAILED;
+}
+
+bool contact_look(struct tool *tool, struct contact *contact)
+{
+    memset(contact, 0, sizeof *contact);
+    enum cm_status status = cm_open(&tool->session, tool->port, tool->host.kits,
+                                    tool->host.kit_count, tool->workspace, TOOL_WORKSPACE);
+    tool->session.device = tool->device;
+    bool works = !status;
+    if (works) {
+        contact->has_supply = cm_supply_mv(&tool->session, &contact->mv) == CM_OK;
+        works = ask(tool, contact);
+    } else {
+        note_failure(tool, contact, status);
+    }
+    cm_close(&tool->session);
+    return works;
+}
+
+bool contact_wait(struct tool *tool, uint32_t us)
+{
+    if (!tool_interrupted)
+        tool->port->lines->wait_us(tool->port, us);
+    return !tool_interrupted;
+}

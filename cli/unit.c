@@ -1,0 +1,166 @@
+/*
+ * A unit: its number, what it gets of its own, and its record in the ledger.
+ */
+#include "unit.h"
+#include "say.h"
+#include "words/fail.h"
+#include <openssl/evp.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <time.h>
+
+enum { HASH_BYTES = 32 };
+
+enum exit_code unit_open_ledger(struct tool *tool, const struct unit_options *given,
+                                struct cm_ledger **ledger)
+{
+    char *end = given->number;
+    *ledger = NULL;
+    if (given->number &&
+        (strtoull(given->number, &end, 10), *given->number < '0' || *given->number > '9' || *end))
+        return tool_fail_as(tool, EXIT_USAGE, "--number is no number", given->number,
+                            "for example --number 1042");
+    if (given->number && given->ledger)
+        return tool_fail_as(tool, EXIT_USAGE, "--number and --ledger are two ways to a number",
+                            given->number, "leave one of them out");
+    if (!given->ledger)
+        return EXIT_GOOD;
+    *ledger = cm_ledger_open(&tool->host, given->ledger, given->station);
+    return host_code(tool, *ledger != NULL);
+}
+
+/* --- the record -------------------------------------------------------------------------- */
+
+static void copy(char *to, size_t room, const char *text)
+{
+    snprintf(to, room, "%s", text ? text : "");
+}
+#define COPY(array, text) copy(array, sizeof(array), text)
+
+static void hex_text(char *text, size_t room, const uint8_t *bytes, size_t count)
+{
+    text[0] = '\0';
+    for (size_t i = 0; i < count && 2 * i + 3 <= room; i++)
+        snprintf(text + 2 * i, 3, "%02X", bytes[i]);
+}
+
+/* The setting bytes of the chip, as many as it has. */
+static void note_settings(struct tool *tool, char *text, size_t room)
+{
+    const struct cm_words *words = cm_words_of(&tool->session);
+    struct cm_setting_byte byte;
+    uint8_t bytes[CM_SETTING_BYTES], count = 0;
+    text[0] = '\0';
+    while (words && count < CM_SETTING_BYTES && words->byte(tool->session.part, count, &byte))
+        count++;
+    if (count && cm_read_settings(&tool->session, bytes) == CM_OK)
+        hex_text(text, room, bytes, count);
+}
+
+/* A file's SHA-256; false where it cannot be read. */
+static bool digest_file(struct tool *tool, const char *path, char *text, size_t room)
+{
+    char *contents;
+    size_t bytes;
+    uint8_t digest[HASH_BYTES];
+    const struct cm_error before = tool->host.error;
+    bool good = cm_file_read_whole(&tool->host, path, &contents, &bytes);
+    tool->host.error = before;
+    if (!good)
+        return false;
+    good = EVP_Digest(contents, bytes, digest, NULL, EVP_sha256(), NULL) == 1;
+    free(contents);
+    if (good)
+        hex_text(text, room, digest, sizeof digest);
+    return good;
+}
+
+static void note_images(struct tool *tool, const struct cm_job *job, struct cm_unit_record *record)
+{
+    size_t used = 0;
+    record->images[0] = '\0';
+    for (uint8_t i = 0; i < job->file_count && used < sizeof record->images; i++) {
+        char hash[2 * HASH_BYTES + 1];
+        const char *slash = strrchr(job->files[i].path, '/');
+        if (digest_file(tool, job->files[i].path, hash, sizeof hash))
+            used +=
+                (size_t)snprintf(record->images + used, sizeof record->images - used, "%s%s %s",
+                                 used ? "\n" : "", slash ? slash + 1 : job->files[i].path, hash);
+    }
+}
+
+/* --- the unit ---------------------------------------------------------------------------- */
+
+static bool wants_number(const struct cm_recipe *recipe)
+{
+    return recipe->range.series[0] != '\0';
+}
+
+static enum exit_code take_number(struct tool *tool, struct unit *unit, const char *by_hand)
+{
+    const struct cm_recipe *recipe = unit->recipe;
+    struct cm_recipe_text file = {(char *)(uintptr_t)recipe->range.file, 0};
+    char path[CM_FILE_PATH];
+    unit->has_facts = by_hand || (unit->ledger && wants_number(recipe));
+    if (by_hand)
+        unit->facts = (struct cm_unit_facts){true, strtoull(by_hand, NULL, 10), {{0}}, {{0}}, 0};
+    if (by_hand || !unit->has_facts)
+        return EXIT_GOOD;
+    cm_recipe_file(recipe, &file, path, sizeof path);
+    COPY(unit->record.series, recipe->range.series);
+    return host_code(tool, cm_ledger_take(unit->ledger, &recipe->range,
+                                          recipe->range.file[0] ? path : NULL, unit->record.key,
+                                          &unit->facts));
+}
+
+enum exit_code unit_begin(struct tool *tool, struct unit *unit, const struct cm_recipe *recipe,
+                          struct cm_ledger *ledger, const char *by_hand)
+{
+    struct cm_unit_record *record = &unit->record;
+    const struct cm_part *part = tool->session.part;
+    *unit = (struct unit){.ledger = ledger, .recipe = recipe};
+    cm_unit_record_begin(record);
+    COPY(record->recipe, recipe->title.text);
+    COPY(record->version, recipe->version.text);
+    COPY(record->board, recipe->board.text);
+    COPY(record->chip, recipe->chip.text);
+    COPY(record->port, tool->port_name);
+    record->begun = (int64_t)time(NULL);
+    unit->begun_us = tool->port->lines->now_us(tool->port);
+    if (part)
+        hex_text(record->chip_id, sizeof record->chip_id, part->id, part->id_bytes);
+    if (part && ledger)
+        note_settings(tool, record->settings_before, sizeof record->settings_before);
+    enum exit_code code = part ? take_number(tool, unit, by_hand) : EXIT_GOOD;
+    record->has_number = unit->has_facts && !code;
+    record->number = unit->facts.number;
+    return code;
+}
+
+enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job,
+                        enum exit_code code)
+{
+    struct cm_unit_record *record = &unit->record;
+    record->took_ms = (tool->port->lines->now_us(tool->port) - unit->begun_us) / 1000;
+    record->passed = code == EXIT_GOOD;
+    if (!unit->ledger)
+        return code;
+    if (job)
+        note_images(tool, job, record);
+    if (!code)
+        note_settings(tool, record->settings_after, sizeof record->settings_after);
+    else
+        snprintf(record->cause, sizeof record->cause, "%s", tool->words.what);
+    if (cm_ledger_record(unit->ledger, record))
+        return code;
+    return code ? code : tool_fail_host(tool);
+}
+
+const char *unit_number_text(const struct unit *unit, char *text)
+{
+    text[0] = '\0';
+    if (unit->record.has_number)
+        snprintf(text, UNIT_TEXT, "number %llu", (unsigned long long)unit->record.number);
+    return text;
+}

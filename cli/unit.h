@@ -1,0 +1,38 @@
+/* A unit with a number of its own, from the ledger or by hand, and its record: what mint does
+ * around a job, for one unit and for many. */
+#ifndef CM_CLI_UNIT_H
+#define CM_CLI_UNIT_H
+
+#include "tool.h"
+
+/* Where numbers come from, and what was made goes. */
+struct unit_options {
+    char *ledger, *station, *number;
+};
+
+struct unit {
+    struct cm_ledger *ledger; /* NULL: none */
+    const struct cm_recipe *recipe;
+    struct cm_unit_facts facts;
+    struct cm_unit_record record;
+    bool has_facts;
+    uint32_t begun_us;
+};
+
+/* Is --number a number? And opens the ledger; `ledger` NULL: none is wanted. */
+enum exit_code unit_open_ledger(struct tool *tool, const struct unit_options *given,
+                                struct cm_ledger **ledger);
+
+/* The chip is there: notes how it stands, and takes the number. `by_hand`: or NULL. */
+enum exit_code unit_begin(struct tool *tool, struct unit *unit, const struct cm_recipe *recipe,
+                          struct cm_ledger *ledger, const char *by_hand);
+
+/* The job has ended with this code: records it, and settles the number. */
+enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job,
+                        enum exit_code code);
+
+/* "number 1004", or "" where it has none. Returns `text`. */
+enum { UNIT_TEXT = 40 };
+const char *unit_number_text(const struct unit *unit, char *text);
+
+#endif

@@ -1,0 +1,320 @@
+/*
+ * Opening and closing a ledger, transactions, and numbers.
+ *
+ *     number    free ----> leased ----> made          a unit passed
+ *                 ^           |
+ *                 +-----------+                       a unit failed
+ */
+#include "inside.h"
+#include <errno.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <time.h>
+#include <unistd.h>
+
+/* --- statements -------------------------------------------------------------------------- */
+
+bool ledger_fail(struct cm_ledger *ledger, enum store_status status)
+{
+    struct cm_error *error = host_error(
+        ledger->host, status == STORE_AWAY ? CM_ERROR_LEDGER_AWAY : CM_ERROR_LEDGER, ledger->place);
+    HOST_COPY(error->detail, ledger->why);
+    error->detail[strcspn(error->detail, "\n")] = '\0';
+    return false;
+}
+
+/* A server that was away when the ledger was opened may be there now. */
+static enum store_status connect(struct cm_ledger *ledger)
+{
+    bool away;
+    if (!ledger->store)
+        ledger->store = ledger->kind->open(ledger->place, &away, ledger->why, sizeof ledger->why);
+    return ledger->store ? STORE_OK : STORE_AWAY;
+}
+
+enum store_status ledger_run(struct cm_ledger *ledger, const char *sql, const char *const *values,
+                             int count, store_row_fn *told, void *context, uint32_t *rows)
+{
+    enum store_status status = connect(ledger);
+    if (!status)
+        status = ledger->kind->run(ledger->store, sql, values, count, told, context, rows);
+    if (status && ledger->store)
+        HOST_COPY(ledger->why, ledger->kind->why(ledger->store));
+    return status;
+}
+
+enum store_status ledger_begin(struct cm_ledger *ledger)
+{
+    enum store_status status = ledger_run(ledger, ledger->kind->begin, NULL, 0, NULL, NULL, NULL);
+    if (!status && ledger->kind->guard)
+        status = ledger_run(ledger, ledger->kind->guard, NULL, 0, NULL, NULL, NULL);
+    return status;
+}
+
+enum store_status ledger_end(struct cm_ledger *ledger, enum store_status status)
+{
+    if (!status)
+        status = ledger_run(ledger, "COMMIT", NULL, 0, NULL, NULL, NULL);
+    if (status == STORE_FAILED) {
+        char why[CM_ERROR_DETAIL];
+        HOST_COPY(why, ledger->why);
+        (void)ledger_run(ledger, "ROLLBACK", NULL, 0, NULL, NULL, NULL);
+        HOST_COPY(ledger->why, why);
+    }
+    return status;
+}
+
+/* --- opening and closing ----------------------------------------------------------------- */
+
+static bool is_server(const char *place)
+{
+    return strncmp(place, "postgresql://", 13) == 0 || strncmp(place, "postgres://", 11) == 0;
+}
+
+static bool set_up(struct cm_ledger *ledger)
+{
+    char error[CM_ERROR_DETAIL] = "";
+    bool away = false;
+    if (!ledger->kind) {
+        HOST_COPY(host_error(ledger->host, CM_ERROR_LEDGER, ledger->place)->detail,
+                  "this build knows no PostgreSQL");
+        return false;
+    }
+    ledger->store = ledger->kind->open(ledger->place, &away, error, sizeof error);
+    if (!ledger->store && !away) {
+        HOST_COPY(host_error(ledger->host, CM_ERROR_LEDGER, ledger->place)->detail, error);
+        return false;
+    }
+    if (is_server(ledger->place) && !ledger_find_journal(ledger))
+        return false;
+    return !ledger->store || (ledger_migrate(ledger) && ledger_deliver(ledger));
+}
+
+struct cm_ledger *cm_ledger_open(struct cm_host *host, const char *place, const char *station)
+{
+    struct cm_ledger *ledger = calloc(1, sizeof *ledger);
+    if (!ledger) {
+        host_fail(host, CM_ERROR_NO_MEMORY, place);
+        return NULL;
+    }
+    ledger->host = host;
+    HOST_COPY(ledger->place, place);
+    if (station)
+        HOST_COPY(ledger->station, station);
+    else if (gethostname(ledger->station, sizeof ledger->station - 1) != 0)
+        HOST_COPY(ledger->station, "station");
+#ifdef COLDMINT_POSTGRES
+    ledger->kind = is_server(place) ? &store_postgres : &store_sqlite;
+#else
+    ledger->kind = is_server(place) ? NULL : &store_sqlite;
+#endif
+    if (set_up(ledger))
+        return ledger;
+    cm_ledger_close(ledger);
+    return NULL;
+}
+
+void cm_ledger_close(struct cm_ledger *ledger)
+{
+    if (ledger && ledger->store)
+        ledger->kind->close(ledger->store);
+    free(ledger);
+}
+
+struct cm_ledger_facts cm_ledger_facts(const struct cm_ledger *ledger)
+{
+    return (struct cm_ledger_facts){ledger->in_journal, ledger->journal[0] != '\0'};
+}
+
+/* --- numbers ----------------------------------------------------------------------------- */
+
+enum { NUMBER_TEXT = 24 };
+
+static bool take_number(void *context, const char *const *columns)
+{
+    *(uint64_t *)context = strtoull(columns[0], NULL, 10);
+    return false;
+}
+
+static void number_text(char *text, uint64_t number)
+{
+    snprintf(text, NUMBER_TEXT, "%llu", (unsigned long long)number);
+}
+
+/* Leases one number that nobody has yet. `rows`: 0: somebody has. */
+static enum store_status lease(struct cm_ledger *ledger, const char *series, const char *number,
+                               const char *key, uint32_t *rows)
+{
+    char now[NUMBER_TEXT];
+    number_text(now, (uint64_t)time(NULL));
+    const char *const values[] = {series, number, key, ledger->station, now};
+    return ledger_run(ledger,
+                      "INSERT INTO numbers (series, number, state, unit_key, station, leased_at) "
+                      "VALUES ($1, $2, 'leased', $3, $4, $5) ON CONFLICT DO NOTHING",
+                      values, 5, NULL, NULL, rows);
+}
+
+/* One that was given back. */
+static enum store_status lease_again(struct cm_ledger *ledger, const char *series, uint64_t first,
+                                     uint64_t last, const char *key, uint64_t *number,
+                                     uint32_t *rows)
+{
+    char from[NUMBER_TEXT], to[NUMBER_TEXT], now[NUMBER_TEXT];
+    number_text(from, first);
+    number_text(to, last);
+    number_text(now, (uint64_t)time(NULL));
+    const char *const values[] = {key, ledger->station, now, series, from, to};
+    return ledger_run(ledger,
+                      "UPDATE numbers SET state = 'leased', unit_key = $1, station = $2, "
+                      "leased_at = $3 WHERE series = $4 AND state = 'free' AND number = "
+                      "(SELECT MIN(number) FROM numbers WHERE series = $4 AND state = 'free' AND "
+                      "number BETWEEN $5 AND $6) RETURNING number",
+                      values, 6, take_number, number, rows);
+}
+
+/* The series' next; those that are leased already, in another range, are passed over. */
+static enum store_status lease_next(struct cm_ledger *ledger, const struct cm_number_range *range,
+                                    const char *key, uint64_t *number, uint32_t *rows)
+{
+    char first[NUMBER_TEXT], text[NUMBER_TEXT];
+    number_text(first, range->first);
+    const char *const values[] = {range->series, first}, *const turned[] = {first, range->series};
+    enum store_status status = ledger_run(
+        ledger, "INSERT INTO series (name, next) VALUES ($1, $2) ON CONFLICT (name) DO NOTHING",
+        values, 2, NULL, NULL, NULL);
+    for (*rows = 0; !status && !*rows;) {
+        status = ledger_run(ledger,
+                            "UPDATE series SET next = 1 + CASE WHEN next < CAST($1 AS BIGINT) THEN "
+                            "CAST($1 AS BIGINT) ELSE next END WHERE name = $2 RETURNING next - 1",
+                            turned, 2, take_number, number, NULL);
+        if (!status && (*number > range->last || *number < range->first))
+            return STORE_OK;
+        number_text(text, *number);
+        if (!status)
+            status = lease(ledger, range->series, text, key, rows);
+    }
+    return status;
+}
+
+static enum store_status lease_from_range(struct cm_ledger *ledger,
+                                          const struct cm_number_range *range, const char *key,
+                                          uint64_t *number, uint32_t *rows)
+{
+    enum store_status status =
+        lease_again(ledger, range->series, range->first, range->last, key, number, rows);
+    return status || *rows ? status : lease_next(ledger, range, key, number, rows);
+}
+
+/* The first row of a file whose number nobody has. */
+struct choosing {
+    struct cm_ledger *ledger;
+    const char *series, *key;
+    struct cm_unit_facts *facts;
+    enum store_status status;
+    uint32_t rows;
+};
+
+static bool choose_row(void *context, const struct cm_unit_facts *facts)
+{
+    struct choosing *choosing = context;
+    char text[NUMBER_TEXT];
+    uint64_t number;
+    number_text(text, facts->number);
+    choosing->status =
+        lease(choosing->ledger, choosing->series, text, choosing->key, &choosing->rows);
+    if (!choosing->status && !choosing->rows)
+        choosing->status = lease_again(choosing->ledger, choosing->series, facts->number,
+                                       facts->number, choosing->key, &number, &choosing->rows);
+    if (choosing->rows)
+        *choosing->facts = *facts;
+    return !choosing->status && !choosing->rows;
+}
+
+/* The values that belong to a number: a row of the file. */
+static bool find_row(void *context, const struct cm_unit_facts *facts)
+{
+    struct cm_unit_facts *wanted = context;
+    if (facts->number != wanted->number)
+        return true;
+    *wanted = *facts;
+    return false;
+}
+
+/* What the unit has already, from a try whose end nobody heard. */
+static enum store_status find_lease(struct cm_ledger *ledger, const char *key, uint64_t *number,
+                                    uint32_t *rows)
+{
+    const char *const values[] = {key};
+    return ledger_run(ledger, "SELECT number FROM numbers WHERE unit_key = $1 AND state = 'leased'",
+                      values, 1, take_number, number, rows);
+}
+
+bool cm_ledger_take(struct cm_ledger *ledger, const struct cm_number_range *range, const char *file,
+                    const char *key, struct cm_unit_facts *facts)
+{
+    struct choosing choosing = {ledger, range->series, key, facts, STORE_OK, 0};
+    uint32_t rows = 0;
+    bool is_read = true;
+    memset(facts, 0, sizeof *facts);
+    facts->has_number = true;
+    enum store_status status = ledger_begin(ledger);
+    if (!status)
+        status = find_lease(ledger, key, &facts->number, &rows);
+    bool had = rows > 0;
+    if (!status && !rows && file) {
+        is_read = cm_numbers_file_read(ledger->host, file, choose_row, &choosing);
+        status = choosing.status;
+        rows = choosing.rows;
+    } else if (!status && !rows) {
+        status = lease_from_range(ledger, range, key, &facts->number, &rows);
+    }
+    const struct cm_error error = ledger->host->error;
+    bool is_over = !status && is_read && !rows;
+    status = ledger_end(ledger, is_over || (!status && !is_read) ? STORE_FAILED : status);
+    if (!is_read) {
+        ledger->host->error = error;
+        return false;
+    }
+    if (is_over && status != STORE_AWAY) {
+        HOST_COPY(host_error(ledger->host, CM_ERROR_NUMBERS_END, ledger->place)->text,
+                  range->series);
+        return false;
+    }
+    if (status)
+        return ledger_fail(ledger, status);
+    return !had || !file || cm_numbers_file_read(ledger->host, file, find_row, facts);
+}
+
+bool cm_ledger_give_back(struct cm_ledger *ledger, const char *key)
+{
+    const char *const values[] = {key};
+    enum store_status status = ledger_run(
+        ledger, "UPDATE numbers SET state = 'free' WHERE unit_key = $1 AND state = 'leased'",
+        values, 1, NULL, NULL, NULL);
+    return !status || ledger_fail(ledger, status);
+}
+
+static bool take_count(void *context, const char *const *columns)
+{
+    struct cm_number_counts *counts = context;
+    uint64_t count = strtoull(columns[1], NULL, 10);
+    if (strcmp(columns[0], "made") == 0)
+        counts->made = count;
+    else if (strcmp(columns[0], "leased") == 0)
+        counts->leased = count;
+    else
+        counts->free = count;
+    return true;
+}
+
+bool cm_ledger_numbers(struct cm_ledger *ledger, const char *series,
+                       struct cm_number_counts *counts)
+{
+    const char *const values[] = {series};
+    memset(counts, 0, sizeof *counts);
+    enum store_status status =
+        ledger_run(ledger, "SELECT state, COUNT(*) FROM numbers WHERE series = $1 GROUP BY state",
+                   values, 1, take_count, counts, NULL);
+    return !status || ledger_fail(ledger, status);
+}
