@@ -7,12 +7,15 @@
 #include <stdio.h>
 #include <string.h>
 
-/* What a failed ask looks like: the tool's words for it, which are the family's. */
+/* What a failed ask looks like, in the tool's words and the family's: the wire that seems open. */
 static void note_failure(struct tool *tool, struct contact *contact, enum cm_status status)
 {
     tool_fail(tool, status);
     contact->status = status;
-    snprintf(contact->why, sizeof contact->why, "%.199s", tool->words.what);
+    const char *try = tool->words.try;
+    bool tells_wire = status == CM_NO_CHIP && strchr(try, ':'); // "MISO stays low: has ..."
+    snprintf(contact->why, sizeof contact->why, "%.120s%s%.*s", tool->words.what,
+             tells_wire ? ": " : "", tells_wire ? (int)strcspn(try, ":?;.") : 0, try);
     memset(&tool->words, 0, sizeof tool->words);
     json_object_del(tool->answer, "failure");
 }

@@ -126,7 +126,9 @@ enum exit_code unit_begin(struct tool *tool, struct unit *unit, const struct cm_
     COPY(record->board, recipe->board.text);
     COPY(record->chip, recipe->chip.text);
     COPY(record->port, tool->port_name);
-    record->begun = (int64_t)time(NULL);
+    struct timespec now;
+    clock_gettime(CLOCK_REALTIME, &now);
+    record->begun = (int64_t)now.tv_sec * 1000 + now.tv_nsec / 1000000;
     unit->begun_us = tool->port->lines->now_us(tool->port);
     if (part)
         hex_text(record->chip_id, sizeof record->chip_id, part->id, part->id_bytes);
@@ -144,6 +146,7 @@ enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job
     struct cm_unit_record *record = &unit->record;
     record->took_ms = (tool->port->lines->now_us(tool->port) - unit->begun_us) / 1000;
     record->passed = code == EXIT_GOOD;
+    record->has_number = unit->has_facts && record->passed;
     if (!unit->ledger)
         return code;
     if (job)

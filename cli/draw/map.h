@@ -58,7 +58,7 @@ enum exit_code map_banks(struct tool *tool, const struct map_options *given, str
         POPT_ARG_STRING,                                                                           \
         &(given).path,                                                                             \
         0,                                                                                         \
-        "draw the address space to a .svg or .png file; - draws it in the terminal",               \
+        "draw the address space to a .svg, .pdf or .png file; - draws it in the terminal",               \
         "FILE"},                                                                                   \
     {                                                                                              \
         "bank-size", 0, POPT_ARG_STRING, &(given).bank_size, 0, "the size of a bank: 64K", "SIZE"  \

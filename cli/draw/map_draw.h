@@ -4,7 +4,7 @@
 
 #include "map.h"
 
-/* Draws it where --map says: a file .svg or .png, or "-" for the terminal. */
+/* Draws it where --map says: a file .svg, .pdf or .png, or "-" for the terminal. */
 enum exit_code map_draw(struct tool *tool, const struct map_options *given, const struct map *map);
 
 #endif

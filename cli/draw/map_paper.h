@@ -4,7 +4,7 @@
 
 #include "map.h"
 
-/* Draws into a file, by its extension .svg or .png. EXIT_GOOD, or the failure is told. */
+/* Draws into a file, by its extension .svg, .pdf or .png. EXIT_GOOD, or the failure is told. */
 enum exit_code map_on_paper(struct tool *tool, const struct map *map, const char *path);
 
 #endif

@@ -4,6 +4,7 @@
 #include "paper.h"
 #include "shown.h"
 #include "words/fail.h"
+#include <cairo-pdf.h>
 #include <cairo-svg.h>
 #include <stdio.h>
 #include <string.h>
@@ -77,20 +78,26 @@ static cairo_status_t draw_on(cairo_surface_t *surface, paper_fn *draw, const vo
     return status;
 }
 
+static cairo_surface_t *make_surface(const char *ending, FILE *stream)
+{
+    if (strcasecmp(ending, ".png") == 0)
+        return cairo_image_surface_create(CAIRO_FORMAT_RGB24, PAPER_WIDTH, PAPER_HEIGHT);
+    return strcasecmp(ending, ".pdf") == 0
+               ? cairo_pdf_surface_create_for_stream(to_stream, stream, PAPER_WIDTH, PAPER_HEIGHT)
+               : cairo_svg_surface_create_for_stream(to_stream, stream, PAPER_WIDTH, PAPER_HEIGHT);
+}
+
 enum exit_code paper_draw(struct tool *tool, const char *path, paper_fn *draw, const void *context)
 {
     const char *dot = strrchr(path, '.');
     bool png = dot && strcasecmp(dot, ".png") == 0;
     struct cm_new_file file;
-    if (!png && !(dot && strcasecmp(dot, ".svg") == 0))
-        return tool_fail_as(tool, EXIT_USAGE, "drawings are .svg or .png", path,
+    if (!png && !(dot && (strcasecmp(dot, ".svg") == 0 || strcasecmp(dot, ".pdf") == 0)))
+        return tool_fail_as(tool, EXIT_USAGE, "drawings are .svg, .pdf or .png", path,
                             "name the file so");
     if (!cm_new_file_open(&tool->host, path, &file))
         return tool_fail_host(tool);
-    cairo_surface_t *surface =
-        png ? cairo_image_surface_create(CAIRO_FORMAT_RGB24, PAPER_WIDTH, PAPER_HEIGHT)
-            : cairo_svg_surface_create_for_stream(to_stream, file.stream, PAPER_WIDTH,
-                                                  PAPER_HEIGHT);
+    cairo_surface_t *surface = make_surface(dot, file.stream);
     cairo_status_t status = draw_on(surface, draw, context, png ? file.stream : NULL);
     if (status == CAIRO_STATUS_SUCCESS)
         return host_code(tool, cm_new_file_commit(&tool->host, &file));

@@ -1,4 +1,4 @@
-/* Drawing on paper of 1280 by 800, into SVG or PNG by the file's extension: text, ink, and the
+/* Drawing on paper of 1280 by 800, into SVG, PDF or PNG by the file's extension: text, ink, and the
  * file. */
 #ifndef CM_CLI_PAPER_H
 #define CM_CLI_PAPER_H

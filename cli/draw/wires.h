@@ -73,7 +73,7 @@ bool wires_are_too_high(const struct wiring *wiring);
 /* The numbers of the pins that have a role: "10, 31"; none: an empty text. */
 void wires_pins(const struct wiring *wiring, enum role role, char *text, size_t bytes);
 
-/* Draws into a file, by its extension .svg or .png. EXIT_GOOD, or the failure is told. */
+/* Draws into a file, by its extension .svg, .pdf or .png. EXIT_GOOD, or the failure is told. */
 enum exit_code wires_draw(struct tool *tool, const struct wiring *wiring, const char *path);
 
 #endif

@@ -3,6 +3,7 @@
  */
 #include "begin.h"
 #include "draw/map_draw.h"
+#include "live.h"
 #include "progress.h"
 #include "say.h"
 #include "words/fail.h"
@@ -13,7 +14,7 @@
 #include <string.h>
 
 static struct {
-    int replace;
+    int replace, live;
     struct map_options map;
 } given;
 
@@ -186,6 +187,8 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "look takes no things", things[0],
                             "coldmint look --via PORT");
     tool->host.replace = given.replace;
+    if (given.live)
+        return live_run(tool);
     enum exit_code code = tool_begin(tool);
     if (code)
         return code;
@@ -211,6 +214,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 }
 
 static const struct poptOption options[] = {
+    {"live", 0, POPT_ARG_NONE, &given.live, 0,
+     "show contact all the time while a clip is seated; ends when it has been good for a second",
+     NULL},
     MAP_OPTIONS(given.map),
     {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the map's file if it exists", NULL},
     POPT_TABLEEND};

@@ -115,6 +115,14 @@ struct cm_ledger *cm_ledger_open(struct cm_host *host, const char *place, const 
     return NULL;
 }
 
+struct cm_ledger *cm_ledger_open_made(struct cm_host *host, const char *place, const char *station)
+{
+    if (is_server(place) || access(place, R_OK) == 0)
+        return cm_ledger_open(host, place, station);
+    host_fail_system(host, CM_ERROR_FILE_UNREADABLE, place, errno);
+    return NULL;
+}
+
 void cm_ledger_close(struct cm_ledger *ledger)
 {
     if (ledger && ledger->store)

@@ -65,7 +65,7 @@ enum store_status ledger_insert(struct cm_ledger *ledger, const struct cm_unit_r
     if (status)
         return status;
     status = insert(ledger, unit, &rows);
-    if (!status && rows && unit->has_number)
+    if (!status && rows) // a number that it has taken
         status = ledger_run(
             ledger, "UPDATE numbers SET state = $1 WHERE unit_key = $2 AND state = 'leased'",
             values, 2, NULL, NULL, NULL);

@@ -30,7 +30,7 @@ enum { CM_UNIT_KEY = 33, CM_LEDGER_TEXT = 128, CM_LEDGER_LONG = 600 };
 struct cm_unit_record {
     char key[CM_UNIT_KEY]; /**< 32 hexadecimal digits, at random */
     char series[CM_UNIT_SERIES + 1];
-    bool has_number;
+    bool has_number; /**< not of one that failed: it gave its number back */
     uint64_t number;
     char recipe[CM_LEDGER_TEXT], version[CM_LEDGER_TEXT], board[CM_LEDGER_TEXT];
     char chip[CM_LEDGER_TEXT], chip_id[CM_LEDGER_TEXT];
@@ -41,7 +41,7 @@ struct cm_unit_record {
     char settings_before[CM_LEDGER_TEXT], settings_after[CM_LEDGER_TEXT];
     bool passed;
     char cause[CM_LEDGER_LONG]; /**< of a failure */
-    int64_t begun;              /**< seconds since 1970, UTC */
+    int64_t begun;              /**< milliseconds since 1970, UTC */
     uint32_t took_ms;
 };
 
@@ -63,6 +63,9 @@ struct cm_ledger_facts {
  */
 CM_MUST_CHECK struct cm_ledger *cm_ledger_open(struct cm_host *host, const char *place,
                                                const char *station);
+/** The same for one that is there: nothing is made. Error: CM_ERROR_FILE_UNREADABLE. */
+CM_MUST_CHECK struct cm_ledger *cm_ledger_open_made(struct cm_host *host, const char *place,
+                                                    const char *station);
 void cm_ledger_close(struct cm_ledger *ledger); /**< NULL is allowed */
 struct cm_ledger_facts cm_ledger_facts(const struct cm_ledger *ledger);
 
@@ -86,7 +89,7 @@ struct cm_ledger_query {
     bool has_number;
     uint64_t number;
     const char *series, *chip_id, *recipe; /**< NULL: any */
-    int64_t from, to;                      /**< seconds; `to` 0: up to now */
+    int64_t from, to;                      /**< milliseconds; `to` 0: up to now */
 };
 
 /** Called for each unit, the oldest first; return false to end. */

@@ -1,0 +1,421 @@
+/*
+ * ledger: what was made: lists it, finds a unit, exports it, makes a label's text, draws a report.
+ */
+#include "draw/day_paper.h"
+#include "say.h"
+#include "words/fail.h"
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <strings.h>
+#include <time.h>
+
+static struct {
+    char *series, *chip_id, *recipe, *day, *out, *label, *station;
+    int last, replace;
+} given;
+
+enum { DAY_MS = 86400000, SHOWN_LAST = 20, TIME_TEXT = 24 };
+
+/* The units of the answer. */
+struct units {
+    struct cm_unit_record *list;
+    size_t count, room;
+    bool is_full; /* of memory */
+};
+
+static bool take_unit(void *context, const struct cm_unit_record *unit)
+{
+    struct units *units = context;
+    if (units->count == units->room) {
+        size_t room = units->room ? 2 * units->room : 64;
+        struct cm_unit_record *grown = realloc(units->list, room * sizeof *grown);
+        units->is_full = !grown;
+        if (!grown)
+            return false;
+        units->list = grown;
+        units->room = room;
+    }
+    units->list[units->count++] = *unit;
+    return true;
+}
+
+static const char *time_text(int64_t milliseconds, char *text)
+{
+    time_t time = (time_t)(milliseconds / 1000);
+    struct tm parts;
+    strftime(text, TIME_TEXT, "%Y-%m-%d %H:%M:%S", gmtime_r(&time, &parts));
+    return text;
+}
+
+static const char *number_text(const struct cm_unit_record *unit, char *text)
+{
+    snprintf(text, TIME_TEXT, unit->has_number ? "%llu" : "-", (unsigned long long)unit->number);
+    return text;
+}
+
+/* --- lists ------------------------------------------------------------------------------- */
+
+static json_t *json_unit(const struct cm_unit_record *unit)
+{
+    char begun[TIME_TEXT];
+    json_t *object = json_pack(
+        "{s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:b, s:o, s:o, s:I}", "key",
+        json_text(unit->key), "series", json_text(unit->series), "recipe", json_text(unit->recipe),
+        "version", json_text(unit->version), "board", json_text(unit->board), "chip",
+        json_text(unit->chip), "chip_id", json_text(unit->chip_id), "port", json_text(unit->port),
+        "station", json_text(unit->station), "images", json_text(unit->images), "settings_before",
+        json_text(unit->settings_before), "settings_after", json_text(unit->settings_after),
+        "passed", (int)unit->passed, "cause", json_text(unit->cause), "begun",
+        json_text(time_text(unit->begun, begun)), "took_ms", (json_int_t)unit->took_ms);
+    if (unit->has_number)
+        json_object_set_new(object, "number", json_integer((json_int_t)unit->number));
+    return object;
+}
+
+static void say_unit_line(struct tool *tool, const struct cm_unit_record *unit)
+{
+    char number[TIME_TEXT], begun[TIME_TEXT];
+    say(tool, number_text(unit, number), "%s  %s  %6.2f s  %s %s%s%s",
+        unit->passed ? "pass" : "FAIL", time_text(unit->begun, begun), unit->took_ms / 1000.0,
+        unit->recipe, unit->version, unit->passed ? "" : ": ", unit->cause);
+}
+
+/* One unit with all that is known of it. */
+static void say_unit(struct tool *tool, const struct cm_unit_record *unit)
+{
+    char number[TIME_TEXT], begun[TIME_TEXT];
+    const char *line = unit->images;
+    say(tool, "number", "%s%s%s", number_text(unit, number), unit->series[0] ? " of " : "",
+        unit->series);
+    say(tool, "recipe", "%s%s%s%s%s", unit->recipe, unit->board[0] ? ", board " : "", unit->board,
+        unit->version[0] ? ", version " : "", unit->version);
+    say(tool, "result", "%s%s%s", unit->passed ? "pass" : "FAIL", unit->cause[0] ? ": " : "",
+        unit->cause);
+    say(tool, "made", "%s UTC in %.2f s, by %s through %s", time_text(unit->begun, begun),
+        unit->took_ms / 1000.0, unit->station, unit->port);
+    say(tool, "chip", "%s, id %s; settings %s before, %s after", unit->chip,
+        unit->chip_id[0] ? unit->chip_id : "not read",
+        unit->settings_before[0] ? unit->settings_before : "not read",
+        unit->settings_after[0] ? unit->settings_after : "not read");
+    for (size_t length; *line; line += length + (line[length] == '\n')) {
+        length = strcspn(line, "\n");
+        say(tool, line == unit->images ? "images" : "", "%.*s", (int)length, line);
+    }
+}
+
+static void say_units(struct tool *tool, const struct units *units, bool one)
+{
+    size_t most = given.last > 0 ? (size_t)given.last : SHOWN_LAST,
+           from = units->count > most ? units->count - most : 0;
+    json_t *list = json_array();
+    if (from && !one)
+        say(tool, "", "%zu earlier ones are left out: --last N shows more, --out all of them",
+            from);
+    for (size_t i = 0; i < units->count; i++)
+        json_array_append_new(list, json_unit(&units->list[i]));
+    for (size_t i = one ? 0 : from; i < units->count; i++) {
+        if (one)
+            say_unit(tool, &units->list[i]);
+        else
+            say_unit_line(tool, &units->list[i]);
+    }
+    set_json(tool, "units", list);
+}
+
+/* --- exports ----------------------------------------------------------------------------- */
+
+/* RFC 4180. What a spreadsheet would take for a formula gets a quote before it. */
+static void write_field(FILE *file, const char *text, bool is_last)
+{
+    fputc('"', file);
+    if (*text && strchr("=+-@", *text))
+        fputc('\'', file);
+    for (; *text; text++) {
+        if (*text == '"')
+            fputc('"', file);
+        fputc(*text == '\n' ? ' ' : *text, file);
+    }
+    fputs(is_last ? "\"\r\n" : "\",", file);
+}
+
+static void write_csv(FILE *file, const struct units *units)
+{
+    char number[TIME_TEXT], begun[TIME_TEXT];
+    fputs("number,series,passed,begun,took_ms,recipe,version,board,chip,chip_id,station,port,"
+          "settings_before,settings_after,images,cause,key\r\n",
+          file);
+    for (size_t i = 0; i < units->count; i++) {
+        const struct cm_unit_record *unit = &units->list[i];
+        fprintf(file, "%s,", unit->has_number ? number_text(unit, number) : "");
+        write_field(file, unit->series, false);
+        fprintf(file, "%d,%s,%u,", unit->passed, time_text(unit->begun, begun),
+                (unsigned)unit->took_ms);
+        const char *const texts[] = {unit->recipe, unit->version,         unit->board,
+                                     unit->chip,   unit->chip_id,         unit->station,
+                                     unit->port,   unit->settings_before, unit->settings_after,
+                                     unit->images, unit->cause,           unit->key};
+        enum { TEXTS = sizeof texts / sizeof texts[0] };
+        for (int k = 0; k < TEXTS; k++)
+            write_field(file, texts[k], k + 1 == TEXTS);
+    }
+}
+
+static bool write_json(FILE *file, const struct units *units)
+{
+    json_t *list = json_array();
+    for (size_t i = 0; i < units->count; i++)
+        json_array_append_new(list, json_unit(&units->list[i]));
+    bool good = json_dumpf(list, file, JSON_INDENT(2) | JSON_ENSURE_ASCII) == 0;
+    json_decref(list);
+    return good;
+}
+
+static enum exit_code export(struct tool *tool, const struct units *units, const char *ending) {
+    struct cm_new_file file;
+    if (!cm_new_file_open(&tool->host, given.out, &file)) return tool_fail_host(tool);
+    bool good = true;
+    if (strcasecmp(ending, ".csv") == 0) write_csv(file.stream, units);
+    else good = write_json(file.stream, units);
+    if (good) return host_code(tool, cm_new_file_commit(&tool->host, &file));
+    cm_new_file_drop(&file);
+    return tool_fail_memory(tool);
+}
+
+/* --- the report -------------------------------------------------------------------------- */
+
+static struct day_amount *amount_of(struct day_amount *amounts, int *count, int most,
+                                    const char *name)
+{
+    for (int i = 0; i < *count; i++) {
+        if (strncmp(amounts[i].name, name, DAY_NAME - 1) == 0)
+            return &amounts[i];
+    }
+    if (*count == most) { // what there is no room for
+        snprintf(amounts[most - 1].name, DAY_NAME, "others");
+        return &amounts[most - 1];
+    }
+    snprintf(amounts[*count].name, DAY_NAME, "%.79s", name);
+    return &amounts[(*count)++];
+}
+
+/* A cause without where it happened: "contact with the chip was lost". */
+static const char *kind_of(const struct cm_unit_record *unit, char *cause)
+{
+    const char *where = strstr(unit->cause, " while ");
+    snprintf(cause, DAY_NAME, "%.*s", where ? (int)(where - unit->cause) : DAY_NAME - 1,
+             unit->cause);
+    return cause;
+}
+
+static void add_to_day(struct day *day, const struct cm_unit_record *unit)
+{
+    char cause[DAY_NAME];
+    struct day_amount *station =
+        amount_of(day->stations, &day->station_count, DAY_STATIONS, unit->station);
+    day->units[day->count++] = (struct day_unit){unit->begun, unit->took_ms, unit->passed};
+    if (unit->passed) {
+        day->passed++;
+        station->passed++;
+    } else {
+        day->failed++;
+        station->failed++;
+        amount_of(day->causes, &day->cause_count, DAY_CAUSES, kind_of(unit, cause))->failed++;
+    }
+    if (!unit->passed || !unit->has_number)
+        return;
+    bool is_first = !day->has_numbers;
+    day->first_number =
+        is_first || unit->number < day->first_number ? unit->number : day->first_number;
+    day->last_number =
+        is_first || unit->number > day->last_number ? unit->number : day->last_number;
+    day->has_numbers = true;
+}
+
+static enum exit_code report(struct tool *tool, const struct units *units)
+{
+    char from[TIME_TEXT], to[TIME_TEXT];
+    struct day day = {.units = calloc(units->count + 1, sizeof *day.units)};
+    if (!day.units)
+        return tool_fail_memory(tool);
+    for (size_t i = 0; i < units->count; i++)
+        add_to_day(&day, &units->list[i]);
+    bool is_one = units->count > 0;
+    for (size_t i = 1; i < units->count; i++)
+        is_one = is_one && strcmp(units->list[i].recipe, units->list[0].recipe) == 0;
+    snprintf(day.title, sizeof day.title, "%s%s", units->count ? units->list[0].recipe : "no units",
+             is_one || !units->count ? "" : " and others");
+    if (units->count)
+        snprintf(day.span, sizeof day.span, "%s to %s UTC", time_text(units->list[0].begun, from),
+                 time_text(units->list[units->count - 1].begun, to));
+    enum exit_code code = day_on_paper(tool, &day, given.out);
+    free(day.units);
+    return code;
+}
+
+/* --- labels ------------------------------------------------------------------------------ */
+
+/* A text with {number}, {recipe}, {version}, {board}, {chip}, {series} and {date} in it. */
+static enum exit_code say_label(struct tool *tool, const struct cm_unit_record *unit)
+{
+    char number[TIME_TEXT], begun[TIME_TEXT], label[600];
+    size_t used = 0;
+    const struct {
+        const char *name, *value;
+    } NAMES[] = {{"{number}", number_text(unit, number)},
+                 {"{recipe}", unit->recipe},
+                 {"{version}", unit->version},
+                 {"{board}", unit->board},
+                 {"{chip}", unit->chip},
+                 {"{series}", unit->series},
+                 {"{date}", time_text(unit->begun, begun)}};
+    begun[10] = '\0'; // the day alone
+    for (const char *at = given.label; *at && used + 1 < sizeof label;) {
+        const char *value = NULL;
+        for (size_t i = 0; i < sizeof NAMES / sizeof NAMES[0] && !value; i++) {
+            if (strncmp(at, NAMES[i].name, strlen(NAMES[i].name)) == 0) {
+                value = NAMES[i].value;
+                at += strlen(NAMES[i].name);
+            }
+        }
+        if (value)
+            used += (size_t)snprintf(label + used, sizeof label - used, "%s", value);
+        else
+            label[used++] = *at++;
+        used = used < sizeof label ? used : sizeof label - 1;
+    }
+    label[used] = '\0';
+    set_json(tool, "label", json_text(label));
+    if (!tool->given.json) {
+        print_shown(stdout, label);
+        printf("\n");
+    }
+    return EXIT_GOOD;
+}
+
+/* --- what is asked for ------------------------------------------------------------------- */
+
+/* "2026-11-27": from its first second to its last, UTC. */
+static enum exit_code take_day(struct tool *tool, struct cm_ledger_query *query)
+{
+    struct tm parts = {0};
+    int end = 0;
+    if (!given.day)
+        return EXIT_GOOD;
+    bool good = sscanf(given.day, "%4d-%2d-%2d%n", &parts.tm_year, &parts.tm_mon, &parts.tm_mday,
+                       &end) == 3 &&
+                !given.day[end] && parts.tm_year >= 1970 && parts.tm_mon >= 1 &&
+                parts.tm_mon <= 12 && parts.tm_mday >= 1 && parts.tm_mday <= 31;
+    if (!good)
+        return tool_fail_as(tool, EXIT_USAGE, "--day is no day", given.day,
+                            "for example --day 2026-11-27");
+    parts.tm_year -= 1900;
+    parts.tm_mon--;
+    query->from = (int64_t)timegm(&parts) * 1000;
+    query->to = query->from + DAY_MS - 1;
+    return EXIT_GOOD;
+}
+
+static enum exit_code take_number(struct tool *tool, const char *text,
+                                  struct cm_ledger_query *query)
+{
+    char *end;
+    if (!text)
+        return EXIT_GOOD;
+    query->has_number = true;
+    query->number = strtoull(text, &end, 10);
+    return *text >= '0' && *text <= '9' && !*end
+               ? EXIT_GOOD
+               : tool_fail_as(tool, EXIT_USAGE, "this is no number of a unit", text,
+                              "coldmint ledger LEDGER 1004");
+}
+
+static enum exit_code answer(struct tool *tool, const struct units *units, bool one)
+{
+    const char *dot = given.out ? strrchr(given.out, '.') : NULL;
+    bool is_table = dot && (!strcasecmp(dot, ".csv") || !strcasecmp(dot, ".json"));
+    if (one && !units->count)
+        return tool_fail_as(tool, EXIT_DIFFERS, "the ledger has no such unit", "",
+                            "without a number it lists the latest");
+    if (given.label)
+        return units->count ? say_label(tool, &units->list[units->count - 1]) : EXIT_GOOD;
+    if (!given.out)
+        say_units(tool, units, one);
+    else if (is_table)
+        return export(tool, units, dot);
+    else
+        return report(tool, units);
+    return EXIT_GOOD;
+}
+
+static void say_end(struct tool *tool, const struct units *units, struct cm_ledger *ledger)
+{
+    struct cm_ledger_facts facts = cm_ledger_facts(ledger);
+    size_t passed = 0;
+    for (size_t i = 0; i < units->count; i++)
+        passed += units->list[i].passed;
+    if (facts.in_journal)
+        say(tool, "note", "%u units wait in this computer's journal for the server",
+            (unsigned)facts.in_journal);
+    set_json(tool, "in_journal", json_integer((json_int_t)facts.in_journal));
+    if (given.label)
+        return;
+    say_last(tool, "%zu unit%s, %zu passed%s%s", units->count, units->count == 1 ? "" : "s", passed,
+             given.out ? "; in " : "", given.out ? given.out : "");
+}
+
+static enum exit_code run(struct tool *tool, const char *const *things)
+{
+    struct units units = {.list = NULL};
+    struct cm_ledger_query query = {
+        .series = given.series, .chip_id = given.chip_id, .recipe = given.recipe};
+    if (!things[0] || (things[1] && things[2]))
+        return tool_fail_as(tool, EXIT_USAGE, "ledger takes a ledger, and a unit's number",
+                            things[0] ? things[2] : "none is named", "coldmint ledger LEDGER 1004");
+    enum exit_code code = take_number(tool, things[1], &query);
+    if (!code)
+        code = take_day(tool, &query);
+    tool->host.replace = given.replace;
+    struct cm_ledger *ledger = NULL;
+    if (!code && !(ledger = cm_ledger_open_made(&tool->host, things[0], given.station)))
+        code = tool_fail_host(tool);
+    if (!code)
+        code = host_code(tool, cm_ledger_each(ledger, &query, take_unit, &units));
+    if (!code && units.is_full)
+        code = tool_fail_memory(tool);
+    if (!code)
+        code = answer(tool, &units, things[1] != NULL);
+    if (!code)
+        say_end(tool, &units, ledger);
+    free(units.list);
+    cm_ledger_close(ledger);
+    return code;
+}
+
+static const struct poptOption options[] = {
+    {"series", 0, POPT_ARG_STRING, &given.series, 0, "units of this series of numbers", "NAME"},
+    {"recipe", 0, POPT_ARG_STRING, &given.recipe, 0, "units of the recipe of this title", "TITLE"},
+    {"chip-id", 0, POPT_ARG_STRING, &given.chip_id, 0, "units whose chip has this id", "HEX"},
+    {"day", 0, POPT_ARG_STRING, &given.day, 0, "units of this day, UTC", "YYYY-MM-DD"},
+    {"last", 0, POPT_ARG_INT, &given.last, 0, "show so many of the latest, in place of 20", "N"},
+    {"out", 'o', POPT_ARG_STRING, &given.out, 0,
+     "into a file: .csv or .json with all that is known; .svg, .pdf or .png, a report on one page",
+     "FILE"},
+    {"label", 0, POPT_ARG_STRING, &given.label, 0,
+     "a label's text for the unit: {number}, {recipe}, {version}, {board}, {chip}, {series} and "
+     "{date} in it are filled in",
+     "TEXT"},
+    {"station", 0, POPT_ARG_STRING, &given.station, 0, "this place's name in the ledger", "NAME"},
+    {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the file if it exists", NULL},
+    POPT_TABLEEND};
+
+const struct verb verb_ledger = {
+    .name = "ledger",
+    .things = "[options] LEDGER [NUMBER]",
+    .summary = "what was made: list it, find a unit, export, label, report",
+    .example = "coldmint ledger line.ledger --day 2026-11-27 -o day.svg",
+    .mistake = "one file for several computers: they share a server, postgresql://...",
+    .heeds = HEEDS_NOTHING,
+    .options = options,
+    .run = run,
+};
