@@ -220,6 +220,21 @@ static enum cm_status begin_session(struct tool *tool)
                                                   : status;
 }
 
+/* A server that is away is waited for: without a number nothing can be made. */
+static enum exit_code begin_unit(struct socket *socket, struct unit *unit)
+{
+    struct tool *tool = &socket->tool;
+    for (bool told = false;; told = true) {
+        enum exit_code code = unit_begin(tool, unit, &socket->recipe, socket->ledger, NULL);
+        if (!code || tool->host.error.kind != CM_ERROR_LEDGER_AWAY || tool_interrupted)
+            return code;
+        if (!told)
+            say(socket->line->tool, "note", "the ledger's server does not answer: waiting for it");
+        memset(&tool->words, 0, sizeof tool->words);
+        sleep(1);
+    }
+}
+
 static void make_unit(struct socket *socket)
 {
     struct tool *tool = &socket->tool;
@@ -228,7 +243,7 @@ static void make_unit(struct socket *socket)
     char cause[400] = "";
     enum cm_status status = begin_session(tool);
     tool->open = true;
-    enum exit_code code = unit_begin(tool, &unit, &socket->recipe, socket->ledger, NULL);
+    enum exit_code code = begin_unit(socket, &unit);
     bool has_ledger = !code;
     if (status && has_ledger)
         code = tool_fail(tool, status);

@@ -127,9 +127,15 @@ bool cm_numbers_file_read(struct cm_host *host, const char *path, cm_unit_row_fn
     size_t bytes;
     if (!cm_file_read_whole(host, path, &contents, &bytes))
         return false;
-    struct table table = {.at = contents};
-    bool good = strlen(contents) == bytes ? read_rows(host, path, &table, told, context)
-                                          : fail_row(host, path, &table, "it is no text");
-    free(contents);
+    char *text = realloc(contents, bytes + 1); // rows end where it does
+    if (!text) {
+        free(contents);
+        return host_fail(host, CM_ERROR_NO_MEMORY, path);
+    }
+    text[bytes] = '\0';
+    struct table table = {.at = text};
+    bool good = strlen(text) == bytes ? read_rows(host, path, &table, told, context)
+                                      : fail_row(host, path, &table, "it is no text");
+    free(text);
     return good;
 }

@@ -38,6 +38,7 @@ enum store_status ledger_insert(struct cm_ledger *ledger, const struct cm_unit_r
 /* --- journal.c --------------------------------------------------------------------------- */
 
 bool ledger_find_journal(struct cm_ledger *ledger);
+void ledger_count_journal(struct cm_ledger *ledger);
 
 /* Adds a unit, synced to disk. */
 bool ledger_keep(struct cm_ledger *ledger, const struct cm_unit_record *unit);

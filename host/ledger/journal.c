@@ -149,6 +149,19 @@ static enum store_status deliver_lines(struct cm_ledger *ledger, FILE *lines, ui
     return status;
 }
 
+void ledger_count_journal(struct cm_ledger *ledger)
+{
+    char *line = NULL;
+    size_t room = 0;
+    FILE *lines = fopen(ledger->journal, "re");
+    ledger->in_journal = 0;
+    while (lines && getline(&line, &room, lines) > 0)
+        ledger->in_journal++;
+    free(line);
+    if (lines)
+        fclose(lines);
+}
+
 bool ledger_deliver(struct cm_ledger *ledger)
 {
     if (!ledger->journal[0])

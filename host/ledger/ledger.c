@@ -88,7 +88,9 @@ static bool set_up(struct cm_ledger *ledger)
     }
     if (is_server(ledger->place) && !ledger_find_journal(ledger))
         return false;
-    return !ledger->store || (ledger_migrate(ledger) && ledger_deliver(ledger));
+    if (away)
+        ledger_count_journal(ledger);
+    return away || (ledger_migrate(ledger) && ledger_deliver(ledger));
 }
 
 struct cm_ledger *cm_ledger_open(struct cm_host *host, const char *place, const char *station)

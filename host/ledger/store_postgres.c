@@ -6,11 +6,13 @@
 #include <libpq-fe.h>
 #include <stdio.h>
 #include <stdlib.h>
+#include <string.h>
 
 enum { MOST_COLUMNS = 24 };
 
 struct store {
     PGconn *connection;
+    bool is_broken;
 };
 
 static void close_store(struct store *store)
@@ -60,9 +62,18 @@ static void tell_rows(const PGresult *result, store_row_fn *told, void *context)
 /* A connection that broke is made anew; what was under way is lost, and the caller begins again. */
 static bool is_there(struct store *store)
 {
-    if (PQstatus(store->connection) != CONNECTION_OK)
+    if (store->is_broken || PQstatus(store->connection) != CONNECTION_OK)
         PQreset(store->connection);
-    return PQstatus(store->connection) == CONNECTION_OK;
+    store->is_broken = PQstatus(store->connection) != CONNECTION_OK;
+    return !store->is_broken;
+}
+
+/* Has the server gone, or is it going (SQLSTATE 57P) or not there (08)? libpq's own failures have
+ * no state. */
+static bool is_away(const PGresult *result)
+{
+    const char *state = PQresultErrorField(result, PG_DIAG_SQLSTATE);
+    return !state || strncmp(state, "57P", 3) == 0 || strncmp(state, "08", 2) == 0;
 }
 
 static enum store_status run(struct store *store, const char *sql, const char *const *values,
@@ -78,10 +89,9 @@ static enum store_status run(struct store *store, const char *sql, const char *c
                                           : (uint32_t)strtoul(PQcmdTuples(result), NULL, 10);
     if (status == PGRES_TUPLES_OK)
         tell_rows(result, told, context);
+    store->is_broken = !is_good && is_away(result);
     PQclear(result);
-    if (is_good)
-        return STORE_OK;
-    return PQstatus(store->connection) == CONNECTION_OK ? STORE_FAILED : STORE_AWAY;
+    return is_good ? STORE_OK : store->is_broken ? STORE_AWAY : STORE_FAILED;
 }
 
 static const char *why(const struct store *store)

@@ -1,5 +1,6 @@
 /*
- * A ledger in a file: SQLite. Each transaction is synced to disk; another process is waited for.
+ * A ledger in a file: SQLite. Each transaction is synced to disk; another process that writes is
+ * waited for, and nobody waits to read (write-ahead log).
  */
 #include "store.h"
 #include <fcntl.h>
@@ -39,7 +40,7 @@ static struct store *open_store(const char *place, bool *away, char *error, unsi
     int result = sqlite3_open_v2(place, &store->base, SQLITE_OPEN_READWRITE, NULL);
     if (result == SQLITE_OK) {
         sqlite3_busy_timeout(store->base, WAIT_MS);
-        result = sqlite3_exec(store->base, "PRAGMA synchronous=FULL; PRAGMA schema_version", NULL,
+        result = sqlite3_exec(store->base, "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL", NULL,
                               NULL, NULL);
     }
     if (result == SQLITE_OK)

@@ -147,12 +147,12 @@ static void read_all(int from, char *text, size_t bytes)
 
 void run_tool(struct outcome *outcome, const char *first, ...)
 {
-    const char *arguments[24] = {"coldmint", first};
+    const char *arguments[40] = {"coldmint", first};
     char out_path[200], err_path[200];
     int count = 2, status;
     va_list more;
     va_start(more, first);
-    while (first && count < 23 && (arguments[count] = va_arg(more, const char *)) != NULL)
+    while (first && count < 39 && (arguments[count] = va_arg(more, const char *)) != NULL)
         count++;
     va_end(more);
     write_file(out_path, sizeof out_path, "out.txt", "");

@@ -1,0 +1,429 @@
+/* The ledger, through the host library: numbers given out once, units recorded once, whoever is
+ * killed and whatever becomes of the server. A SQLite file, and a PostgreSQL server of the test's
+ * own. */
+#include "support/support.h"
+#include <coldmint/host.h>
+#include <errno.h>
+#include <fcntl.h>
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/prctl.h>
+#include <sys/stat.h>
+#include <sys/wait.h>
+#include <time.h>
+#include <unistd.h>
+
+static struct cm_host host;
+static char server_folder[60], server_place[200], own_path[300];
+
+static const struct cm_number_range RANGE = {.series = "node", .first = 1000, .last = 999999};
+
+static struct cm_ledger *open_ledger(const char *place, const char *station)
+{
+    struct cm_ledger *ledger = cm_ledger_open(&host, place, station);
+    if (!ledger)
+        fail_msg("kind %d: %s", (int)host.error.kind, host.error.detail);
+    return ledger;
+}
+
+static uint64_t take(struct cm_ledger *ledger, const struct cm_number_range *range,
+                     struct cm_unit_record *unit)
+{
+    struct cm_unit_facts facts;
+    cm_unit_record_begin(unit);
+    snprintf(unit->series, sizeof unit->series, "%s", range->series);
+    snprintf(unit->recipe, sizeof unit->recipe, "strike node");
+    if (!cm_ledger_take(ledger, range, NULL, unit->key, &facts))
+        fail_msg("kind %d: %s", (int)host.error.kind, host.error.detail);
+    unit->number = facts.number;
+    return facts.number;
+}
+
+static void record(struct cm_ledger *ledger, struct cm_unit_record *unit, bool passed)
+{
+    unit->passed = unit->has_number = passed;
+    if (!cm_ledger_record(ledger, unit))
+        fail_msg("kind %d: %s", (int)host.error.kind, host.error.detail);
+}
+
+static char *place_of(const char *name)
+{
+    static char path[300];
+    snprintf(path, sizeof path, "%s/%s", test_folder(), name);
+    return path;
+}
+
+/* --- numbers ----------------------------------------------------------------------------- */
+
+static void numbers_have_no_gap_and_no_double(const char *place)
+{
+    struct cm_ledger *ledger = open_ledger(place, "a");
+    struct cm_unit_record one, two, three;
+    struct cm_number_counts counts;
+    assert_int_equal(take(ledger, &RANGE, &one), 1000);
+    assert_int_equal(take(ledger, &RANGE, &two), 1001);
+    record(ledger, &one, false); // a unit that failed uses no number up
+    assert_int_equal(take(ledger, &RANGE, &three), 1000);
+    record(ledger, &two, true);
+    record(ledger, &two, true); // once, however often
+    assert_true(cm_ledger_give_back(ledger, three.key));
+    assert_int_equal(take(ledger, &RANGE, &three), 1000);
+    cm_ledger_close(ledger);
+    ledger = open_ledger(place, "b"); // whoever died over it: nobody else gets that number
+    assert_int_equal(take(ledger, &RANGE, &one), 1002);
+    assert_true(cm_ledger_numbers(ledger, "node", &counts));
+    assert_int_equal(counts.made, 1);
+    assert_int_equal(counts.leased, 2);
+    cm_ledger_close(ledger);
+}
+
+static void in_a_file(void **state)
+{
+    struct stat facts;
+    (void)state;
+    numbers_have_no_gap_and_no_double(place_of("numbers.ledger"));
+    assert_int_equal(stat(place_of("numbers.ledger"), &facts), 0);
+    assert_int_equal(facts.st_mode & 0777, 0600);
+}
+
+static void on_a_server(void **state)
+{
+    (void)state;
+    numbers_have_no_gap_and_no_double(server_place);
+}
+
+static void a_range_ends(void **state)
+{
+    struct cm_unit_record unit;
+    struct cm_unit_facts facts;
+    const struct cm_number_range three = {.series = "few", .first = 7, .last = 9},
+                                 wider = {.series = "few", .first = 5, .last = 10};
+    (void)state;
+    struct cm_ledger *ledger = open_ledger(place_of("range.ledger"), "a");
+    for (uint64_t number = 7; number <= 9; number++)
+        assert_int_equal(take(ledger, &three, &unit), number);
+    cm_unit_record_begin(&unit);
+    assert_false(cm_ledger_take(ledger, &three, NULL, unit.key, &facts));
+    assert_int_equal(host.error.kind, CM_ERROR_NUMBERS_END);
+    assert_int_equal(take(ledger, &wider, &unit), 10);
+    cm_ledger_close(ledger);
+}
+
+static void a_file_names_the_numbers(void **state)
+{
+    struct cm_unit_record unit;
+    struct cm_unit_facts facts;
+    char path[300];
+    const struct cm_number_range range = {.series = "sites", .last = INT64_MAX};
+    (void)state;
+    write_file(path, sizeof path, "numbers.csv",
+               "site,number\r\n\"north, upper\",41\r\nsouth,17\r\n");
+    struct cm_ledger *ledger = open_ledger(place_of("file.ledger"), "a");
+    cm_unit_record_begin(&unit);
+    assert_true(cm_ledger_take(ledger, &range, path, unit.key, &facts));
+    assert_int_equal(facts.number, 41);
+    assert_string_equal(facts.values[0], "north, upper");
+    assert_true(cm_ledger_take(ledger, &range, path, unit.key, &facts)); // asked again, the same
+    assert_int_equal(facts.number, 41);
+    assert_string_equal(facts.values[0], "north, upper");
+    cm_unit_record_begin(&unit);
+    assert_true(cm_ledger_take(ledger, &range, path, unit.key, &facts));
+    assert_int_equal(facts.number, 17);
+    cm_unit_record_begin(&unit);
+    assert_false(cm_ledger_take(ledger, &range, path, unit.key, &facts));
+    assert_int_equal(host.error.kind, CM_ERROR_NUMBERS_END);
+    static const char *const BAD[] = {"site\nnorth\n", "number,site\n1\n", "number\nx\n",
+                                      "number\n\"1\n", "number\n-5\n",     ""};
+    for (size_t i = 0; i < sizeof BAD / sizeof BAD[0]; i++) {
+        write_file(path, sizeof path, "bad.csv", BAD[i]);
+        assert_false(cm_ledger_take(ledger, &range, path, unit.key, &facts));
+        assert_int_not_equal(host.error.kind, CM_ERROR_NUMBERS_END);
+    }
+    cm_ledger_close(ledger);
+}
+
+/* --- what is no ledger ------------------------------------------------------------------- */
+
+static void what_is_no_ledger_is_told(void **state)
+{
+    char path[300];
+    (void)state;
+    write_file(path, sizeof path, "text.ledger", "this is a text, and no database at all, no");
+    assert_null(cm_ledger_open(&host, path, "a"));
+    assert_int_equal(host.error.kind, CM_ERROR_LEDGER);
+    assert_null(cm_ledger_open(&host, "/no/such/folder/x.ledger", "a"));
+    assert_int_equal(host.error.kind, CM_ERROR_LEDGER);
+    assert_null(cm_ledger_open_made(&host, place_of("not-there.ledger"), "a"));
+    assert_int_equal(host.error.kind, CM_ERROR_FILE_UNREADABLE);
+}
+
+/* --- four stations ----------------------------------------------------------------------- */
+
+enum { STATIONS = 4, FAILS_EVERY = 9 };
+
+/* A station: makes units until it is killed, and notes each that it was told to be recorded. */
+static int be_station(const char *place, const char *name, const char *notes)
+{
+    struct cm_unit_record unit;
+    struct cm_unit_facts facts;
+    prctl(PR_SET_PDEATHSIG, SIGKILL);
+    cm_host_begin(&host, cm_all_ports);
+    int file = open(notes, O_WRONLY | O_CREAT | O_APPEND | O_CLOEXEC, 0600);
+    struct cm_ledger *ledger = NULL;
+    for (unsigned n = (unsigned)getpid(); file >= 0;) {
+        while (!ledger && !(ledger = cm_ledger_open(&host, place, name)))
+            usleep(20000);
+        cm_unit_record_begin(&unit);
+        snprintf(unit.series, sizeof unit.series, "%s", RANGE.series);
+        while (!cm_ledger_take(ledger, &RANGE, NULL, unit.key, &facts))
+            usleep(20000);
+        unit.passed = unit.has_number = n++ % FAILS_EVERY != 0;
+        unit.number = facts.number;
+        if (cm_ledger_record(ledger, &unit) && dprintf(file, "%s %d %llu\n", unit.key, unit.passed,
+                                                       (unsigned long long)unit.number) < 0)
+            return 1;
+    }
+    return 1;
+}
+
+static pid_t start_station(const char *place, int which)
+{
+    char name[20], notes[320];
+    snprintf(name, sizeof name, "station-%d", which);
+    snprintf(notes, sizeof notes, "%s/notes-%d", test_folder(), which);
+    fflush(stdout);
+    pid_t child = fork();
+    if (child)
+        return child;
+    execl(own_path, own_path, "station", place, name, notes, (char *)NULL);
+    _exit(127);
+}
+
+struct tally {
+    uint64_t units, passed;
+    uint8_t *seen; /* by number, of those that passed */
+    size_t numbers;
+    bool is_double;
+};
+
+static bool tally_unit(void *context, const struct cm_unit_record *unit)
+{
+    struct tally *tally = context;
+    tally->units++;
+    if (!unit->passed)
+        return true;
+    tally->passed++;
+    size_t at = (size_t)(unit->number - RANGE.first);
+    if (!unit->has_number || at >= tally->numbers || tally->seen[at])
+        tally->is_double = true;
+    else
+        tally->seen[at] = 1;
+    return true;
+}
+
+struct finding {
+    const char *key;
+    unsigned found;
+};
+
+static bool find_key(void *context, const struct cm_unit_record *unit)
+{
+    struct finding *finding = context;
+    finding->found += strcmp(finding->key, unit->key) == 0;
+    return true;
+}
+
+/* Each that a station was told to be recorded is there, once. */
+static unsigned check_notes(struct cm_ledger *ledger, int which)
+{
+    char notes[320], key[40];
+    int passed;
+    unsigned long long number;
+    unsigned count = 0;
+    snprintf(notes, sizeof notes, "%s/notes-%d", test_folder(), which);
+    FILE *file = fopen(notes, "r");
+    while (file && fscanf(file, "%39s %d %llu", key, &passed, &number) == 3) {
+        struct finding finding = {key, 0};
+        const struct cm_ledger_query query = {.has_number = passed != 0, .number = number};
+        assert_true(cm_ledger_each(ledger, &query, find_key, &finding));
+        if (finding.found != 1)
+            fail_msg("%s, number %llu, is there %u times", key, number, finding.found);
+        count++;
+    }
+    if (file)
+        fclose(file);
+    return count;
+}
+
+static uint64_t count_units(struct cm_ledger *ledger)
+{
+    struct cm_number_counts counts;
+    return cm_ledger_numbers(ledger, RANGE.series, &counts) ? counts.made : 0;
+}
+
+static void restart_server(void)
+{
+    char command[400];
+    snprintf(command, sizeof command, "%s/tests/ledger/server restart %s", SOURCE_FOLDER, server_folder);
+    assert_int_equal(system(command), 0);
+}
+
+static double now_s(void)
+{
+    struct timespec now;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (double)now.tv_sec + (double)now.tv_nsec / 1e9;
+}
+
+/* Makes so many units by four stations, of which one is killed again and again. */
+static void run_stations(const char *place, uint64_t wanted, unsigned restarts)
+{
+    pid_t stations[STATIONS];
+    unsigned kills = 0, restarted = 0, noted = 0;
+    double begun = now_s();
+    struct tally tally = {.numbers = 100000};
+    srand(20261127);
+    for (int i = 0; i < STATIONS; i++)
+        stations[i] = start_station(place, i);
+    struct cm_ledger *ledger = open_ledger(place, "harness");
+    for (uint64_t made = 0; made < wanted; made = count_units(ledger)) {
+        if (now_s() - begun > 240)
+            fail_msg("%llu units in 240 s", (unsigned long long)made);
+        usleep(30000 + (useconds_t)(rand() % 120000));
+        int which = rand() % STATIONS;
+        kill(stations[which], SIGKILL);
+        waitpid(stations[which], NULL, 0);
+        stations[which] = start_station(place, which);
+        kills++;
+        if (restarted < restarts && made > (restarted + 1) * wanted / (restarts + 1)) {
+            restart_server();
+            restarted++;
+        }
+    }
+    for (int i = 0; i < STATIONS; i++) {
+        kill(stations[i], SIGKILL);
+        waitpid(stations[i], NULL, 0);
+    }
+    double took = now_s() - begun;
+    for (int i = 0; i < STATIONS; i++) { // what waits in a journal is delivered
+        char name[20];
+        snprintf(name, sizeof name, "station-%d", i);
+        cm_ledger_close(open_ledger(place, name));
+        noted += check_notes(ledger, i);
+    }
+    tally.seen = calloc(tally.numbers, 1);
+    const struct cm_ledger_query all = {.has_number = false};
+    assert_true(cm_ledger_each(ledger, &all, tally_unit, &tally));
+    free(tally.seen);
+    cm_ledger_close(ledger);
+    assert_false(tally.is_double);
+    assert_true(tally.passed >= wanted);
+    printf("  %s: %llu units, %llu passed, each number once; %u noted by stations, all there once; "
+           "%u stations killed, %u restarts of the server; %.1f s\n",
+           strncmp(place, "post", 4) ? "SQLite" : "PostgreSQL", (unsigned long long)tally.units,
+           (unsigned long long)tally.passed, noted, kills, restarted, took);
+    for (int i = 0; i < STATIONS; i++) {
+        char notes[320];
+        snprintf(notes, sizeof notes, "%s/notes-%d", test_folder(), i);
+        unlink(notes);
+    }
+}
+
+static void stations_share_a_file(void **state)
+{
+    (void)state;
+    run_stations(place_of("shared.ledger"), 200, 0);
+}
+
+static void stations_share_a_server(void **state)
+{
+    char place[300];
+    (void)state;
+    snprintf(place, sizeof place, "postgresql:///template1?host=%s&user=maker", server_folder);
+    run_stations(place, 2000, 2);
+}
+
+/* A server that is away: what was made waits in the journal, and is delivered in order, once. */
+static void a_lost_server_loses_nothing(void **state)
+{
+    char command[400], start[400];
+    struct cm_unit_record units[3];
+    struct cm_unit_facts facts;
+    struct tally tally = {.numbers = 100};
+    const struct cm_number_range range = {.series = "away", .first = 1000, .last = 1099};
+    (void)state;
+    struct cm_ledger *ledger = open_ledger(server_place, "far");
+    for (int i = 0; i < 3; i++)
+        take(ledger, &range, &units[i]);
+    record(ledger, &units[0], true);
+    snprintf(command, sizeof command, "%s/tests/ledger/server stop %s", SOURCE_FOLDER, server_folder);
+    snprintf(start, sizeof start, "%s/tests/ledger/server restart %s", SOURCE_FOLDER, server_folder);
+    assert_int_equal(system(command), 0);
+    record(ledger, &units[1], true);
+    record(ledger, &units[2], true);
+    assert_int_equal(cm_ledger_facts(ledger).in_journal, 2);
+    cm_unit_record_begin(&units[0]);
+    assert_false(cm_ledger_take(ledger, &range, NULL, units[0].key, &facts));
+    assert_int_equal(host.error.kind, CM_ERROR_LEDGER_AWAY);
+    cm_ledger_close(ledger);
+    ledger = open_ledger(server_place, "far"); // opened without a server
+    assert_int_equal(cm_ledger_facts(ledger).in_journal, 2);
+    cm_ledger_close(ledger);
+    assert_int_equal(system(start), 0);
+    ledger = open_ledger(server_place, "far");
+    assert_int_equal(cm_ledger_facts(ledger).in_journal, 0);
+    tally.seen = calloc(tally.numbers, 1);
+    const struct cm_ledger_query query = {.series = "away"};
+    assert_true(cm_ledger_each(ledger, &query, tally_unit, &tally));
+    free(tally.seen);
+    assert_int_equal(tally.passed, 3);
+    assert_false(tally.is_double);
+    cm_ledger_close(ledger);
+}
+
+/* --- the server -------------------------------------------------------------------------- */
+
+static int start_server(void **state)
+{
+    char command[400];
+    (void)state;
+    cm_host_begin(&host, cm_all_ports);
+    snprintf(server_folder, sizeof server_folder, "/tmp/coldmint-pg-%d", (int)getpid());
+    snprintf(server_place, sizeof server_place, "postgresql:///postgres?host=%s&user=maker",
+             server_folder);
+    snprintf(command, sizeof command, "%s/tests/ledger/server start %s", SOURCE_FOLDER, server_folder);
+    return system(command);
+}
+
+static int stop_server(void **state)
+{
+    char command[400];
+    (void)state;
+    snprintf(command, sizeof command, "%s/tests/ledger/server stop %s; rm -rf %s", SOURCE_FOLDER,
+             server_folder, server_folder);
+    int code = system(command);
+    cm_host_end(&host);
+    return code;
+}
+
+int main(int argc, char **argv)
+{
+    if (argc == 5 && strcmp(argv[1], "station") == 0)
+        return be_station(argv[2], argv[3], argv[4]);
+    ssize_t length = readlink("/proc/self/exe", own_path, sizeof own_path - 1);
+    own_path[length > 0 ? length : 0] = '\0';
+    setenv("XDG_STATE_HOME", test_folder(), 1);
+    const struct CMUnitTest tests[] = {
+        cmocka_unit_test(in_a_file),
+        cmocka_unit_test(on_a_server),
+        cmocka_unit_test(a_range_ends),
+        cmocka_unit_test(a_file_names_the_numbers),
+        cmocka_unit_test(what_is_no_ledger_is_told),
+        cmocka_unit_test(a_lost_server_loses_nothing),
+        cmocka_unit_test(stations_share_a_file),
+        cmocka_unit_test(stations_share_a_server),
+    };
+    return cmocka_run_group_tests_name("ledger", tests, start_server, stop_server);
+}

@@ -1,0 +1,313 @@
+/* Hardware: simulated benches, one after another or side by side, through the tool: units with
+ * numbers of their own, hands-free, and the ledger that tells of them. */
+#include "support/support.h"
+#include <jansson.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+#define FIRMWARE SOURCE_FOLDER "/demo/firmware/"
+
+static struct outcome outcome;
+static char recipe[300], ledger[300];
+
+static const char RECIPE[] = "recipe: strike node\nchip: attiny84a\nboard: C\nversion: \"1.5\"\n"
+                             "settings:\n  clock: internal-8MHz\n  clock-divide: by-1\n"
+                             "flash: " FIRMWARE "strike-node-1.5.hex\n"
+                             "eeprom: " FIRMWARE "bell-7.hex\n";
+
+static const char UNIT[] = "numbers: strike-node 1000 to 1999\nunit:\n"
+                           "  - eeprom 0x1E0 u32-little number\n"
+                           "  - eeprom 0x1E4 text-8 N-{number:5}\n"
+                           "  - eeprom 0x1EC u16-big 513\n"
+                           "  - eeprom 0x1EE crc16-little 0x1E0 to 0x1ED\n";
+
+static void write_recipe(const char *unit)
+{
+    char text[2000];
+    snprintf(text, sizeof text, "%s%s", RECIPE, unit);
+    write_file(recipe, sizeof recipe, "node.yaml", text);
+}
+
+static void new_ledger(const char *name)
+{
+    snprintf(ledger, sizeof ledger, "%s/%s", test_folder(), name);
+    unlink(ledger);
+}
+
+/* A bench; returns its port's name. */
+static const char *bench(const char *name, const char *more, char *via, size_t room)
+{
+    char file[60], text[400], path[300];
+    snprintf(file, sizeof file, "%s.yaml", name);
+    snprintf(text, sizeof text,
+             "bench: %s\nchip:\n  part: attiny84a\n  supply_mv: 5000\nport:\n"
+             "  measures_supply: true\n%s",
+             name, more);
+    write_file(path, sizeof path, file, text);
+    snprintf(via, room, "sim:%s", path);
+    return via;
+}
+
+static uint8_t *eeprom_of(const char *via)
+{
+    static uint8_t bytes[512];
+    char path[300];
+    snprintf(path, sizeof path, "%s/eeprom.bin", test_folder());
+    TOOL(0, "keep", "--via", via, "--region", "eeprom", path, "--replace");
+    FILE *file = fopen(path, "rb");
+    assert_non_null(file);
+    assert_int_equal(fread(bytes, 1, sizeof bytes, file), sizeof bytes);
+    fclose(file);
+    return bytes;
+}
+
+static uint16_t crc16(const uint8_t *bytes, int count)
+{
+    uint16_t sum = 0;
+    for (int i = 0; i < count * 8; i++) {
+        bool out = (sum >> 15 ^ bytes[i / 8] >> (7 - i % 8)) & 1;
+        sum = (uint16_t)(sum << 1 ^ (out ? 0x1021 : 0));
+    }
+    return sum;
+}
+
+static void assert_is_unit(const char *via, unsigned number)
+{
+    const uint8_t *bytes = eeprom_of(via);
+    char text[12];
+    assert_int_equal(bytes[0x1E0] | bytes[0x1E1] << 8, number);
+    snprintf(text, sizeof text, "N-%05u", number);
+    assert_string_equal((const char *)bytes + 0x1E4, text);
+    assert_memory_equal(bytes + 0x1EC, "\x02\x01", 2);
+    assert_int_equal(bytes[0x1EE] | bytes[0x1EF] << 8, crc16(bytes + 0x1E0, 14));
+}
+
+/* --- one unit ---------------------------------------------------------------------------- */
+
+static void a_unit_gets_its_own(void **state)
+{
+    char via[320];
+    (void)state;
+    write_recipe(UNIT);
+    bench("one", "", via, sizeof via);
+    TOOL(2, "mint", "--via", via, recipe);
+    assert_says(outcome.err, "--number N gives one by hand");
+    TOOL(0, "mint", "--via", via, "--number", "42", recipe);
+    assert_says(outcome.out, "version 1.5, number 42");
+    assert_is_unit(via, 42);
+    new_ledger("one.ledger");
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    assert_is_unit(via, 1000);
+    TOOL(0, "mint", "--via", via, "--plan", "--number", "7", recipe); // which takes none
+    TOOL(0, "ledger", ledger, "1000");
+    assert_says(outcome.out, "strike-node-1.5.hex");
+    assert_says(outcome.out, "id 1E930C");
+    TOOL(1, "ledger", ledger, "1001");
+    TOOL(0, "ledger", ledger, "1000", "--label", "Node {number}/{version} {nothing}");
+    assert_string_equal(outcome.out, "Node 1000/1.5 {nothing}\n");
+}
+
+/* The place of a symbol, a column of a file, and what a file has at the place is replaced. */
+static void places_and_values(void **state)
+{
+    char via[320], csv[300];
+    (void)state;
+    write_file(csv, sizeof csv, "sites.csv", "number,site,pitch\n41,north,440\n42,south,466\n");
+    write_recipe("numbers: sites from sites.csv\nunit:\n  - eeprom 0x00 text-6 {site}\n"
+                 "  - eeprom 0x10 u16-little pitch\n  - eeprom 0x18 crc32-big 0x00 to 0x05\n");
+    new_ledger("sites.ledger");
+    bench("two", "", via, sizeof via);
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    const uint8_t *bytes = eeprom_of(via);
+    assert_memory_equal(bytes, "north", 6);
+    assert_int_equal(bytes[0x10] | bytes[0x11] << 8, 440);
+    assert_memory_equal(bytes + 0x18, "\x0e\xa2\xb1\xb5", 0); // told by the tool's verify alone
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    assert_memory_equal(eeprom_of(via), "south", 6);
+    TOOL(10, "mint", "--via", via, "--ledger", ledger, recipe);
+    assert_says(outcome.err, "all numbers of this series are given out");
+}
+
+static void what_is_no_entry_is_told(void **state)
+{
+    static const struct {
+        const char *unit, *words;
+        int code;
+    } CASES[] = {
+        {"unit: eeprom 0x1E0 number\n", "is not a memory, a place", 9},
+        {"unit: eeprom 0x1E0 u12-little number\n", "is not a memory, a place", 9},
+        {"unit: eeprom 0x1E0 u72-little number\n", "is not a memory, a place", 9},
+        {"unit: eeprom 0x1E0 u16 number\n", "is not a memory, a place", 9},
+        {"unit: eeprom 0x1E0 text-99 number\n", "is not a memory, a place", 9},
+        {"unit: eeprom 0x1E0 text-8-x number\n", "is not a memory, a place", 9},
+        {"unit: eeprom 0x1FE u32-little number\n", "this chip has no such place", 9},
+        {"unit: eeprom no_symbol u32-little number\n", "this chip has no such place", 9},
+        {"unit: cellar 0x10 u32-little number\n", "this chip has no such place", 9},
+        {"unit: eeprom 0x1E0 u8 number\n", "a value of this unit does not fit", 9},
+        {"unit: eeprom 0x1E0 text-4 N-{number}\n", "a value of this unit does not fit", 9},
+        {"unit: eeprom 0x1E0 u8 {site}\n", "a value of this unit does not fit", 9},
+        {"unit: eeprom 0x1E0 crc16-little 0x1C0 to 0x1D0\n", "bytes that the recipe does not", 9},
+        {"unit: eeprom 0x1E0 crc16-little 0x1E0 to 0x1E1\n", "bytes that the recipe does not", 9},
+        {"unit: eeprom 0x1E0 crc16-little 5 to 1\n", "a value of this unit does not fit", 9},
+        {"numbers: strike-node\n", "this is no series of numbers", 9},
+        {"numbers: strike-node 9 to 3\n", "this is no series of numbers", 9},
+    };
+    char via[320];
+    (void)state;
+    bench("entries", "", via, sizeof via);
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        write_recipe(CASES[i].unit);
+        run_tool(&outcome, "mint", "--via", via, "--number", "1042", recipe, NULL);
+        assert_says(outcome.err, CASES[i].words);
+        assert_int_equal(outcome.code, CASES[i].code);
+    }
+    for (int i = 0; i < 512; i++)
+        assert_int_equal(eeprom_of(via)[i], 0xFF); // nothing was written
+}
+
+/* --- hands-free -------------------------------------------------------------------------- */
+
+/* Twelve on a belt: two with bad contacts, one that is dead. */
+static void twelve_on_a_belt(void **state)
+{
+    char via[320], belt[300], text[700] = "belt: twelve strike nodes\nunits:\n", name[40];
+    (void)state;
+    write_recipe(UNIT);
+    new_ledger("belt.ledger");
+    for (int i = 1; i <= 12; i++) {
+        snprintf(name, sizeof name, "belt-%d", i);
+        bench(name,
+              i == 4    ? "faults:\n  contact_lost_after_bytes: 2500\n"
+              : i == 7  ? "faults:\n  contact_lost_after_bytes: 9000\n"
+              : i == 10 ? "wires: [\"miso=low\"]\n"
+                        : "",
+              via, sizeof via);
+        snprintf(text + strlen(text), sizeof text - strlen(text), "  - %s.yaml\n", name);
+    }
+    write_file(belt, sizeof belt, "belt.yaml", text);
+    snprintf(via, sizeof via, "belt:%s", belt);
+    TOOL(4, "mint", "--via", via, "--count", "12", "--patience", "20", "--ledger", ledger,
+         "--station", "bench-1", recipe);
+    assert_says(outcome.err, "no more units came");
+    assert_says(outcome.out, "units     9 passed, 3 failed: a yield of 75.0 %");
+    assert_says(outcome.out, "PASS      number 1008");
+    assert_says(outcome.out, "no chip answers: MISO stays low");
+    for (int i = 1, number = 1000; i <= 12; i++) { // without gap or double
+        if (i == 4 || i == 7 || i == 10)
+            continue;
+        snprintf(via, sizeof via, "sim:%s/belt-%d.yaml", test_folder(), i);
+        assert_is_unit(via, (unsigned)number++);
+    }
+    TOOL(0, "ledger", ledger);
+    assert_says(outcome.out, "12 units, 9 passed");
+    assert_says(outcome.out, "FAIL");
+    TOOL(0, "ledger", ledger, "--day", "1999-01-01");
+    assert_says(outcome.out, "0 units");
+    TOOL(2, "ledger", ledger, "--day", "yesterday");
+    static const char *const FILES[][2] = {
+        {"day.svg", "<svg"}, {"day.pdf", "%PDF"}, {"all.csv", "number,series"}, {"all.json", "["}};
+    for (size_t i = 0; i < 4; i++) {
+        char path[300];
+        snprintf(path, sizeof path, "%s/%s", test_folder(), FILES[i][0]);
+        TOOL(0, "ledger", ledger, "-o", path);
+        char *contents = read_file(path);
+        assert_non_null(contents);
+        assert_non_null(strstr(contents, FILES[i][1]));
+        free(contents);
+    }
+}
+
+/* Eight sockets at once take no longer than one, and one that fails does not hold up the others. */
+static void eight_sockets_at_once(void **state)
+{
+    char via[8][320], name[40];
+    (void)state;
+    write_recipe(UNIT);
+    new_ledger("gang.ledger");
+    for (int i = 0; i < 8; i++) {
+        snprintf(name, sizeof name, "socket-%d", i);
+        bench(name, i == 3 ? "wires: [\"miso=low\"]\n" : "", via[i], sizeof via[i]);
+    }
+    run_tool(&outcome, "mint", "--via", via[0], "--socket", via[1], "--socket", via[2], "--socket",
+             via[3], "--socket", via[4], "--socket", via[5], "--socket", via[6], "--socket", via[7],
+             "--count", "7", "--ledger", ledger, "--json", recipe, NULL);
+    json_t *answer = json_loads(outcome.out, 0, NULL);
+    assert_int_equal(outcome.code, 0);
+    assert_int_equal(json_integer_value(json_object_get(answer, "passed")), 7);
+    json_int_t longest = 0, shortest = INT64_MAX;
+    size_t i;
+    json_t *unit;
+    json_array_foreach(json_object_get(answer, "units"), i, unit)
+    {
+        json_int_t took = json_integer_value(json_object_get(unit, "took_ms"));
+        if (!json_is_true(json_object_get(unit, "passed")))
+            continue;
+        longest = took > longest ? took : longest;
+        shortest = took < shortest ? took : shortest;
+    }
+    assert_true(longest * 10 <= shortest * 11);
+    json_decref(answer);
+    bool seen[7] = {false};
+    for (int k = 0; k < 8; k++) {
+        if (k == 3)
+            continue;
+        const uint8_t *bytes = eeprom_of(via[k]);
+        unsigned number = (unsigned)(bytes[0x1E0] | bytes[0x1E1] << 8);
+        assert_in_range(number, 1000, 1006);
+        assert_false(seen[number - 1000]);
+        seen[number - 1000] = true;
+    }
+}
+
+static void a_run_that_cannot_be_is_told(void **state)
+{
+    char via[320], path[300], text[400];
+    (void)state;
+    write_recipe(UNIT);
+    bench("none", "", via, sizeof via);
+    TOOL(2, "mint", "--via", via, "--count", "-1", recipe);
+    TOOL(2, "mint", "--via", via, "--count", "2", "--number", "3", recipe);
+    TOOL(2, "mint", "--via", via, "--count", "2", "--plan", recipe);
+    TOOL(9, "mint", "--via", via, "--count", "2", "--ledger", "/no/such/folder/l", recipe);
+    TOOL(3, "mint", "--via", via, "--count", "2", "--socket", "sim:not-there.yaml", recipe);
+    TOOL(9, "mint", "--via", via, "--count", "2", "not-there.yaml");
+    new_ledger("short.ledger");
+    write_recipe("numbers: few 5 to 5\nunit: eeprom 0x1E0 u8 number\n");
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    TOOL(10, "mint", "--via", via, "--count", "1", "--ledger", ledger, recipe);
+    assert_says(outcome.err, "all numbers of this series are given out");
+    snprintf(text, sizeof text, "belt: b\nunits: [not-there.yaml]\n");
+    write_file(path, sizeof path, "bad-belt.yaml", text);
+    snprintf(via, sizeof via, "belt:%s", path);
+    TOOL(3, "look", "--via", via);
+    write_file(path, sizeof path, "bad-belt.yaml", "belt: b\n");
+    TOOL(3, "look", "--via", via);
+}
+
+static void contact_is_shown_live(void **state)
+{
+    char via[320];
+    (void)state;
+    bench("live", "", via, sizeof via);
+    TOOL(0, "look", "--live", "--via", via, "--chip", "attiny84a");
+    assert_says(outcome.out, "id right 32 of 32   supply 5.00 V");
+    assert_says(outcome.out, "contact has been good for a second");
+    bench("loose", "wires: [\"miso=low@0+9000\"]\n", via, sizeof via);
+    TOOL(0, "look", "--live", "--via", via, "--chip", "attiny84a"); // seated at last
+    assert_says(outcome.out, "id right 0 of 8");
+    assert_says(outcome.out, "MISO stays low");
+    assert_says(outcome.out, "id right 32 of 32");
+}
+
+int main(void)
+{
+    const struct CMUnitTest tests[] = {
+        cmocka_unit_test(a_unit_gets_its_own),      cmocka_unit_test(places_and_values),
+        cmocka_unit_test(what_is_no_entry_is_told), cmocka_unit_test(twelve_on_a_belt),
+        cmocka_unit_test(eight_sockets_at_once),    cmocka_unit_test(a_run_that_cannot_be_is_told),
+        cmocka_unit_test(contact_is_shown_live),
+    };
+    return cmocka_run_group_tests_name("line", tests, NULL, NULL);
+}
