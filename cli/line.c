@@ -17,6 +17,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <sys/ioctl.h>
+#include <time.h>
 #include <unistd.h>
 
 enum {
@@ -34,6 +35,7 @@ struct line {
     const struct line_options *given;
     struct tool *tool; /* says and answers */
     pthread_mutex_t lock;
+    pthread_cond_t changed;
     int passed, failed, under_way;
     uint64_t sum_ms;
     uint32_t best_ms, worst_ms;
@@ -95,24 +97,50 @@ static void add_json(struct line *line, const struct socket *socket, const struc
 
 /* --- counting ---------------------------------------------------------------------------- */
 
-/* May one more be begun? A socket that waits for nothing ends. */
-static bool may_begin(struct line *line)
+/* Enough are made, or it cannot go on. Called with the lock. */
+static bool has_ended(const struct line *line)
+{
+    return line->ends || tool_interrupted ||
+           (line->given->count && line->passed >= line->given->count);
+}
+
+static bool is_over(struct line *line)
 {
     pthread_mutex_lock(&line->lock);
-    int wanted = line->given->count;
-    bool may =
-        !line->ends && !tool_interrupted && (!wanted || line->passed + line->under_way < wanted);
+    bool over = has_ended(line);
+    pthread_mutex_unlock(&line->lock);
+    return over;
+}
+
+/* May the unit that is there be begun? Where so many are under way as are still wanted, it waits:
+ * one of them may fail. False: no more are wanted. */
+static bool may_begin(struct line *line)
+{
+    enum { LOOK_NS = 200000000, NS = 1000000000 };
+    const int wanted = line->given->count;
+    pthread_mutex_lock(&line->lock);
+    while (!has_ended(line) && wanted && line->passed + line->under_way >= wanted) {
+        struct timespec until;
+        clock_gettime(CLOCK_REALTIME, &until);
+        until.tv_nsec += LOOK_NS; // Ctrl-C is seen now and then
+        until.tv_sec += until.tv_nsec / NS;
+        until.tv_nsec %= NS;
+        pthread_cond_timedwait(&line->changed, &line->lock, &until);
+    }
+    bool may = !has_ended(line);
     line->under_way += may;
     pthread_mutex_unlock(&line->lock);
     return may;
 }
 
-static void end_unit(struct socket *socket, const struct unit *unit, const char *cause)
+/* `was_begun`: may_begin had counted it. */
+static void end_unit(struct socket *socket, const struct unit *unit, const char *cause,
+                     bool was_begun)
 {
     struct line *line = socket->line;
     const uint32_t took = unit->record.took_ms;
     pthread_mutex_lock(&line->lock);
-    line->under_way--;
+    line->under_way -= was_begun;
     if (unit->record.passed) {
         line->best_ms = !line->passed || took < line->best_ms ? took : line->best_ms;
         line->worst_ms = took > line->worst_ms ? took : line->worst_ms;
@@ -123,6 +151,7 @@ static void end_unit(struct socket *socket, const struct unit *unit, const char 
     }
     show_result(socket, unit, cause);
     add_json(line, socket, unit, cause);
+    pthread_cond_broadcast(&line->changed);
     pthread_mutex_unlock(&line->lock);
 }
 
@@ -135,6 +164,7 @@ static void give_up(struct socket *socket, enum exit_code code)
         line->tool->words = socket->tool.words;
     }
     line->ends = true;
+    pthread_cond_broadcast(&line->changed);
     pthread_mutex_unlock(&line->lock);
 }
 
@@ -175,7 +205,8 @@ static enum found wait_for_unit(struct socket *socket, char *why, size_t room)
             return FOUND_DEAD;
         }
         bool is_late = patience && tool->port->lines->now_us(tool->port) - begun > patience;
-        if ((!now.right && !silent && is_late) || !contact_wait(tool, LOOK_US))
+        if ((!now.right && !silent && is_late) || is_over(socket->line) ||
+            !contact_wait(tool, LOOK_US))
             return FOUND_NOTHING;
     }
 }
@@ -188,7 +219,7 @@ static bool wait_until_gone(struct socket *socket)
         if (!contact_look(&socket->tool, &now))
             return false;
         gone = !now.right && !is_fed(socket, &now) ? gone + 1 : 0;
-        if (!contact_wait(&socket->tool, LOOK_US))
+        if (is_over(socket->line) || !contact_wait(&socket->tool, LOOK_US))
             return false;
     }
     return true;
@@ -257,7 +288,7 @@ static void make_unit(struct socket *socket)
     cm_job_free(job);
     cm_close(&tool->session);
     tool->open = false;
-    end_unit(socket, &unit, cause);
+    end_unit(socket, &unit, cause, true);
     if (!has_ledger) // no numbers any more: that no other unit can mend
         give_up(socket, code);
     memset(&tool->words, 0, sizeof tool->words);
@@ -271,15 +302,8 @@ static void tell_dead(struct socket *socket, const char *why)
     enum exit_code code = unit_begin(&socket->tool, &unit, &socket->recipe, socket->ledger, NULL);
     if (!code)
         (void)unit_end(&socket->tool, &unit, NULL, EXIT_NO_CHIP);
-    end_unit(socket, &unit, why);
+    end_unit(socket, &unit, why, false);
     memset(&socket->tool.words, 0, sizeof socket->tool.words);
-}
-
-static void take_back(struct line *line)
-{
-    pthread_mutex_lock(&line->lock);
-    line->under_way--;
-    pthread_mutex_unlock(&line->lock);
 }
 
 static void *work(void *context)
@@ -287,22 +311,17 @@ static void *work(void *context)
     struct socket *socket = context;
     struct line *line = socket->line;
     char why[200];
-    while (may_begin(line)) {
+    while (!is_over(line)) {
         enum found found = wait_for_unit(socket, why, sizeof why);
+        if (found == FOUND_TROUBLE)
+            give_up(socket, tool_fail(&socket->tool, CM_PORT_FAILED));
+        if (found == FOUND_NOTHING || (found == FOUND_UNIT && !may_begin(line)))
+            break;
         if (found == FOUND_UNIT)
             make_unit(socket);
         else if (found == FOUND_DEAD)
             tell_dead(socket, why);
-        else
-            take_back(line);
-        if (found == FOUND_TROUBLE)
-            give_up(socket, tool_fail(&socket->tool, CM_PORT_FAILED));
-        if (found == FOUND_TROUBLE || found == FOUND_NOTHING)
-            break;
-        pthread_mutex_lock(&line->lock);
-        bool is_last = line->ends || (line->given->count && line->passed >= line->given->count);
-        pthread_mutex_unlock(&line->lock);
-        if (is_last || !wait_until_gone(socket))
+        if (!is_over(line) && !wait_until_gone(socket))
             break;
     }
     return NULL;
@@ -406,6 +425,7 @@ enum exit_code line_run(struct tool *tool, const struct line_options *given)
     if (!sockets)
         return tool_fail_memory(tool);
     pthread_mutex_init(&line.lock, NULL);
+    pthread_cond_init(&line.changed, NULL);
     for (; open < count && !line.code; open++) {
         sockets[open].place = count > 1 ? open + 1 : 0;
         enum exit_code code = open_socket(&sockets[open], &line, port_of(&line, open));
@@ -424,5 +444,6 @@ enum exit_code line_run(struct tool *tool, const struct line_options *given)
     enum exit_code code = begun < count && !line.code ? tool_fail_memory(tool) : end_line(&line);
     json_decref(line.units);
     pthread_mutex_destroy(&line.lock);
+    pthread_cond_destroy(&line.changed);
     return code;
 }
