@@ -75,7 +75,7 @@ static void show_result(const struct socket *socket, const struct unit *unit, co
     if (socket->line->tool->given.json)
         return;
     unsigned width = terminal_width();
-    printf("%s%s      ", ink(passed ? "1;30;42" : "1;37;41"), passed ? "PASS" : "FAIL");
+    printf("%s%s      ", ink(passed ? "30;42" : "1;37;41"), passed ? "PASS" : "FAIL");
     print_shown(stdout, text);
     printf("%*s%s%s\n", width > strlen(text) + 10 ? (int)(width - strlen(text) - 10) : 0, "",
            ink("0"), width ? "\a" : "");
@@ -402,7 +402,7 @@ static void say_summary(struct line *line)
 static enum exit_code end_line(struct line *line)
 {
     struct tool *tool = line->tool;
-    char evidence[100];
+    char evidence[100], advice[100];
     say_summary(line);
     if (line->code)
         return line->code;
@@ -412,9 +412,10 @@ static enum exit_code end_line(struct line *line)
     }
     snprintf(evidence, sizeof evidence, "%d of %d units were made", line->passed,
              line->given->count);
+    snprintf(advice, sizeof advice, "with --count %d the same command makes the rest",
+             line->given->count - line->passed);
     return tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_NO_CHIP,
-                        tool_interrupted ? "stopped" : "no more units came", evidence,
-                        "the same command goes on with those that are missing: --count");
+                        tool_interrupted ? "stopped" : "no more units came", evidence, advice);
 }
 
 enum exit_code line_run(struct tool *tool, const struct line_options *given)

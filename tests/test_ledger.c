@@ -266,7 +266,8 @@ static uint64_t count_units(struct cm_ledger *ledger)
 static void restart_server(void)
 {
     char command[400];
-    snprintf(command, sizeof command, "%s/tests/ledger/server restart %s", SOURCE_FOLDER, server_folder);
+    snprintf(command, sizeof command, "%s/tests/ledger/server restart %s", SOURCE_FOLDER,
+             server_folder);
     assert_int_equal(system(command), 0);
 }
 
@@ -358,8 +359,10 @@ static void a_lost_server_loses_nothing(void **state)
     for (int i = 0; i < 3; i++)
         take(ledger, &range, &units[i]);
     record(ledger, &units[0], true);
-    snprintf(command, sizeof command, "%s/tests/ledger/server stop %s", SOURCE_FOLDER, server_folder);
-    snprintf(start, sizeof start, "%s/tests/ledger/server restart %s", SOURCE_FOLDER, server_folder);
+    snprintf(command, sizeof command, "%s/tests/ledger/server stop %s", SOURCE_FOLDER,
+             server_folder);
+    snprintf(start, sizeof start, "%s/tests/ledger/server restart %s", SOURCE_FOLDER,
+             server_folder);
     assert_int_equal(system(command), 0);
     record(ledger, &units[1], true);
     record(ledger, &units[2], true);
@@ -393,7 +396,8 @@ static int start_server(void **state)
     snprintf(server_folder, sizeof server_folder, "/tmp/coldmint-pg-%d", (int)getpid());
     snprintf(server_place, sizeof server_place, "postgresql:///postgres?host=%s&user=maker",
              server_folder);
-    snprintf(command, sizeof command, "%s/tests/ledger/server start %s", SOURCE_FOLDER, server_folder);
+    snprintf(command, sizeof command, "%s/tests/ledger/server start %s", SOURCE_FOLDER,
+             server_folder);
     return system(command);
 }
 

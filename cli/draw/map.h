@@ -52,14 +52,13 @@ enum exit_code map_banks(struct tool *tool, const struct map_options *given, str
 
 /* Rows of a verb's table, for its own struct map_options. */
 #define MAP_OPTIONS(given)                                                                         \
-    {                                                                                              \
-        "map",                                                                                     \
-        0,                                                                                         \
-        POPT_ARG_STRING,                                                                           \
-        &(given).path,                                                                             \
-        0,                                                                                         \
-        "draw the address space to a .svg, .pdf or .png file; - draws it in the terminal",               \
-        "FILE"},                                                                                   \
+    {"map",                                                                                        \
+     0,                                                                                            \
+     POPT_ARG_STRING,                                                                              \
+     &(given).path,                                                                                \
+     0,                                                                                            \
+     "draw the address space to a .svg, .pdf or .png file; - draws it in the terminal",            \
+     "FILE"},                                                                                      \
     {                                                                                              \
         "bank-size", 0, POPT_ARG_STRING, &(given).bank_size, 0, "the size of a bank: 64K", "SIZE"  \
     }

@@ -457,8 +457,8 @@ static const struct poptOption options[] = {
      "which package; the first that is known if not given", "NAME"},
     {"from", 0, POPT_ARG_STRING, &given.from, 0,
      "from the pins of a board: probe-328p, probe-1284p, header-40 or serial-lines", "BOARD"},
-    {"output", 'o', POPT_ARG_STRING, &given.output, 0, "draw into a file instead: .svg, .pdf or .png",
-     "FILE"},
+    {"output", 'o', POPT_ARG_STRING, &given.output, 0,
+     "draw into a file instead: .svg, .pdf or .png", "FILE"},
     {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the file if it exists", NULL},
     POPT_TABLEEND};
 
