@@ -30,6 +30,7 @@ void cm_job_free(struct cm_job *job)
         free((void *)(uintptr_t)job->kept_boot.bytes);
         free(job->joined_memory);
         unit_free(job->unit);
+        free(job->block);
     }
     free(job);
 }

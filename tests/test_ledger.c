@@ -153,6 +153,10 @@ static void what_is_no_ledger_is_told(void **state)
     write_file(path, sizeof path, "text.ledger", "this is a text, and no database at all, no");
     assert_null(cm_ledger_open(&host, path, "a"));
     assert_int_equal(host.error.kind, CM_ERROR_LEDGER);
+    snprintf(path, sizeof path, "sqlite3 %s 'CREATE TABLE mine (a)'", place_of("other.ledger"));
+    assert_int_equal(system(path), 0);
+    assert_null(cm_ledger_open(&host, place_of("other.ledger"), "a"));
+    assert_string_equal(host.error.detail, "it is another program's database");
     assert_null(cm_ledger_open(&host, "/no/such/folder/x.ledger", "a"));
     assert_int_equal(host.error.kind, CM_ERROR_LEDGER);
     assert_null(cm_ledger_open_made(&host, place_of("not-there.ledger"), "a"));

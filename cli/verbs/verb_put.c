@@ -2,6 +2,7 @@
  * put: make the chip hold these images, or be again what a capsule kept.
  */
 #include "begin.h"
+#include "block.h"
 #include "job.h"
 #include "say.h"
 #include "words/capsule.h"
@@ -12,7 +13,7 @@
 
 static struct {
     struct job_options job;
-    char *region;
+    char *region, *carry, *carry_to;
     int settings_too;
 } given;
 
@@ -94,6 +95,8 @@ static enum exit_code look_for_settings(struct tool *tool, struct cm_job *job)
     return EXIT_GOOD;
 }
 
+static struct block_carry carried;
+
 static enum exit_code put_files(struct tool *tool, struct cm_job *job, const char *const *things)
 {
     enum exit_code code = tool_begin(tool);
@@ -101,6 +104,8 @@ static enum exit_code put_files(struct tool *tool, struct cm_job *job, const cha
         return code;
     cm_job_tell_left_behind(job);
     code = load_files(tool, job, things);
+    if (!code && given.carry)
+        code = block_carry(tool, job, &carried, given.carry, given.carry_to);
     if (!code)
         code = host_code(tool, cm_job_check(job));
     return code ? code : look_for_settings(tool, job);
@@ -108,6 +113,9 @@ static enum exit_code put_files(struct tool *tool, struct cm_job *job, const cha
 
 static enum exit_code put_capsule(struct tool *tool, struct cm_job *job, const char *const *things)
 {
+    if (given.carry)
+        return tool_fail_as(tool, EXIT_USAGE, "a capsule brings its own settings block",
+                            given.carry, "leave --carry out");
     if (things[1])
         return tool_fail_as(tool, EXIT_USAGE, "a capsule is put alone", things[1],
                             "it holds all of a chip");
@@ -138,10 +146,14 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "nothing to put", "no file is named",
                             "coldmint put FILE, or flash=FILE eeprom=FILE");
     enum exit_code code = job_check_options(tool, &given.job);
+    if (!code && given.carry_to && !given.carry)
+        code = tool_fail_as(tool, EXIT_USAGE, "--carry-to needs --carry", given.carry_to,
+                            "--carry OLD.yaml --carry-to NEW.yaml");
     struct cm_job *job = code ? NULL : job_new(tool, &given.job);
     if (job)
         code = put(tool, job, things);
     cm_job_free(job);
+    block_carry_free(&carried);
     return job ? code : tool->words.code;
 }
 
@@ -155,6 +167,11 @@ static const struct poptOption options[] = {
     LOSE_BOOT_OPTION(given.job),
     {"settings", 0, POPT_ARG_NONE, &given.settings_too, 0,
      "also write the fuses and lock bits that a linker's file carries", NULL},
+    {"carry", 0, POPT_ARG_STRING, &given.carry, 0,
+     "keep the application's settings block as the chip has it, by the map of its fields",
+     "FIELDS.yaml"},
+    {"carry-to", 0, POPT_ARG_STRING, &given.carry_to, 0,
+     "with --carry: in the form of a newer version's map; fields go over by name", "FIELDS.yaml"},
     ALLOW_OPTION(given.job, "of a capsule or a linker's file: " ALLOW_WORDS),
     NO_BACKUP_OPTION(given.job),
     WAIT_OPTION(given.job),

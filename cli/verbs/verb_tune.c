@@ -2,6 +2,7 @@
  * tune: a chip's settings in words, shown or changed by name; or a set of bytes, without a chip.
  */
 #include "begin.h"
+#include "block.h"
 #include "job.h"
 #include "say.h"
 #include "words/fail.h"
@@ -13,7 +14,7 @@
 
 static struct {
     struct job_options job;
-    char *bytes;
+    char *bytes, *map;
 } given;
 
 /* What is to be done, from the things on the command line. */
@@ -178,10 +179,20 @@ static enum exit_code tune(struct tool *tool, struct cm_job *job, const char *co
     return EXIT_GOOD;
 }
 
+static enum exit_code tune_block(struct tool *tool, struct cm_job *job, const char *const *things)
+{
+    if (given.bytes)
+        return tool_fail_as(tool, EXIT_USAGE, "--bytes and --map are of two kinds of settings",
+                            "the chip's own, and an application's", "leave one of them out");
+    return block_tune(tool, job, &given.job, given.map, things);
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     struct cm_job *job = job_new(tool, &given.job);
-    enum exit_code code = job ? tune(tool, job, things) : tool->words.code;
+    enum exit_code code = !job        ? tool->words.code
+                          : given.map ? tune_block(tool, job, things)
+                                      : tune(tool, job, things);
     cm_job_free(job);
     return code;
 }
@@ -189,6 +200,11 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 static const struct poptOption options[] = {
     {"bytes", 0, POPT_ARG_STRING, &given.bytes, 0,
      "read these bytes instead of a chip: low, high, extended fuse, lock", "HEX,..."},
+    {"map", 0, POPT_ARG_STRING, &given.map, 0,
+     "fields of an application's settings block in place of the chip's settings, by their map",
+     "FIELDS.yaml"},
+    {"anyway", 0, POPT_ARG_NONE, &given.job.anyway, 0,
+     "with --map: change a block whose checksum is wrong", NULL},
     ALLOW_OPTION(given.job, ALLOW_WORDS),
     PLAN_OPTION(given.job, "say what would change, and change nothing"),
     NO_BACKUP_OPTION(given.job),

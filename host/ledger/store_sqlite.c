@@ -30,6 +30,18 @@ static void make_file(const char *place)
         close(file);
 }
 
+/* Has it tables, and are they somebody else's? */
+static bool is_foreign(sqlite3 *base)
+{
+    static const char ASK[] = "SELECT COUNT(*) > 0 AND SUM(name = 'ledger_version') = 0 FROM "
+                              "sqlite_master";
+    sqlite3_stmt *statement = NULL;
+    bool is = sqlite3_prepare_v2(base, ASK, -1, &statement, NULL) == SQLITE_OK &&
+              sqlite3_step(statement) == SQLITE_ROW && sqlite3_column_int(statement, 0);
+    sqlite3_finalize(statement);
+    return is;
+}
+
 static struct store *open_store(const char *place, bool *away, char *error, unsigned room)
 {
     struct store *store = calloc(1, sizeof *store);
@@ -38,14 +50,18 @@ static struct store *open_store(const char *place, bool *away, char *error, unsi
     if (!store)
         return NULL;
     int result = sqlite3_open_v2(place, &store->base, SQLITE_OPEN_READWRITE, NULL);
-    if (result == SQLITE_OK) {
+    bool foreign = result == SQLITE_OK && is_foreign(store->base);
+    if (result == SQLITE_OK && !foreign) {
         sqlite3_busy_timeout(store->base, WAIT_MS);
         result = sqlite3_exec(store->base, "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL", NULL,
                               NULL, NULL);
     }
-    if (result == SQLITE_OK)
+    if (result == SQLITE_OK && !foreign)
         return store;
-    snprintf(error, room, "%s", store->base ? sqlite3_errmsg(store->base) : "no memory");
+    snprintf(error, room, "%s",
+             foreign       ? "it is another program's database"
+             : store->base ? sqlite3_errmsg(store->base)
+                           : "no memory");
     close_store(store);
     return NULL;
 }

@@ -20,6 +20,7 @@
 #include <coldmint/host/config.h>
 #include <coldmint/host/context.h>
 #include <coldmint/host/error.h>
+#include <coldmint/host/fields.h>
 #include <coldmint/host/files.h>
 #include <coldmint/host/image_file.h>
 #include <coldmint/host/job.h>

@@ -119,6 +119,12 @@ enum cm_error_kind {
     CM_ERROR_LEDGER_AWAY,  /**< the ledger's server does not answer: detail */
     CM_ERROR_LEDGER_NEWER, /**< it was made by a newer version: found, expected */
 
+    /* fields of a settings block */
+    CM_ERROR_FIELDS,      /**< the map cannot be used: detail */
+    CM_ERROR_FIELD_NAME,  /**< the map has no such field: text; detail: those that it has */
+    CM_ERROR_FIELD_VALUE, /**< text; detail: what the field may be */
+    CM_ERROR_BLOCK_SUM,   /**< the block on the chip has a wrong checksum: path */
+
     /* undo */
     CM_ERROR_NO_BACKUP,    /**< there is no backup of such a chip: path, the folder */
     CM_ERROR_UNDONE,       /**< every change on record has been undone already */

@@ -25,7 +25,7 @@ CM_DECLS_BEGIN
 enum {
     CM_JOB_FILES = 8,
     CM_JOB_PARTS = 16,
-    CM_JOB_WANTS = CM_JOB_PARTS + CM_CAPSULE_REGIONS + CM_RECIPE_UNIT
+    CM_JOB_WANTS = CM_JOB_PARTS + CM_CAPSULE_REGIONS + CM_RECIPE_UNIT + 1
 };
 
 /** What a job may do. A member that is zero is the careful choice. */
@@ -80,6 +80,7 @@ struct cm_note {
 typedef void cm_told_fn(void *context, const struct cm_note *note);
 
 struct job_unit;
+struct overlay;
 
 /** A job. Set the first group before anything is wanted; read the second after cm_job_run. */
 struct cm_job {
@@ -135,6 +136,7 @@ struct cm_job {
     char lock_path[CM_FILE_PATH];
     unsigned carried_files;
     struct job_unit *unit;
+    struct overlay *block;
     bool is_backed_up;
     bool has_failed; /**< a hook has: the failure is the host's */
 };

@@ -18,7 +18,6 @@
 CM_DECLS_BEGIN
 
 enum {
-    CM_UNIT_BYTES = 64,   /**< most bytes of an entry */
     CM_UNIT_SERIES = 40,  /**< most bytes of a series' name */
     CM_UNIT_COLUMNS = 16, /**< most columns of a numbers' file */
     CM_UNIT_VALUE = 64    /**< most bytes of a column's name, and of a value */
