@@ -216,8 +216,10 @@ static void plain_text(const struct field *field, const uint8_t *block, char *te
 {
     const uint8_t *bytes = block + field->at;
     if (field->format.kind == VALUE_TEXT) {
-        snprintf(text, CM_FIELD_TEXT, "%.*s",
-                 (int)strnlen((const char *)bytes, field->format.bytes), (const char *)bytes);
+        int length = 0; // up to its end, or to what was never written
+        while (length < field->format.bytes && bytes[length] && bytes[length] != 0xFF)
+            length++;
+        snprintf(text, CM_FIELD_TEXT, "%.*s", length, (const char *)bytes);
         return;
     }
     int64_t value = (int64_t)value_get(&field->format, bytes);
@@ -446,7 +448,7 @@ bool cm_job_want_block(struct cm_job *job, const struct cm_fields *map, const ui
     if (!overlay)
         return host_fail(job->host, CM_ERROR_NO_MEMORY, map->path);
     overlay->pieces[0] =
-        (struct overlay_piece){(uint8_t)region, map->at, map->bytes, block, map->path};
+        (struct overlay_piece){(uint8_t)region, map->at, map->bytes, block, map->title};
     overlay->count = 1;
     overlay_leave_out(job, overlay);
     return overlay_want(job, overlay);

@@ -60,6 +60,13 @@ static struct seed seeds[] = {
     {.name = "store.yaml",
      .text = "bench: a store\nchip:\n  part: w25q16\n  supply_mv: 3300\n  status: [0x1C, "
              "0x02]\nport:\n  measures_supply: true\n"},
+    {.name = "unit.yaml",
+     .text = "recipe: strike node\nchip: attiny84a\nflash: a.hex\nnumbers: sites from numbers.csv\n"
+             "unit:\n  - eeprom 0x1E0 u32-little number\n  - eeprom 0x1E4 text-8 N-{number:5}\n  - "
+             "eeprom 0x1EC u16-big {pitch}\n  - eeprom 0x1EE crc16-little 0x1E0 to 0x1ED\n"},
+    {.name = "numbers.csv", .text = "number,site,pitch\n41,\"north, upper\",440\n42,south,466\n"},
+    {.name = "fields.yaml", .source = "demo/recipes/node-fields.yaml"},
+    {.name = "belt.yaml", .text = "belt: two\nunits: [bench.yaml, bench.yaml]\nhand_ms: 300\n"},
     {.name = "config.yaml", .text = "via: sim:bench.yaml\nclock: 8MHz\n"},
 };
 enum { SEEDS = sizeof seeds / sizeof seeds[0] };
@@ -187,6 +194,15 @@ static const char *const COMMANDS[] = {
     "mint --via sim:bench.yaml recipe.yaml",
     "mint --via sim:bench.yaml --from .",
     "mint --via sim:bench.yaml recipe.yaml --plan",
+    "mint --via sim:bench.yaml --ledger line.ledger unit.yaml",
+    "mint --via belt:belt.yaml --number 42 unit.yaml",
+    "ledger line.ledger 41 --label {number}/{date}",
+    "ledger line.ledger -o day.svg --replace",
+    "ledger line.ledger -o all.csv --replace --day 2026-11-27",
+    "tune --via sim:bench.yaml --map fields.yaml",
+    "tune --via sim:bench.yaml --map fields.yaml --anyway bell=7 damper=soft label=tenor",
+    "put --via sim:bench.yaml --carry fields.yaml --anyway a.hex",
+    "look --via belt:belt.yaml",
     "look --via sim:bench.yaml",
     "look --via sim:store.yaml --map -",
     "look",
