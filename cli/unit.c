@@ -160,6 +160,13 @@ enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job
     return code ? code : tool_fail_host(tool);
 }
 
+enum exit_code unit_take_back(struct tool *tool, struct unit *unit, enum exit_code code)
+{
+    if (!unit->ledger || cm_ledger_give_back(unit->ledger, unit->record.key))
+        return code;
+    return code ? code : tool_fail_host(tool);
+}
+
 const char *unit_number_text(const struct unit *unit, char *text)
 {
     text[0] = '\0';

@@ -31,6 +31,9 @@ enum exit_code unit_begin(struct tool *tool, struct unit *unit, const struct cm_
 enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job,
                         enum exit_code code);
 
+/* The unit was only planned: nothing is recorded, and its number is free again. */
+enum exit_code unit_take_back(struct tool *tool, struct unit *unit, enum exit_code code);
+
 /* "number 1004", or "" where it has none. Returns `text`. */
 enum { UNIT_TEXT = 40 };
 const char *unit_number_text(const struct unit *unit, char *text);

@@ -153,12 +153,22 @@ static void what_is_no_ledger_is_told(void **state)
     write_file(path, sizeof path, "text.ledger", "this is a text, and no database at all, no");
     assert_null(cm_ledger_open(&host, path, "a"));
     assert_int_equal(host.error.kind, CM_ERROR_LEDGER);
-    snprintf(path, sizeof path, "sqlite3 %s 'CREATE TABLE mine (a)'", place_of("other.ledger"));
-    assert_int_equal(system(path), 0);
+    char command[400];
+    snprintf(command, sizeof command, "sqlite3 %s 'CREATE TABLE mine (a)'",
+             place_of("other.ledger"));
+    assert_int_equal(system(command), 0);
     assert_null(cm_ledger_open(&host, place_of("other.ledger"), "a"));
     assert_string_equal(host.error.detail, "it is another program's database");
     assert_null(cm_ledger_open(&host, "/no/such/folder/x.ledger", "a"));
     assert_int_equal(host.error.kind, CM_ERROR_LEDGER);
+    struct cm_ledger *away =
+        cm_ledger_open(&host, "postgresql://maker:secret@/nobody?host=/no/such/folder", "a");
+    struct cm_unit_facts facts;
+    assert_non_null(away); // it may come yet
+    assert_false(cm_ledger_take(away, &RANGE, NULL, "key", &facts));
+    assert_int_equal(host.error.kind, CM_ERROR_LEDGER_AWAY);
+    assert_null(strstr(host.error.path, "secret"));
+    cm_ledger_close(away);
     assert_null(cm_ledger_open_made(&host, place_of("not-there.ledger"), "a"));
     assert_int_equal(host.error.kind, CM_ERROR_FILE_UNREADABLE);
 }

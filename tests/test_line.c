@@ -100,11 +100,15 @@ static void a_unit_gets_its_own(void **state)
     new_ledger("one.ledger");
     TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
     assert_is_unit(via, 1000);
-    TOOL(0, "mint", "--via", via, "--plan", "--number", "7", recipe); // which takes none
+    TOOL(0, "mint", "--via", via, "--plan", "--number", "7", recipe);
+    TOOL(0, "mint", "--via", via, "--plan", "--ledger", ledger, recipe); // which uses none up
+    assert_says(outcome.out, "1001 of strike-node");
     TOOL(0, "ledger", ledger, "1000");
     assert_says(outcome.out, "strike-node-1.5.hex");
     assert_says(outcome.out, "id 1E930C");
     TOOL(1, "ledger", ledger, "1001");
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    assert_says(outcome.out, "number 1001");
     TOOL(0, "ledger", ledger, "1000", "--label", "Node {number}/{version} {nothing}");
     assert_string_equal(outcome.out, "Node 1000/1.5 {nothing}\n");
 }
@@ -123,11 +127,44 @@ static void places_and_values(void **state)
     const uint8_t *bytes = eeprom_of(via);
     assert_memory_equal(bytes, "north", 6);
     assert_int_equal(bytes[0x10] | bytes[0x11] << 8, 440);
-    assert_memory_equal(bytes + 0x18, "\x0e\xa2\xb1\xb5", 0); // told by the tool's verify alone
+    assert_memory_equal(bytes + 0x18, "\xa7\xb4\x66\x21", 4);
     TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
     assert_memory_equal(eeprom_of(via), "south", 6);
     TOOL(10, "mint", "--via", via, "--ledger", ledger, recipe);
     assert_says(outcome.err, "all numbers of this series are given out");
+}
+
+/* The linker knows where it is: a variable in the EEPROM, and one in the flash. */
+static void a_symbol_is_a_place(void **state)
+{
+    char via[320], source[300], command[900], text[900];
+    (void)state;
+    write_file(source, sizeof source, "program.c",
+               "#include <avr/eeprom.h>\n#include <avr/pgmspace.h>\n"
+               "uint8_t before EEMEM = 1;\nuint32_t unit_number EEMEM = 0xFFFFFFFF;\n"
+               "const char made[8] PROGMEM = \"nowhere\";\n"
+               "int main(void) { for (;;) OCR0A = pgm_read_byte(&made[eeprom_read_byte(&before)]); "
+               "}\n");
+    snprintf(command, sizeof command,
+             "avr-gcc -mmcu=attiny84 -Os -fno-toplevel-reorder -o %s/program.elf %s && "
+             "avr-nm %s/program.elf | grep -q ' unit_number$'",
+             test_folder(), source, test_folder());
+    assert_int_equal(system(command), 0);
+    snprintf(text, sizeof text,
+             "recipe: program\nchip: attiny84a\nflash: program.elf\nunit:\n"
+             "  - eeprom unit_number u32-big number\n  - flash made text-8 here\n");
+    write_file(recipe, sizeof recipe, "symbol.yaml", text);
+    bench("symbols", "", via, sizeof via);
+    TOOL(0, "mint", "--via", via, "--number", "66051", recipe);
+    const uint8_t *bytes = eeprom_of(via);
+    bool found = false;
+    for (int at = 0; at < 8; at++)
+        found |= memcmp(bytes + at, "\x00\x01\x02\x03", 4) == 0;
+    assert_true(found);
+    snprintf(source, sizeof source, "%s/flash.bin", test_folder());
+    TOOL(0, "keep", "--via", via, "--region", "flash", source, "--replace");
+    snprintf(command, sizeof command, "grep -q here %s && ! grep -q nowhere %s", source, source);
+    assert_int_equal(system(command), 0);
 }
 
 static void what_is_no_entry_is_told(void **state)
@@ -304,9 +341,13 @@ static void contact_is_shown_live(void **state)
 int main(void)
 {
     const struct CMUnitTest tests[] = {
-        cmocka_unit_test(a_unit_gets_its_own),      cmocka_unit_test(places_and_values),
-        cmocka_unit_test(what_is_no_entry_is_told), cmocka_unit_test(twelve_on_a_belt),
-        cmocka_unit_test(eight_sockets_at_once),    cmocka_unit_test(a_run_that_cannot_be_is_told),
+        cmocka_unit_test(a_unit_gets_its_own),
+        cmocka_unit_test(places_and_values),
+        cmocka_unit_test(a_symbol_is_a_place),
+        cmocka_unit_test(what_is_no_entry_is_told),
+        cmocka_unit_test(twelve_on_a_belt),
+        cmocka_unit_test(eight_sockets_at_once),
+        cmocka_unit_test(a_run_that_cannot_be_is_told),
         cmocka_unit_test(contact_is_shown_live),
     };
     return cmocka_run_group_tests_name("line", tests, NULL, NULL);

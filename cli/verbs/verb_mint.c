@@ -97,7 +97,7 @@ static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct c
     cm_job_tell_left_behind(job);
     set_json(tool, "files", json_array());
     struct unit unit;
-    code = unit_begin(tool, &unit, recipe, given.job.only_plan ? NULL : ledger, given.unit.number);
+    code = unit_begin(tool, &unit, recipe, ledger, given.unit.number);
     if (code)
         return code;
     say_number(tool, &unit);
@@ -105,8 +105,8 @@ static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct c
     code = host_code(tool, cm_job_want_recipe(job, recipe));
     if (!code)
         code = job_run(tool, job, &given.job);
-    if (!given.job.only_plan)
-        code = unit_end(tool, &unit, job, code);
+    code =
+        given.job.only_plan ? unit_take_back(tool, &unit, code) : unit_end(tool, &unit, job, code);
     if (!code)
         say_verdict(tool, job, recipe, &unit);
     return code;

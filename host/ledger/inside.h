@@ -11,6 +11,7 @@ struct cm_ledger {
     const struct store_kind *kind;
     struct store *store; /* NULL: the server does not answer */
     char place[CM_ERROR_PATH], station[CM_LEDGER_TEXT];
+    char shown[CM_ERROR_PATH];               /* the place without a password */
     char journal[FOLDER_BYTES + NAME_BYTES]; /* empty: a file needs none */
     uint32_t in_journal;
     char why[CM_ERROR_DETAIL]; /* the last failure, in the database's words */

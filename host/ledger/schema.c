@@ -60,7 +60,7 @@ bool ledger_migrate(struct cm_ledger *ledger)
         return ledger_fail(ledger, status);
     if (version <= VERSION)
         return true;
-    struct cm_error *error = host_error(ledger->host, CM_ERROR_LEDGER_NEWER, ledger->place);
+    struct cm_error *error = host_error(ledger->host, CM_ERROR_LEDGER_NEWER, ledger->shown);
     error->found = (uint32_t)version;
     error->expected = VERSION;
     snprintf(error->detail, sizeof error->detail, "it has version %lu; this one knows %d", version,
