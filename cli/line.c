@@ -255,15 +255,17 @@ static enum cm_status begin_session(struct tool *tool)
 static enum exit_code begin_unit(struct socket *socket, struct unit *unit)
 {
     struct tool *tool = &socket->tool;
-    for (bool told = false;; told = true) {
-        enum exit_code code = unit_begin(tool, unit, &socket->recipe, socket->ledger, NULL);
-        if (!code || tool->host.error.kind != CM_ERROR_LEDGER_AWAY || tool_interrupted)
-            return code;
+    enum exit_code code = unit_begin(tool, unit, &socket->recipe, socket->ledger, NULL);
+    for (bool told = false; code && tool->host.error.kind == CM_ERROR_LEDGER_AWAY; told = true) {
         if (!told)
             say(socket->line->tool, "note", "the ledger's server does not answer: waiting for it");
+        if (tool_interrupted)
+            break;
         memset(&tool->words, 0, sizeof tool->words);
         sleep(1);
+        code = unit_take_number(tool, unit, NULL); // for the same unit: it may have one already
     }
+    return code;
 }
 
 static void make_unit(struct socket *socket)

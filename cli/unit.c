@@ -97,7 +97,13 @@ static bool wants_number(const struct cm_recipe *recipe)
     return recipe->range.series[0] != '\0';
 }
 
-static enum exit_code take_number(struct tool *tool, struct unit *unit, const char *by_hand)
+static void note_number(struct unit *unit, enum exit_code code)
+{
+    unit->record.has_number = unit->has_facts && !code;
+    unit->record.number = unit->facts.number;
+}
+
+enum exit_code unit_take_number(struct tool *tool, struct unit *unit, const char *by_hand)
 {
     const struct cm_recipe *recipe = unit->recipe;
     struct cm_recipe_text file = {(char *)(uintptr_t)recipe->range.file, 0};
@@ -105,13 +111,16 @@ static enum exit_code take_number(struct tool *tool, struct unit *unit, const ch
     unit->has_facts = by_hand || (unit->ledger && wants_number(recipe));
     if (by_hand)
         unit->facts = (struct cm_unit_facts){true, strtoull(by_hand, NULL, 10), {{0}}, {{0}}, 0};
+    note_number(unit, EXIT_GOOD);
     if (by_hand || !unit->has_facts)
         return EXIT_GOOD;
     cm_recipe_file(recipe, &file, path, sizeof path);
     COPY(unit->record.series, recipe->range.series);
-    return host_code(tool, cm_ledger_take(unit->ledger, &recipe->range,
-                                          recipe->range.file[0] ? path : NULL, unit->record.key,
-                                          &unit->facts));
+    enum exit_code code = host_code(tool, cm_ledger_take(unit->ledger, &recipe->range,
+                                                         recipe->range.file[0] ? path : NULL,
+                                                         unit->record.key, &unit->facts));
+    note_number(unit, code);
+    return code;
 }
 
 enum exit_code unit_begin(struct tool *tool, struct unit *unit, const struct cm_recipe *recipe,
@@ -134,10 +143,7 @@ enum exit_code unit_begin(struct tool *tool, struct unit *unit, const struct cm_
         hex_text(record->chip_id, sizeof record->chip_id, part->id, part->id_bytes);
     if (part && ledger)
         note_settings(tool, record->settings_before, sizeof record->settings_before);
-    enum exit_code code = part ? take_number(tool, unit, by_hand) : EXIT_GOOD;
-    record->has_number = unit->has_facts && !code;
-    record->number = unit->facts.number;
-    return code;
+    return part ? unit_take_number(tool, unit, by_hand) : EXIT_GOOD;
 }
 
 enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job,

@@ -27,6 +27,9 @@ enum exit_code unit_open_ledger(struct tool *tool, const struct unit_options *gi
 enum exit_code unit_begin(struct tool *tool, struct unit *unit, const struct cm_recipe *recipe,
                           struct cm_ledger *ledger, const char *by_hand);
 
+/* Takes the number once more, where the ledger's server did not answer. */
+enum exit_code unit_take_number(struct tool *tool, struct unit *unit, const char *by_hand);
+
 /* The job has ended with this code: records it, and settles the number. */
 enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job,
                         enum exit_code code);

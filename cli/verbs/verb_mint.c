@@ -156,8 +156,9 @@ static enum exit_code mint_many(struct tool *tool, const char *const *things)
                                       .sockets = given.sockets,
                                       .job = &given.job,
                                       .unit = &given.unit};
-    if (given.count < 0 || given.patience < 0)
-        return tool_fail_as(tool, EXIT_USAGE, "--count and --patience are numbers above 0", "",
+    enum { MOST_PATIENCE = 3600 };
+    if (given.count < 0 || given.patience < 0 || given.patience > MOST_PATIENCE)
+        return tool_fail_as(tool, EXIT_USAGE, "--count is 1 or more, --patience 1 to 3600", "",
                             "for example --count 12 --patience 60");
     if (given.from || given.job.only_plan || given.job.wait_seconds || given.unit.number ||
         tool->given.record || tool->given.feed)
