@@ -170,6 +170,25 @@ static void a_parallel_memory_by_lines(void **state)
     put_through("flash", "sst39sf010a", desk);
 }
 
+/* The address by the kernel's SPI through a chain of shift registers, the data by lines. */
+static void a_parallel_memory_by_shift_registers(void **state)
+{
+    struct place place;
+    char desk[900];
+    int at = snprintf(desk, sizeof desk,
+                      "%slines:\n  CE: gpiochip9 8\n  OE: gpiochip9 9\n  WE: gpiochip9 10\n"
+                      "  LATCH: gpiochip9 13\ndata:\n",
+                      SPI);
+    (void)state;
+    for (int i = 0; i < 8; i++)
+        at += snprintf(desk + at, sizeof desk - (size_t)at, "  - gpiochip9 %d\n", CM_LINE_D0 + i);
+    set_up(&place, "registers", "sst39sf010a", "  supply_mv: 5000\nport:\n  registers: true\n",
+           desk);
+    FAKED(0, "put", "--via", place.via, "--chip", "sst39sf010a", place.image, "--anyway");
+    FAKED(0, "match", "--via", place.via, "--chip", "sst39sf010a", place.image);
+    assert_kept_to_the_sheet(&place);
+}
+
 /* Four resistors at a converter with logic levels: opening the device clocks nothing into the chip.
  */
 static void an_avr_behind_modem_lines(void **state)
@@ -289,6 +308,7 @@ int main(void)
         cmocka_unit_test(everything_by_lines),
         cmocka_unit_test(lines_of_an_old_kernel_go_one_by_one),
         cmocka_unit_test(a_parallel_memory_by_lines),
+        cmocka_unit_test(a_parallel_memory_by_shift_registers),
         cmocka_unit_test(three_wires_by_lines),
         cmocka_unit_test(an_avr_behind_modem_lines),
         cmocka_unit_test(i2c_by_its_adapter),
