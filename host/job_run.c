@@ -6,6 +6,7 @@
  * new, faster clock.
  */
 #include "job_inside.h"
+#include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 
@@ -63,13 +64,17 @@ static bool guard_boot(struct cm_job *job)
 
 bool cm_job_keep_before(struct cm_job *job, bool memories, const uint8_t *settings)
 {
+    char notes[CM_CAPSULE_NOTES] = "kept before a change";
     const struct cm_chip_keep how = {.memories = memories,
                                      .settings = settings,
-                                     .notes = "kept before a change",
+                                     .notes = notes,
                                      .progress = job_progress,
                                      .progress_context = job};
     if (job->options.no_backup)
         return true;
+    if (job->had_number)
+        snprintf(notes, sizeof notes, "number %llu, kept before a change",
+                 (unsigned long long)job->number_before);
     if (!cm_backup_keep(job->host, job->session, &how, &job->backup))
         return false;
     if (job->backup.is_locked)

@@ -224,6 +224,24 @@ static bool make_pieces(struct cm_job *job, const struct cm_recipe *recipe, stru
     return true;
 }
 
+/* The number that the chip holds where the new one will be, for its backup: where it can be read,
+ * and is not blank. */
+static void read_number(struct cm_job *job, const struct piece *piece)
+{
+    struct cm_guard guard;
+    uint8_t bytes[VALUE_TEXT_BYTES];
+    bool is_blank = true;
+    if (piece->entry.format.kind != VALUE_INTEGER || strcmp(piece->entry.value, "number") != 0 ||
+        cm_guard_look(job->session, &guard) != CM_OK ||
+        guard.bars_reading & CM_REGION_BIT(piece->region) ||
+        cm_read_twice(job->session, piece->region, piece->at, bytes, piece->entry.format.bytes))
+        return;
+    for (uint8_t i = 0; i < piece->entry.format.bytes; i++)
+        is_blank = is_blank && bytes[i] == 0xFF;
+    job->had_number = !is_blank;
+    job->number_before = value_get(&piece->entry.format, bytes);
+}
+
 bool unit_want(struct cm_job *job, const struct cm_recipe *recipe)
 {
     if (!recipe->unit_count)
@@ -235,6 +253,8 @@ bool unit_want(struct cm_job *job, const struct cm_recipe *recipe)
         return host_fail(job->host, CM_ERROR_NO_MEMORY, recipe->path);
     if (!make_pieces(job, recipe, unit))
         return false;
+    for (uint8_t i = 0; i < recipe->unit_count; i++)
+        read_number(job, &unit->pieces[i]);
     overlay_leave_out(job, &unit->overlay);
     for (uint8_t i = 0; i < recipe->unit_count; i++) {
         struct piece *piece = &unit->pieces[i];

@@ -30,8 +30,10 @@ static enum exit_code list(struct tool *tool)
     for (unsigned i = 0; !code && i < count; i++) {
         const struct cm_backup_entry *entry = &entries[i];
         time_text(entry->time, when, sizeof when);
-        say(tool, i ? "" : "backups", "%s  %-9s %s", when,
-            entry->has_memories ? "all of it" : "settings", entry->path);
+        bool has_number = strncmp(entry->notes, "number ", strlen("number ")) == 0;
+        say(tool, i ? "" : "backups", "%s  %-9s %s%s%.*s", when,
+            entry->has_memories ? "all of it" : "settings", entry->path, has_number ? "  " : "",
+            has_number ? (int)strcspn(entry->notes, ",") : 0, entry->notes);
         json_array_append_new(rows,
                               json_pack("{s:o, s:I, s:b, s:o}", "path", json_text(entry->path),
                                         "time", (json_int_t)entry->time, "has_memories",
