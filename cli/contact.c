@@ -43,6 +43,7 @@ bool contact_look(struct tool *tool, struct contact *contact)
     enum cm_status status = cm_open(&tool->session, tool->port, tool->host.kits,
                                     tool->host.kit_count, tool->workspace, TOOL_WORKSPACE);
     tool->session.device = tool->device;
+    tool->session.cpu_hz = tool->given.clock ? cm_parse_clock(tool->given.clock) : 0;
     bool works = !status;
     if (works) {
         contact->has_supply = cm_supply_mv(&tool->session, &contact->mv) == CM_OK;

@@ -245,10 +245,11 @@ static enum cm_status begin_session(struct tool *tool)
     enum cm_status status = cm_open(&tool->session, tool->port, tool->host.kits,
                                     tool->host.kit_count, tool->workspace, TOOL_WORKSPACE);
     tool->session.device = tool->device;
+    tool->session.cpu_hz = tool->given.clock ? cm_parse_clock(tool->given.clock) : 0;
     if (!status)
         status = cm_identify(&tool->session, tool->given.chip);
-    return !status && cm_words_of(&tool->session) ? cm_learn_clock(&tool->session, tool->board_hz)
-                                                  : status;
+    bool can_learn = !tool->given.clock && cm_words_of(&tool->session);
+    return !status && can_learn ? cm_learn_clock(&tool->session, tool->board_hz) : status;
 }
 
 /* A server that is away is waited for: without a number nothing can be made. */
@@ -351,7 +352,14 @@ static enum exit_code open_socket(struct socket *socket, struct line *line, cons
         code = tool_open_port(tool);
     if (code)
         return code;
+    const char *asserted = line->tool->given.chip;
+    if (asserted && strcmp(asserted, socket->recipe.chip.text) != 0)
+        return tool_fail_as(tool, EXIT_USAGE, "the recipe is for another chip",
+                            socket->recipe.chip.text,
+                            "leave --chip out: the recipe asserts its own");
     tool->given.chip = strdup(socket->recipe.chip.text);
+    tool->given.clock = line->tool->given.clock;
+    tool->device = line->tool->device;
     tool->given.json = 1; // a socket says nothing by itself
     tool->board_hz = socket->recipe.board_hz;
     return EXIT_GOOD;

@@ -312,6 +312,11 @@ static void a_run_that_cannot_be_is_told(void **state)
     TOOL(9, "mint", "--via", via, "--count", "2", "--ledger", "/no/such/folder/l", recipe);
     TOOL(3, "mint", "--via", via, "--count", "2", "--socket", "sim:not-there.yaml", recipe);
     TOOL(9, "mint", "--via", via, "--count", "2", "not-there.yaml");
+    new_ledger("clock.ledger");
+    TOOL(2, "mint", "--via", via, "--count", "2", "--clock", "fast", recipe);
+    TOOL(2, "mint", "--via", via, "--count", "2", "--chip", "attiny85", recipe);
+    TOOL(0, "mint", "--via", via, "--count", "1", "--clock", "1MHz", "--chip", "attiny84a",
+         "--ledger", ledger, recipe);
     new_ledger("short.ledger");
     write_recipe("numbers: few 5 to 5\nunit: eeprom 0x1E0 u8 number\n");
     TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);

@@ -167,7 +167,8 @@ static enum exit_code mint_many(struct tool *tool, const char *const *things)
                             "leave it out; numbers of many come from --ledger");
     if (!tool->port_name)
         return tool_open_port(tool);
-    return line_run(tool, &line);
+    enum exit_code code = tool_check_options(tool);
+    return code ? code : line_run(tool, &line);
 }
 
 static enum exit_code run(struct tool *tool, const char *const *things)
