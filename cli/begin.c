@@ -144,6 +144,15 @@ uint16_t tool_supply_mv(struct tool *tool)
     return tool->open && cm_supply_mv(&tool->session, &mv) == CM_OK ? mv : 0;
 }
 
+enum cm_status tool_start_session(struct tool *tool)
+{
+    enum cm_status status = cm_open(&tool->session, tool->port, tool->host.kits,
+                                    tool->host.kit_count, tool->workspace, TOOL_WORKSPACE);
+    tool->session.device = tool->device;
+    tool->session.cpu_hz = tool->given.clock ? cm_parse_clock(tool->given.clock) : 0;
+    return status;
+}
+
 enum exit_code tool_open_session(struct tool *tool)
 {
     enum exit_code code = tool_open_port(tool);
@@ -152,13 +161,10 @@ enum exit_code tool_open_session(struct tool *tool)
     if (code)
         return code;
     tool->workspace = malloc(TOOL_WORKSPACE);
-    enum cm_status status = cm_open(&tool->session, tool->port, tool->host.kits,
-                                    tool->host.kit_count, tool->workspace, TOOL_WORKSPACE);
+    enum cm_status status = tool_start_session(tool);
     if (status)
         return tool_fail(tool, status);
     tool->open = true;
-    tool->session.device = tool->device;
-    tool->session.cpu_hz = tool->given.clock ? cm_parse_clock(tool->given.clock) : 0;
     return prepare_feed(tool);
 }
 
@@ -193,6 +199,12 @@ enum cm_status tool_feed(struct tool *tool)
     return tool->feed_mv ? cm_feed(&tool->session, tool->feed_mv) : CM_OK;
 }
 
+enum cm_status tool_learn_clock(struct tool *tool, enum cm_status status)
+{
+    bool can_learn = !tool->given.clock && cm_words_of(&tool->session);
+    return !status && can_learn ? cm_learn_clock(&tool->session, tool->board_hz) : status;
+}
+
 static enum cm_status find_chip(struct tool *tool)
 {
     uint16_t reset_level;
@@ -204,8 +216,7 @@ static enum cm_status find_chip(struct tool *tool)
         status = cm_find_supply(&tool->session, tool->given.chip, on_supply_try, tool);
     else if (!status)
         status = cm_identify(&tool->session, tool->given.chip);
-    bool can_learn = !tool->given.clock && cm_words_of(&tool->session);
-    return !status && can_learn ? cm_learn_clock(&tool->session, tool->board_hz) : status;
+    return tool_learn_clock(tool, status);
 }
 
 /* Is it an address at which a family of the list answers? */

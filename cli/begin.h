@@ -17,6 +17,12 @@ enum exit_code tool_open_session(struct tool *tool);
 /* Are --clock and --chip what they should be? */
 enum exit_code tool_check_options(struct tool *tool);
 
+/* A session on the port that is open, which is asked as the options say. */
+enum cm_status tool_start_session(struct tool *tool);
+
+/* The chip was asked for, with this end: learns its clock, where nobody has told it. */
+enum cm_status tool_learn_clock(struct tool *tool, enum cm_status status);
+
 /* The part that --chip names, or NULL. */
 const struct cm_part *tool_part(struct tool *tool);
 

@@ -29,9 +29,9 @@ static void show_fields(struct tool *tool, const struct cm_fields *map, const ui
 {
     char value[CM_FIELD_TEXT], choices[CM_FIELD_TEXT];
     json_t *fields = json_object();
+    bool is_sound = cm_fields_is_sound(map, block);
     say(tool, "block", "%s: %s 0x%04X to 0x%04X%s", map->title, map->memory, (unsigned)map->at,
-        (unsigned)(map->at + map->bytes - 1),
-        cm_fields_is_sound(map, block) ? "" : "; its checksum is WRONG");
+        (unsigned)(map->at + map->bytes - 1), is_sound ? "" : "; its checksum is WRONG");
     for (uint32_t i = 0; i < map->count; i++) {
         cm_fields_value(map, i, block, value);
         say(tool, i ? "" : "fields", "%-22s %-20s %s", cm_fields_name(map, i), value,
@@ -39,11 +39,11 @@ static void show_fields(struct tool *tool, const struct cm_fields *map, const ui
         json_object_set_new(fields, cm_fields_name(map, i), json_text(value));
     }
     set_json(tool, "fields", fields);
-    set_json(tool, "sound", json_boolean(cm_fields_is_sound(map, block)));
+    set_json(tool, "sound", json_boolean(is_sound));
 }
 
-/* Each field that differs; false: none does. */
-static bool show_changes(struct tool *tool, const struct cm_fields *map, const uint8_t *before,
+/* Each field that differs. */
+static void show_changes(struct tool *tool, const struct cm_fields *map, const uint8_t *before,
                          const uint8_t *after)
 {
     char from[CM_FIELD_TEXT], to[CM_FIELD_TEXT];
@@ -56,7 +56,6 @@ static bool show_changes(struct tool *tool, const struct cm_fields *map, const u
         say(tool, any ? "" : "change", "%-22s %s -> %s", cm_fields_name(map, i), from, to);
         any = true;
     }
-    return any;
 }
 
 static enum exit_code change(struct tool *tool, struct cm_job *job, const struct job_options *given,

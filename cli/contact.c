@@ -3,6 +3,7 @@
  * are released, so that chip or clip may be moved.
  */
 #include "contact.h"
+#include "begin.h"
 #include "words/fail.h"
 #include <stdio.h>
 #include <string.h>
@@ -40,10 +41,7 @@ static bool ask(struct tool *tool, struct contact *contact)
 bool contact_look(struct tool *tool, struct contact *contact)
 {
     memset(contact, 0, sizeof *contact);
-    enum cm_status status = cm_open(&tool->session, tool->port, tool->host.kits,
-                                    tool->host.kit_count, tool->workspace, TOOL_WORKSPACE);
-    tool->session.device = tool->device;
-    tool->session.cpu_hz = tool->given.clock ? cm_parse_clock(tool->given.clock) : 0;
+    enum cm_status status = tool_start_session(tool);
     bool works = !status;
     if (works) {
         contact->has_supply = cm_supply_mv(&tool->session, &contact->mv) == CM_OK;

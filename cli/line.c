@@ -26,7 +26,6 @@ enum {
     LOOK_US = 50000,   /* between two looks */
     STEADY_PARTS = 20, /* the supply may differ by a twentieth */
     MOST_SOCKETS = 32,
-    CAUSES = 6,
     MS = 1000
 };
 
@@ -242,14 +241,10 @@ static enum exit_code do_job(struct socket *socket, struct unit *unit, struct cm
 
 static enum cm_status begin_session(struct tool *tool)
 {
-    enum cm_status status = cm_open(&tool->session, tool->port, tool->host.kits,
-                                    tool->host.kit_count, tool->workspace, TOOL_WORKSPACE);
-    tool->session.device = tool->device;
-    tool->session.cpu_hz = tool->given.clock ? cm_parse_clock(tool->given.clock) : 0;
+    enum cm_status status = tool_start_session(tool);
     if (!status)
         status = cm_identify(&tool->session, tool->given.chip);
-    bool can_learn = !tool->given.clock && cm_words_of(&tool->session);
-    return !status && can_learn ? cm_learn_clock(&tool->session, tool->board_hz) : status;
+    return tool_learn_clock(tool, status);
 }
 
 /* A server that is away is waited for: without a number nothing can be made. */

@@ -71,6 +71,11 @@ int linux_open(const char *device, int flags, char *error, size_t room);
 
 /* --- lines.c ----------------------------------------------------------------------------- */
 
+#define LINUX_CONSUMER "coldmint" /* who has the lines, for others that want them */
+
+/* Requests a line as an input; false: errno is set. */
+bool linux_request_line(struct gpiod_line *line);
+
 /* Takes a line by its text: "GPIO25", "gpiochip0 25", "not GPIO25". It is released. Else the reason
  * is in `error`, and errno is set. */
 bool linux_take_pin(struct linux_port *linux_port, struct pin *pin, const char *text, char *error,
@@ -108,7 +113,7 @@ void linux_lower(struct linux_port *linux_port);
 bool linux_pair_up(struct linux_port *linux_port, struct pin *first, struct pin *second);
 void linux_unpair(struct linux_port *linux_port);
 
-/* 0, or the system's reason, as errno. */
+/* 0, or -1 with errno, as libgpiod's. */
 int linux_set_of_pair(const struct pin *pin, enum cm_level level, bool high);
 int linux_set_pair(const struct pair *pair, const bool *high);
 

@@ -12,8 +12,6 @@
 #include <string.h>
 #include <time.h>
 
-static const char CONSUMER[] = "coldmint";
-
 /* --- taking lines ------------------------------------------------------------------------ */
 
 /* "gpiochip0 25" is a chip and a number; anything else is a line's own name. */
@@ -52,12 +50,17 @@ static void explain(const char *text, struct gpiod_line *line, int reason, char 
         snprintf(error, room, "line '%s': %s", text, strerror(reason));
 }
 
+bool linux_request_line(struct gpiod_line *line)
+{
+    const struct gpiod_line_request_config wanted = {
+        .consumer = LINUX_CONSUMER, .request_type = GPIOD_LINE_REQUEST_DIRECTION_INPUT};
+    return gpiod_line_request(line, &wanted, 0) == 0;
+}
+
 bool linux_take_pin(struct linux_port *linux_port, struct pin *pin, const char *text, char *error,
                     size_t room)
 {
     static const char NOT[] = "not ";
-    const struct gpiod_line_request_config wanted = {
-        .consumer = CONSUMER, .request_type = GPIOD_LINE_REQUEST_DIRECTION_INPUT};
     bool is_inverted = strncmp(text, NOT, strlen(NOT)) == 0;
     const char *name = text + (is_inverted ? strlen(NOT) : 0);
     struct gpiod_chip *chip = NULL;
@@ -65,7 +68,7 @@ bool linux_take_pin(struct linux_port *linux_port, struct pin *pin, const char *
         return true;
     errno = 0;
     struct gpiod_line *line = find_line(name, &chip);
-    if (line && gpiod_line_request(line, &wanted, 0) == 0) {
+    if (line && linux_request_line(line)) {
         *pin = (struct pin){.is_wired = true,
                             .chip = chip,
                             .line = line,
@@ -131,7 +134,7 @@ enum cm_status linux_drive_both(struct linux_port *linux_port, struct pin *first
         const bool high[] = {(first_level == CM_HIGH) != first->is_inverted,
                              (second_level == CM_HIGH) != second->is_inverted};
         linux_port->counts.lines++;
-        if ((errno = linux_set_pair(pair, high)) != 0)
+        if (linux_set_pair(pair, high) != 0)
             return linux_refused(linux_port, "two lines");
         first->level = (uint8_t)first_level;
         second->level = (uint8_t)second_level;
@@ -147,10 +150,9 @@ enum cm_status linux_drive_again(struct linux_port *linux_port, struct pin *pin)
     bool high = (level == CM_HIGH) != pin->is_inverted;
     if (pin->modem)
         return linux_drive_modem(linux_port, pin, level);
-    errno = pin->pair                                    ? linux_set_of_pair(pin, level, high)
-            : gpiod_line_set_value(pin->line, high) == 0 ? 0
-                                                         : errno;
-    return errno ? linux_refused(linux_port, "a line") : CM_OK;
+    int result =
+        pin->pair ? linux_set_of_pair(pin, level, high) : gpiod_line_set_value(pin->line, high);
+    return result == 0 ? CM_OK : linux_refused(linux_port, "a line");
 }
 
 enum cm_status linux_sense(struct linux_port *linux_port, const struct pin *pin, bool *high)

@@ -5,7 +5,6 @@
  */
 #define _GNU_SOURCE
 #include "inside.h"
-#include <errno.h>
 #include <fcntl.h>
 #include <linux/gpio.h>
 #include <stdio.h>
@@ -23,8 +22,10 @@ static bool are_of_one_chip(const struct pin *first, const struct pin *second)
 static int request_both(struct pin *const *pins)
 {
     char path[64];
-    struct gpio_v2_line_request request = {
-        .consumer = "coldmint", .config.flags = GPIO_V2_LINE_FLAG_INPUT, .num_lines = 2, .fd = -1};
+    struct gpio_v2_line_request request = {.consumer = LINUX_CONSUMER,
+                                           .config.flags = GPIO_V2_LINE_FLAG_INPUT,
+                                           .num_lines = 2,
+                                           .fd = -1};
     for (int i = 0; i < 2; i++)
         request.offsets[i] = gpiod_line_offset(pins[i]->line);
     snprintf(path, sizeof path, "/dev/%.50s", gpiod_chip_name(pins[0]->chip));
@@ -34,13 +35,6 @@ static int request_both(struct pin *const *pins)
     int result = ioctl(chip, GPIO_V2_GET_LINE_IOCTL, &request);
     close(chip);
     return result == 0 ? request.fd : -1;
-}
-
-static bool request_alone(struct pin *pin)
-{
-    const struct gpiod_line_request_config wanted = {
-        .consumer = "coldmint", .request_type = GPIOD_LINE_REQUEST_DIRECTION_INPUT};
-    return gpiod_line_request(pin->line, &wanted, 0) == 0;
 }
 
 bool linux_pair_up(struct linux_port *linux_port, struct pin *first, struct pin *second)
@@ -53,7 +47,7 @@ bool linux_pair_up(struct linux_port *linux_port, struct pin *first, struct pin 
     gpiod_line_release(second->line);
     pair->file = request_both(pair->pins);
     if (pair->file < 0)
-        return request_alone(first) && request_alone(second);
+        return linux_request_line(first->line) && linux_request_line(second->line);
     first->pair = second->pair = pair;
     return true;
 }
@@ -82,13 +76,13 @@ static int set_direction(int file, uint64_t bit, bool is_output, bool high)
         .mask = bit};
     config.attrs[1] = (struct gpio_v2_line_config_attribute){
         .attr = {.id = GPIO_V2_LINE_ATTR_ID_OUTPUT_VALUES, .values = high ? bit : 0}, .mask = bit};
-    return ioctl(file, GPIO_V2_LINE_SET_CONFIG_IOCTL, &config) == 0 ? 0 : errno;
+    return ioctl(file, GPIO_V2_LINE_SET_CONFIG_IOCTL, &config);
 }
 
 static int set_values(int file, uint64_t bits, uint64_t mask)
 {
     struct gpio_v2_line_values values = {bits, mask};
-    return ioctl(file, GPIO_V2_LINE_SET_VALUES_IOCTL, &values) == 0 ? 0 : errno;
+    return ioctl(file, GPIO_V2_LINE_SET_VALUES_IOCTL, &values);
 }
 
 static uint64_t bit_of(const struct pin *pin)
