@@ -21,4 +21,16 @@ PB_BIND(coldmint_Region, coldmint_Region, AUTO)
 PB_BIND(coldmint_Part, coldmint_Part, AUTO)
 
 
+PB_BIND(coldmint_Work, coldmint_Work, 2)
+
+
+PB_BIND(coldmint_Setting, coldmint_Setting, AUTO)
+
+
+PB_BIND(coldmint_Marker, coldmint_Marker, AUTO)
+
+
+PB_BIND(coldmint_Seal, coldmint_Seal, AUTO)
+
+
 

@@ -14,7 +14,7 @@ typedef PB_BYTES_ARRAY_T(8) coldmint_Chip_id_t;
 typedef struct _coldmint_Chip {
     char name[16]; /* "attiny84a" */
     char family[16]; /* "avr" */
-    coldmint_Chip_id_t id; /* as read from the chip */
+    coldmint_Chip_id_t id; /* as read from the chip; empty: it has none */
     uint32_t supply_mv; /* measured; 0: not */
 } coldmint_Chip;
 
@@ -23,18 +23,6 @@ typedef struct _coldmint_Origin {
     char tool[32]; /* name and version of the writer */
     char notes[200];
 } coldmint_Origin;
-
-typedef struct _coldmint_Capsule {
-    char format[17]; /* "coldmint capsule" */
-    uint32_t version; /* 1 */
-    bool has_chip;
-    coldmint_Chip chip;
-    bool has_origin;
-    coldmint_Origin origin;
-    pb_callback_t regions; /* all of them before the first part */
-    pb_callback_t parts;
-    uint32_t crc32; /* of all bytes of the file before this field's tag; the last field */
-} coldmint_Capsule;
 
 typedef struct _coldmint_Region {
     char name[16]; /* "flash", "eeprom", "fuses", "lock", "calibration", ... */
@@ -49,22 +37,93 @@ typedef struct _coldmint_Part {
     uint32_t crc32; /* of region and address (4 bytes each, least significant first) and data */
 } coldmint_Part;
 
+/* A byte of fuses, lock bits or registers. */
+typedef struct _coldmint_Setting {
+    uint32_t region; /* index among `regions` */
+    uint32_t address;
+    uint32_t value; /* of the bits in `chosen`; the others stay */
+    uint32_t chosen;
+    uint32_t early; /* of these, the bits that are written before the contents */
+    bool locks; /* it bars later work: an erase alone makes its bits 1 again */
+} coldmint_Setting;
+
+/* Text by which a board says which it is. It is among the parts, too. */
+typedef struct _coldmint_Marker {
+    uint32_t region; /* index among `regions` */
+    uint32_t address;
+    uint32_t bytes;
+} coldmint_Marker;
+
+/* What shall be done, beside the contents. Which settings are safe, and in which order, was worked out by whoever wrote the capsule. */
+typedef struct _coldmint_Work {
+    char title[48];
+    char board[32];
+    char version[24];
+    uint32_t supply_from_mv; /* the supply that the board must have; 0: any that the part allows */
+    uint32_t supply_to_mv;
+    uint32_t feed_mv; /* the programmer feeds the board so; 0: the board has its own supply */
+    bool power_cycle; /* the supply is off for a moment before the chip is asked for */
+    uint32_t board_hz; /* clock of the board's crystal or oscillator; 0: none */
+    uint32_t then_hz; /* the chip's clock once the early settings are written; 0: not known */
+    bool closes; /* with the late settings the chip ends access over these pins */
+    bool unprotect; /* a locked chip may be erased */
+    bool lose_data; /* the erase may clear the data memory */
+    uint32_t units; /* most units that may be made; 0: any number */
+    pb_size_t settings_count;
+    coldmint_Setting settings[20]; /* in the order in which they are written */
+    bool has_marker;
+    coldmint_Marker marker;
+} coldmint_Work;
+
+typedef PB_BYTES_ARRAY_T(32) coldmint_Seal_sha256_t;
+typedef PB_BYTES_ARRAY_T(32) coldmint_Seal_key_t;
+typedef PB_BYTES_ARRAY_T(64) coldmint_Seal_signature_t;
+typedef struct _coldmint_Seal {
+    coldmint_Seal_sha256_t sha256; /* of all bytes of the file before the seal's tag */
+    coldmint_Seal_key_t key; /* the maker's public key */
+    coldmint_Seal_signature_t signature; /* Ed25519 (RFC 8032), over "coldmint capsule" and sha256: 48 bytes */
+} coldmint_Seal;
+
+typedef struct _coldmint_Capsule {
+    char format[17]; /* "coldmint capsule" */
+    uint32_t version; /* 1 */
+    bool has_chip;
+    coldmint_Chip chip;
+    bool has_origin;
+    coldmint_Origin origin;
+    pb_callback_t regions; /* all of them before the first part */
+    pb_callback_t parts;
+    uint32_t crc32; /* of all bytes of the file before this field's tag; the last field */
+    bool has_work;
+    coldmint_Work work; /* a job, not a backup */
+    bool has_seal;
+    coldmint_Seal seal;
+} coldmint_Capsule;
+
 
 #ifdef __cplusplus
 extern "C" {
 #endif
 
 /* Initializer values for message structs */
-#define coldmint_Capsule_init_default            {"", 0, false, coldmint_Chip_init_default, false, coldmint_Origin_init_default, {{NULL}, NULL}, {{NULL}, NULL}, 0}
+#define coldmint_Capsule_init_default            {"", 0, false, coldmint_Chip_init_default, false, coldmint_Origin_init_default, {{NULL}, NULL}, {{NULL}, NULL}, 0, false, coldmint_Work_init_default, false, coldmint_Seal_init_default}
 #define coldmint_Chip_init_default               {"", "", {0, {0}}, 0}
 #define coldmint_Origin_init_default             {0, "", ""}
 #define coldmint_Region_init_default             {"", 0, 0}
 #define coldmint_Part_init_default               {0, 0, {{NULL}, NULL}, 0}
-#define coldmint_Capsule_init_zero               {"", 0, false, coldmint_Chip_init_zero, false, coldmint_Origin_init_zero, {{NULL}, NULL}, {{NULL}, NULL}, 0}
+#define coldmint_Work_init_default               {"", "", "", 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, {coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default}, false, coldmint_Marker_init_default}
+#define coldmint_Setting_init_default            {0, 0, 0, 0, 0, 0}
+#define coldmint_Marker_init_default             {0, 0, 0}
+#define coldmint_Seal_init_default               {{0, {0}}, {0, {0}}, {0, {0}}}
+#define coldmint_Capsule_init_zero               {"", 0, false, coldmint_Chip_init_zero, false, coldmint_Origin_init_zero, {{NULL}, NULL}, {{NULL}, NULL}, 0, false, coldmint_Work_init_zero, false, coldmint_Seal_init_zero}
 #define coldmint_Chip_init_zero                  {"", "", {0, {0}}, 0}
 #define coldmint_Origin_init_zero                {0, "", ""}
 #define coldmint_Region_init_zero                {"", 0, 0}
 #define coldmint_Part_init_zero                  {0, 0, {{NULL}, NULL}, 0}
+#define coldmint_Work_init_zero                  {"", "", "", 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, {coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero}, false, coldmint_Marker_init_zero}
+#define coldmint_Setting_init_zero               {0, 0, 0, 0, 0, 0}
+#define coldmint_Marker_init_zero                {0, 0, 0}
+#define coldmint_Seal_init_zero                  {{0, {0}}, {0, {0}}, {0, {0}}}
 
 /* Field tags (for use in manual encoding/decoding) */
 #define coldmint_Chip_name_tag                   1
@@ -74,13 +133,6 @@ extern "C" {
 #define coldmint_Origin_time_tag                 1
 #define coldmint_Origin_tool_tag                 2
 #define coldmint_Origin_notes_tag                3
-#define coldmint_Capsule_format_tag              1
-#define coldmint_Capsule_version_tag             2
-#define coldmint_Capsule_chip_tag                3
-#define coldmint_Capsule_origin_tag              4
-#define coldmint_Capsule_regions_tag             5
-#define coldmint_Capsule_parts_tag               6
-#define coldmint_Capsule_crc32_tag               7
 #define coldmint_Region_name_tag                 1
 #define coldmint_Region_bytes_tag                2
 #define coldmint_Region_erased_tag               3
@@ -88,6 +140,42 @@ extern "C" {
 #define coldmint_Part_address_tag                2
 #define coldmint_Part_data_tag                   3
 #define coldmint_Part_crc32_tag                  4
+#define coldmint_Setting_region_tag              1
+#define coldmint_Setting_address_tag             2
+#define coldmint_Setting_value_tag               3
+#define coldmint_Setting_chosen_tag              4
+#define coldmint_Setting_early_tag               5
+#define coldmint_Setting_locks_tag               6
+#define coldmint_Marker_region_tag               1
+#define coldmint_Marker_address_tag              2
+#define coldmint_Marker_bytes_tag                3
+#define coldmint_Work_title_tag                  1
+#define coldmint_Work_board_tag                  2
+#define coldmint_Work_version_tag                3
+#define coldmint_Work_supply_from_mv_tag         4
+#define coldmint_Work_supply_to_mv_tag           5
+#define coldmint_Work_feed_mv_tag                6
+#define coldmint_Work_power_cycle_tag            7
+#define coldmint_Work_board_hz_tag               8
+#define coldmint_Work_then_hz_tag                9
+#define coldmint_Work_closes_tag                 10
+#define coldmint_Work_unprotect_tag              11
+#define coldmint_Work_lose_data_tag              12
+#define coldmint_Work_units_tag                  13
+#define coldmint_Work_settings_tag               14
+#define coldmint_Work_marker_tag                 15
+#define coldmint_Seal_sha256_tag                 1
+#define coldmint_Seal_key_tag                    2
+#define coldmint_Seal_signature_tag              3
+#define coldmint_Capsule_format_tag              1
+#define coldmint_Capsule_version_tag             2
+#define coldmint_Capsule_chip_tag                3
+#define coldmint_Capsule_origin_tag              4
+#define coldmint_Capsule_regions_tag             5
+#define coldmint_Capsule_parts_tag               6
+#define coldmint_Capsule_crc32_tag               7
+#define coldmint_Capsule_work_tag                8
+#define coldmint_Capsule_seal_tag                9
 
 /* Struct field encoding specification for nanopb */
 #define coldmint_Capsule_FIELDLIST(X, a) \
@@ -97,13 +185,17 @@ X(a, STATIC,   OPTIONAL, MESSAGE,  chip,              3) \
 X(a, STATIC,   OPTIONAL, MESSAGE,  origin,            4) \
 X(a, CALLBACK, REPEATED, MESSAGE,  regions,           5) \
 X(a, CALLBACK, REPEATED, MESSAGE,  parts,             6) \
-X(a, STATIC,   SINGULAR, FIXED32,  crc32,             7)
+X(a, STATIC,   SINGULAR, FIXED32,  crc32,             7) \
+X(a, STATIC,   OPTIONAL, MESSAGE,  work,              8) \
+X(a, STATIC,   OPTIONAL, MESSAGE,  seal,              9)
 #define coldmint_Capsule_CALLBACK pb_default_field_callback
 #define coldmint_Capsule_DEFAULT NULL
 #define coldmint_Capsule_chip_MSGTYPE coldmint_Chip
 #define coldmint_Capsule_origin_MSGTYPE coldmint_Origin
 #define coldmint_Capsule_regions_MSGTYPE coldmint_Region
 #define coldmint_Capsule_parts_MSGTYPE coldmint_Part
+#define coldmint_Capsule_work_MSGTYPE coldmint_Work
+#define coldmint_Capsule_seal_MSGTYPE coldmint_Seal
 
 #define coldmint_Chip_FIELDLIST(X, a) \
 X(a, STATIC,   SINGULAR, STRING,   name,              1) \
@@ -135,11 +227,60 @@ X(a, STATIC,   SINGULAR, FIXED32,  crc32,             4)
 #define coldmint_Part_CALLBACK pb_default_field_callback
 #define coldmint_Part_DEFAULT NULL
 
+#define coldmint_Work_FIELDLIST(X, a) \
+X(a, STATIC,   SINGULAR, STRING,   title,             1) \
+X(a, STATIC,   SINGULAR, STRING,   board,             2) \
+X(a, STATIC,   SINGULAR, STRING,   version,           3) \
+X(a, STATIC,   SINGULAR, UINT32,   supply_from_mv,    4) \
+X(a, STATIC,   SINGULAR, UINT32,   supply_to_mv,      5) \
+X(a, STATIC,   SINGULAR, UINT32,   feed_mv,           6) \
+X(a, STATIC,   SINGULAR, BOOL,     power_cycle,       7) \
+X(a, STATIC,   SINGULAR, UINT32,   board_hz,          8) \
+X(a, STATIC,   SINGULAR, UINT32,   then_hz,           9) \
+X(a, STATIC,   SINGULAR, BOOL,     closes,           10) \
+X(a, STATIC,   SINGULAR, BOOL,     unprotect,        11) \
+X(a, STATIC,   SINGULAR, BOOL,     lose_data,        12) \
+X(a, STATIC,   SINGULAR, UINT32,   units,            13) \
+X(a, STATIC,   REPEATED, MESSAGE,  settings,         14) \
+X(a, STATIC,   OPTIONAL, MESSAGE,  marker,           15)
+#define coldmint_Work_CALLBACK NULL
+#define coldmint_Work_DEFAULT NULL
+#define coldmint_Work_settings_MSGTYPE coldmint_Setting
+#define coldmint_Work_marker_MSGTYPE coldmint_Marker
+
+#define coldmint_Setting_FIELDLIST(X, a) \
+X(a, STATIC,   SINGULAR, UINT32,   region,            1) \
+X(a, STATIC,   SINGULAR, UINT32,   address,           2) \
+X(a, STATIC,   SINGULAR, UINT32,   value,             3) \
+X(a, STATIC,   SINGULAR, UINT32,   chosen,            4) \
+X(a, STATIC,   SINGULAR, UINT32,   early,             5) \
+X(a, STATIC,   SINGULAR, BOOL,     locks,             6)
+#define coldmint_Setting_CALLBACK NULL
+#define coldmint_Setting_DEFAULT NULL
+
+#define coldmint_Marker_FIELDLIST(X, a) \
+X(a, STATIC,   SINGULAR, UINT32,   region,            1) \
+X(a, STATIC,   SINGULAR, UINT32,   address,           2) \
+X(a, STATIC,   SINGULAR, UINT32,   bytes,             3)
+#define coldmint_Marker_CALLBACK NULL
+#define coldmint_Marker_DEFAULT NULL
+
+#define coldmint_Seal_FIELDLIST(X, a) \
+X(a, STATIC,   SINGULAR, BYTES,    sha256,            1) \
+X(a, STATIC,   SINGULAR, BYTES,    key,               2) \
+X(a, STATIC,   SINGULAR, BYTES,    signature,         3)
+#define coldmint_Seal_CALLBACK NULL
+#define coldmint_Seal_DEFAULT NULL
+
 extern const pb_msgdesc_t coldmint_Capsule_msg;
 extern const pb_msgdesc_t coldmint_Chip_msg;
 extern const pb_msgdesc_t coldmint_Origin_msg;
 extern const pb_msgdesc_t coldmint_Region_msg;
 extern const pb_msgdesc_t coldmint_Part_msg;
+extern const pb_msgdesc_t coldmint_Work_msg;
+extern const pb_msgdesc_t coldmint_Setting_msg;
+extern const pb_msgdesc_t coldmint_Marker_msg;
+extern const pb_msgdesc_t coldmint_Seal_msg;
 
 /* Defines for backwards compatibility with code written before nanopb-0.4.0 */
 #define coldmint_Capsule_fields &coldmint_Capsule_msg
@@ -147,13 +288,21 @@ extern const pb_msgdesc_t coldmint_Part_msg;
 #define coldmint_Origin_fields &coldmint_Origin_msg
 #define coldmint_Region_fields &coldmint_Region_msg
 #define coldmint_Part_fields &coldmint_Part_msg
+#define coldmint_Work_fields &coldmint_Work_msg
+#define coldmint_Setting_fields &coldmint_Setting_msg
+#define coldmint_Marker_fields &coldmint_Marker_msg
+#define coldmint_Seal_fields &coldmint_Seal_msg
 
 /* Maximum encoded size of messages (where known) */
 /* coldmint_Capsule_size depends on runtime parameters */
 /* coldmint_Part_size depends on runtime parameters */
 #define coldmint_Chip_size                       50
+#define coldmint_Marker_size                     18
 #define coldmint_Origin_size                     246
 #define coldmint_Region_size                     29
+#define coldmint_Seal_size                       134
+#define coldmint_Setting_size                    32
+#define coldmint_Work_size                       851
 
 #ifdef __cplusplus
 } /* extern "C" */

@@ -13,33 +13,6 @@ static enum cm_status fail(struct cm_session *session, enum cm_status status)
     return status;
 }
 
-static bool is_same_text(const char *a, const char *b)
-{
-    while (*a && *a == *b) {
-        a++;
-        b++;
-    }
-    return *a == *b;
-}
-
-/* Is the capsule of this kind of chip: its id, or its name where it has none, and the sizes of all
- * regions? */
-static bool is_of_kind(const struct cm_session *session, const struct cm_capsule *capsule)
-{
-    const struct cm_part *part = session->part;
-    const struct cm_capsule_facts *facts = &capsule->facts;
-    struct cm_region region;
-    bool is_named = is_same_text(facts->chip, part->name);
-    bool same = (part->id_bytes || is_named) && facts->id_bytes == part->id_bytes &&
-                memcmp(facts->id, part->id, part->id_bytes) == 0;
-    for (uint8_t i = 0; same && i < capsule->region_count; i++) {
-        int index = cm_region_by_name(session, capsule->regions[i].name);
-        same = index >= 0 && cm_region(session, (uint8_t)index, &region) &&
-               region.bytes == capsule->regions[i].bytes;
-    }
-    return same;
-}
-
 /* The setting bytes that a region of the capsule holds. */
 static enum cm_status take_settings(struct cm_session *session, const struct cm_capsule *capsule,
                                     struct cm_restore *restore)
@@ -68,8 +41,10 @@ enum cm_status cm_restore_begin(struct cm_session *session, const struct cm_caps
     enum cm_status status = cm_require(session);
     if (status)
         return status;
-    if (!is_of_kind(session, capsule))
+    if (!cm_capsule_fits(session, capsule))
         return fail(session, CM_WRONG_CHIP);
+    if (capsule->has_work)
+        return fail(session, CM_BAD_IMAGE);
     if (cm_words_of(session)) {
         status = cm_read_settings(session,
                                   restore->settings); // those that the capsule does not hold stay

@@ -2,11 +2,37 @@
  * Writing a capsule, front to back, into a callback. Runs of erased bytes that are long enough to
  * be worth a part's frame are left out.
  */
+#include "capsule.pb.h"
 #include "fields.h"
 #include <pb_encode.h>
 #include <string.h>
 
 enum { WORTH_LEAVING_OUT = 32 };
+
+/* The reader's numbers, sizes and texts are those of capsule.proto and capsule.options. */
+#define SAME(number, field) (number) == coldmint_##field##_tag
+_Static_assert(SAME(CAPSULE_FORMAT, Capsule_format) && SAME(CAPSULE_VERSION, Capsule_version) &&
+                   SAME(CAPSULE_CHIP, Capsule_chip) && SAME(CAPSULE_ORIGIN, Capsule_origin) &&
+                   SAME(CAPSULE_REGIONS, Capsule_regions) && SAME(CAPSULE_PARTS, Capsule_parts) &&
+                   SAME(CAPSULE_CRC32, Capsule_crc32) && SAME(CAPSULE_WORK, Capsule_work) &&
+                   SAME(CAPSULE_SEAL, Capsule_seal) && SAME(CHIP_SUPPLY_MV, Chip_supply_mv) &&
+                   SAME(ORIGIN_NOTES, Origin_notes) && SAME(REGION_ERASED, Region_erased) &&
+                   SAME(PART_CRC32, Part_crc32) && SAME(MARKER_BYTES, Marker_bytes) &&
+                   SAME(SEAL_SIGNATURE, Seal_signature) && SAME(WORK_UNITS, Work_units) &&
+                   SAME(WORK_MARKER, Work_marker) && SAME(SETTING_LOCKS, Setting_locks) &&
+                   SAME(WORK_BOARD_HZ, Work_board_hz) && SAME(WORK_CLOSES, Work_closes),
+               "fields.h and capsule.proto have the same numbers");
+#define ROOM(message, field) sizeof(((coldmint_##message *)0)->field)
+_Static_assert(ROOM(Chip, name) == CM_CAPSULE_NAME && ROOM(Chip, family) == CM_CAPSULE_NAME &&
+                   ROOM(Region, name) == CM_CAPSULE_NAME && ROOM(Origin, tool) == CM_CAPSULE_TOOL &&
+                   ROOM(Origin, notes) == CM_CAPSULE_NOTES && ROOM(Work, title) == CM_WORK_TITLE &&
+                   ROOM(Work, board) == CM_WORK_BOARD && ROOM(Work, version) == CM_WORK_VERSION &&
+                   ROOM(Chip, id.bytes) == sizeof((struct cm_capsule_facts *)0)->id &&
+                   ROOM(Seal, sha256.bytes) == CM_DIGEST_BYTES &&
+                   ROOM(Seal, key.bytes) == CM_KEY_BYTES &&
+                   ROOM(Work, settings) / ROOM(Work, settings[0]) >= CM_SETTING_BYTES &&
+                   ROOM(Seal, signature.bytes) == CM_SIGNATURE_BYTES,
+               "capsule.options and capsule.h have the same sizes");
 
 static bool pass_on(pb_ostream_t *stream, const pb_byte_t *bytes, size_t count)
 {
@@ -51,19 +77,48 @@ static bool write_facts(pb_ostream_t *stream, const struct cm_capsule_facts *fac
            write_message(stream, coldmint_Capsule_origin_tag, coldmint_Origin_fields, &origin);
 }
 
-enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer,
-                                      const struct cm_capsule_facts *facts,
-                                      const struct cm_capsule_region *regions, uint8_t count,
-                                      cm_text_fn *sink, void *context)
+static bool write_what(pb_ostream_t *stream, const struct cm_capsule_work *work)
 {
-    *writer = (struct cm_capsule_writer){.sink = sink, .context = context};
+    coldmint_Work out = coldmint_Work_init_zero;
+    memcpy(out.title, work->title, sizeof out.title);
+    memcpy(out.board, work->board, sizeof out.board);
+    memcpy(out.version, work->version, sizeof out.version);
+    out.supply_from_mv = work->supply_from_mv;
+    out.supply_to_mv = work->supply_to_mv;
+    out.feed_mv = work->feed_mv;
+    out.power_cycle = work->power_cycle;
+    out.board_hz = work->board_hz;
+    out.unprotect = work->unprotect;
+    out.lose_data = work->lose_data;
+    out.units = work->units;
+    out.then_hz = work->then_hz;
+    out.closes = work->closes;
+    out.settings_count = work->setting_count;
+    for (uint8_t i = 0; i < work->setting_count; i++) {
+        const struct cm_work_setting *setting = &work->settings[i];
+        out.settings[i] = (coldmint_Setting){setting->region, setting->address, setting->value,
+                                             setting->chosen, setting->early,   setting->locks};
+    }
+    out.has_marker = work->marker_bytes != 0;
+    out.marker = (coldmint_Marker){work->marker_region, work->marker_at, work->marker_bytes};
+    return write_message(stream, coldmint_Capsule_work_tag, coldmint_Work_fields, &out);
+}
+
+/* The beginning of a backup, or with `work` of a job. */
+static enum cm_status begin(struct cm_capsule_writer *writer, const struct cm_capsule_facts *facts,
+                            const struct cm_capsule_work *work,
+                            const struct cm_capsule_region *regions, uint8_t count)
+{
+    if (work && work->setting_count > CM_SETTING_BYTES)
+        return writer->status = CM_BAD_ARGUMENT;
     if (count > CM_CAPSULE_REGIONS || facts->id_bytes > sizeof facts->id)
         return writer->status = CM_BAD_ARGUMENT;
     pb_ostream_t stream = stream_to(writer);
     bool good = pb_encode_tag(&stream, PB_WT_STRING, coldmint_Capsule_format_tag) &&
                 pb_encode_string(&stream, (const pb_byte_t *)FORMAT_TEXT, sizeof FORMAT_TEXT - 1) &&
                 pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Capsule_version_tag) &&
-                pb_encode_varint(&stream, FORMAT_VERSION) && write_facts(&stream, facts);
+                pb_encode_varint(&stream, FORMAT_VERSION) && write_facts(&stream, facts) &&
+                (!work || write_what(&stream, work));
     for (uint8_t i = 0; good && i < count; i++) {
         coldmint_Region region = coldmint_Region_init_zero;
         memcpy(region.name, regions[i].name, sizeof region.name);
@@ -73,6 +128,25 @@ enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer,
             write_message(&stream, coldmint_Capsule_regions_tag, coldmint_Region_fields, &region);
     }
     return outcome(writer, good);
+}
+
+enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *writer,
+                                      const struct cm_capsule_facts *facts,
+                                      const struct cm_capsule_region *regions, uint8_t count,
+                                      cm_text_fn *sink, void *context)
+{
+    *writer = (struct cm_capsule_writer){.sink = sink, .context = context};
+    return begin(writer, facts, NULL, regions, count);
+}
+
+enum cm_status cm_capsule_write_work(struct cm_capsule_writer *writer,
+                                     const struct cm_capsule_facts *facts,
+                                     const struct cm_capsule_work *work,
+                                     const struct cm_capsule_region *regions, uint8_t count,
+                                     cm_text_fn *sink, void *context)
+{
+    *writer = (struct cm_capsule_writer){.sink = sink, .context = context, .is_work = true};
+    return begin(writer, facts, work, regions, count);
 }
 
 static size_t varint_bytes(uint32_t value)
@@ -123,11 +197,28 @@ static uint32_t part_length(const uint8_t *bytes, uint32_t count, uint8_t erased
     return length < CM_CAPSULE_PART ? length : CM_CAPSULE_PART;
 }
 
+/* Every byte, in parts of a full length. */
+static bool write_all(struct cm_capsule_writer *writer, uint8_t region, uint32_t address,
+                      const uint8_t *bytes, uint32_t count)
+{
+    bool good = true;
+    while (good && count) {
+        uint32_t length = count < CM_CAPSULE_PART ? count : CM_CAPSULE_PART;
+        good = write_part(writer, region, address, bytes, length);
+        address += length;
+        bytes += length;
+        count -= length;
+    }
+    return good;
+}
+
 enum cm_status cm_capsule_write(struct cm_capsule_writer *writer,
                                 const struct cm_capsule_region *regions, uint8_t region,
                                 uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     bool good = !writer->status;
+    if (good && writer->is_work)
+        return outcome(writer, write_all(writer, region, address, bytes, count));
     while (good && count) {
         uint32_t skip = run_of(bytes, count, regions[region].erased);
         address += skip;
@@ -140,6 +231,24 @@ enum cm_status cm_capsule_write(struct cm_capsule_writer *writer,
         bytes += length;
         count -= length;
     }
+    return outcome(writer, good);
+}
+
+enum cm_status cm_capsule_write_seal(struct cm_capsule_writer *writer,
+                                     const struct cm_capsule_seal *seal)
+{
+    pb_ostream_t stream = stream_to(writer);
+    coldmint_Seal out = coldmint_Seal_init_zero;
+    out.sha256.size = CM_DIGEST_BYTES;
+    memcpy(out.sha256.bytes, seal->digest, CM_DIGEST_BYTES);
+    if (seal->is_signed) {
+        out.key.size = CM_KEY_BYTES;
+        memcpy(out.key.bytes, seal->key, CM_KEY_BYTES);
+        out.signature.size = CM_SIGNATURE_BYTES;
+        memcpy(out.signature.bytes, seal->signature, CM_SIGNATURE_BYTES);
+    }
+    bool good = !writer->status &&
+                write_message(&stream, coldmint_Capsule_seal_tag, coldmint_Seal_fields, &out);
     return outcome(writer, good);
 }
 

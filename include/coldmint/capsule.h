@@ -6,15 +6,20 @@
  *     if (cm_capsule_open(&capsule, &input) == CM_OK)         // looks at every checksum
  *         want.source = cm_capsule_source(&capsule, 0, &place); // is read as the job needs it
  *
- * The file is a protocol-buffers message: core/capsule/capsule.proto, read and written with nanopb.
- * This is a library of its own (coldmint-capsule), so that a build without capsules carries none of
- * it.
+ * A capsule is a backup, or, with a *work*, a job: what shall be done with a chip, sealed by who
+ * made it (cm_capsule_check_seal), for cm_work_begin (coldmint/restore.h) and the player
+ * (coldmint/player.h).
+ *
+ * The file is a protocol-buffers message: core/capsule/capsule.proto. It is written with nanopb;
+ * reading needs nothing beside the C library's memcpy, memset and memcmp. This is a library of its
+ * own (coldmint-capsule), so that a build without capsules carries none of it.
  */
 #ifndef COLDMINT_CAPSULE_H
 #define COLDMINT_CAPSULE_H
 
 #include <coldmint/decls.h>
 #include <coldmint/records.h>
+#include <coldmint/settings.h>
 #include <coldmint/source.h>
 
 CM_DECLS_BEGIN
@@ -24,6 +29,13 @@ enum {
     CM_CAPSULE_NAME = 16,
     CM_CAPSULE_TOOL = 32,
     CM_CAPSULE_NOTES = 200,
+    CM_WORK_TITLE = 48,
+    CM_WORK_BOARD = 32,
+    CM_WORK_VERSION = 24,
+    CM_WORK_MARKER = 32, /**< most bytes of a marker */
+    CM_DIGEST_BYTES = 32,
+    CM_KEY_BYTES = 32,
+    CM_SIGNATURE_BYTES = 64,
     CM_CAPSULE_PART = 1024 /**< most data bytes that the writer puts into a part */
 };
 
@@ -46,6 +58,12 @@ enum cm_capsule_fault {
     CM_CAPSULE_PART_SUM,   /**< of a part */
     CM_CAPSULE_MALFORMED,  /**< a field is not what the schema says */
     CM_CAPSULE_BOUNDS, /**< a part lies outside its region, or before the part that it follows */
+    /* of the seal */
+    CM_CAPSULE_UNSEALED,    /**< there is none */
+    CM_CAPSULE_DIGEST,      /**< what is sealed has another digest */
+    CM_CAPSULE_UNSIGNED,    /**< nobody has signed it */
+    CM_CAPSULE_OTHER_MAKER, /**< signed with another key than the maker's */
+    CM_CAPSULE_SIGNATURE,   /**< not made with that key, or not for this digest */
     CM_CAPSULE_FAULT_COUNT
 };
 
@@ -70,19 +88,74 @@ struct cm_capsule_region {
     uint8_t erased;
 };
 
+/** A byte of fuses, lock bits or registers that is wanted. */
+struct cm_work_setting {
+    uint32_t address;
+    uint8_t region; /**< counts the capsule's regions */
+    uint8_t value;  /**< of the bits in `chosen`; the others stay */
+    uint8_t chosen;
+    uint8_t early; /**< of these, the bits that are written before the contents */
+    bool locks;    /**< it bars later work: an erase alone makes its bits 1 again */
+};
+
+/** What shall be done, beside the contents. Small members come first, which makes the code smaller.
+ * Texts end with a zero. */
+struct cm_capsule_work {
+    /** The supply is off for a moment before the chip is asked for. */
+    bool power_cycle;
+    /** With the late settings the chip ends access over these pins. */
+    bool closes;
+    /** A locked chip may be erased; the erase may clear the data memory. */
+    bool unprotect, lose_data;
+    /** A text on the chip that says which board it is; bytes 0: there is none. `marker_region`
+     * counts the capsule's regions. */
+    uint8_t marker_region, marker_bytes;
+    uint8_t setting_count;
+    /** The supply that the board must have; 0: any that the part allows. */
+    uint16_t supply_from_mv, supply_to_mv;
+    /** The programmer feeds the board so; 0: the board has its own supply. */
+    uint16_t feed_mv;
+    uint32_t marker_at;
+    /** Clock of the board's crystal or oscillator; 0: none. And the chip's clock once the early
+     * settings are written; 0: not known. */
+    uint32_t board_hz, then_hz;
+    /** Most units that may be made; 0: any number. */
+    uint32_t units;
+    /** In the order in which they are written. */
+    struct cm_work_setting settings[CM_SETTING_BYTES];
+    char title[CM_WORK_TITLE];
+    char board[CM_WORK_BOARD];
+    char version[CM_WORK_VERSION];
+};
+
+/** The seal at the end of a capsule. */
+struct cm_capsule_seal {
+    bool is_signed;
+    uint8_t digest[CM_DIGEST_BYTES];
+    uint8_t key[CM_KEY_BYTES];
+    uint8_t signature[CM_SIGNATURE_BYTES];
+};
+
 /** A capsule that is open. The input must outlive it. */
 struct cm_capsule {
-    struct cm_capsule_input input;
-    struct cm_capsule_facts facts;
-    struct cm_capsule_region regions[CM_CAPSULE_REGIONS];
     uint8_t region_count;
-    uint32_t first_part; /**< offset of its tag */
+    bool has_work; /**< it is a job */
+    bool is_sealed;
+    /** With CM_CAPSULE_PART_SUM: the part's place on the chip. */
+    uint8_t fault_region;
+    uint32_t fault_address;
     enum cm_capsule_fault fault;
     uint32_t fault_offset; /**< about where, in the file */
+    uint32_t first_part;   /**< offset of its tag */
+    uint32_t sealed;       /**< bytes before the seal */
+    struct cm_capsule_input input;
+    struct cm_capsule_region regions[CM_CAPSULE_REGIONS];
+    struct cm_capsule_facts facts;
+    struct cm_capsule_work work;
 };
 
 /** Reads the facts, and checks every checksum, bound and order. CM_BAD_IMAGE with `fault`
- * otherwise. */
+ * otherwise: where the file's checksum is wrong, the part that is damaged, if one is. */
 CM_MUST_CHECK enum cm_status cm_capsule_open(struct cm_capsule *capsule,
                                              const struct cm_capsule_input *input);
 
@@ -97,8 +170,28 @@ struct cm_capsule_place {
     uint32_t address; /**< bytes before it are in earlier parts */
 };
 
-/** A region as a source: whole, bytes that no part holds read as erased. `place` must outlive it.
+/** Is this signature by this key, of these bytes? Ed25519, RFC 8032. */
+typedef bool cm_verify_fn(const uint8_t *key, const uint8_t *signature, const uint8_t *message,
+                          uint32_t bytes);
+
+/**
+ * Checks the seal: reads all that is sealed once more, for its digest (SHA-256, FIPS 180-4), and
+ * has the signature verified. `maker` (CM_KEY_BYTES): only a capsule signed with this key is good.
+ * NULL: any key is, and a capsule that nobody signed. `verify` may be NULL where `maker` is: then
+ * the digest alone is checked. `seal` gets what the file says; or NULL.
+ *
+ * CM_BAD_IMAGE with the capsule's `fault` otherwise.
  */
+CM_MUST_CHECK enum cm_status cm_capsule_check_seal(struct cm_capsule *capsule, const uint8_t *maker,
+                                                   cm_verify_fn *verify,
+                                                   struct cm_capsule_seal *seal);
+
+/** What is signed: CM_SEALED_BYTES for a digest. */
+enum { CM_SEALED_BYTES = 16 + CM_DIGEST_BYTES };
+void cm_capsule_signed_text(const uint8_t *digest, uint8_t *text);
+
+/** A region as a source. Of a backup: whole, bytes that no part holds read as erased. Of a job: the
+ * parts alone. `place` must outlive it. */
 struct cm_source cm_capsule_source(const struct cm_capsule *capsule, uint8_t region,
                                    struct cm_capsule_place *place);
 
@@ -107,6 +200,7 @@ struct cm_capsule_writer {
     cm_text_fn *sink;
     void *context;
     uint32_t crc;
+    bool is_work;          /**< bytes that are erased are written, too */
     enum cm_status status; /**< the first failure of the sink */
 };
 
@@ -116,11 +210,23 @@ CM_MUST_CHECK enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *wr
                                                     const struct cm_capsule_region *regions,
                                                     uint8_t count, cm_text_fn *sink, void *context);
 
-/** Bytes of a region, in ascending order; those that are erased are left out. */
+/** The same for a job: what shall be done comes before the regions. */
+CM_MUST_CHECK enum cm_status cm_capsule_write_work(struct cm_capsule_writer *writer,
+                                                   const struct cm_capsule_facts *facts,
+                                                   const struct cm_capsule_work *work,
+                                                   const struct cm_capsule_region *regions,
+                                                   uint8_t count, cm_text_fn *sink, void *context);
+
+/** Bytes of a region, in ascending order; of a backup those that are erased are left out. */
 CM_MUST_CHECK enum cm_status cm_capsule_write(struct cm_capsule_writer *writer,
                                               const struct cm_capsule_region *regions,
                                               uint8_t region, uint32_t address,
                                               const uint8_t *bytes, uint32_t count);
+
+/** Seals what was written so far: all that the sink was given until now has this digest. Behind the
+ * last part. */
+CM_MUST_CHECK enum cm_status cm_capsule_write_seal(struct cm_capsule_writer *writer,
+                                                   const struct cm_capsule_seal *seal);
 
 /** Ends with the checksum. */
 CM_MUST_CHECK enum cm_status cm_capsule_write_end(struct cm_capsule_writer *writer);
