@@ -83,13 +83,32 @@ enum exit_code tool_open_port(struct tool *tool)
     return host_code(tool, is_open || is_shown);
 }
 
+/* What a recipe wishes. A board that has a supply, or a port that has none, is left as it is: the
+ * supply is measured then. */
+static enum exit_code take_wish(struct tool *tool)
+{
+    enum { LIVE_MV = 500, OFF_US = 200000 };
+    const struct cm_traits *traits = &tool->port->traits;
+    uint16_t found;
+    bool can = tool->wish_mv && tool->wish_mv >= traits->supply_min_mv &&
+               tool->wish_mv <= traits->supply_max_mv && tool->port->lines->supply;
+    if (!can || (cm_supply_mv(&tool->session, &found) == CM_OK && found > LIVE_MV))
+        return EXIT_GOOD;
+    tool->feed_mv = tool->wish_mv;
+    if (!tool->wish_cycle)
+        return EXIT_GOOD;
+    enum cm_status status = tool->port->lines->supply(tool->port, 0);
+    tool->port->lines->wait_us(tool->port, OFF_US);
+    return session_code(tool, status);
+}
+
 /* Either side may feed the board, never both. */
 static enum exit_code prepare_feed(struct tool *tool)
 {
     char evidence[200];
     uint16_t mv, found;
     if (!tool->given.feed)
-        return EXIT_GOOD;
+        return take_wish(tool);
     const struct cm_traits *traits = &tool->port->traits;
     tool->searches = strcmp(tool->given.feed, "search") == 0;
     if (tool->searches && !tool->given.chip)

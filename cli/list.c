@@ -7,9 +7,9 @@
 
 extern const struct verb verb_wires, verb_ports, verb_look, verb_keep, verb_put, verb_match,
     verb_erase, verb_undo, verb_guard, verb_tune, verb_raw, verb_mint, verb_image, verb_chips,
-    verb_bench, verb_ledger;
+    verb_bench, verb_ledger, verb_pack;
 
-const struct verb *const verbs[] = {
-    &verb_wires,  &verb_ports, &verb_look,  &verb_keep,  &verb_put, &verb_match,
-    &verb_erase,  &verb_undo,  &verb_guard, &verb_tune,  &verb_raw, &verb_mint,
-    &verb_ledger, &verb_image, &verb_chips, &verb_bench, NULL};
+const struct verb *const verbs[] = {&verb_wires, &verb_ports, &verb_look, &verb_keep,   &verb_put,
+                                    &verb_match, &verb_erase, &verb_undo, &verb_guard,  &verb_tune,
+                                    &verb_raw,   &verb_mint,  &verb_pack, &verb_ledger, &verb_image,
+                                    &verb_chips, &verb_bench, NULL};

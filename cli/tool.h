@@ -74,6 +74,8 @@ struct tool {
     bool any_flash;    /* --chip any-flash: a parallel chip may be asked without a name */
     bool searches;     /* --feed search */
     uint16_t feed_mv;  /* --feed with a voltage; 0: the target has its own supply */
+    uint16_t wish_mv;  /* a recipe's wish to feed the board, where the port can */
+    bool wish_cycle;   /* and to switch the supply off for a moment first */
     bool reset_held;   /* RESET was low before anybody here drove it */
     struct progress progress;
     /* the answer */

@@ -3,6 +3,8 @@
  */
 #include "inside.h"
 #include <coldmint/host/capsule_file.h>
+#include <coldmint/host/pack.h>
+#include <coldmint/restore.h>
 #include <errno.h>
 #include <string.h>
 #include <unistd.h>
@@ -21,6 +23,14 @@ bool cm_capsule_is_file(struct cm_host *host, const char *path)
     return is_one || (dot && strcmp(dot, ".mint") == 0);
 }
 
+/* A backup needs no seal; a job does, by whomever. */
+static bool is_sealed_right(struct cm_capsule *capsule)
+{
+    if (!capsule->has_work && !capsule->is_sealed)
+        return true;
+    return cm_capsule_check_seal(capsule, NULL, cm_maker_verify, NULL) == CM_OK;
+}
+
 bool cm_capsule_file_load(struct cm_host *host, const char *path, struct cm_capsule_file *file)
 {
     memset(file, 0, sizeof *file);
@@ -30,12 +40,16 @@ bool cm_capsule_file_load(struct cm_host *host, const char *path, struct cm_caps
         return host_fail_system(host, CM_ERROR_FILE_UNREADABLE, path, errno);
     uint32_t bytes = cm_file_reader_bytes(file->reader);
     struct cm_capsule_input input = {file->reader, cm_file_reader_read, bytes};
-    if (cm_capsule_open(&file->capsule, &input) == CM_OK)
+    if (cm_capsule_open(&file->capsule, &input) == CM_OK && is_sealed_right(&file->capsule))
         return true;
     struct cm_error *error = host_error(host, CM_ERROR_CAPSULE_DAMAGED, path);
     error->capsule = file->capsule.fault;
     error->address = file->capsule.fault_offset;
     error->limit = bytes;
+    if (file->capsule.fault == CM_CAPSULE_PART_SUM)
+        snprintf(error->detail, sizeof error->detail, ": %s, from 0x%04X on",
+                 file->capsule.regions[file->capsule.fault_region].name,
+                 (unsigned)file->capsule.fault_address);
     return false;
 }
 
@@ -50,16 +64,7 @@ bool cm_capsule_file_is_for(struct cm_host *host, const struct cm_capsule_file *
 {
     const struct cm_capsule_facts *facts = &file->capsule.facts;
     const struct cm_part *part = session->part;
-    struct cm_region region;
-    bool named = strcmp(facts->chip, part->name) == 0; // all there is of a part without an id
-    bool same = (part->id_bytes || named) && facts->id_bytes == part->id_bytes &&
-                memcmp(facts->id, part->id, part->id_bytes) == 0;
-    for (uint8_t i = 0; same && i < file->capsule.region_count; i++) {
-        int index = cm_region_by_name(session, file->capsule.regions[i].name);
-        same = index >= 0 && cm_region(session, (uint8_t)index, &region) &&
-               region.bytes == file->capsule.regions[i].bytes;
-    }
-    if (same)
+    if (cm_capsule_fits(session, &file->capsule))
         return true;
     struct cm_error *error = host_error(host, CM_ERROR_CAPSULE_OTHER_CHIP, file->path);
     HOST_COPY(error->text, facts->chip);

@@ -226,6 +226,8 @@ bool cm_job_want_capsule(struct cm_job *job)
 {
     const unsigned kinds = 1u << CM_FENCE_ENDS_ACCESS | 1u << CM_FENCE_NOT_HERE;
     uint8_t now[CM_SETTING_BYTES];
+    if (job->capsule.capsule.has_work)
+        return host_fail(job->host, CM_ERROR_CAPSULE_JOB, job->capsule.path);
     if (!cm_capsule_file_is_for(job->host, &job->capsule, job->session))
         return false;
     enum cm_status status = cm_read_settings(job->session, now);

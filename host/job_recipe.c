@@ -1,6 +1,7 @@
 /*
  * What a recipe wants of a chip: files, loader and application joined, marker, settings.
  */
+#include "flat.h"
 #include "job_inside.h"
 #include "unit.h"
 #include <coldmint/host/settings.h>
@@ -9,34 +10,12 @@
 
 /* --- loader and application joined ------------------------------------------------------- */
 
-/* The flash of a job as one piece of memory, with what is set in it. */
-struct joined {
-    uint8_t *bytes;
-    bool *present;
-    uint32_t count;
-};
-
-/* False: a source cannot be read. What lies beyond the flash is found out when it is put. */
-static bool lay(struct joined *joined, const struct cm_source *source)
-{
-    uint32_t start, bytes;
-    for (uint32_t at = 0; source->extent(source->context, at, &start, &bytes); at = start + bytes) {
-        if (start >= joined->count)
-            return true;
-        bytes = bytes < joined->count - start ? bytes : joined->count - start;
-        if (source->read(source->context, start, joined->bytes + start, bytes) != CM_OK)
-            return false;
-        memset(joined->present + start, true, bytes);
-    }
-    return true;
-}
-
-static uint16_t word_at(const struct joined *joined, uint32_t at)
+static uint16_t word_at(const struct flat *joined, uint32_t at)
 {
     return (uint16_t)(joined->bytes[at] | joined->bytes[at + 1] << 8);
 }
 
-static void set_word(struct joined *joined, uint32_t at, uint16_t word)
+static void set_word(struct flat *joined, uint32_t at, uint16_t word)
 {
     joined->bytes[at] = (uint8_t)word;
     joined->bytes[at + 1] = (uint8_t)(word >> 8);
@@ -44,7 +23,7 @@ static void set_word(struct joined *joined, uint32_t at, uint16_t word)
 }
 
 /* Turns the piece back into an image that stands in for the job's flash files. */
-static bool replace_wants(struct cm_job *job, const struct joined *joined)
+static bool replace_wants(struct cm_job *job, const struct flat *joined)
 {
     size_t memory = CM_IMAGE_MEMORY(joined->count / CM_IMAGE_BLOCK + 1);
     job->joined_memory = malloc(memory);
@@ -71,16 +50,13 @@ static bool fail_join(struct cm_job *job, enum cm_error_kind kind, uint32_t load
 
 /* The reset vector leads into the loader, which is the first file; the application's own jump
  * stands before it. */
-static bool join_by_vector(struct cm_job *job, const struct cm_recipe *recipe,
-                           struct joined *joined)
+static bool join_by_vector(struct cm_job *job, const struct cm_recipe *recipe, struct flat *joined)
 {
     uint32_t loader = job->parts[0].first;
     const struct cm_about *about = job->session->kit->about;
     uint16_t own_jump;
-    for (uint8_t i = 0; i < job->want_count; i++) {
-        if (!lay(joined, &job->wants[i].source))
-            return host_fail(job->host, CM_ERROR_FILE_BROKE_OFF, job->want_names[i]);
-    }
+    if (!flat_lay_wants(joined, job, CM_REGION_MAIN))
+        return false;
     const uint16_t first = word_at(joined, 0);
     uint16_t vector = first;
     if (!joined->present[0] || !joined->present[1] || !about->lead_reset_to ||
@@ -100,12 +76,10 @@ static bool join(struct cm_job *job, const struct cm_recipe *recipe)
     if (!recipe->enter.text)
         return true;
     cm_region(job->session, CM_REGION_MAIN, &region);
-    struct joined joined = {calloc(region.bytes, 1), calloc(region.bytes, sizeof(bool)),
-                            region.bytes};
-    bool good = joined.bytes && joined.present ? join_by_vector(job, recipe, &joined)
-                                               : host_fail(job->host, CM_ERROR_NO_MEMORY, NULL);
-    free(joined.bytes);
-    free(joined.present);
+    struct flat joined;
+    bool good = flat_begin(&joined, region.bytes) ? join_by_vector(job, recipe, &joined)
+                                                  : host_fail(job->host, CM_ERROR_NO_MEMORY, NULL);
+    flat_free(&joined);
     return good;
 }
 
@@ -144,7 +118,7 @@ static bool want_files(struct cm_job *job, const struct cm_recipe *recipe,
     return true;
 }
 
-static bool want_contents(struct cm_job *job, const struct cm_recipe *recipe)
+bool recipe_want_contents(struct cm_job *job, const struct cm_recipe *recipe)
 {
     return want_files(job, recipe, recipe->flash, recipe->flash_count, CM_REGION_MAIN,
                       job->recipe_paths) &&
@@ -162,7 +136,7 @@ static bool want_contents(struct cm_job *job, const struct cm_recipe *recipe)
  * and lock bits under `lock`. Whatever else is fenced needs `allow`, in the recipe or from the
  * caller.
  */
-static bool check_fences(struct cm_job *job, const struct cm_recipe *recipe, const uint8_t *now,
+bool recipe_check_fences(struct cm_job *job, const struct cm_recipe *recipe, const uint8_t *now,
                          uint16_t mv)
 {
     enum { MOST = 40 };
@@ -194,12 +168,13 @@ static bool want_settings(struct cm_job *job, const struct cm_recipe *recipe)
     memcpy(job->settings, now, sizeof now);
     job->has_settings = true;
     job->board_hz = recipe->board_hz;
-    return cm_recipe_choose(job->host, recipe, job->settings) && check_fences(job, recipe, now, mv);
+    return cm_recipe_choose(job->host, recipe, job->settings) &&
+           recipe_check_fences(job, recipe, now, mv);
 }
 
 bool cm_job_want_recipe(struct cm_job *job, const struct cm_recipe *recipe)
 {
     return cm_recipe_check_marker(job->host, job->session, recipe) &&
            cm_settings_check_names(job->host, recipe->part, job->options.allow) &&
-           want_contents(job, recipe) && want_settings(job, recipe);
+           recipe_want_contents(job, recipe) && want_settings(job, recipe);
 }

@@ -129,6 +129,8 @@ static const struct key {
     {"marker", TEXT, false, offsetof(struct cm_recipe, marker), 0, 0},
     {"version", TEXT, false, offsetof(struct cm_recipe, version), 0, 0},
     {"supply", TEXT, false, offsetof(struct cm_recipe, supply), 0, 0},
+    {"feed", TEXT, false, offsetof(struct cm_recipe, feed), 0, 0},
+    {"power-cycle", TEXT, false, offsetof(struct cm_recipe, power_cycle), 0, 0},
     {"board-clock", TEXT, false, offsetof(struct cm_recipe, board_clock), 0, 0},
     {"settings", CHOICES, false, 0, 0, 0},
     {"flash", TEXTS, false, offsetof(struct cm_recipe, flash),
@@ -289,6 +291,21 @@ static bool parse_marker(struct cm_recipe *recipe)
            strcmp(recipe->marker_region, "eeprom") == 0;
 }
 
+/* A power cycle is for the port that feeds the board. */
+static bool check_feed(struct cm_host *host, struct cm_recipe *recipe)
+{
+    recipe->feed_mv = recipe->feed.text ? cm_parse_volts(recipe->feed.text) : 0;
+    if (recipe->feed.text && !recipe->feed_mv)
+        return fail_text(host, CM_ERROR_RECIPE_FEED, recipe, &recipe->feed, "feed");
+    const char *cycle = recipe->power_cycle.text ? recipe->power_cycle.text : "no";
+    recipe->has_power_cycle = strcmp(cycle, "yes") == 0;
+    if ((!recipe->has_power_cycle && strcmp(cycle, "no") != 0) ||
+        (recipe->has_power_cycle && !recipe->feed_mv))
+        return fail_text(host, CM_ERROR_RECIPE_POWER_CYCLE, recipe, &recipe->power_cycle,
+                         "power-cycle");
+    return true;
+}
+
 static bool check(struct cm_host *host, struct cm_recipe *recipe)
 {
     recipe->part = cm_host_part(host, recipe->chip.text);
@@ -299,6 +316,8 @@ static bool check(struct cm_host *host, struct cm_recipe *recipe)
     if (recipe->supply.text &&
         !parse_supply(recipe->supply.text, &recipe->supply_from_mv, &recipe->supply_to_mv))
         return fail_text(host, CM_ERROR_RECIPE_SUPPLY, recipe, &recipe->supply, "supply");
+    if (!check_feed(host, recipe))
+        return false;
     recipe->board_hz = recipe->board_clock.text ? cm_parse_clock(recipe->board_clock.text) : 0;
     if (recipe->board_clock.text && !recipe->board_hz)
         return fail_text(host, CM_ERROR_RECIPE_CLOCK, recipe, &recipe->board_clock, "board-clock");
@@ -370,8 +389,9 @@ static void free_texts(struct cm_recipe_text *texts, uint8_t count)
 void cm_recipe_free(struct cm_recipe *recipe)
 {
     struct cm_recipe_text *const singles[] = {
-        &recipe->title,       &recipe->chip,  &recipe->board,  &recipe->version, &recipe->supply,
-        &recipe->board_clock, &recipe->enter, &recipe->marker, &recipe->numbers};
+        &recipe->title,   &recipe->chip,        &recipe->board,      &recipe->version,
+        &recipe->supply,  &recipe->board_clock, &recipe->enter,      &recipe->marker,
+        &recipe->numbers, &recipe->feed,        &recipe->power_cycle};
     for (size_t i = 0; i < sizeof singles / sizeof singles[0]; i++)
         free(singles[i]->text);
     for (uint8_t i = 0; i < recipe->choice_count; i++) {

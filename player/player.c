@@ -50,15 +50,12 @@ static enum cm_status record(struct cm_player *player, enum cm_tally_kind kind,
     struct cm_tally_record *last = &player->tally.last;
     if (!player->store)
         return CM_OK;
-    last->used += (kind == CM_TALLY_BEGUN);
-    last->used -= (kind == CM_TALLY_FAILED && is_begun(player));
-    last->kind = (uint8_t)kind;
     last->status = (uint8_t)result;
     last->fault = (uint8_t)player->fault;
     last->step = (uint8_t)player->session.failure.step;
     last->address = player->session.failure.address;
     last->milliseconds = player->milliseconds;
-    return fail(player, CM_PLAYER_STORE, cm_tally_add(&player->tally));
+    return fail(player, CM_PLAYER_STORE, cm_tally_note(&player->tally, kind));
 }
 
 /* --- a unit ------------------------------------------------------------------------------ */

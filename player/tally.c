@@ -219,3 +219,13 @@ enum cm_status cm_tally_add(struct cm_tally *tally)
         status = change_halves(tally);
     return status ? status : append(tally, &tally->last);
 }
+
+enum cm_status cm_tally_note(struct cm_tally *tally, enum cm_tally_kind kind)
+{
+    struct cm_tally_record *last = &tally->last;
+    bool is_open = last->kind == CM_TALLY_BEGUN;
+    last->used += kind == CM_TALLY_BEGUN && !is_open;
+    last->used -= kind == CM_TALLY_FAILED && is_open;
+    last->kind = (uint8_t)kind;
+    return cm_tally_add(tally);
+}

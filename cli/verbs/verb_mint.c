@@ -7,6 +7,7 @@
 #include "job.h"
 #include "line.h"
 #include "say.h"
+#include "sealed.h"
 #include "words/fail.h"
 #include <stdio.h>
 #include <stdlib.h>
@@ -15,6 +16,7 @@
 static struct {
     struct job_options job;
     struct unit_options unit;
+    struct sealed_options sealed;
     char *from, *board, *version, **sockets;
     int count, patience;
 } given;
@@ -89,6 +91,8 @@ static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct c
 {
     say_recipe(tool, recipe);
     tool->board_hz = recipe->board_hz;
+    tool->wish_mv = recipe->feed_mv;
+    tool->wish_cycle = recipe->has_power_cycle;
     enum exit_code code = assert_chip(tool, recipe);
     if (!code)
         code = begin(tool);
@@ -132,6 +136,17 @@ static enum exit_code mint_recipe(struct tool *tool, const char *path)
     return code;
 }
 
+/* A recipe, or a capsule, which has all that it needs. */
+static enum exit_code mint_file(struct tool *tool, const char *path)
+{
+    if (!cm_capsule_is_file(&tool->host, path))
+        return mint_recipe(tool, path);
+    if (given.unit.ledger || given.unit.number || given.unit.station)
+        return tool_fail_as(tool, EXIT_USAGE, "a capsule gives its units no numbers", path,
+                            "leave --ledger, --station and --number out");
+    return sealed_mint(tool, path, &given.job, &given.sealed);
+}
+
 static enum exit_code mint_from(struct tool *tool, const char *const *things)
 {
     const struct cm_catalogue_choice choice = {things[0], given.board, given.version};
@@ -140,7 +155,7 @@ static enum exit_code mint_from(struct tool *tool, const char *const *things)
         return tool_fail_as(tool, EXIT_USAGE, "one title at a time", things[1],
                             "coldmint mint --from FOLDER \"strike node\"");
     enum exit_code code = catalogue_choose(tool, given.from, &choice, path);
-    return code || !path[0] ? code : mint_recipe(tool, path);
+    return code || !path[0] ? code : mint_file(tool, path);
 }
 
 static bool is_line(void)
@@ -175,12 +190,12 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 {
     enum exit_code code = job_check_options(tool, &given.job);
     if (!code && !given.from && (!things[0] || things[1]))
-        code = tool_fail_as(tool, EXIT_USAGE, "mint takes one recipe",
+        code = tool_fail_as(tool, EXIT_USAGE, "mint takes one recipe, or one capsule",
                             things[0] ? things[1] : "none is named", "coldmint mint RECIPE.yaml");
     if (!code && is_line())
         return mint_many(tool, things);
     if (!code)
-        code = given.from ? mint_from(tool, things) : mint_recipe(tool, things[0]);
+        code = given.from ? mint_from(tool, things) : mint_file(tool, things[0]);
     return code;
 }
 
@@ -208,6 +223,9 @@ static const struct poptOption options[] = {
      "this place's name in the ledger, in place of the computer's", "NAME"},
     {"number", 0, POPT_ARG_STRING, &given.unit.number, 0,
      "the unit's number, where no ledger gives it", "N"},
+    {"yes", 0, POPT_ARG_NONE, &given.sealed.yes, 0, "of a capsule: do not ask", NULL},
+    {"maker", 0, POPT_ARG_STRING, &given.sealed.maker, 0,
+     "of a capsule: it must be signed with this key (the public one will do)", "FILE"},
     PLAN_OPTION(given.job, "show the steps and how long they take, and do nothing"),
     UNPROTECT_OPTION(given.job, "allow erasing a locked chip"),
     ANYWAY_OPTION(given.job),
@@ -221,7 +239,7 @@ static const struct poptOption options[] = {
 
 const struct verb verb_mint = {
     .name = "mint",
-    .things = "[options] RECIPE | --from FOLDER [TITLE]",
+    .things = "[options] RECIPE | CAPSULE | --from FOLDER [TITLE]",
     .summary =
         "make a unit after a recipe: settings, loader, firmware, eeprom and lock bits in one go",
     .example = "coldmint mint --via sim:node.yaml recipes/strike-node.yaml",

@@ -95,6 +95,33 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
     [CM_ERROR_CAPSULE_UNWRITABLE] = {EXIT_BAD_FILE, "{path}: the capsule cannot be written",
                                      "{system}", "{disk}"},
 
+    [CM_ERROR_CAPSULE_NO_JOB] = {EXIT_BAD_FILE, "{path}: is a backup, not a job",
+                                 "it says what a chip held, and nothing of a board",
+                                 "coldmint put {path}"},
+    [CM_ERROR_CAPSULE_JOB] = {EXIT_BAD_FILE, "{path}: is a job, not a backup",
+                              "it says what to do, not what a chip held", "coldmint mint {path}"},
+    [CM_ERROR_CAPSULE_LIMIT] = {EXIT_REFUSED, "refused: no more units may be made from {path}",
+                                "its maker has allowed {limit}, and they are made",
+                                "ask the maker for another capsule"},
+    [CM_ERROR_CAPSULE_COUNT] = {EXIT_REFUSED, "the units of {path} cannot be counted", "{text}",
+                                "nothing was changed; mend the folder, or its rights"},
+    [CM_ERROR_KEY] = {EXIT_BAD_FILE, "{path}: is no key that can be used", "{detail}",
+                      "coldmint pack --make-key NAME makes NAME.key and NAME.pub"},
+    [CM_ERROR_PACK_LONG] = {EXIT_BAD_FILE, "{path}: the recipe's {key} is too long for a capsule",
+                            "{text}", "{limit} characters are the most"},
+    [CM_ERROR_PACK_UNIT] = {EXIT_BAD_FILE, "{path}: units with numbers of their own are not sealed",
+                            LINE "{text}",
+                            "a capsule gives each unit the same; leave 'unit' out, or mint from "
+                            "the recipe with --ledger"},
+    [CM_ERROR_PACK_SETTING] = {EXIT_BAD_FILE,
+                               "{path}: a setting is open that another one depends on", "{key}",
+                               "name it in the recipe, too: a capsule cannot choose later"},
+    [CM_ERROR_PACK_SUPPLY] = {EXIT_BAD_FILE, "{path}: a brown-out level wants a supply",
+                              "a level above the board's supply would hold the chip in reset",
+                              "say it in the recipe: supply: 4.5V to 5.5V"},
+    [CM_ERROR_PACK_REGION] = {EXIT_BAD_FILE, "{path}: these settings cannot be sealed", "{text}",
+                              "they are written with an erase; mint from the recipe"},
+
     [CM_ERROR_RECIPE_REFUSED] = {EXIT_BAD_FILE, "{path}: is no recipe", "{detail}",
                                  "docs/recipe.md has an example"},
     [CM_ERROR_RECIPE_YAML] = {EXIT_BAD_FILE, "{path}: is not YAML",
@@ -124,6 +151,10 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                                 "for example  marker: eeprom 0x1F0 NODE-C"},
     [CM_ERROR_RECIPE_SUPPLY] = {EXIT_BAD_FILE, "{path}: this is no supply", KEY,
                                 "for example 5V, or 4.5V to 5.5V"},
+    [CM_ERROR_RECIPE_FEED] = {EXIT_BAD_FILE, "{path}: this is no supply to feed a board with", KEY,
+                              "for example  feed: 3.3V"},
+    [CM_ERROR_RECIPE_POWER_CYCLE] = {EXIT_BAD_FILE, "{path}: the supply cannot be switched off so",
+                                     KEY, "yes or no, and with yes the key 'feed', too"},
     [CM_ERROR_RECIPE_CLOCK] = {EXIT_BAD_FILE, "{path}: this is no frequency", KEY,
                                "for example 16MHz"},
     [CM_ERROR_RECIPE_ENTER] = {EXIT_BAD_FILE, "{path}: no such way into a loader", KEY,
@@ -186,9 +217,8 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
 
     [CM_ERROR_FOLDER] = {EXIT_BAD_FILE, "this is no folder that can be read", "{path}",
                          "--from FOLDER: with recipes (.yaml) and capsules (.mint)"},
-    [CM_ERROR_OTHER_BOARD] = {EXIT_WRONG_CHIP, "this is another board than the recipe is for",
-                              "{key} at {hex} reads \"{text}\"; line {line} of the recipe wants "
-                              "{detail}",
+    [CM_ERROR_OTHER_BOARD] = {EXIT_WRONG_CHIP, "this is another board than it is for",
+                              "{key} at {hex} reads \"{text}\"; {wanter} wants {detail}",
                               "nothing was changed; 'mint --from FOLDER' lists what is for this "
                               "board. If the marker is wrong, write it again with 'put --region'"},
     [CM_ERROR_WHICH_BOARD] = {EXIT_REFUSED, "which board is this?", "{detail}",
@@ -213,9 +243,8 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                               "with an rjmp at 0"},
     [CM_ERROR_JOIN_JUMP] = {EXIT_BAD_FILE, "the application reaches into the loader's jump", JOIN,
                             "make it smaller"},
-    [CM_ERROR_SUPPLY] = {EXIT_REFUSED, "refused: the supply is not what the recipe wants",
-                         "{mv} V measured; line {line} of the recipe wants {wanted} to {limit-mv} "
-                         "V",
+    [CM_ERROR_SUPPLY] = {EXIT_REFUSED, "refused: the supply is not what the board wants",
+                         "{mv} V measured; {wanter} wants {wanted} to {limit-mv} V",
                          "nothing was changed; set the supply right"},
     [CM_ERROR_BOOT_UNREADABLE] = {EXIT_PROTECTED, "the boot loader cannot be kept",
                                   "lock bits prevent reading it",
@@ -377,11 +406,18 @@ static void place_text(const void *context, const char *word, char *text, size_t
         list_kinds(tool, text, room);
     else if (strcmp(word, "record") == 0)
         explain_records(error, text, room);
+    else if (strcmp(word, "capsule") == 0 && error->capsule == CM_CAPSULE_CHECKSUM)
+        snprintf(text, room,
+                 "its checksum is wrong, and no part's: the change is beside the "
+                 "contents, in what is said of them");
     else if (strcmp(word, "capsule") == 0)
-        snprintf(text, room, "%s, near byte %u of %u", cm_capsule_fault_word(error->capsule),
-                 (unsigned)error->address, (unsigned)error->limit);
+        snprintf(text, room, "%s%s, near byte %u of %u", cm_capsule_fault_word(error->capsule),
+                 error->detail, (unsigned)error->address, (unsigned)error->limit);
     else if (strcmp(word, "where") == 0)
         where_text(error, text, room);
+    else if (strcmp(word, "wanter") == 0)
+        snprintf(text, room, error->line ? "line %u of the recipe" : "the capsule",
+                 (unsigned)error->line);
     else if (strcmp(word, "misfit") == 0)
         misfit_text(&error->misfit, text, room);
     else if (strcmp(word, "hands") == 0)

@@ -19,12 +19,14 @@
 #include <coldmint/host/catalogue.h>
 #include <coldmint/host/config.h>
 #include <coldmint/host/context.h>
+#include <coldmint/host/count.h>
 #include <coldmint/host/error.h>
 #include <coldmint/host/fields.h>
 #include <coldmint/host/files.h>
 #include <coldmint/host/image_file.h>
 #include <coldmint/host/job.h>
 #include <coldmint/host/ledger.h>
+#include <coldmint/host/pack.h>
 #include <coldmint/host/ports.h>
 #include <coldmint/host/recipe.h>
 #include <coldmint/host/settings.h>

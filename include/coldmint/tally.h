@@ -68,6 +68,10 @@ CM_MUST_CHECK enum cm_status cm_tally_find(struct cm_tally *tally, const struct 
  */
 CM_MUST_CHECK enum cm_status cm_tally_add(struct cm_tally *tally);
 
+/** The same for a unit that begins, is made or has failed: sets the kind, and `used`. A unit that
+ * was begun and not ended goes on, and counts once. */
+CM_MUST_CHECK enum cm_status cm_tally_note(struct cm_tally *tally, enum cm_tally_kind kind);
+
 /** Reads slot number `slot`, from 0 through both halves. CM_DIFFERS: there is no whole record;
  * CM_BAD_ARGUMENT: there is no such slot. */
 CM_MUST_CHECK enum cm_status cm_tally_read(const struct cm_store *store, uint32_t slot,

@@ -56,6 +56,16 @@ enum cm_error_kind {
     CM_ERROR_CAPSULE_DAMAGED,    /**< capsule, address (offset in the file), limit (its bytes) */
     CM_ERROR_CAPSULE_OTHER_CHIP, /**< text: its chip; id_found, id_expected */
     CM_ERROR_CAPSULE_UNWRITABLE, /**< system */
+    CM_ERROR_CAPSULE_NO_JOB,     /**< it is a backup */
+    CM_ERROR_CAPSULE_JOB,        /**< it is a job, not a backup */
+    CM_ERROR_CAPSULE_LIMIT,      /**< so many units were made: limit */
+    CM_ERROR_CAPSULE_COUNT,      /**< its count cannot be read or written: text */
+    CM_ERROR_KEY,                /**< is no Ed25519 key: detail */
+    CM_ERROR_PACK_LONG,          /**< key, text; limit */
+    CM_ERROR_PACK_UNIT,          /**< what each unit gets of its own cannot be sealed */
+    CM_ERROR_PACK_SETTING,       /**< key: a setting that others depend on is open */
+    CM_ERROR_PACK_SUPPLY,        /**< a brown-out level, and no supply */
+    CM_ERROR_PACK_REGION,        /**< settings that are put with an erase: text */
     CM_ERROR_READS_DIFFER,       /**< two readings of the chip do not agree: status */
 
     /* recipes: line; text: the key, or the value */
@@ -73,6 +83,8 @@ enum cm_error_kind {
     CM_ERROR_RECIPE_CHIP, /**< no such chip; key, text: the value */
     CM_ERROR_RECIPE_MARKER,
     CM_ERROR_RECIPE_SUPPLY,
+    CM_ERROR_RECIPE_FEED,
+    CM_ERROR_RECIPE_POWER_CYCLE, /**< neither yes nor no, or without `feed` */
     CM_ERROR_RECIPE_CLOCK,
     CM_ERROR_RECIPE_ENTER,
     CM_ERROR_RECIPE_ENTER_ALONE, /**< needs a loader and an application */

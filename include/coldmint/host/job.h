@@ -179,9 +179,13 @@ CM_MUST_CHECK bool cm_job_want_settings(struct cm_job *job, const uint8_t *now,
  * cm_capsule_file_load. */
 CM_MUST_CHECK bool cm_job_open_capsule(struct cm_job *job, const char *path);
 
-/** Wants all that the opened capsule holds. Errors: CM_ERROR_CAPSULE_OTHER_CHIP, CM_ERROR_FENCE,
- * CM_ERROR_SESSION. */
+/** Wants all that the opened capsule holds, a backup. Errors: CM_ERROR_CAPSULE_OTHER_CHIP,
+ * CM_ERROR_CAPSULE_JOB, CM_ERROR_FENCE, CM_ERROR_SESSION. */
 CM_MUST_CHECK bool cm_job_want_capsule(struct cm_job *job);
+
+/** Wants what the opened capsule says of a job: contents, settings, lock bits. Errors: the same,
+ * and CM_ERROR_CAPSULE_NO_JOB, CM_ERROR_SUPPLY, CM_ERROR_OTHER_BOARD. */
+CM_MUST_CHECK bool cm_job_want_work(struct cm_job *job);
 
 /**
  * Wants what a recipe says: files, loader and application joined, marker, settings, lock. The chip

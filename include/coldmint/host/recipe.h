@@ -37,7 +37,8 @@ struct cm_recipe_choice {
 struct cm_recipe {
     /** The caller's. */
     const char *path;
-    struct cm_recipe_text title, chip, board, version, supply, board_clock, enter, marker, numbers;
+    struct cm_recipe_text title, chip, board, version, supply, board_clock, enter, marker, numbers,
+        feed, power_cycle;
     /** Of `settings` and of `lock`. */
     struct cm_recipe_choice choices[CM_RECIPE_CHOICES];
     struct cm_recipe_text flash[CM_RECIPE_FILES], eeprom[CM_RECIPE_FILES], allow[CM_RECIPE_FILES];
@@ -49,6 +50,10 @@ struct cm_recipe {
     const struct cm_part *part;
     /** 0: any that the part allows. */
     uint16_t supply_from_mv, supply_to_mv;
+    /** The port feeds the board so; 0: the board has its own supply. And switches the supply off
+     * for a moment before it asks for the chip. */
+    uint16_t feed_mv;
+    bool has_power_cycle;
     /** Clock of the board's crystal or oscillator; 0: none. */
     uint32_t board_hz;
     /** The marker's parts: how a board says which it is. */
