@@ -148,7 +148,7 @@ enum cm_status cm_player_play(struct cm_player *player)
 
 /* --- without a computer ------------------------------------------------------------------ */
 
-static void show(struct cm_player *player, enum cm_lamp lamp)
+static void show(struct cm_player *player, enum cm_player_lamp lamp)
 {
     if (player->lamp)
         player->lamp(player->context, lamp);
@@ -165,17 +165,17 @@ static bool goes_on(struct cm_player *player)
 
 void cm_player_run(struct cm_player *player)
 {
-    show(player, cm_player_left(player) ? CM_LAMP_READY : CM_LAMP_OFF);
+    show(player, cm_player_left(player) ? CM_LAMP_READY : CM_LAMP_DARK);
     for (bool was_down = true; goes_on(player);) {
         bool is_down = player->button(player->context), starts = is_down && !was_down;
         was_down = is_down;
         if (!starts)
             continue;
-        show(player, CM_LAMP_BUSY);
+        show(player, CM_LAMP_PLAYING);
         bool is_good = cm_player_play(player) == CM_OK;
-        show(player, is_good ? CM_LAMP_GOOD : CM_LAMP_BAD);
+        show(player, is_good ? CM_LAMP_PASS : CM_LAMP_FAIL);
         if (player->beep)
             player->beep(player->context, is_good);
     }
-    show(player, CM_LAMP_OFF);
+    show(player, CM_LAMP_DARK);
 }

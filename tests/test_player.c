@@ -697,7 +697,7 @@ static bool is_over(void *context)
     return hands.asked >= 100;
 }
 
-static void show(void *context, enum cm_lamp lamp)
+static void show(void *context, enum cm_player_lamp lamp)
 {
     (void)context;
     hands.lamps[hands.lamp_count++] = (uint8_t)lamp;
@@ -713,8 +713,8 @@ static void a_button_makes_a_unit_and_the_lamp_tells(void **state)
 {
     static struct sealed sealed;
     static struct stand stand;
-    static const uint8_t LAMPS[] = {CM_LAMP_READY, CM_LAMP_BUSY, CM_LAMP_GOOD,
-                                    CM_LAMP_BUSY,  CM_LAMP_BAD,  CM_LAMP_OFF};
+    static const uint8_t LAMPS[] = {CM_LAMP_READY,   CM_LAMP_PLAYING, CM_LAMP_PASS,
+                                    CM_LAMP_PLAYING, CM_LAMP_FAIL,    CM_LAMP_DARK};
     (void)state;
     pack(&sealed, make_recipe("button", ""), "1");
     make_stand(&stand, "attiny84a", "");

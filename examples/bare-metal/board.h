@@ -12,6 +12,7 @@ extern const struct cm_kit board_kit; /* what may be there */
 void board_begin(void);
 
 /* console.c */
+int call_host(int number, const void *argument); /* Arm semihosting */
 void board_say(const char *text);
 void board_exit(int code);
 uint32_t

@@ -4,7 +4,7 @@
 #include "board.h"
 #include <stdint.h>
 
-static int call_host(int number, const void *argument)
+int call_host(int number, const void *argument)
 {
     register int r0 __asm__("r0") = number;
     register const void *r1 __asm__("r1") = argument;

@@ -42,7 +42,7 @@ enum cm_player_fault {
 };
 
 /** What the lamp shows. */
-enum cm_lamp { CM_LAMP_OFF, CM_LAMP_READY, CM_LAMP_BUSY, CM_LAMP_GOOD, CM_LAMP_BAD };
+enum cm_player_lamp { CM_LAMP_DARK, CM_LAMP_READY, CM_LAMP_PLAYING, CM_LAMP_PASS, CM_LAMP_FAIL };
 
 /** A player. Set the first group, all else zero; all of it outlives the player. */
 struct cm_player {
@@ -61,7 +61,7 @@ struct cm_player {
     const struct cm_store *store;
     /** Is the button down? Asked by cm_player_run. The others may be NULL. */
     bool (*button)(void *context);
-    void (*lamp)(void *context, enum cm_lamp lamp);
+    void (*lamp)(void *context, enum cm_player_lamp lamp);
     void (*beep)(void *context, bool is_good);
     /** Return true to end cm_player_run. */
     bool (*stop)(void *context);
