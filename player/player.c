@@ -122,6 +122,7 @@ static enum cm_status play(struct cm_player *player)
 {
     const struct cm_lines *lines = player->port->lines;
     uint32_t begun = lines->now_us(player->port);
+    player->milliseconds = 0;
     enum cm_status status = find_chip(player);
     if (!status && !is_begun(player))
         status = record(player, CM_TALLY_BEGUN, CM_OK);

@@ -33,6 +33,7 @@ FAMILIES = {
         "cm_checked": ["access"], "cm_find_chip": ["enter", "identify"], "cm_identify": ["settle"], "cm_close": ["leave"], "cm_region": ["region"],
         "_start": ["cm_put_by_blocks"], "cost_us": ["cost_us"], "act_write": ["access"], "act_sample": ["sample"], "judge": ["count_run", "program_run"],
         "each_erase_in": ["count_erase"], "cm_interpret": ["i2c_exchange"], "cm_run_compare": ["read_at"]}),
+    "player with the AVR family": ("size-program-player.c", ["avr"], 16384, r"cm_at|cm_avr_times|BITS_", {}),
     "four families together": ("size-program-all.c", ["avr", "nor", "par", "i2c24"], None,
         r"cm_at|cm_avr_times|BITS_|cm_w25|cm_sst|cm_24lc|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {}),
 }
@@ -49,20 +50,29 @@ HANDED_DOWN = {  # who is given which function to call, where that is known
     ("cm_plan_blocks", "cm_each_region"): ["plan_region"],
 }
 
+# What a player takes beside the core; the capsule's writer is not in it. Digest and signature are told apart.
+PLAYER = ["core/capsule/[!cw]*.c", "core/capsule/crc32.c", "core/capsule/w[io]*.c", "player/*.c", "player/ed25519/*.c", "player/ed25519/ref10/*.c"]
+SIGNATURE = re.compile(r"capsule/(seal|sha256)\.c|player/ed25519")
+
 def link(folder, program, families):
     os.makedirs(folder, exist_ok=True)
     sources = [os.path.join(ROOT, "tools", program)]
     for pattern in ["core/bus/*.c", "core/job/*.c", "core/image/*.c"] + ["core/families/%s/*.c" % f for f in families]:
         sources += sorted(glob.glob(os.path.join(ROOT, pattern)))
+    if "player" in program:
+        for pattern in PLAYER:
+            sources += sorted(glob.glob(os.path.join(ROOT, pattern)))
     for old in glob.glob(os.path.join(folder, "*.ci")):
         os.remove(old)
-    subprocess.run(["arm-none-eabi-gcc", *FLAGS, "-I", os.path.join(ROOT, "include"), "-fcallgraph-info=su", *sources,
+    subprocess.run(["arm-none-eabi-gcc", *FLAGS, "-w", "-I", os.path.join(ROOT, "include"), "-fcallgraph-info=su", *sources,
                     "-nostartfiles", "--specs=nano.specs", "-Wl,--gc-sections", "-Wl,--defsym=port=0x20001000",
                     "-Wl,--defsym=image=0x1000", "-Wl,-Map=size.map", "-o", "size.elf"], cwd=folder, check=True)
     with open(os.path.join(folder, "size.map")) as f:
         return f.read(), sources
 
-def group(section, name, origin, table):
+def group(section, name, origin, table, signed):
+    if origin in signed:
+        return "digest and signature"
     if ".a(" in origin:
         return "compiler's and C library's functions"
     if name.endswith("PARTS") or name == "KITS" or "_start" in section or name.startswith("ram_"):
@@ -71,25 +81,30 @@ def group(section, name, origin, table):
         return "parts table (one part)"
     return None
 
-def sizes(text, table):
+def loaded(text, sources):
+    """The file that each object was made of: objects are loaded in the order of their sources."""
+    return dict(zip([name for name in re.findall(r"^LOAD (\S+\.o)$", text, re.M) if name.startswith("/tmp/")], sources))
+
+def sizes(text, sources, table):
     """Bytes by group from the linker's map; the core's own by the file they come from."""
+    signed = {o for o, s in loaded(text, sources).items() if SIGNATURE.search(s)}
     text = text[text.index("Linker script and memory map"):]
     objects = {}
     rows = re.findall(r"^ (\.(?:text|rodata|bss|data)\S*)\s+0x[0-9a-f]+\s+0x([0-9a-f]+)\s+(\S+)", text, re.M)
     for section, size, origin in rows:
         kind, _, name = section[1:].partition(".")
-        key = group(section, name, origin, table) or "core"
+        key = group(section, name, origin, table, signed) or "core"
         objects[(key, kind)] = objects.get((key, kind), 0) + int(size, 16)
     return objects
 
 def layers(text, sources):
-    """Bytes of code by the core's folders: the objects are loaded in the order of their sources."""
-    objects = [name for name in re.findall(r"^LOAD (\S+\.o)$", text, re.M) if name.startswith("/tmp/")]
-    place = {o: os.path.relpath(os.path.dirname(s), os.path.join(ROOT, "core")) for o, s in zip(objects, sources)}
+    """Bytes of code by the core's folders, and the player's."""
+    place = {o: os.path.relpath(os.path.dirname(s), ROOT).removeprefix("core/") for o, s in loaded(text, sources).items()
+             if not SIGNATURE.search(s)}
     text = text[text.index("Linker script and memory map"):]
     found = {}
     for size, origin in re.findall(r"^ \.text\S*\s+0x[0-9a-f]+\s+0x([0-9a-f]+)\s+(\S+)", text, re.M):
-        if origin in place and not place[origin].startswith(".."):
+        if origin in place and not place[origin].startswith(("..", "tools", "player/")):
             found[place[origin]] = found.get(place[origin], 0) + int(size, 16)
     return sorted(item for item in found.items() if item[1])
 
@@ -113,34 +128,43 @@ def stack(folder, pointers):
         return own.get(name, 0) + best[0], [name] + best[1]
     return deepest("_start", [])
 
+def rams(folder):
+    out = subprocess.run(["arm-none-eabi-nm", "-S", "-t", "d", os.path.join(folder, "size.elf")], capture_output=True, text=True).stdout
+    return {m[1]: int(m[0]) for m in re.findall(r"^\d+ (\d+) . (ram_\w+)$", out, re.M)}
+
+def say_ram(ram, limit):
+    print("    RAM: %s = %d bytes with a 256-byte page%s, no heap" % (
+        " + ".join("%s %d" % (k[4:], v) for k, v in sorted(ram.items())), sum(ram.values()), " (limit %d)" % limit if limit else ""))
+
 def measure(build, name):
     program, families, limit, table, pointers = FAMILIES[name]
-    folder = os.path.join(build, "size-" + "-".join(families))
+    plays = "player" in program
+    folder = os.path.join(build, "size-" + "-".join((["player"] if plays else []) + families))
     text, sources = link(folder, program, families)
-    objects = sizes(text, table)
+    objects = sizes(text, sources, table)
     code, constants = objects[("core", "text")], objects.get(("core", "rodata"), 0)
     by_folder = dict(layers(text, sources))
     many = len(families) > 1
     print("  bus, engine and %s%s: code %d + constants %d = %d bytes%s" % (
-        name, "" if many else " family", code, constants, code + constants, " (limit %d)" % limit if limit else ""))
+        name, "" if many or plays else " family", code, constants, code + constants, " (limit %d)" % limit if limit else ""))
     print("    code by folder: %s" % ", ".join("%s %d" % item for item in sorted(by_folder.items())))
-    for key in ("parts table (one part)", "compiler's and C library's functions"):
+    for key in ["parts table (one part)", "compiler's and C library's functions"] + (["digest and signature"] if plays else []):
         print("    %s: %d bytes" % (key, sum(v for (k, _), v in objects.items() if k == key)))
+    if plays:
+        say_ram(rams(folder), None)
+        return code + constants <= limit
     if many: # the deepest stack, and the RAM, are those of the family that takes the most
         return True
     subprocess.run(["arm-none-eabi-gcc", *FLAGS, "-I", os.path.join(ROOT, "include"), "-c",
                     os.path.join(ROOT, "core/families/%s/parts.c" % families[0]), "-o", "parts.o"], cwd=folder, check=True)
     out = subprocess.run(["arm-none-eabi-size", os.path.join(folder, "parts.o")], capture_output=True, text=True).stdout
     print("    parts table, all parts: %s bytes" % out.splitlines()[1].split()[0])
-    out = subprocess.run(["arm-none-eabi-nm", "-S", "-t", "d", os.path.join(folder, "size.elf")], capture_output=True, text=True).stdout
-    ram = {m[1]: int(m[0]) for m in re.findall(r"^\d+ (\d+) . (ram_\w+)$", out, re.M)}
-    total = sum(ram.values())
-    print("    RAM: %s = %d bytes with a 256-byte page (limit %d), no heap" % (
-        " + ".join("%s %d" % (k[4:], v) for k, v in sorted(ram.items())), total, LIMIT_RAM))
+    ram = rams(folder)
+    say_ram(ram, LIMIT_RAM)
     merged = {k: POINTERS.get(k, []) + pointers.get(k, []) for k in set(POINTERS) | set(pointers)}
     depth, path = stack(folder, merged)
     print("    deepest stack without the port: %d bytes, by %s" % (depth, " > ".join(path)))
-    return code + constants <= limit and total <= LIMIT_RAM
+    return code + constants <= limit and sum(ram.values()) <= LIMIT_RAM
 
 def main():
     print("size for Cortex-M0+ at -Os: a program that identifies one part and puts an image into it")

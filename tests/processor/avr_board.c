@@ -8,6 +8,7 @@
 #include <fcntl.h>
 #include <pty/pty.h>
 #include <simavr/avr_adc.h>
+#include <simavr/avr_eeprom.h>
 #include <simavr/avr_ioport.h>
 #include <simavr/avr_spi.h>
 #include <simavr/avr_uart.h>
@@ -359,6 +360,35 @@ uint32_t avr_board_stack(const struct avr_board *board)
 uint32_t avr_board_ram(const struct avr_board *board)
 {
     return board->free_from - RAM_START + avr_board_stack(board);
+}
+
+void avr_board_hold(struct avr_board *board, char port, uint8_t bit, bool high)
+{
+    const struct wire wire = {port, bit, 0, 0};
+    set_pin(board, &wire, high);
+}
+
+bool avr_board_shows(struct avr_board *board, char port, uint8_t bit)
+{
+    avr_ioport_state_t state;
+    avr_ioctl(board->avr, AVR_IOCTL_IOPORT_GETSTATE(port), &state);
+    return state.ddr & state.port & 1u << bit;
+}
+
+static void move_eeprom(struct avr_board *board, uint32_t operation, uint8_t *bytes, uint32_t count)
+{
+    avr_eeprom_desc_t place = {.ee = bytes, .offset = 0, .size = count};
+    avr_ioctl(board->avr, operation, &place);
+}
+
+void avr_board_read_eeprom(struct avr_board *board, uint8_t *bytes, uint32_t count)
+{
+    move_eeprom(board, AVR_IOCTL_EEPROM_GET, bytes, count);
+}
+
+void avr_board_write_eeprom(struct avr_board *board, const uint8_t *bytes, uint32_t count)
+{
+    move_eeprom(board, AVR_IOCTL_EEPROM_SET, (uint8_t *)(uintptr_t)bytes, count);
 }
 
 void avr_board_reset(struct avr_board *board)

@@ -24,6 +24,15 @@ uint64_t avr_board_cycles(const struct avr_board *board);
 uint32_t avr_board_stack(const struct avr_board *board);
 uint32_t avr_board_ram(const struct avr_board *board);
 
+/* A pin that no target is wired to: held at a level from outside, as a button does; and driven by
+ * the processor, as a lamp is. */
+void avr_board_hold(struct avr_board *board, char port, uint8_t bit, bool high);
+bool avr_board_shows(struct avr_board *board, char port, uint8_t bit);
+
+/* Its EEPROM, which outlives the power. */
+void avr_board_read_eeprom(struct avr_board *board, uint8_t *bytes, uint32_t count);
+void avr_board_write_eeprom(struct avr_board *board, const uint8_t *bytes, uint32_t count);
+
 /* As when its reset button is pressed. */
 void avr_board_reset(struct avr_board *board);
 
