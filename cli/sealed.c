@@ -135,6 +135,8 @@ static enum exit_code assert_chip(struct tool *tool, const struct cm_capsule *ca
 static enum exit_code begin(struct tool *tool, struct cm_job *job)
 {
     const struct cm_capsule_work *work = &job->capsule.capsule.work;
+    if (tool->open) // the catalogue has found it
+        return session_code(tool, cm_identify(&tool->session, tool->given.chip));
     enum exit_code code = find_port(tool);
     job->port_name = tool->port_name;
     tool->board_hz = work->board_hz;

@@ -45,12 +45,19 @@ static bool read_capsule(struct cm_host *host, struct cm_catalogue_entry *entry)
     bool good = cm_capsule_file_load(host, entry->path, file);
     if (good) {
         const struct cm_capsule_facts *facts = &file->capsule.facts;
+        const struct cm_capsule_work *work = &file->capsule.work;
         time_t when = (time_t)facts->time;
         struct tm parts;
         HOST_COPY(entry->title, facts->notes[0] ? facts->notes : "a capsule");
         if (gmtime_r(&when, &parts))
             strftime(entry->version, sizeof entry->version, "%Y-%m-%d", &parts);
         HOST_COPY(entry->chip, facts->chip);
+        entry->is_job = file->capsule.has_work;
+        if (entry->is_job) {
+            HOST_COPY(entry->title, work->title);
+            HOST_COPY(entry->version, work->version);
+            HOST_COPY(entry->job_board, work->board);
+        }
     }
     cm_capsule_file_free(file);
     free(file);
@@ -127,7 +134,9 @@ static int compare_versions(const char *a, const char *b)
 
 const char *cm_catalogue_board(const struct cm_catalogue_entry *entry)
 {
-    return entry->recipe && entry->recipe->board.text ? entry->recipe->board.text : "";
+    if (!entry->recipe)
+        return entry->job_board;
+    return entry->recipe->board.text ? entry->recipe->board.text : "";
 }
 
 static int compare_entries(const void *one, const void *other)
@@ -135,8 +144,9 @@ static int compare_entries(const void *one, const void *other)
     const struct cm_catalogue_entry *a = one, *b = other;
     if (a->other_board != b->other_board)
         return a->other_board ? 1 : -1;
-    if (!a->recipe != !b->recipe)
-        return a->recipe ? -1 : 1;
+    const bool a_mints = a->recipe || a->is_job, b_mints = b->recipe || b->is_job;
+    if (a_mints != b_mints)
+        return a_mints ? -1 : 1;
     int order = strcasecmp(a->title, b->title);
     if (order == 0)
         order = strcasecmp(cm_catalogue_board(a), cm_catalogue_board(b));
@@ -191,7 +201,7 @@ void cm_catalogue_sort(struct cm_catalogue *catalogue, struct cm_session *sessio
 
 static bool has_title(const struct cm_catalogue_entry *entry, const char *title)
 {
-    return entry->recipe && strcasecmp(entry->title, title) == 0;
+    return (entry->recipe || entry->is_job) && strcasecmp(entry->title, title) == 0;
 }
 
 static bool is_meant(const struct cm_catalogue *catalogue, const struct cm_catalogue_entry *entry,

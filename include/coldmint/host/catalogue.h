@@ -12,6 +12,7 @@
 #define COLDMINT_HOST_CATALOGUE_H
 
 #include <coldmint/decls.h>
+#include <coldmint/capsule.h>
 #include <coldmint/host/recipe.h>
 #include <coldmint/host/files.h>
 
@@ -23,6 +24,9 @@ struct cm_catalogue_entry {
     char path[CM_FILE_PATH];
     /** NULL: a capsule. */
     struct cm_recipe *recipe;
+    /** Of a capsule: it is a job, and as good as a recipe; its board. */
+    bool is_job;
+    char job_board[CM_WORK_BOARD];
     char title[120], version[40], chip[20];
     /** It is for the chip that is found; and by the board's marker for this board, or another. */
     bool fits, this_board, other_board;
@@ -53,8 +57,8 @@ CM_MUST_CHECK bool cm_catalogue_read(struct cm_host *host, const char *folder,
 
 /**
  * Finds out which entries fit the session's chip and board, and sorts them: this board first,
- * recipes before capsules, by title and board, newest first. `is_asserted`: the chip is known by
- * its name, not only by its id.
+ * recipes and jobs before backups, by title and board, newest first. `is_asserted`: the chip is
+ * known by its name, not only by its id.
  */
 void cm_catalogue_sort(struct cm_catalogue *catalogue, struct cm_session *session,
                        bool is_asserted);
