@@ -26,9 +26,10 @@ bool cm_capsule_is_file(struct cm_host *host, const char *path)
 /* A backup needs no seal; a job does, by whomever. */
 static bool is_sealed_right(struct cm_capsule *capsule)
 {
+    struct cm_capsule_seal seal;
     if (!capsule->has_work && !capsule->is_sealed)
         return true;
-    return cm_capsule_check_seal(capsule, NULL, cm_maker_verify, NULL) == CM_OK;
+    return cm_capsule_check_seal(capsule, NULL, cm_maker_verify, &seal) == CM_OK;
 }
 
 bool cm_capsule_file_load(struct cm_host *host, const char *path, struct cm_capsule_file *file)

@@ -183,8 +183,9 @@ static enum cm_status copy_counts(struct cm_tally *tally, const struct cm_tally 
     for (uint32_t slot = 0; slot < slots && (!status || status == CM_DIFFERS); slot++) {
         struct cm_tally_record record, last;
         status = cm_tally_read(full->store, full->half * slots + slot, &record);
-        if (!status)
-            status = find_last(full, record.capsule, &last);
+        if (status)
+            continue;
+        status = find_last(full, record.capsule, &last);
         if (status || last.sequence != record.sequence)
             continue;
         if (tally->slot >= slots / 2)

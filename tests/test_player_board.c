@@ -163,7 +163,7 @@ static void a_power_cut_is_made_good(void **state)
     board = switch_on(sim);
     run_until(board, READY, FAILED);
     assert_true(press(board, &took_ms));
-    rest(board, 3000); // the beeper
+    rest(board, 3000);                   // the beeper
     assert_true(press(board, &took_ms)); // the third; it is the same chip, and right already
     rest(board, 3000);
     assert_false(press(board, &took_ms));

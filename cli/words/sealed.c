@@ -24,6 +24,7 @@ enum exit_code sealed_check_maker(struct tool *tool, const struct cm_capsule_fil
 {
     struct cm_maker maker;
     struct cm_capsule capsule = file->capsule;
+    struct cm_capsule_seal seal;
     char evidence[200];
     if (!path)
         return EXIT_GOOD;
@@ -31,7 +32,7 @@ enum exit_code sealed_check_maker(struct tool *tool, const struct cm_capsule_fil
     cm_maker_free(&maker);
     if (!good)
         return tool_fail_host(tool);
-    if (cm_capsule_check_seal(&capsule, maker.key, cm_maker_verify, NULL) == CM_OK)
+    if (cm_capsule_check_seal(&capsule, maker.key, cm_maker_verify, &seal) == CM_OK)
         return EXIT_GOOD;
     snprintf(evidence, sizeof evidence, "%.120s: %s", file->path,
              cm_capsule_fault_word(capsule.fault));

@@ -72,10 +72,8 @@ static enum cm_status check_signature(struct cm_capsule *capsule, const uint8_t 
 enum cm_status cm_capsule_check_seal(struct cm_capsule *capsule, const uint8_t *maker,
                                      cm_verify_fn *verify, struct cm_capsule_seal *seal)
 {
-    struct cm_capsule_seal own;
     if (!capsule->is_sealed)
         return fail(capsule, CM_CAPSULE_UNSEALED);
-    seal = seal ? seal : &own;
     enum cm_status status = read_seal(capsule, seal);
     if (!status)
         status = check_digest(capsule, seal->digest);

@@ -178,7 +178,7 @@ typedef bool cm_verify_fn(const uint8_t *key, const uint8_t *signature, const ui
  * Checks the seal: reads all that is sealed once more, for its digest (SHA-256, FIPS 180-4), and
  * has the signature verified. `maker` (CM_KEY_BYTES): only a capsule signed with this key is good.
  * NULL: any key is, and a capsule that nobody signed. `verify` may be NULL where `maker` is: then
- * the digest alone is checked. `seal` gets what the file says; or NULL.
+ * the digest alone is checked. `seal` gets what the file says.
  *
  * CM_BAD_IMAGE with the capsule's `fault` otherwise.
  */
