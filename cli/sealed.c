@@ -4,6 +4,7 @@
  */
 #include "sealed.h"
 #include "begin.h"
+#include "notes.h"
 #include "say.h"
 #include "words/fail.h"
 #include <coldmint/host/count.h>
@@ -77,6 +78,13 @@ static enum exit_code ask(struct tool *tool, const struct cm_capsule_work *work,
                                  "nothing was changed");
 }
 
+/* How it is done matters to who packed it, not to who makes a unit from it. */
+static void tell_less(void *context, const struct cm_note *note)
+{
+    if (note->kind != CM_NOTE_STEPS && note->kind != CM_NOTE_PLAN)
+        tell_note(context, note);
+}
+
 /* --- the job ----------------------------------------------------------------------------- */
 
 static void say_end(struct tool *tool, const struct cm_job *job, const struct cm_count *count)
@@ -139,6 +147,8 @@ static enum exit_code begin(struct tool *tool, struct cm_job *job)
         return session_code(tool, cm_identify(&tool->session, tool->given.chip));
     enum exit_code code = find_port(tool);
     job->port_name = tool->port_name;
+    if (!job->options.only_plan)
+        job->told = tell_less;
     tool->board_hz = work->board_hz;
     tool->wish_mv = work->feed_mv;
     tool->wish_cycle = work->power_cycle;

@@ -88,7 +88,7 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
 
     [CM_ERROR_CAPSULE_DAMAGED] = {EXIT_BAD_FILE, "{path}: is not a whole capsule", "{capsule}",
                                   "nothing was changed; copy the file again, or take another "
-                                  "backup"},
+                                  "one"},
     [CM_ERROR_CAPSULE_OTHER_CHIP] = {EXIT_WRONG_CHIP, "the capsule is of another kind of chip",
                                      "it is of {text}, id {id}; the chip is {chip}, id {id-wanted}",
                                      "connect a chip of its kind, or take another capsule"},

@@ -116,7 +116,7 @@ static void say_settings(struct tool *tool, const struct cm_capsule_file *file)
         if (!is_chosen(&setting, chosen))
             continue;
         cm_setting_word(&setting, cm_setting_value(&setting, bytes), word);
-        say(tool, is_first ? "settings" : "", "%-16s %s", setting.name, word);
+        say(tool, is_first ? "settings" : "", "%-20s %s", setting.name, word);
         json_object_set_new(list, setting.name, json_text(word));
         is_first = false;
     }
