@@ -25,7 +25,6 @@ enum {
     SILENT_LOOKS = 8,  /* with a supply and without an answer: the unit is dead */
     LOOK_US = 50000,   /* between two looks */
     STEADY_PARTS = 20, /* the supply may differ by a twentieth */
-    MOST_SOCKETS = 32,
     MS = 1000
 };
 
@@ -375,13 +374,13 @@ static void close_socket(struct socket *socket)
 /* The first one is the tool's own port. */
 static const char *port_of(const struct line *line, int index)
 {
-    return index ? line->given->sockets[index - 1] : line->tool->port_name;
+    return index ? line->tool->more_ports[index - 1] : line->tool->port_name;
 }
 
-static int socket_count(const struct line_options *given)
+static int socket_count(const struct tool *tool)
 {
     int count = 1;
-    while (given->sockets && given->sockets[count - 1] && count < MOST_SOCKETS)
+    while (tool->more_ports[count - 1])
         count++;
     return count;
 }
@@ -425,7 +424,7 @@ static enum exit_code end_line(struct line *line)
 
 enum exit_code line_run(struct tool *tool, const struct line_options *given)
 {
-    int count = socket_count(given), open = 0;
+    int count = socket_count(tool), open = 0;
     struct line line = {.given = given, .tool = tool, .units = json_array()};
     struct socket *sockets = calloc((size_t)count, sizeof *sockets);
     if (!sockets)

@@ -8,9 +8,8 @@
 
 struct line_options {
     const char *recipe;
-    int count;      /* units that shall pass; 0: until it is stopped */
-    int patience;   /* seconds without a unit after which it ends; 0: never */
-    char **sockets; /* ports beside --via; ended by NULL; or NULL */
+    int count;    /* units that shall pass; 0: until it is stopped */
+    int patience; /* seconds without a unit after which it ends; 0: never */
     const struct job_options *job;
     const struct unit_options *unit;
 };

@@ -143,7 +143,7 @@ static const char *given_twice(const struct poptOption *options, int argc, const
 }
 
 /* What the options do not say: COLDMINT_VIA, then the configuration file. */
-static void take_options(struct tool *tool, struct cm_config *config)
+static enum exit_code take_options(struct tool *tool, struct cm_config *config)
 {
     const char *via = getenv("COLDMINT_VIA");
     tool->given = common_given;
@@ -154,10 +154,20 @@ static void take_options(struct tool *tool, struct cm_config *config)
         fprintf(stderr, " is passed over: %s\n", tool->words.evidence);
         memset(&tool->words, 0, sizeof tool->words);
     }
-    const char *name = tool->given.via ? tool->given.via : via && *via ? via : config->via;
+    char **vias = tool->given.vias;
+    const char *name = vias ? vias[0] : via && *via ? via : config->via;
+    int more = 0;
     if (!tool->given.clock && config->clock)
         tool->given.clock = strdup(config->clock);
     tool->port_name = name ? cm_config_port(config, name) : NULL;
+    while (vias && vias[more + 1] && more < TOOL_MORE_PORTS) {
+        tool->more_ports[more] = cm_config_port(config, vias[more + 1]);
+        more++;
+    }
+    bool is_too_many = more && (!tool->verb->takes_ports || vias[more + 1]);
+    return is_too_many ? tool_fail_as(tool, EXIT_USAGE, "an option is given twice", "via",
+                                      "give it once; mint --count takes it up to 32 times")
+                       : EXIT_GOOD;
 }
 
 static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
@@ -190,8 +200,9 @@ static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
     } else {
         const char *const nothing[] = {NULL};
         const char **things = poptGetArgs(context);
-        take_options(tool, &config);
-        code = tool->verb->run(tool, things ? things : nothing);
+        code = take_options(tool, &config);
+        if (!code)
+            code = tool->verb->run(tool, things ? things : nothing);
     }
     code = finish(tool, code);
     cm_config_free(&config);

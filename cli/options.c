@@ -22,7 +22,8 @@ const struct exit_word exit_words[] = {{EXIT_GOOD, "good"},
 struct common common_given;
 int wants_help;
 
-static struct poptOption via_option[] = {{"via", 'v', POPT_ARG_STRING, &common_given.via, 0,
+/* A list, though one verb alone takes more than one. */
+static struct poptOption via_option[] = {{"via", 'v', POPT_ARG_ARGV, &common_given.vias, 0,
                                           "through what: sim:BENCH.yaml, link:DEVICE, or a name "
                                           "from the configuration file; COLDMINT_VIA",
                                           "PORT"},

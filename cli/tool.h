@@ -39,7 +39,8 @@ struct words {
 
 /* The options that most verbs have; texts are NULL where they are not given. */
 struct common {
-    char *via, *chip, *clock, *feed, *record;
+    char **vias; /* ended by NULL; or NULL */
+    char *chip, *clock, *feed, *record;
     int json;
 };
 
@@ -55,12 +56,16 @@ struct progress {
  */
 enum { TOOL_WORKSPACE = 1 << 20 };
 
+enum { TOOL_MORE_PORTS = 31 };
+
 struct tool {
     const struct verb *verb;
     struct common given;
     struct cm_host host;
     /* what is behind the port */
     const char *port_name; /* "sim:node.yaml" */
+    const char
+        *more_ports[TOOL_MORE_PORTS + 1]; /* of a verb that works at several; ended by NULL */
     struct cm_open_port opened;
     const struct cm_port *port; /* that one, or the recorder around it */
     struct cm_recorder recorder;
@@ -98,6 +103,7 @@ struct verb {
     unsigned heeds;                   /* enum heeds */
     bool shows_denied;                /* works on a port that the system does not let us use */
     bool sends_frames;                /* puts frames on the wires by hand */
+    bool takes_ports;                 /* --via may be given several times */
     const struct poptOption *options; /* own ones, or NULL; they write into the verb's own struct */
     enum exit_code (*run)(struct tool *tool, const char *const *things);
 };

@@ -269,8 +269,8 @@ static void eight_sockets_at_once(void **state)
         snprintf(name, sizeof name, "socket-%d", i);
         bench(name, i == 3 ? "wires: [\"miso=low\"]\n" : "", via[i], sizeof via[i]);
     }
-    run_tool(&outcome, "mint", "--via", via[0], "--socket", via[1], "--socket", via[2], "--socket",
-             via[3], "--socket", via[4], "--socket", via[5], "--socket", via[6], "--socket", via[7],
+    run_tool(&outcome, "mint", "--via", via[0], "--via", via[1], "--via", via[2], "--via",
+             via[3], "--via", via[4], "--via", via[5], "--via", via[6], "--via", via[7],
              "--count", "7", "--ledger", ledger, "--json", recipe, NULL);
     json_t *answer = json_loads(outcome.out, 0, NULL);
     assert_int_equal(outcome.code, 0);
@@ -310,7 +310,7 @@ static void a_run_that_cannot_be_is_told(void **state)
     TOOL(2, "mint", "--via", via, "--count", "2", "--number", "3", recipe);
     TOOL(2, "mint", "--via", via, "--count", "2", "--plan", recipe);
     TOOL(9, "mint", "--via", via, "--count", "2", "--ledger", "/no/such/folder/l", recipe);
-    TOOL(3, "mint", "--via", via, "--count", "2", "--socket", "sim:not-there.yaml", recipe);
+    TOOL(3, "mint", "--via", via, "--count", "2", "--via", "sim:not-there.yaml", recipe);
     TOOL(9, "mint", "--via", via, "--count", "2", "not-there.yaml");
     new_ledger("clock.ledger");
     TOOL(2, "mint", "--via", via, "--count", "2", "--clock", "fast", recipe);

@@ -17,7 +17,7 @@ static struct {
     struct job_options job;
     struct unit_options unit;
     struct sealed_options sealed;
-    char *from, *board, *version, **sockets;
+    char *from, *board, *version;
     int count, patience;
 } given;
 
@@ -160,7 +160,7 @@ static enum exit_code mint_from(struct tool *tool, const char *const *things)
 
 static bool is_line(void)
 {
-    return given.count || given.patience || given.sockets;
+    return given.count || given.patience;
 }
 
 static enum exit_code mint_many(struct tool *tool, const char *const *things)
@@ -168,7 +168,6 @@ static enum exit_code mint_many(struct tool *tool, const char *const *things)
     const struct line_options line = {.recipe = things[0],
                                       .count = given.count,
                                       .patience = given.patience,
-                                      .sockets = given.sockets,
                                       .job = &given.job,
                                       .unit = &given.unit};
     enum { MOST_PATIENCE = 3600 };
@@ -194,6 +193,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
                             things[0] ? things[1] : "none is named", "coldmint mint RECIPE.yaml");
     if (!code && is_line())
         return mint_many(tool, things);
+    if (!code && tool->more_ports[0])
+        code = tool_fail_as(tool, EXIT_USAGE, "an option is given twice", "via",
+                            "several sockets are for many units: --count N");
     if (!code)
         code = given.from ? mint_from(tool, things) : mint_file(tool, things[0]);
     return code;
@@ -210,12 +212,10 @@ static const struct poptOption options[] = {
      "with --from: this version instead of the newest", "VERSION"},
     {"count", 0, POPT_ARG_INT, &given.count, 0,
      "hands-free, until so many have passed: waits for a unit, makes it, says PASS or FAIL, waits "
-     "until it is taken away",
+     "until it is taken away; at several sockets at once where --via is given several times",
      "N"},
     {"patience", 0, POPT_ARG_INT, &given.patience, 0,
      "hands-free, and ends when no unit came for so long", "SECONDS"},
-    {"socket", 0, POPT_ARG_ARGV, &given.sockets, 0,
-     "hands-free: one more socket that works at the same time; may be given several times", "PORT"},
     {"ledger", 0, POPT_ARG_STRING, &given.unit.ledger, 0,
      "gives out the recipe's numbers, and records each unit: a file, or postgresql://...",
      "LEDGER"},
@@ -245,6 +245,7 @@ const struct verb verb_mint = {
     .example = "coldmint mint --via sim:node.yaml recipes/strike-node.yaml",
     .mistake =
         "a recipe for a crystal, and a board without one: 'board-clock' says that there is one",
+    .takes_ports = true,
     .options = options,
     .run = run,
 };
