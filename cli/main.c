@@ -9,6 +9,7 @@
 #include "options.h"
 #include "say.h"
 #include "words/fail.h"
+#include <ctype.h>
 #include <fcntl.h>
 #include <signal.h>
 #include <stdio.h>
@@ -225,6 +226,19 @@ static void open_standard_streams(void)
     }
 }
 
+/* Libraries repeat the language's name in what they say to the terminal. */
+static void forget_strange_languages(void)
+{
+    static const char *const NAMES[] = {"FC_LANG", "LC_ALL", "LC_CTYPE", "LANG", "LANGUAGE"};
+    for (size_t i = 0; i < sizeof NAMES / sizeof NAMES[0]; i++) {
+        const char *text = getenv(NAMES[i]);
+        while (text && *text && !iscntrl((unsigned char)*text))
+            text++;
+        if (text && *text)
+            unsetenv(NAMES[i]);
+    }
+}
+
 /* Help that nobody gets is no good end. */
 static int end_of_help(int code)
 {
@@ -250,6 +264,7 @@ int main(int argc, const char **argv)
 {
     static struct tool tool;
     open_standard_streams();
+    forget_strange_languages();
     cm_host_begin(&tool.host, cm_all_ports);
     tool.host.stopped = is_interrupted;
     if (argc < 2 || strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 ||

@@ -281,10 +281,26 @@ static void a_folder_that_cannot_be_is_told(void **state)
     free(deep);
 }
 
+/* Fontconfig repeats a language that it does not know. */
+static void a_language_does_not_reach_the_terminal(void **state)
+{
+    char path[200];
+    (void)state;
+    write_file(path, sizeof path, "drawn.svg", "");
+    setenv("LANG", "\033[31m", 1);
+    setenv("FC_LANG", "\033[32m", 1);
+    TOOL(0, "wires", "attiny84a", "--output", path, "--replace");
+    unsetenv("LANG");
+    unsetenv("FC_LANG");
+    assert_null(strchr(outcome.err, '\033'));
+    assert_null(strchr(outcome.out, '\033'));
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test_setup(controls_in_names_are_shown, begin),
+        cmocka_unit_test_setup(a_language_does_not_reach_the_terminal, begin),
         cmocka_unit_test_setup(json_names_every_file, begin),
         cmocka_unit_test_setup(nesting_is_refused_before_it_is_parsed, begin),
         cmocka_unit_test_setup(a_bench_that_says_nothing_is_none, begin),

@@ -45,10 +45,15 @@ static void try_open(const uint8_t *bytes, size_t count)
     struct bytes input = {bytes, (uint32_t)count};
     struct cm_capsule_input callbacks = {&input, from_bytes, (uint32_t)count};
     struct cm_capsule capsule;
-    if (cm_capsule_open(&capsule, &callbacks) == CM_OK)
+    if (cm_capsule_open(&capsule, &callbacks) == CM_OK) {
+        struct cm_capsule_seal seal;
         read_regions(&capsule);
-    else if (capsule.fault == CM_CAPSULE_OK)
+        if (cm_capsule_check_seal(&capsule, NULL, NULL, &seal) != CM_OK &&
+            capsule.fault == CM_CAPSULE_OK)
+            abort();
+    } else if (capsule.fault == CM_CAPSULE_OK) {
         abort();
+    }
 }
 
 int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size);
