@@ -98,6 +98,17 @@ static void an_image_from_a_pipe_is_whole(void **state)
     run_tool(&outcome, "match", via, FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
     assert_says(outcome.out, "all 788 bytes match");
+    static const unsigned CHUNKS[] = {1, 7, 46, 511, 4096};
+    for (size_t i = 0; i < sizeof CHUNKS / sizeof CHUNKS[0]; i++) {
+        snprintf(command, sizeof command,
+                 "dd bs=%u status=none if=%s | %s match %s /dev/stdin > /dev/null 2>&1", CHUNKS[i],
+                 FIRMWARE, TOOL_PATH, via);
+        assert_int_equal(shell(command), 0);
+        snprintf(command, sizeof command,
+                 "head -c 1500 %s | dd bs=%u status=none | %s put %s /dev/stdin > /dev/null 2>&1",
+                 FIRMWARE, CHUNKS[i], TOOL_PATH, via);
+        assert_int_equal(shell(command), 9); // it was cut off
+    }
     snprintf(fifo, sizeof fifo, "%s/a-pipe", test_folder());
     assert_int_equal(mkfifo(fifo, 0600), 0);
     snprintf(command, sizeof command,
@@ -131,30 +142,32 @@ static void control_c_ends_the_wait_for_a_pipe(void **state)
 
 /* --- several at once --------------------------------------------------------------------- */
 
-/* Six boards with other contents are put to at once, from one folder: each backup that is named is
- * there, and holds what its board held. */
-static void backups_of_several_at_once_are_all_kept(void **state)
+/* A hundred boards with other contents are put to at once, from one folder: each backup that is
+ * named is there, and holds what its board held. */
+static void backups_of_a_hundred_at_once_are_all_kept(void **state)
 {
-    char path[200], folder[250], via[AT_ONCE][220];
-    pid_t children[AT_ONCE];
+    enum { BOARDS = 100 };
+    static char via[BOARDS][220];
+    char path[200], folder[250];
+    pid_t children[BOARDS];
     (void)state;
-    for (unsigned i = 0; i < AT_ONCE; i++) {
-        char name[20], old[200];
+    for (unsigned i = 0; i < BOARDS; i++) {
+        char name[20], old[200], more[60];
+        snprintf(name, sizeof name, "old-%u.bin", i);
+        make_file(old, name, 1024, 20 + i);
+        snprintf(more, sizeof more, "  flash: old-%u.bin\n", i);
         snprintf(name, sizeof name, "at-once-%u", i);
-        make_bench(name, "attiny84a", "", path, via[i]);
-        make_file(old, "old.bin", 1024, 20 + i);
-        run_tool(&outcome, "put", via[i], old, NULL);
-        assert_int_equal(outcome.code, 0);
+        make_bench(name, "attiny84a", more, path, via[i]);
     }
     snprintf(folder, sizeof folder, "%s/coldmint/backups", test_folder());
     unsigned before = files_in(folder, ".mint");
-    for (unsigned i = 0; i < AT_ONCE; i++) {
+    for (unsigned i = 0; i < BOARDS; i++) {
         const char *put[] = {"coldmint", "put", via[i], FIRMWARE, NULL};
         children[i] = start(put);
     }
-    for (unsigned i = 0; i < AT_ONCE; i++)
+    for (unsigned i = 0; i < BOARDS; i++)
         assert_int_equal(end_of(children[i]), 0);
-    assert_int_equal(files_in(folder, ".mint"), before + AT_ONCE);
+    assert_int_equal(files_in(folder, ".mint"), before + BOARDS);
 }
 
 /* Without --replace one of them has the name, and the others are told. */
@@ -315,7 +328,7 @@ int main(void)
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(an_image_from_a_pipe_is_whole),
         cmocka_unit_test(control_c_ends_the_wait_for_a_pipe),
-        cmocka_unit_test(backups_of_several_at_once_are_all_kept),
+        cmocka_unit_test(backups_of_a_hundred_at_once_are_all_kept),
         cmocka_unit_test(keeps_of_one_name_at_once_do_not_overwrite),
         cmocka_unit_test(two_at_once_on_a_bench_wait_for_one_another),
         cmocka_unit_test(links_in_a_bench_are_not_followed),

@@ -678,6 +678,43 @@ static void a_memory_is_filled(void **state)
     free(text);
 }
 
+/* The same on a memory, whose pages and registers are written by other instructions. */
+static void a_power_cut_leaves_no_half_of_a_memory(void **state)
+{
+    static struct sealed sealed;
+    static struct stand stand;
+    char recipe[200], image[200], error[SIM_ERROR_BYTES];
+    enum cm_status status;
+    uint32_t steps = 0;
+    bool is_cut = true;
+    (void)state;
+    char *text = calloc(1, 701);
+    for (int i = 0; i < 700; i++)
+        text[i] = (char)('A' + i * 11 % 26);
+    write_file(image, sizeof image, "short.bin", text);
+    write_file(recipe, sizeof recipe, "short.yaml",
+               "recipe: short store\nchip: w25q64\nflash: short.bin\n");
+    pack(&sealed, recipe, "1");
+    make_stand(&stand, "w25q64", "");
+    const struct memory blank = stand.memory;
+    for (uint32_t last = 1; is_cut; last++, steps++) {
+        assert_true(cm_sim_renew(stand.bench));
+        stand.memory = blank;
+        power.last = last;
+        is_cut = !play(&stand, &sealed, &status);
+        switch_off(&stand);
+        if (is_cut)
+            play_whole(&stand, &sealed, NULL);
+        assert_int_equal(stand.player.tally.last.used, 1);
+        stand.sim = cm_sim_open(stand.bench, error);
+        for (uint32_t i = 0; i < 1024; i++)
+            assert_int_equal(cm_sim_at(stand.sim, i), i < 700 ? (uint8_t)text[i] : 0xFF);
+        switch_off(&stand);
+    }
+    print_message("  power cut at each of %u steps\n", (unsigned)steps);
+    free(text);
+}
+
 static struct {
     unsigned asked, beeps[2];
     uint8_t lamps[20], lamp_count;
@@ -860,6 +897,7 @@ int main(int argc, char **argv)
         cmocka_unit_test(a_locked_chip_is_left_alone),
         cmocka_unit_test(a_board_without_supply_is_fed),
         cmocka_unit_test(a_memory_is_filled),
+        cmocka_unit_test(a_power_cut_leaves_no_half_of_a_memory),
         cmocka_unit_test(a_button_makes_a_unit_and_the_lamp_tells),
         cmocka_unit_test(the_tally_forgets_nothing),
         cmocka_unit_test(counts_of_too_many_capsules_are_refused),
