@@ -652,6 +652,30 @@ static void a_board_without_supply_is_fed(void **state)
     TOOL(0, "mint", via, capsule, "--yes");
 }
 
+/* At a terminal it asks once, and takes no for an answer. */
+static void the_question_is_asked_once(void **state)
+{
+    static struct sealed sealed;
+    char bench[200], via[220], command[1200];
+    (void)state;
+    setenv("XDG_STATE_HOME", path_of("state"), 1);
+    pack(&sealed, make_recipe("asked", ""), "0");
+    make_bench("asked-bench", "attiny84a", "", bench, via);
+    for (int yes = 0; yes < 2; yes++) {
+        snprintf(command, sizeof command,
+                 "(sleep 1; echo %c) | script -qec '%s mint %s %s/asked.yaml.mint' /dev/null >%s",
+                 yes ? 'y' : 'n', TOOL_PATH, via, test_folder(), path_of("asked.txt"));
+        int result = system(command);
+        char *said = read_file(path_of("asked.txt"));
+        assert_int_equal(result == 0, yes);
+        assert_says(said, "Make this board a small node?");
+        assert_says(said, yes ? "done: this board is a small node" : "the answer was not yes");
+        free(said);
+    }
+    TOOL(10, "mint", via, path_of("asked.yaml.mint")); // there is nobody to ask
+    assert_says(outcome.err, "--yes");
+}
+
 /* --- a memory, and the loop -------------------------------------------------------------- */
 
 static void a_memory_is_filled(void **state)
@@ -896,6 +920,7 @@ int main(int argc, char **argv)
         cmocka_unit_test(a_limit_without_a_store_is_not_played),
         cmocka_unit_test(a_locked_chip_is_left_alone),
         cmocka_unit_test(a_board_without_supply_is_fed),
+        cmocka_unit_test(the_question_is_asked_once),
         cmocka_unit_test(a_memory_is_filled),
         cmocka_unit_test(a_power_cut_leaves_no_half_of_a_memory),
         cmocka_unit_test(a_button_makes_a_unit_and_the_lamp_tells),
