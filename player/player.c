@@ -39,7 +39,7 @@ uint32_t cm_player_left(const struct cm_player *player)
     const uint32_t most = player->capsule.work.units, used = player->tally.last.used;
     if (!most)
         return UINT32_MAX;
-    return used < most ? most - used : 0;
+    return (used < most ? most - used : 0) + is_begun(player);
 }
 
 /* --- counting ---------------------------------------------------------------------------- */
@@ -60,11 +60,14 @@ static enum cm_status record(struct cm_player *player, enum cm_tally_kind kind,
 
 /* --- a unit ------------------------------------------------------------------------------ */
 
-/* The board's supply, off for a moment where the capsule says so. A port that has none leaves the
- * board to its own, which is then measured. */
+/* The board's supply, off for a moment where the capsule says so. Either side may feed a board,
+ * never both: one that has a supply is left to it, and one whose port has none, too; it is measured
+ * then.
+ */
 static enum cm_status feed(struct cm_player *player)
 {
-    enum { OFF_US = 200000 };
+    enum { OFF_US = 200000, LIVE_MV = 500 };
+    uint16_t mv;
     const struct cm_capsule_work *work = &player->capsule.work;
     const struct cm_lines *lines = player->port->lines;
     enum cm_status status = CM_OK;
@@ -76,7 +79,9 @@ static enum cm_status feed(struct cm_player *player)
         status = lines->supply(player->port, 0);
         lines->wait_us(player->port, OFF_US);
     }
-    return status ? status : cm_feed(&player->session, work->feed_mv);
+    if (status || (cm_supply_mv(&player->session, &mv) == CM_OK && mv > LIVE_MV))
+        return status;
+    return cm_feed(&player->session, work->feed_mv);
 }
 
 static enum cm_status find_chip(struct cm_player *player)
@@ -95,6 +100,17 @@ static enum cm_status find_chip(struct cm_player *player)
                 status);
 }
 
+/* The capsule may be read over wires, too, and a page that came wrong from there is written and
+ * verified as it came: so all is compared with the capsule once more. */
+static enum cm_status look_again(struct cm_player *player, const struct cm_put *what)
+{
+    struct cm_report report;
+    enum cm_status status = cm_plan(&player->session, what, &report);
+    if (!status && report.pages_equal != report.pages)
+        status = player->session.failure.status = CM_WRITE_FAILED;
+    return status;
+}
+
 static enum cm_status put(struct cm_player *player)
 {
     struct cm_put *what = &player->restore.mint.put;
@@ -103,7 +119,8 @@ static enum cm_status put(struct cm_player *player)
     what->carry = player->carry;
     what->progress = player->progress;
     what->progress_context = player->context;
-    return cm_put(&player->session, what, &player->report);
+    enum cm_status status = cm_put(&player->session, what, &player->report);
+    return status ? status : look_again(player, what);
 }
 
 static enum cm_status make(struct cm_player *player)
@@ -135,7 +152,7 @@ static enum cm_status play(struct cm_player *player)
 
 enum cm_status cm_player_play(struct cm_player *player)
 {
-    if (!is_begun(player) && !cm_player_left(player))
+    if (!cm_player_left(player))
         return fail(player, CM_PLAYER_LIMIT, CM_REFUSED);
     memset(&player->report, 0, sizeof player->report);
     enum cm_status status = play(player);

@@ -34,8 +34,8 @@ enum cm_status cm_player_unlock(struct cm_player *player)
 {
     const struct cm_capsule_work *work = &player->capsule.work;
     struct cm_guard guard;
-    bool is_barred = false;
     enum cm_status status = cm_guard_look(&player->session, &guard);
+    bool is_barred = work->unprotect && guard.bars_reading; // what it holds nobody can compare
     if (status || guard.cost != CM_LIFT_CONTENTS || !cm_guard_is_on(&guard))
         return status;
     for (uint8_t i = 0; !status && i < work->setting_count; i++) {

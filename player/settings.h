@@ -4,7 +4,8 @@
 
 #include <coldmint/player.h>
 
-/* Lifts lock bits that are in the way of the settings, where the capsule allows that. */
+/* Lifts lock bits that are in the way of the settings or of reading, where the capsule allows that.
+ */
 CM_MUST_CHECK enum cm_status cm_player_unlock(struct cm_player *player);
 
 /* Writes those that differ: the early bits; or all of them, and then the chip must answer once

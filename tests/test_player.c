@@ -1,9 +1,12 @@
 /* Hardware: simulated benches. Units from sealed capsules without a computer: whole, counted, and
  * proof against power cuts, damage and the wrong board. */
+#include "../core/capsule/sha256.h"
+#include "../player/ed25519/sha512.h"
 #include "support/crc.h"
 #include "support/support.h"
 #include <coldmint/host.h>
 #include <coldmint/player.h>
+#include <openssl/evp.h>
 #include <setjmp.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -20,13 +23,17 @@ struct sealed {
     uint8_t bytes[MOST_BYTES];
     uint32_t count;
     bool fails;
+    uint32_t reads,
+        bad_read; /* of more than a few bytes: which one comes with a wrong bit; 0: none */
 };
 
 static enum cm_status from_sealed(void *context, uint32_t offset, uint8_t *bytes, uint32_t count)
 {
-    const struct sealed *sealed = context;
+    struct sealed *sealed = context;
     assert_true(offset <= sealed->count && count <= sealed->count - offset);
     memcpy(bytes, sealed->bytes + offset, count);
+    if (count > 8 && ++sealed->reads == sealed->bad_read)
+        bytes[count / 2] ^= 0x10;
     return sealed->fails ? CM_PORT_FAILED : CM_OK;
 }
 
@@ -112,6 +119,7 @@ static struct {
     jmp_buf out;
     uint32_t step, last; /* the step at which the power goes; 0: it stays */
     struct cm_port *real;
+    uint16_t fed_mv; /* most that the port has fed since it was switched on */
 } power;
 
 static bool goes_out(void)
@@ -142,6 +150,7 @@ static enum cm_status cut_supply(const struct cm_port *port, uint16_t mv)
 {
     (void)port;
     step();
+    power.fed_mv = mv > power.fed_mv ? mv : power.fed_mv;
     return power.real->lines->supply(power.real, mv);
 }
 
@@ -261,6 +270,7 @@ static enum cm_status switch_on(struct stand *stand, struct sealed *sealed)
         fail_msg("%s", error);
     power.real = cm_sim_port(stand->sim);
     power.step = 0;
+    power.fed_mv = 0;
     stand->lines = (struct cm_lines){.line = cut_line,
                                      .sense = power.real->lines->sense ? cut_sense : NULL,
                                      .supply = power.real->lines->supply ? cut_supply : NULL,
@@ -643,6 +653,7 @@ static void a_board_without_supply_is_fed(void **state)
           file);
     fclose(file);
     play_whole(&stand, &sealed, &held);
+    assert_int_equal(power.fed_mv, 5000);
     char via[220];
     snprintf(via, sizeof via, "--via=sim:%s", stand.bench);
     assert_true(cm_sim_renew(stand.bench));
@@ -650,6 +661,11 @@ static void a_board_without_supply_is_fed(void **state)
     snprintf(capsule, sizeof capsule, "%s/fed.yaml.mint", test_folder());
     setenv("XDG_STATE_HOME", path_of("state"), 1);
     TOOL(0, "mint", via, capsule, "--yes");
+    // a board with a supply of its own is left to it
+    make_stand(&stand, "attiny84a",
+               "port:\n  measures_supply: true\n  feeds_from_mv: 1800\n  feeds_to_mv: 5500\n");
+    play_whole(&stand, &sealed, &held);
+    assert_int_equal(power.fed_mv, 0);
 }
 
 /* At a terminal it asks once, and takes no for an answer. */
@@ -674,6 +690,38 @@ static void the_question_is_asked_once(void **state)
     }
     TOOL(10, "mint", via, path_of("asked.yaml.mint")); // there is nobody to ask
     assert_says(outcome.err, "--yes");
+}
+
+/* Whatever reading of the capsule brings a wrong bit, once: no unit ends good over it. */
+static void a_wrong_bit_from_the_capsule_makes_no_good_unit(void **state)
+{
+    static struct sealed sealed;
+    static struct stand stand;
+    struct held wanted, held;
+    unsigned refused = 0, good = 0;
+    (void)state;
+    pack(&sealed, make_recipe("bits", ""), "0");
+    make_stand(&stand, "attiny84a", "");
+    sealed.reads = 0;
+    play_whole(&stand, &sealed, &wanted);
+    for (uint32_t all = sealed.reads, bad = 1; bad <= all; bad++) {
+        enum cm_status status;
+        assert_true(cm_sim_renew(stand.bench));
+        sealed.reads = 0;
+        sealed.bad_read = bad;
+        power.last = 0;
+        assert_true(play(&stand, &sealed, &status));
+        look_into(&stand, &held);
+        if (status == CM_OK && memcmp(&held, &wanted, sizeof held) != 0)
+            fail_msg("reading %u came wrong, and the unit is good over it", (unsigned)bad);
+        good += status == CM_OK;
+        refused += status != CM_OK;
+        switch_off(&stand);
+    }
+    sealed.bad_read = 0;
+    print_message("  a wrong bit in each of %u readings: %u units refused, %u mended\n",
+                  good + refused, refused, good);
+    assert_true(refused > 0);
 }
 
 /* --- a memory, and the loop -------------------------------------------------------------- */
@@ -878,6 +926,59 @@ static void bytes_of(const char *hex, uint8_t *bytes)
         *bytes++ = (uint8_t)byte;
 }
 
+/* Of every length around the end of a block, the other way of making them says the same. */
+static void digests_are_those_of_the_standard(void **state)
+{
+    uint8_t text[400], mine[EVP_MAX_MD_SIZE], theirs[EVP_MAX_MD_SIZE];
+    struct cm_sha256 sum;
+    unsigned bytes;
+    (void)state;
+    for (size_t i = 0; i < sizeof text; i++)
+        text[i] = (uint8_t)(i * 37);
+    for (size_t count = 0; count < sizeof text; count++) {
+        cm_sha256_begin(&sum);
+        cm_sha256_add(&sum, text, count / 3);
+        cm_sha256_add(&sum, text + count / 3, count - count / 3);
+        cm_sha256_end(&sum, mine);
+        assert_int_equal(EVP_Digest(text, count, theirs, &bytes, EVP_sha256(), NULL), 1);
+        assert_memory_equal(mine, theirs, 32);
+        sha512(text, count, mine);
+        assert_int_equal(EVP_Digest(text, count, theirs, &bytes, EVP_sha512(), NULL), 1);
+        assert_memory_equal(mine, theirs, 64);
+    }
+}
+
+/* Signatures of the one way are good for the other, and none of them with a bit changed. */
+static void both_ways_verify_the_same(void **state)
+{
+    struct cm_host host;
+    struct cm_maker key;
+    uint8_t text[CM_SEALED_BYTES], signature[CM_SIGNATURE_BYTES];
+    (void)state;
+    make_key();
+    cm_host_begin(&host, cm_all_ports);
+    assert_true(cm_maker_load(&host, path_of("carillon.key"), &key));
+    for (unsigned round = 0; round < 60; round++) {
+        for (size_t i = 0; i < sizeof text; i++)
+            text[i] = (uint8_t)next_random();
+        size_t count = sizeof signature;
+        EVP_MD_CTX *context = EVP_MD_CTX_new();
+        assert_int_equal(EVP_DigestSignInit(context, NULL, NULL, NULL, key.own), 1);
+        assert_int_equal(EVP_DigestSign(context, signature, &count, text, sizeof text), 1);
+        EVP_MD_CTX_free(context);
+        assert_true(cm_ed25519_verify(key.key, signature, text, sizeof text));
+        assert_true(cm_maker_verify(key.key, signature, text, sizeof text));
+        uint8_t *changed = round % 3 == 0 ? text : round % 3 == 1 ? signature : key.key;
+        uint32_t at = next_random() % 32;
+        changed[at] ^= (uint8_t)(1 << round % 8);
+        assert_false(cm_ed25519_verify(key.key, signature, text, sizeof text));
+        assert_false(cm_maker_verify(key.key, signature, text, sizeof text));
+        changed[at] ^= (uint8_t)(1 << round % 8);
+    }
+    cm_maker_free(&key);
+    cm_host_end(&host);
+}
+
 /* RFC 8032, section 7.1, tests 1 and 3. */
 static void signatures_are_those_of_the_standard(void **state)
 {
@@ -921,11 +1022,14 @@ int main(int argc, char **argv)
         cmocka_unit_test(a_locked_chip_is_left_alone),
         cmocka_unit_test(a_board_without_supply_is_fed),
         cmocka_unit_test(the_question_is_asked_once),
+        cmocka_unit_test(a_wrong_bit_from_the_capsule_makes_no_good_unit),
         cmocka_unit_test(a_memory_is_filled),
         cmocka_unit_test(a_power_cut_leaves_no_half_of_a_memory),
         cmocka_unit_test(a_button_makes_a_unit_and_the_lamp_tells),
         cmocka_unit_test(the_tally_forgets_nothing),
         cmocka_unit_test(counts_of_too_many_capsules_are_refused),
+        cmocka_unit_test(digests_are_those_of_the_standard),
+        cmocka_unit_test(both_ways_verify_the_same),
         cmocka_unit_test(signatures_are_those_of_the_standard),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);

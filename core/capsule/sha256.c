@@ -71,15 +71,21 @@ void cm_sha256_add(struct cm_sha256 *sum, const uint8_t *bytes, size_t count)
 
 void cm_sha256_end(struct cm_sha256 *sum, uint8_t *digest)
 {
-    enum { LENGTH_AT = CM_SHA256_BLOCK - 4 };
+    enum { LENGTH_AT = CM_SHA256_BLOCK - 8 };
     const uint32_t bits = sum->bytes * 8;
+    const uint8_t length[8] = {0,
+                               0,
+                               0,
+                               0,
+                               (uint8_t)(bits >> 24),
+                               (uint8_t)(bits >> 16),
+                               (uint8_t)(bits >> 8),
+                               (uint8_t)bits};
     uint8_t byte = 0x80;
     do {
         cm_sha256_add(sum, &byte, 1);
         byte = 0;
     } while (sum->bytes % CM_SHA256_BLOCK != LENGTH_AT);
-    const uint8_t length[4] = {(uint8_t)(bits >> 24), (uint8_t)(bits >> 16), (uint8_t)(bits >> 8),
-                               (uint8_t)bits};
     cm_sha256_add(sum, length, sizeof length);
     for (uint8_t i = 0; i < CM_SHA256_BYTES; i++)
         digest[i] = (uint8_t)(sum->state[i / 4] >> (24 - 8 * (i % 4)));

@@ -10,7 +10,8 @@
  *         status = cm_player_play(&player);         // one unit
  *
  * A unit is made in this order: the supply, the chip, its board; settings that make it faster, the
- * contents, the settings that are left, lock bits last. Each step is read back. After an
+ * contents, the settings that are left, lock bits last. Each step is read back, and the contents
+ * are compared with the capsule once more, which may lie behind wires of its own. After an
  * interruption the next play goes on with what is missing. With a store units are counted and
  * logged (coldmint/tally.h); a capsule with a limit is not played without one.
  *
@@ -91,7 +92,8 @@ struct cm_player {
  * store; `fault` says which. */
 CM_MUST_CHECK enum cm_status cm_player_open(struct cm_player *player);
 
-/** Units that may still be made; UINT32_MAX: there is no limit. */
+/** Units that may still be made, with one that was begun and not ended; UINT32_MAX: there is no
+ * limit. */
 uint32_t cm_player_left(const struct cm_player *player);
 
 /**
