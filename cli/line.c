@@ -119,7 +119,7 @@ static bool may_begin(struct line *line)
     pthread_mutex_lock(&line->lock);
     while (!has_ended(line) && wanted && line->passed + line->under_way >= wanted) {
         struct timespec until;
-        clock_gettime(CLOCK_REALTIME, &until);
+        clock_gettime(CLOCK_MONOTONIC, &until);
         until.tv_nsec += LOOK_NS; // Ctrl-C is seen now and then
         until.tv_sec += until.tv_nsec / NS;
         until.tv_nsec %= NS;
@@ -430,7 +430,11 @@ enum exit_code line_run(struct tool *tool, const struct line_options *given)
     if (!sockets)
         return tool_fail_memory(tool);
     pthread_mutex_init(&line.lock, NULL);
-    pthread_cond_init(&line.changed, NULL);
+    pthread_condattr_t monotonic; // a wait is as long, whatever the clock is set to
+    pthread_condattr_init(&monotonic);
+    pthread_condattr_setclock(&monotonic, CLOCK_MONOTONIC);
+    pthread_cond_init(&line.changed, &monotonic);
+    pthread_condattr_destroy(&monotonic);
     for (; open < count && !line.code; open++) {
         sockets[open].place = count > 1 ? open + 1 : 0;
         enum exit_code code = open_socket(&sockets[open], &line, port_of(&line, open));

@@ -47,7 +47,7 @@ static void name_backup(const struct cm_part *part, const char *folder, char *st
 {
     char id[ID_BYTES], stamp[STAMP_BYTES];
     snprintf(stem, bytes, "%s/%s-%s-%s", folder, part->name, part_id_text(part, id),
-             stamp_text(stamp));
+             stamp_behind(folder, stamp));
 }
 
 /* Whole until here: it gets the first free name, or is not needed. */
@@ -102,9 +102,8 @@ bool cm_backup_keep(struct cm_host *host, struct cm_session *session,
 static int compare_newest(const void *one, const void *other)
 {
     const struct cm_backup_entry *a = one, *b = other;
-    if (a->time != b->time)
-        return a->time > b->time ? -1 : 1;
-    return strcmp(b->path, a->path);
+    int order = strncmp(stamp_in(b->path), stamp_in(a->path), STAMP_CHARS); // not by the clock
+    return order ? order : strcmp(b->path, a->path);
 }
 
 /* Does the capsule fit the chip? Then it is described. */

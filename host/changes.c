@@ -129,8 +129,8 @@ void cm_change_begin(struct cm_host *host, struct cm_session *session,
         host->error = before;
         return;
     }
-    snprintf(change->path, sizeof change->path, "%s/%s-%ld-%s.json", folder, stamp_text(stamp),
-             (long)getpid(), part_id_text(session->part, id));
+    snprintf(change->path, sizeof change->path, "%s/%s-%ld-%s.json", folder,
+             stamp_behind(folder, stamp), (long)getpid(), part_id_text(session->part, id));
     make_folders(change->path);
     json_t *record = new_record(session, change);
     write_record(host, change, record);

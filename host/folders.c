@@ -3,7 +3,9 @@
  *
  *     ~/.local/state/coldmint/KIND     or below $XDG_STATE_HOME (XDG base directories)
  */
+#define _DEFAULT_SOURCE /* timegm */
 #include "inside.h"
+#include <ctype.h>
 #include <dirent.h>
 #include <errno.h>
 #include <fcntl.h>
@@ -16,12 +18,55 @@
 #include <time.h>
 #include <unistd.h>
 
+static const char *time_text(time_t when, char *text)
+{
+    struct tm parts;
+    strftime(text, STAMP_BYTES, "%Y%m%d-%H%M%S", gmtime_r(&when, &parts));
+    return text;
+}
+
 const char *stamp_text(char *text)
 {
-    time_t now = time(NULL);
-    struct tm parts;
-    strftime(text, STAMP_BYTES, "%Y%m%d-%H%M%S", gmtime_r(&now, &parts));
-    return text;
+    return time_text(time(NULL), text);
+}
+
+const char *stamp_in(const char *path)
+{
+    static const char FORM[] = "dddddddd-dddddd";
+    const char *slash = strrchr(path, '/');
+    for (const char *at = slash ? slash + 1 : path; *at; at++) {
+        size_t same = 0;
+        while (FORM[same] == 'd' ? isdigit((unsigned char)at[same]) : at[same] == FORM[same]) {
+            if (!FORM[++same])
+                return at;
+        }
+    }
+    return "";
+}
+
+/* A second behind a stamp. */
+static time_t time_behind(const char *stamp)
+{
+    struct tm parts = {.tm_isdst = 0};
+    if (sscanf(stamp, "%4d%2d%2d-%2d%2d%2d", &parts.tm_year, &parts.tm_mon, &parts.tm_mday,
+               &parts.tm_hour, &parts.tm_min, &parts.tm_sec) != 6)
+        return 0;
+    parts.tm_year -= 1900;
+    parts.tm_mon--;
+    parts.tm_sec++;
+    return timegm(&parts);
+}
+
+const char *stamp_behind(const char *folder, char *text)
+{
+    struct paths paths = paths_in(folder, "", "");
+    time_t when = time(NULL);
+    for (size_t i = 0; i < paths.count; i++) {
+        time_t behind = time_behind(stamp_in(paths.names[i]));
+        when = behind > when ? behind : when;
+    }
+    paths_free(&paths);
+    return time_text(when, text);
 }
 
 const char *part_id_text(const struct cm_part *part, char *text)

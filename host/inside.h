@@ -21,7 +21,7 @@ uint16_t supply_or_0(struct cm_session *session);
 
 /* Folder for what is kept for the user of one kind (FOLDER_BYTES); and the folders above a file,
  * made for the user alone. */
-enum { FOLDER_BYTES = 2000, NAME_BYTES = 200, STAMP_BYTES = 24 };
+enum { FOLDER_BYTES = 2000, NAME_BYTES = 200, STAMP_BYTES = 24, STAMP_CHARS = 15 };
 bool state_folder(struct cm_host *host, const char *kind, char *folder);
 void make_folders(char *path);
 
@@ -30,6 +30,13 @@ const char *home_folder(void);
 
 /* The time now as file names have it: 20261123-101500. Returns `text` (STAMP_BYTES). */
 const char *stamp_text(char *text);
+
+/* The same for a new file of a folder where the order of the names counts: behind all that are
+ * there, even if the clock has been set back since. */
+const char *stamp_behind(const char *folder, char *text);
+
+/* Where a path's name has its stamp; "": nowhere. */
+const char *stamp_in(const char *path);
 
 /* The first bytes of a part's id as file names have them: EF4016. Returns `text` (ID_BYTES). */
 enum { ID_BYTES = 8 };

@@ -104,9 +104,26 @@ static bool fail_commit(struct cm_host *host, const struct cm_new_file *file)
                            : host_fail_system(host, CM_ERROR_FILE_INCOMPLETE, file->path, error);
 }
 
+/* The name is on the disk, too. A file system that cannot sync a folder does so by itself. */
+static void sync_folder(const char *path)
+{
+    char folder[CM_FILE_PATH] = ".";
+    const char *slash = strrchr(path, '/');
+    if (slash) // with its slash, so that the root is one, too
+        snprintf(folder, sizeof folder, "%.*s", (int)(slash - path + 1), path);
+    int descriptor = open(folder, O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+    if (descriptor < 0)
+        return;
+    (void)fsync(descriptor);
+    close(descriptor);
+}
+
 bool cm_new_file_commit(struct cm_host *host, struct cm_new_file *file)
 {
-    return (finish(file) && take_name(file)) || fail_commit(host, file);
+    if (!finish(file) || !take_name(file))
+        return fail_commit(host, file);
+    sync_folder(file->path);
+    return true;
 }
 
 bool cm_new_file_commit_as(struct cm_host *host, struct cm_new_file *file, const char *stem,
@@ -120,8 +137,10 @@ bool cm_new_file_commit_as(struct cm_host *host, struct cm_new_file *file, const
             snprintf(file->path, sizeof file->path, "%s%s", stem, extension);
         else
             snprintf(file->path, sizeof file->path, "%s-%d%s", stem, i, extension);
-        if (take_name(file))
+        if (take_name(file)) {
+            sync_folder(file->path);
             return true;
+        }
         good = errno == EEXIST;
     }
     return fail_commit(host, file);

@@ -55,6 +55,33 @@ static void a_put_is_undone_and_going_back_twice_goes_further(void **state)
     assert_says(outcome.out, "breaches  none");
 }
 
+/* What was kept before is of a later time than now: the order is that in which it was kept. */
+static void a_clock_that_is_set_back_changes_no_order(void **state)
+{
+    char command[900];
+    (void)state;
+    begin("clock", "attiny84a");
+    TOOL(0, "put", via, FIRMWARE("1.2"));
+    TOOL(0, "put", via, FIRMWARE("1.4"));
+    snprintf(command, sizeof command,
+             "cd %s/clock-kept/coldmint && for file in */*; do later=$(echo \"$file\" | sed "
+             "'s/20[0-9]*-\\([0-9]*\\)/20991231-120000/'); mv \"$file\" \"$later\"; done && sed -i "
+             "'s/20[0-9]*-[0-9]*\\.mint/20991231-120000.mint/' changes/*",
+             test_folder());
+    assert_int_equal(system(command), 0);
+    TOOL(0, "put", via, FIRMWARE("1.5"));
+    TOOL(0, "undo", via, "--list", "--json");
+    const char *newest = strstr(outcome.out, "20991231-120001"),
+               *older = strstr(outcome.out, "20991231-120000");
+    assert_non_null(newest);
+    assert_non_null(older);
+    assert_true(newest < older);
+    TOOL(0, "undo", via);
+    TOOL(0, "match", via, FIRMWARE("1.4"));
+    TOOL(0, "undo", via);
+    TOOL(0, "match", via, FIRMWARE("1.2"));
+}
+
 static void settings_and_an_erase_are_undone(void **state)
 {
     (void)state;
@@ -188,6 +215,7 @@ int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(a_put_is_undone_and_going_back_twice_goes_further),
+        cmocka_unit_test(a_clock_that_is_set_back_changes_no_order),
         cmocka_unit_test(settings_and_an_erase_are_undone),
         cmocka_unit_test(a_memory_and_its_protection_are_put_back),
         cmocka_unit_test(what_other_hands_have_changed_is_refused),

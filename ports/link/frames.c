@@ -48,7 +48,7 @@ static void *pulse(void *context)
     pthread_mutex_lock(&link->writing);
     while (!link->is_ending) {
         struct timespec until;
-        clock_gettime(CLOCK_REALTIME, &until);
+        clock_gettime(CLOCK_MONOTONIC, &until);
         until.tv_nsec += PULSE_MS * 1000000L;
         until.tv_sec += until.tv_nsec / 1000000000L;
         until.tv_nsec %= 1000000000L;

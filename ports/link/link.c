@@ -342,7 +342,11 @@ struct link *link_open(int line, const char *place, char *error)
     link->intake.room = MOST_DATA + 1024;
     link->intake.bytes = malloc(link->intake.room);
     pthread_mutex_init(&link->writing, NULL);
-    pthread_cond_init(&link->ending, NULL);
+    pthread_condattr_t monotonic; // the pulse beats, whatever the clock is set to
+    pthread_condattr_init(&monotonic);
+    pthread_condattr_setclock(&monotonic, CLOCK_MONOTONIC);
+    pthread_cond_init(&link->ending, &monotonic);
+    pthread_condattr_destroy(&monotonic);
     bool is_found = link->intake.bytes && link_find_probe(link, line_baud_of(place));
     if (!is_found || !make_room(link)) {
         snprintf(error, LINE_ERROR, "%s",
