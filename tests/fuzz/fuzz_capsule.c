@@ -8,7 +8,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { MOST = 1 << 16, MARK_BYTES = 18 };
+enum { MOST = 1 << 16, MOST_READ = 4096, MARK_BYTES = 18 };
 
 struct bytes {
     const uint8_t *at;
@@ -31,7 +31,7 @@ static void read_regions(const struct cm_capsule *capsule)
         struct cm_source source = cm_capsule_source(capsule, i, &place);
         uint32_t start, count;
         uint8_t chunk[256];
-        for (uint32_t at = 0; at < MOST && source.extent(source.context, at, &start, &count);
+        for (uint32_t at = 0; at < MOST_READ && source.extent(source.context, at, &start, &count);
              at += sizeof chunk) {
             count = count < sizeof chunk ? count : (uint32_t)sizeof chunk;
             if (source.read(source.context, at, chunk, count))
