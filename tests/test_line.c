@@ -269,9 +269,9 @@ static void eight_sockets_at_once(void **state)
         snprintf(name, sizeof name, "socket-%d", i);
         bench(name, i == 3 ? "wires: [\"miso=low\"]\n" : "", via[i], sizeof via[i]);
     }
-    run_tool(&outcome, "mint", "--via", via[0], "--via", via[1], "--via", via[2], "--via",
-             via[3], "--via", via[4], "--via", via[5], "--via", via[6], "--via", via[7],
-             "--count", "7", "--ledger", ledger, "--json", recipe, NULL);
+    run_tool(&outcome, "mint", "--via", via[0], "--via", via[1], "--via", via[2], "--via", via[3],
+             "--via", via[4], "--via", via[5], "--via", via[6], "--via", via[7], "--count", "7",
+             "--ledger", ledger, "--json", recipe, NULL);
     json_t *answer = json_loads(outcome.out, 0, NULL);
     assert_int_equal(outcome.code, 0);
     assert_int_equal(json_integer_value(json_object_get(answer, "passed")), 7);
