@@ -60,3 +60,10 @@ void candidate_names(const struct cm_session *session, char *names, size_t bytes
         used += (size_t)snprintf(names + used, bytes - used, "%s%s", i ? " or " : "",
                                  cm_candidate(session, i)->name);
 }
+
+const char *digest_text(const uint8_t *bytes, size_t count, char *text)
+{
+    for (size_t i = 0; i < count; i++)
+        snprintf(text + 2 * i, 3, "%02x", bytes[i]);
+    return text;
+}

@@ -14,6 +14,10 @@ const char *clock_text(uint32_t hz, char *text, size_t bytes);
 
 const char *id_text(const struct cm_part *part, char *text); /* "id EF 40 16" */
 
+/* A digest or a key, or the beginning of one: "3f2a9c"; `text` has two characters a byte, and one.
+ */
+const char *digest_text(const uint8_t *bytes, size_t count, char *text);
+
 /* "attiny84 or attiny84a": all parts that share the id that was read. */
 void candidate_names(const struct cm_session *session, char *names, size_t bytes);
 

@@ -24,12 +24,12 @@ bool cm_capsule_is_file(struct cm_host *host, const char *path)
 }
 
 /* A backup needs no seal; a job does, by whomever. */
-static bool is_sealed_right(struct cm_capsule *capsule)
+static bool is_sealed_right(struct cm_capsule_file *file)
 {
-    struct cm_capsule_seal seal;
+    struct cm_capsule *capsule = &file->capsule;
     if (!capsule->has_work && !capsule->is_sealed)
         return true;
-    return cm_capsule_check_seal(capsule, NULL, cm_maker_verify, &seal) == CM_OK;
+    return cm_capsule_check_seal(capsule, NULL, cm_maker_verify, &file->seal) == CM_OK;
 }
 
 bool cm_capsule_file_load(struct cm_host *host, const char *path, struct cm_capsule_file *file)
@@ -41,7 +41,7 @@ bool cm_capsule_file_load(struct cm_host *host, const char *path, struct cm_caps
         return host_fail_system(host, CM_ERROR_FILE_UNREADABLE, path, errno);
     uint32_t bytes = cm_file_reader_bytes(file->reader);
     struct cm_capsule_input input = {file->reader, cm_file_reader_read, bytes};
-    if (cm_capsule_open(&file->capsule, &input) == CM_OK && is_sealed_right(&file->capsule))
+    if (cm_capsule_open(&file->capsule, &input) == CM_OK && is_sealed_right(file))
         return true;
     struct cm_error *error = host_error(host, CM_ERROR_CAPSULE_DAMAGED, path);
     error->capsule = file->capsule.fault;
@@ -93,6 +93,26 @@ bool cm_capsule_file_settings(struct cm_capsule_file *file, const struct cm_sess
             return false;
     }
     return true;
+}
+
+void cm_capsule_file_chosen(const struct cm_capsule_file *file, const struct cm_kit *kit,
+                            const struct cm_part *part, uint8_t *bytes, uint8_t *chosen)
+{
+    const struct cm_capsule *capsule = &file->capsule;
+    struct cm_setting_byte byte;
+    struct cm_region region;
+    for (uint8_t i = 0; kit->words->byte(part, i, &byte); i++) {
+        kit->family->region(part, byte.region, &region);
+        for (uint8_t n = 0; n < capsule->work.setting_count; n++) {
+            const struct cm_work_setting *setting = &capsule->work.settings[n];
+            if (setting->address != byte.address ||
+                strcmp(capsule->regions[setting->region].name, region.name) != 0)
+                continue;
+            bytes[i] = (uint8_t)((bytes[i] & ~setting->chosen) | setting->value);
+            if (chosen)
+                chosen[i] = setting->chosen;
+        }
+    }
 }
 
 bool cm_capsule_file_equal(struct cm_capsule_file *one, struct cm_capsule_file *other)

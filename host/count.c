@@ -68,20 +68,14 @@ static bool open_file(struct cm_host *host, const uint8_t *digest, struct cm_cou
 bool cm_count_open(struct cm_host *host, const struct cm_capsule_file *capsule,
                    struct cm_count *count)
 {
-    struct cm_capsule copy = capsule->capsule;
-    struct cm_capsule_seal seal;
     memset(count, 0, sizeof *count);
     count->file = -1;
     count->capsule = capsule->path;
-    count->most = copy.work.units;
+    count->most = capsule->capsule.work.units;
     count->store = (struct cm_store){count, read_file, write_file, erase_file, CM_COUNT_HALF};
-    if (cm_capsule_check_seal(&copy, NULL, NULL, &seal) != CM_OK) {
-        host_error(host, CM_ERROR_CAPSULE_DAMAGED, capsule->path)->capsule = copy.fault;
+    if (!open_file(host, capsule->seal.digest, count))
         return false;
-    }
-    if (!open_file(host, seal.digest, count))
-        return false;
-    if (cm_tally_find(&count->tally, &count->store, seal.digest) != CM_OK)
+    if (cm_tally_find(&count->tally, &count->store, capsule->seal.digest) != CM_OK)
         return fail(host, count, errno);
     const struct cm_tally_record *last = &count->tally.last;
     if (!count->most || last->used < count->most || last->kind == CM_TALLY_BEGUN)

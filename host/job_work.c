@@ -49,19 +49,6 @@ static bool want_contents(struct cm_job *job)
     return true;
 }
 
-/* A setting byte of the capsule goes over the chip's. */
-static void choose(const struct cm_job *job, const struct cm_work_setting *setting, uint8_t *bytes)
-{
-    const struct cm_words *words = cm_words_of(job->session);
-    int region =
-        cm_region_by_name(job->session, job->capsule.capsule.regions[setting->region].name);
-    struct cm_setting_byte byte;
-    for (uint8_t i = 0; words->byte(job->session->part, i, &byte); i++) {
-        if (byte.region == region && byte.address == setting->address)
-            bytes[i] = (uint8_t)((bytes[i] & ~setting->chosen) | setting->value);
-    }
-}
-
 /* The maker has looked at the fences, and says with `closes` that the chip may be closed. */
 static bool want_settings(struct cm_job *job)
 {
@@ -75,8 +62,7 @@ static bool want_settings(struct cm_job *job)
     if (status)
         return host_fail_session(job->host, status);
     memcpy(wanted, now, sizeof wanted);
-    for (uint8_t i = 0; i < work->setting_count; i++)
-        choose(job, &work->settings[i], wanted);
+    cm_capsule_file_chosen(&job->capsule, job->session->kit, job->session->part, wanted, NULL);
     return cm_job_want_settings(job, now, wanted, kinds);
 }
 

@@ -133,7 +133,6 @@ static enum cm_status write_runs(struct packing *packing, struct cm_capsule_writ
         if (!flat->present[at])
             continue;
         status = cm_capsule_write(writer, packing->regions, region, at, flat->bytes + at, end - at);
-        packing->pack->content_bytes += end - at;
     }
     return status;
 }
@@ -246,7 +245,6 @@ bool cm_pack(struct cm_host *host, const struct cm_recipe *recipe, struct cm_pac
 {
     struct packing packing = {.host = host, .pack = pack, .recipe = recipe};
     const struct cm_kit *kit = cm_host_kit_of(host, recipe->part);
-    pack->content_bytes = 0;
     packing.session = (struct cm_session){.kits = host->kits,
                                           .kit_count = host->kit_count,
                                           .kit = kit,

@@ -52,8 +52,7 @@ static void say_record(void *context, const struct cm_tally_record *record)
     struct logging *logging = context;
     const char *kind = record->kind < 4 ? KINDS[record->kind] : "unknown";
     char capsule[2 * CM_TALLY_CAPSULE + 1], why[80] = "";
-    for (uint8_t i = 0; i < CM_TALLY_CAPSULE; i++)
-        snprintf(capsule + 2 * (size_t)i, 3, "%02x", record->capsule[i]);
+    digest_text(record->capsule, CM_TALLY_CAPSULE, capsule);
     if (record->kind == CM_TALLY_FAILED)
         snprintf(why, sizeof why, ": %s while %s, at 0x%04X",
                  cm_status_word((enum cm_status)record->status),

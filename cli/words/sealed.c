@@ -14,17 +14,14 @@ enum { SHOWN_BYTES = 8, SHOWN_TEXT = 2 * SHOWN_BYTES + 1 };
 
 static const char *beginning_text(const uint8_t *bytes, char *text)
 {
-    for (uint8_t i = 0; i < SHOWN_BYTES; i++)
-        snprintf(text + 2 * (size_t)i, 3, "%02x", bytes[i]);
-    return text;
+    return digest_text(bytes, SHOWN_BYTES, text);
 }
 
 enum exit_code sealed_check_maker(struct tool *tool, const struct cm_capsule_file *file,
                                   const char *path)
 {
     struct cm_maker maker;
-    struct cm_capsule capsule = file->capsule;
-    struct cm_capsule_seal seal;
+    const struct cm_capsule_seal *seal = &file->seal; // is right; but by whom?
     char evidence[200];
     if (!path)
         return EXIT_GOOD;
@@ -32,10 +29,10 @@ enum exit_code sealed_check_maker(struct tool *tool, const struct cm_capsule_fil
     cm_maker_free(&maker);
     if (!good)
         return tool_fail_host(tool);
-    if (cm_capsule_check_seal(&capsule, maker.key, cm_maker_verify, &seal) == CM_OK)
+    if (seal->is_signed && memcmp(seal->key, maker.key, sizeof maker.key) == 0)
         return EXIT_GOOD;
     snprintf(evidence, sizeof evidence, "%.120s: %s", file->path,
-             cm_capsule_fault_word(capsule.fault));
+             cm_capsule_fault_word(seal->is_signed ? CM_CAPSULE_OTHER_MAKER : CM_CAPSULE_UNSIGNED));
     return tool_fail_as(tool, EXIT_REFUSED, "refused: this capsule is not the maker's", evidence,
                         "get it again from who made it, or name the right key with --maker");
 }
@@ -67,29 +64,6 @@ static void say_contents(struct tool *tool, const struct cm_capsule_file *file)
     set_json(tool, "contents", list);
 }
 
-/* The bytes of a chip that has these settings, and which bits the capsule chooses. */
-static void settings_of(struct tool *tool, const struct cm_capsule_file *file,
-                        const struct cm_part *part, uint8_t *bytes, uint8_t *chosen)
-{
-    const struct cm_capsule *capsule = &file->capsule;
-    const struct cm_kit *kit = kit_of(tool, part);
-    struct cm_setting_byte byte;
-    struct cm_region region;
-    memset(chosen, 0, CM_SETTING_BYTES);
-    cm_settings_as_delivered(&tool->host, part, bytes);
-    for (uint8_t i = 0; kit->words->byte(part, i, &byte); i++) {
-        kit->family->region(part, byte.region, &region);
-        for (uint8_t n = 0; n < capsule->work.setting_count; n++) {
-            const struct cm_work_setting *setting = &capsule->work.settings[n];
-            if (setting->address != byte.address ||
-                strcmp(capsule->regions[setting->region].name, region.name) != 0)
-                continue;
-            bytes[i] = (uint8_t)((bytes[i] & ~setting->chosen) | setting->value);
-            chosen[i] = setting->chosen;
-        }
-    }
-}
-
 static bool is_chosen(const struct cm_setting *setting, const uint8_t *chosen)
 {
     uint8_t bits[CM_SETTING_BYTES + 4] = {0};
@@ -109,8 +83,11 @@ static void say_settings(struct tool *tool, const struct cm_capsule_file *file)
     struct cm_setting setting;
     bool is_first = true;
     json_t *list = json_object();
-    if (words)
-        settings_of(tool, file, part, bytes, chosen);
+    if (words) {
+        memset(chosen, 0, sizeof chosen);
+        cm_settings_as_delivered(&tool->host, part, bytes);
+        cm_capsule_file_chosen(file, kit_of(tool, part), part, bytes, chosen);
+    }
     for (uint8_t i = 0; words && words->setting(part, bytes, i, &setting); i++) {
         char word[CM_WORD_BYTES];
         if (!is_chosen(&setting, chosen))
@@ -141,25 +118,22 @@ static void say_board(struct tool *tool, const struct cm_capsule *capsule)
 
 static void say_seal(struct tool *tool, const struct cm_capsule_file *file)
 {
-    struct cm_capsule copy = file->capsule;
-    struct cm_capsule_seal seal;
+    const struct cm_capsule_facts *facts = &file->capsule.facts;
+    const struct cm_capsule_seal *seal = &file->seal;
     char digest[SHOWN_TEXT], key[SHOWN_TEXT], when[SHORT_TEXT];
-    if (cm_capsule_check_seal(&copy, NULL, cm_maker_verify, &seal) != CM_OK)
-        return; // it was checked when it was opened
-    say(tool, "sealed", "%s by %s; SHA-256 %s...", time_text(copy.facts.time, when, sizeof when),
-        copy.facts.tool, beginning_text(seal.digest, digest));
-    if (seal.is_signed)
-        say(tool, "signed", "with the key %s...", beginning_text(seal.key, key));
+    say(tool, "sealed", "%s by %s; SHA-256 %s...", time_text(facts->time, when, sizeof when),
+        facts->tool, beginning_text(seal->digest, digest));
+    if (seal->is_signed)
+        say(tool, "signed", "with the key %s...", beginning_text(seal->key, key));
     else
         say(tool, "signed", "by nobody: anybody can have made it");
     json_t *object = json_object();
     char all[2 * CM_DIGEST_BYTES + 1];
-    for (uint8_t i = 0; i < CM_DIGEST_BYTES; i++)
-        snprintf(all + 2 * (size_t)i, 3, "%02x", seal.digest[i]);
-    json_object_set_new(object, "sha256", json_text(all));
-    for (uint8_t i = 0; seal.is_signed && i < CM_KEY_BYTES; i++)
-        snprintf(all + 2 * (size_t)i, 3, "%02x", seal.key[i]);
-    json_object_set_new(object, "key", seal.is_signed ? json_text(all) : json_null());
+    json_object_set_new(object, "sha256",
+                        json_text(digest_text(seal->digest, sizeof seal->digest, all)));
+    json_object_set_new(object, "key",
+                        seal->is_signed ? json_text(digest_text(seal->key, sizeof seal->key, all))
+                                        : json_null());
     set_json(tool, "seal", object);
 }
 

@@ -1,6 +1,5 @@
 /* Is a capsule of the kind of chip that was found? */
 #include "../job/session.h"
-#include "reader.h"
 #include <coldmint/restore.h>
 #include <string.h>
 

@@ -92,11 +92,6 @@ bool cm_wire_is_whole(const struct cm_wire *wire)
     return wire->at == wire->end && !wire->is_damaged && !wire->has_failed;
 }
 
-bool cm_wire_is_number(const struct cm_wire_field *field, uint32_t tag)
-{
-    return field->tag == tag && field->kind == CM_WIRE_NUMBER && !field->is_wide;
-}
-
 bool cm_wire_is_bytes(const struct cm_wire_field *field, uint32_t tag)
 {
     return field->tag == tag && field->kind == CM_WIRE_BYTES;
@@ -137,6 +132,11 @@ static bool copy(const struct cm_wire *wire, const struct cm_wire_field *field, 
            wire->input->read(wire->input->context, field->at, out, field->count) == CM_OK;
 }
 
+static bool is_number(const struct cm_wire_field *field)
+{
+    return field->kind == CM_WIRE_NUMBER && !field->is_wide;
+}
+
 /* False: the field is of another kind than its row, or does not fit. */
 static bool take_row(const struct cm_wire *wire, const struct cm_wire_field *field,
                      const struct cm_wire_row *row, void *out)
@@ -145,13 +145,13 @@ static bool take_row(const struct cm_wire *wire, const struct cm_wire_field *fie
     case CM_ROW_PASSED:
         return true;
     case CM_ROW_NUMBER:
-        return cm_wire_is_number(field, field->tag) && set_number(out, row->room, field->number);
+        return is_number(field) && set_number(out, row->room, field->number);
     case CM_ROW_TIME:
         *(int64_t *)out = field->is_wide ? 0 : field->number;
         return field->kind == CM_WIRE_NUMBER;
     case CM_ROW_FLAG:
         *(bool *)out = field->number != 0;
-        return cm_wire_is_number(field, field->tag) && field->number <= 1;
+        return is_number(field) && field->number <= 1;
     case CM_ROW_FIXED32:
         return field->kind == CM_WIRE_FIXED32 && set_number(out, 4, field->number);
     default:

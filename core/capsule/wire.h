@@ -41,8 +41,7 @@ bool cm_wire_next(struct cm_wire *wire, struct cm_wire_field *field);
 /* Was it read to its end? */
 bool cm_wire_is_whole(const struct cm_wire *wire);
 
-/* Is it this field, a number of 32 bits or less; or bytes? */
-bool cm_wire_is_number(const struct cm_wire_field *field, uint32_t tag);
+/* Is it this field, and bytes? */
 bool cm_wire_is_bytes(const struct cm_wire_field *field, uint32_t tag);
 
 /* A field of bytes as a message of its own. */

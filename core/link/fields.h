@@ -2,7 +2,7 @@
  * Fields of protocol buffers, one by one: https://protobuf.dev/programming-guides/encoding, varints
  * and length-delimited fields.
  *
- * Written here, and not with nanopb as the capsule is: its package has a library for computers
+ * Written here, and not with nanopb as a capsule is: its package has a library for computers
  * only, and its numbers of 64 bits cost an 8-bit processor more than all the rest of the link.
  */
 #ifndef CM_LINK_FIELDS_H

@@ -16,6 +16,8 @@ CM_DECLS_BEGIN
 struct cm_capsule_file {
     struct cm_capsule capsule;
     struct cm_capsule_place places[CM_CAPSULE_REGIONS];
+    /** Of a job: as it was checked when the file was opened. */
+    struct cm_capsule_seal seal;
     struct cm_file_reader *reader;
     const char *path;
 };
@@ -37,6 +39,11 @@ CM_MUST_CHECK bool cm_capsule_file_is_for(struct cm_host *host, const struct cm_
  * can no longer be read. */
 CM_MUST_CHECK bool cm_capsule_file_settings(struct cm_capsule_file *file,
                                             const struct cm_session *session, uint8_t *bytes);
+
+/** The setting bytes that a job chooses, over those in `bytes` (CM_SETTING_BYTES), and which bits
+ * they are into `chosen`; or NULL. `kit` is the part's, and has words. */
+void cm_capsule_file_chosen(const struct cm_capsule_file *file, const struct cm_kit *kit,
+                            const struct cm_part *part, uint8_t *bytes, uint8_t *chosen);
 
 /** Do two capsules hold the same? */
 bool cm_capsule_file_equal(struct cm_capsule_file *one, struct cm_capsule_file *other);

@@ -52,7 +52,6 @@ struct cm_pack {
     bool unprotect, lose_data, anyway;
     const char *const *allow;
     /** Set by cm_pack. */
-    uint32_t content_bytes;
     struct cm_capsule_seal seal;
 };
 
