@@ -31,9 +31,9 @@ static enum exit_code take_device(struct tool *tool)
     char *at = strchr(tool->given.chip, '@');
     if (!at)
         return EXIT_GOOD;
-    tool->device = (uint8_t)strtoul(at + 1, NULL, 16);
+    bool good = cm_parse_byte(at + 1, &tool->device) && !at[3];
     *at = '\0';
-    if (tool->device >= CM_SCAN_FIRST && tool->device <= CM_SCAN_LAST)
+    if (good && tool->device >= CM_SCAN_FIRST && tool->device <= CM_SCAN_LAST)
         return EXIT_GOOD;
     return tool_fail_as(tool, EXIT_USAGE, "this is no address of an I2C bus", at + 1,
                         "for example --chip 24c02@52");

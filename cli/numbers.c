@@ -2,23 +2,20 @@
  * The amounts that people write.
  */
 #include "numbers.h"
+#include <coldmint/host/amounts.h>
 #include <ctype.h>
-#include <errno.h>
-#include <stdlib.h>
 #include <string.h>
 
-static const char *read_number(const char *text, uint32_t *value)
+const char *read_number(const char *text, uint32_t *value)
 {
-    char *end;
-    errno = 0;
-    unsigned long long number = strtoull(text, &end, 0);
-    if (end == text || *text == '-' || errno)
+    uint64_t number;
+    if (!cm_parse_number(&text, &number))
         return NULL;
-    unsigned shift = toupper((unsigned char)*end) == 'K'   ? 10
-                     : toupper((unsigned char)*end) == 'M' ? 20
-                                                           : 0;
+    unsigned shift = toupper((unsigned char)*text) == 'K'   ? 10
+                     : toupper((unsigned char)*text) == 'M' ? 20
+                                                            : 0;
     *value = (uint32_t)(number << shift);
-    return number > UINT32_MAX >> shift ? NULL : end + (shift ? 1 : 0);
+    return number > UINT32_MAX >> shift ? NULL : text + (shift ? 1 : 0);
 }
 
 bool parse_number(const char *text, uint32_t *value)

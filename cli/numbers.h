@@ -5,6 +5,9 @@
 #include <stdbool.h>
 #include <stdint.h>
 
+/* What stands behind the number; NULL: there is none. */
+const char *read_number(const char *text, uint32_t *value);
+
 bool parse_number(const char *text, uint32_t *value);
 bool parse_range(const char *text, uint32_t *first, uint32_t *last);
 

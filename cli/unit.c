@@ -4,21 +4,18 @@
 #include "unit.h"
 #include "say.h"
 #include "words/fail.h"
-#include <openssl/evp.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
 #include <time.h>
 
-enum { HASH_BYTES = 32 };
-
 enum exit_code unit_open_ledger(struct tool *tool, const struct unit_options *given,
                                 struct cm_ledger **ledger)
 {
-    char *end = given->number;
+    const char *end = given->number;
+    uint64_t number;
     *ledger = NULL;
-    if (given->number &&
-        (strtoull(given->number, &end, 10), *given->number < '0' || *given->number > '9' || *end))
+    if (given->number && (!cm_parse_number(&end, &number) || *end))
         return tool_fail_as(tool, EXIT_USAGE, "--number is no number", given->number,
                             "for example --number 1042");
     if (given->number && given->ledger)
@@ -58,34 +55,18 @@ static void note_settings(struct tool *tool, char *text, size_t room)
         hex_text(text, room, bytes, count);
 }
 
-/* A file's SHA-256; false where it cannot be read. */
-static bool digest_file(struct tool *tool, const char *path, char *text, size_t room)
-{
-    char *contents;
-    size_t bytes;
-    uint8_t digest[HASH_BYTES];
-    const struct cm_error before = tool->host.error;
-    bool good = cm_file_read_whole(&tool->host, path, &contents, &bytes);
-    tool->host.error = before;
-    if (!good)
-        return false;
-    good = EVP_Digest(contents, bytes, digest, NULL, EVP_sha256(), NULL) == 1;
-    free(contents);
-    if (good)
-        hex_text(text, room, digest, sizeof digest);
-    return good;
-}
-
-static void note_images(struct tool *tool, const struct cm_job *job, struct cm_unit_record *record)
+/* The files with their SHA-256, as they were read. */
+static void note_images(const struct cm_job *job, struct cm_unit_record *record)
 {
     size_t used = 0;
     record->images[0] = '\0';
     for (uint8_t i = 0; i < job->file_count && used < sizeof record->images; i++) {
-        char hash[2 * HASH_BYTES + 1];
+        char hash[2 * CM_DIGEST_BYTES + 1] = "changed since it was read";
+        uint8_t digest[CM_DIGEST_BYTES];
         const char *slash = strrchr(job->files[i].path, '/');
-        if (digest_file(tool, job->files[i].path, hash, sizeof hash))
-            used +=
-                (size_t)snprintf(record->images + used, sizeof record->images - used, "%s%s %s",
+        if (cm_image_file_digest(&job->files[i], digest))
+            hex_text(hash, sizeof hash, digest, sizeof digest);
+        used += (size_t)snprintf(record->images + used, sizeof record->images - used, "%s%s %s",
                                  used ? "\n" : "", slash ? slash + 1 : job->files[i].path, hash);
     }
 }
@@ -109,8 +90,10 @@ enum exit_code unit_take_number(struct tool *tool, struct unit *unit, const char
     struct cm_recipe_text file = {(char *)(uintptr_t)recipe->range.file, 0};
     char path[CM_FILE_PATH];
     unit->has_facts = by_hand || (unit->ledger && wants_number(recipe));
-    if (by_hand)
-        unit->facts = (struct cm_unit_facts){true, strtoull(by_hand, NULL, 10), {{0}}, {{0}}, 0};
+    if (by_hand) {
+        unit->facts = (struct cm_unit_facts){.has_number = true};
+        cm_ignore(cm_parse_number(&by_hand, &unit->facts.number)); // was looked at beforehand
+    }
     note_number(unit, EXIT_GOOD);
     if (by_hand || !unit->has_facts)
         return EXIT_GOOD;
@@ -156,7 +139,7 @@ enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job
     if (!unit->ledger)
         return code;
     if (job)
-        note_images(tool, job, record);
+        note_images(job, record);
     if (!code)
         note_settings(tool, record->settings_after, sizeof record->settings_after);
     else

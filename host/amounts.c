@@ -1,10 +1,38 @@
 /*
  * Amounts as people write them.
  */
-#include <coldmint/host/recipe.h>
+#include <coldmint/host/amounts.h>
 #include <ctype.h>
+#include <errno.h>
 #include <stdlib.h>
 #include <strings.h>
+
+bool cm_parse_number(const char **text, uint64_t *value)
+{
+    const char *digits = *text;
+    bool is_hex = digits[0] == '0' && (digits[1] == 'x' || digits[1] == 'X');
+    char *end;
+    digits += is_hex ? 2 : 0;
+    // the C library's function takes signs, blanks, and another 0x
+    if (!(is_hex ? isxdigit((unsigned char)digits[0]) : isdigit((unsigned char)digits[0])) ||
+        (is_hex && (digits[1] == 'x' || digits[1] == 'X')))
+        return false;
+    errno = 0;
+    *value = strtoull(digits, &end, is_hex ? 16 : 10);
+    if (errno)
+        return false;
+    *text = end;
+    return true;
+}
+
+bool cm_parse_byte(const char *text, uint8_t *byte)
+{
+    if (!isxdigit((unsigned char)text[0]) || !isxdigit((unsigned char)text[1]))
+        return false;
+    const char digits[] = {text[0], text[1], '\0'};
+    *byte = (uint8_t)strtoul(digits, NULL, 16);
+    return true;
+}
 
 uint32_t cm_parse_clock(const char *text)
 {

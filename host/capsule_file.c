@@ -38,7 +38,7 @@ bool cm_capsule_file_load(struct cm_host *host, const char *path, struct cm_caps
     file->path = path;
     file->reader = cm_file_reader_open(host, path);
     if (!file->reader)
-        return host_fail_system(host, CM_ERROR_FILE_UNREADABLE, path, errno);
+        return host_fail_opening(host, path, errno);
     uint32_t bytes = cm_file_reader_bytes(file->reader);
     struct cm_capsule_input input = {file->reader, cm_file_reader_read, bytes};
     if (cm_capsule_open(&file->capsule, &input) == CM_OK && is_sealed_right(file))

@@ -2,6 +2,7 @@
  * The context: families, failures, and what is freed at the end.
  */
 #include "inside.h"
+#include <coldmint/host/amounts.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -50,10 +51,10 @@ void cm_host_end(struct cm_host *host)
 /* "plain-4M": SPI flash of this size, with the instructions that nearly all have. */
 static void describe_plain(struct cm_host *host, const char *name)
 {
-    char *end;
-    if (strncmp(name, "plain-", 6) != 0)
+    uint64_t size;
+    const char *end = name + 6;
+    if (strncmp(name, "plain-", 6) != 0 || !cm_parse_number(&end, &size))
         return;
-    unsigned long size = strtoul(name + 6, &end, 10);
     unsigned shift = *end == 'k' || *end == 'K' ? 10 : *end == 'm' || *end == 'M' ? 20 : 0;
     bool is_size = shift && end[1] == '\0' && size && (size & (size - 1)) == 0 &&
                    size <= 0x10000000ul >> shift && size << shift >= 65536;

@@ -110,7 +110,7 @@ bool cm_tally_file(struct cm_host *host, const char *path, cm_tally_fn *each, vo
     count.file = cm_file_open(host, path);
     off_t bytes = count.file >= 0 ? lseek(count.file, 0, SEEK_END) : -1;
     if (bytes < 0)
-        return host_fail_system(host, CM_ERROR_FILE_UNREADABLE, path, errno);
+        return host_fail_opening(host, path, errno);
     enum { MOST_BYTES = 1 << 20 };
     size_t slots = (size_t)(bytes < MOST_BYTES ? bytes : MOST_BYTES) / CM_TALLY_BYTES, found = 0;
     count.store = (struct cm_store){&count, read_file, NULL, NULL,

@@ -7,6 +7,7 @@
 #include "inside.h"
 #include <coldmint/host/image_file.h>
 #include <errno.h>
+#include <openssl/evp.h>
 #include <stdlib.h>
 #include <string.h>
 #include <sys/stat.h>
@@ -16,14 +17,7 @@ enum { MOST_FILE_BYTES = 256 << 20, HEAD_BYTES = 4096 };
 
 /* --- whole files ------------------------------------------------------------------------- */
 
-static bool fail_reading(struct cm_host *host, const char *path, int error)
-{
-    if (host->stopped && host->stopped(host->stopped_context))
-        return host_fail(host, CM_ERROR_STOPPED, path);
-    return host_fail_system(host, CM_ERROR_FILE_UNREADABLE, path, error);
-}
-
-/* All of a stream of about so many bytes; NULL: too large, or a read error. */
+/* All of a stream of about so many bytes; NULL with errno set. */
 static char *read_all(FILE *stream, size_t room, size_t *got)
 {
     char *contents = NULL;
@@ -40,7 +34,9 @@ static char *read_all(FILE *stream, size_t room, size_t *got)
             break;
         room *= 2;
     }
+    int error = room > MOST_FILE_BYTES ? EFBIG : errno;
     free(contents);
+    errno = error;
     return NULL;
 }
 
@@ -54,16 +50,18 @@ bool cm_file_read_whole(struct cm_host *host, const char *path, char **contents,
         int error = errno;
         if (file)
             fclose(file);
-        return fail_reading(host, path, error);
+        return host_fail_opening(host, path, error);
     }
     *contents = read_all(file, facts.st_size > 0 ? (size_t)facts.st_size + 1 : 65536, bytes);
+    int error = errno;
     fclose(file);
-    if (*contents && *bytes > 0)
+    if (!*contents)
+        return host_fail_opening(host, path, error);
+    if (*bytes > 0)
         return true;
-    bool is_empty = *contents != NULL;
     free(*contents);
     *contents = NULL;
-    return host_fail(host, is_empty ? CM_ERROR_FILE_EMPTY : CM_ERROR_FILE_BROKE_OFF, path);
+    return host_fail(host, CM_ERROR_FILE_EMPTY, path);
 }
 
 /* --- formats ----------------------------------------------------------------------------- */
@@ -96,7 +94,7 @@ static bool sniff(struct cm_host *host, struct cm_image_file *file)
     char head[HEAD_BYTES];
     file->reader = cm_file_reader_open(host, file->path);
     if (!file->reader)
-        return fail_reading(host, file->path, errno);
+        return host_fail_opening(host, file->path, errno);
     uint32_t bytes = cm_file_reader_bytes(file->reader),
              count = bytes < sizeof head ? bytes : (uint32_t)sizeof head;
     if (bytes == 0)
@@ -113,8 +111,10 @@ static bool parse(struct cm_host *host, struct cm_image_file *file)
     size_t bytes;
     cm_file_reader_close(file->reader);
     file->reader = NULL;
-    bool good = cm_file_read_whole(host, file->path, &contents, &bytes) &&
-                file->format->read(host, file, contents, bytes);
+    bool good = cm_file_read_whole(host, file->path, &contents, &bytes);
+    if (good && EVP_Digest(contents, bytes, file->digest, NULL, EVP_sha256(), NULL) != 1)
+        good = host_fail(host, CM_ERROR_NO_MEMORY, file->path);
+    good = good && file->format->read(host, file, contents, bytes);
     free(contents);
     return good;
 }
@@ -137,6 +137,31 @@ void cm_image_file_free(struct cm_image_file *file)
     cm_file_reader_close(file->reader);
     file->memory = NULL;
     file->reader = NULL;
+}
+
+static bool add_to_digest(EVP_MD_CTX *sum, struct cm_file_reader *reader)
+{
+    uint8_t piece[HEAD_BYTES];
+    uint32_t bytes = cm_file_reader_bytes(reader), count;
+    for (uint32_t at = 0; at < bytes; at += count) {
+        count = bytes - at < sizeof piece ? bytes - at : (uint32_t)sizeof piece;
+        if (cm_file_reader_read(reader, at, piece, count) != CM_OK ||
+            EVP_DigestUpdate(sum, piece, count) != 1)
+            return false;
+    }
+    return true;
+}
+
+bool cm_image_file_digest(const struct cm_image_file *file, uint8_t *digest)
+{
+    memcpy(digest, file->digest, CM_DIGEST_BYTES);
+    if (!file->reader)
+        return file->format != NULL;
+    EVP_MD_CTX *sum = EVP_MD_CTX_new();
+    bool good = sum && EVP_DigestInit_ex(sum, EVP_sha256(), NULL) == 1 &&
+                add_to_digest(sum, file->reader) && EVP_DigestFinal_ex(sum, digest, NULL) == 1;
+    EVP_MD_CTX_free(sum);
+    return good;
 }
 
 /* --- parts of a file --------------------------------------------------------------------- */

@@ -10,6 +10,7 @@ struct cm_error *host_error(struct cm_host *host, enum cm_error_kind kind, const
 /* The same, and false, for `return`. */
 bool host_fail(struct cm_host *host, enum cm_error_kind kind, const char *path);
 bool host_fail_system(struct cm_host *host, enum cm_error_kind kind, const char *path, int error);
+bool host_fail_opening(struct cm_host *host, const char *path, int error);
 bool host_fail_session(struct cm_host *host, enum cm_status status);
 
 /* Copies a text into an array, cut where it is full. */

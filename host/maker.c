@@ -40,7 +40,7 @@ bool cm_maker_load(struct cm_host *host, const char *path, struct cm_maker *make
     int descriptor = cm_file_open(host, path);
     FILE *file = descriptor >= 0 ? fdopen(descriptor, "rb") : NULL;
     if (!file)
-        return host_fail_system(host, CM_ERROR_FILE_UNREADABLE, path, errno);
+        return host_fail_opening(host, path, errno);
     EVP_PKEY *key = read_key(file, &maker->can_sign);
     size_t bytes = sizeof maker->key;
     fclose(file);

@@ -2,6 +2,7 @@
  * Where numbers of units come from: a series of the ledger, or a file of them (RFC 4180).
  */
 #include "inside.h"
+#include <coldmint/host/amounts.h>
 #include <coldmint/host/files.h>
 #include <coldmint/host/unit.h>
 #include <stdio.h>
@@ -104,14 +105,13 @@ static bool read_rows(struct cm_host *host, const char *path, struct table *tabl
     if (column < 0)
         return fail_row(host, path, table, "no column is called 'number'");
     while (*table->at) {
-        char *end;
         if (next_row(table, facts.values) != facts.column_count)
             return fail_row(host, path, table,
                             table->is_damaged ? "a row that is damaged, or too long"
                                               : "a row of other columns than the first");
         const char *text = facts.values[column];
-        unsigned long long number = strtoull(text, &end, 10);
-        if (*text < '0' || *text > '9' || *end || number > INT64_MAX)
+        uint64_t number;
+        if (!cm_parse_number(&text, &number) || *text || number > INT64_MAX)
             return fail_row(host, path, table, "this is no number");
         facts.number = number;
         if (!told(context, &facts))

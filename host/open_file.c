@@ -95,3 +95,12 @@ int cm_file_open(struct cm_host *host, const char *path)
     errno = error;
     return copy < 0 ? -1 : reopen(copy);
 }
+
+bool host_fail_opening(struct cm_host *host, const char *path, int error)
+{
+    if (is_stopped(host))
+        return host_fail(host, CM_ERROR_STOPPED, path);
+    if (error == EFBIG)
+        return host_fail(host, CM_ERROR_FILE_LARGE, path);
+    return host_fail_system(host, CM_ERROR_FILE_UNREADABLE, path, error);
+}

@@ -5,6 +5,7 @@
  */
 #include "inside.h"
 #include "unit.h"
+#include <coldmint/host/amounts.h>
 #include <coldmint/host/recipe.h>
 #include <coldmint/host/settings.h>
 #include <yaml_text.h>

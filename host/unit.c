@@ -5,6 +5,7 @@
 #include "unit.h"
 #include "overlay.h"
 #include "value.h"
+#include <coldmint/host/amounts.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -147,15 +148,14 @@ static bool find_symbol(struct cm_job *job, const char *name, uint8_t region, ui
 static bool place_piece(struct cm_job *job, const struct cm_recipe *recipe, struct piece *piece)
 {
     struct cm_region region = {.bytes = 0};
-    char *end;
     const char *place = piece->entry.place;
     int index = cm_region_by_name(job->session, piece->entry.memory);
     bool good = index >= 0 && cm_region(job->session, (uint8_t)index, &region) &&
                 !(region.traits & CM_REGION_SETTINGS);
     piece->region = (uint8_t)index;
     if (good && *place >= '0' && *place <= '9') {
-        unsigned long at = strtoul(place, &end, 0);
-        good = !*end && at < region.bytes;
+        uint64_t at;
+        good = cm_parse_number(&place, &at) && !*place && at < region.bytes;
         piece->at = (uint32_t)at;
     } else if (good) {
         good = find_symbol(job, place, piece->region, &piece->at);

@@ -2,6 +2,7 @@
  * Values as they lie in a memory.
  */
 #include "value.h"
+#include <coldmint/host/amounts.h>
 #include <ctype.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -53,24 +54,13 @@ uint64_t value_get(const struct value_format *format, const uint8_t *bytes)
     return value;
 }
 
-/* Decimal numbers may begin with zeros: they are not octal. */
-static const char *without_zeros(const char *text)
-{
-    while (text[0] == '0' && text[1] >= '0' && text[1] <= '9')
-        text++;
-    return text;
-}
-
 bool value_take_number(const struct value_format *format, const char *text, uint8_t *bytes)
 {
     bool is_negative = *text == '-';
-    const char *digits = without_zeros(text + is_negative);
-    char *end;
-    unsigned long long value = strtoull(digits, &end, 0);
-    if (*digits < '0' || *digits > '9' || *end)
+    const char *digits = text + is_negative;
+    uint64_t value;
+    if (!cm_parse_number(&digits, &value) || *digits)
         return false;
-    if (value == UINT64_MAX && strcmp(digits, "18446744073709551615") != 0)
-        return false; // more than 64 bits
     if (format->kind == VALUE_SIGNED) {
         uint64_t limit = (uint64_t)1 << (8 * format->bytes - 1);
         if (is_negative ? value > limit : value >= limit)

@@ -450,6 +450,64 @@ static void without_a_backup_nothing_is_changed(void **state)
     end(&bench);
 }
 
+/* Writes all of a file with one value, in place, as a linker does. */
+static void fill_file(const char *path, uint8_t value, size_t bytes)
+{
+    static uint8_t all[128 << 10];
+    int file = open(path, O_WRONLY);
+    assert_true(file >= 0 && bytes <= sizeof all);
+    memset(all, value, bytes);
+    assert_int_equal(write(file, all, bytes), bytes);
+    close(file);
+}
+
+static bool build_again(void *context, const struct cm_progress *progress)
+{
+    if (progress->step == CM_STEP_PROGRAM)
+        fill_file(context, 0x22, 128 << 10);
+    return true;
+}
+
+/* A build in the other window writes the file while the job is at work: the chip would hold a part
+ * of each. */
+static void a_file_that_is_written_meanwhile_is_read_no_further(void **state)
+{
+    static struct bench bench;
+    char path[200];
+    bool added;
+    (void)state;
+    write_file(path, sizeof path, "meanwhile.bin", "");
+    fill_file(path, 0x11, 128 << 10);
+    begin(&bench, "meanwhile", "25lc1024", "");
+    struct cm_job *job = cm_job_new(&host, &bench.session, bench.name);
+    job->progress = build_again;
+    job->context = path;
+    assert_true(cm_job_want_file(job, path, 0, &added) && added);
+    assert_false(cm_job_run(job));
+    assert_int_equal(host.error.kind, CM_ERROR_SESSION);
+    assert_int_equal(host.error.status, CM_BAD_IMAGE);
+    cm_job_free(job);
+    end(&bench);
+}
+
+static void files_that_are_too_large_are_told_so(void **state)
+{
+    struct cm_image_file file;
+    char path[200];
+    (void)state;
+    write_file(path, sizeof path, "large.bin", "x");
+    assert_int_equal(truncate(path, (off_t)5 << 30), 0);
+    assert_false(cm_image_file_load(&host, path, &file));
+    assert_int_equal(host.error.kind, CM_ERROR_FILE_LARGE);
+    write_file(path, sizeof path, "large.hex", ":");
+    assert_int_equal(truncate(path, 300 << 20), 0);
+    assert_false(cm_image_file_load(&host, path, &file));
+    assert_int_equal(host.error.kind, CM_ERROR_FILE_LARGE);
+    assert_false(cm_image_file_load(&host, "/dev/zero", &file));
+    assert_int_equal(host.error.kind, CM_ERROR_FILE_LARGE);
+    unlink(path);
+}
+
 static void a_chip_that_goes_away_leaves_the_sessions_failure(void **state)
 {
     static struct bench bench;
@@ -500,6 +558,8 @@ int main(void)
         cmocka_unit_test(a_recipe_is_minted_without_a_word),
         cmocka_unit_test(jobs_that_make_no_sense_are_refused),
         cmocka_unit_test(without_a_backup_nothing_is_changed),
+        cmocka_unit_test(a_file_that_is_written_meanwhile_is_read_no_further),
+        cmocka_unit_test(files_that_are_too_large_are_told_so),
         cmocka_unit_test(a_chip_that_goes_away_leaves_the_sessions_failure),
         cmocka_unit_test(long_names_are_cut_and_not_overrun),
     };

@@ -174,6 +174,38 @@ static void numbers_and_options_that_make_no_sense_are_refused(void **state)
     assert_says(outcome.out, "--via");
 }
 
+/* The C library's numbers take signs, blanks and what is too long; 0100 would be 64. */
+static void numbers_are_what_they_say(void **state)
+{
+    static const char *const AREAS[] = {"upper-18014398509481985K",      "lower--1", "lower- 64K",
+                                        "upper-1/-18446744073709551614", "0x0..-1",  "upper-3/2"};
+    static const char *const OFFSETS[] = {"-18446744073709551615", " 1", "+1", "0x0x1", "4096M"};
+    char path[300], out[320], store[200], store_via[220], clock[200], clock_via[220];
+    (void)state;
+    write_file(path, sizeof path, "three.bin", "\001\002\003\004");
+    snprintf(out, sizeof out, "%s/placed.hex", test_folder());
+    for (size_t i = 0; i < sizeof OFFSETS / sizeof *OFFSETS; i++)
+        TOOL(2, "image", "place", path, path, "--at", OFFSETS[i], "-o", out);
+    TOOL(0, "image", "place", path, path, "--at", "0100", "-o", out); // decimal
+    TOOL(0, "image", "info", out);
+    assert_says(outcome.out, "0x0067");
+    TOOL(2, "image", "show", path, "--bytes", "-5");
+    TOOL(2, "image", "show", path, "--bytes", "+5");
+    TOOL(2, "image", "fill", path, "--range", "0+4", "--with", "-FFFFFFFFFFFFFFFF", "-o", out);
+    make_bench("area", "25lc1024", "", store, store_via);
+    for (size_t i = 0; i < sizeof AREAS / sizeof *AREAS; i++)
+        TOOL(2, "guard", store_via, "--chip", "25lc1024", "--set", AREAS[i]);
+    make_bench("clock", "24c02", "", clock, clock_via);
+    TOOL(2, "look", clock_via, "--chip", "24c02@152");
+    TOOL(2, "look", clock_via, "--chip", "24c02@50zz");
+    TOOL(0, "look", clock_via, "--chip", "24c02@50");
+    TOOL(2, "raw", store_via, "9F -> -18446744073709551613");
+    TOOL(2, "tune", "--chip", "attiny84a", "--bytes", "-FFFFFFFFFFFFFFFE");
+    TOOL(0, "tune", "--chip", "attiny84a", "--bytes", "0xE2 DF,FF");
+    TOOL(2, "mint", via, "--number", "99999999999999999999999",
+         SOURCE_FOLDER "/demo/recipes/numbered-node.yaml");
+}
+
 static void closed_and_full_outputs_are_no_good_end(void **state)
 {
     char vcd[300];
@@ -306,6 +338,7 @@ int main(void)
         cmocka_unit_test_setup(a_bench_that_says_nothing_is_none, begin),
         cmocka_unit_test_setup(a_bad_file_does_not_block_a_folder, begin),
         cmocka_unit_test_setup(numbers_and_options_that_make_no_sense_are_refused, begin),
+        cmocka_unit_test_setup(numbers_are_what_they_say, begin),
         cmocka_unit_test_setup(closed_and_full_outputs_are_no_good_end, begin),
         cmocka_unit_test_setup(backups_are_found_and_for_the_user_alone, begin),
         cmocka_unit_test_setup(a_folder_that_cannot_be_is_told, begin),

@@ -226,8 +226,8 @@ enum exit_code image_fill(struct tool *tool, const char *const *things)
 {
     struct input inputs[MOST_INPUTS] = {0};
     enum exit_code code;
-    uint32_t first = 0, last = 0, with = 0xFF;
-    char *end = NULL;
+    uint32_t first = 0, last = 0;
+    uint8_t with = 0xFF;
     unsigned count =
         load_inputs(tool, things, 1,
                     "coldmint image fill FILE --range 0..512K --with FF -o NEW.bin", inputs, &code);
@@ -236,9 +236,8 @@ enum exit_code image_fill(struct tool *tool, const char *const *things)
     if (!code && last == UINT32_MAX)
         code =
             usage(tool, "to where?", image_options.range, "a fill wants both ends: --range 0+512K");
-    if (!code && image_options.with)
-        with = (uint32_t)strtoul(image_options.with, &end, 16);
-    if (!code && ((end && (*end || end == image_options.with)) || with > 0xFF))
+    const char *byte = image_options.with;
+    if (!code && byte && (!cm_parse_byte(byte, &with) || byte[2]))
         code = usage(tool, "this is not a byte", image_options.with,
                      "--with FF: two hexadecimal digits");
     struct view filled = {.kind = VIEW_FILLED,
@@ -246,7 +245,7 @@ enum exit_code image_fill(struct tool *tool, const char *const *things)
                           .count = 1,
                           .first = first,
                           .last = last,
-                          .fill = (uint8_t)with};
+                          .fill = with};
     return finish(tool, &filled, inputs, count, code,
                   "filled where there was nothing; bytes that were there stay");
 }

@@ -142,15 +142,13 @@ static bool parse_bytes(const char *text, uint8_t *bytes, uint32_t *count)
 {
     *count = 0;
     while (*text) {
-        char digits[3] = {text[0], text[1], '\0'}, *end;
         if (isspace((unsigned char)*text)) {
             text++;
             continue;
         }
-        unsigned long value = strtoul(digits, &end, 16);
-        if (end != digits + 2 || *count == MOST_NEEDLE)
+        if (*count == MOST_NEEDLE || !cm_parse_byte(text, &bytes[*count]))
             return false;
-        bytes[(*count)++] = (uint8_t)value;
+        ++*count;
         text += 2;
     }
     return *count > 0;

@@ -4,6 +4,7 @@
  */
 #include "begin.h"
 #include "job.h"
+#include "numbers.h"
 #include "say.h"
 #include "words/capsule.h"
 #include "words/fail.h"
@@ -24,32 +25,26 @@ static struct {
 
 static bool parse_amount(const char *text, uint32_t chip_bytes, uint32_t *bytes)
 {
-    char *end;
-    unsigned long number = strtoul(text, &end, 0);
+    uint32_t number, parts;
     if (strcmp(text, "half") == 0 || strcmp(text, "quarter") == 0 || strcmp(text, "eighth") == 0) {
         *bytes = chip_bytes / (text[0] == 'h' ? 2 : text[0] == 'q' ? 4 : 8);
         return true;
     }
-    if (end == text)
-        return false;
-    if (*end == '/') { // 1/16, 3/4
-        const char *below = end + 1;
-        unsigned long parts = strtoul(below, &end, 10);
-        *bytes = parts ? (uint32_t)((uint64_t)chip_bytes * number / parts) : 0;
-        return parts && *end == '\0' && number <= parts;
+    const char *end = read_number(text, &number);
+    if (end && *end == '/') { // 1/16, 3/4
+        if (!parse_number(end + 1, &parts) || !parts || number > parts)
+            return false;
+        *bytes = (uint32_t)((uint64_t)chip_bytes * number / parts);
+        return true;
     }
-    unsigned shift = toupper((unsigned char)*end) == 'K'   ? 10
-                     : toupper((unsigned char)*end) == 'M' ? 20
-                                                           : 0;
-    *bytes = (uint32_t)(number << shift);
-    end += shift ? 1 : 0;
-    return (*end == '\0' || strcmp(end, "iB") == 0) && ((uint64_t)number << shift) <= chip_bytes;
+    *bytes = number;
+    return end && (*end == '\0' || strcmp(end, "iB") == 0) && number <= chip_bytes;
 }
 
 /* "none", "all", "upper-half", "lower-1/16", "upper-64K", "0x100000..0x1FFFFF". */
 static bool parse_area(const char *text, uint32_t chip_bytes, uint32_t *first, uint32_t *bytes)
 {
-    char *end;
+    uint32_t last;
     *first = 0;
     *bytes = strcmp(text, "all") == 0 ? chip_bytes : 0;
     if (strcmp(text, "all") == 0 || strcmp(text, "none") == 0)
@@ -61,13 +56,10 @@ static bool parse_area(const char *text, uint32_t chip_bytes, uint32_t *first, u
         *first = good ? chip_bytes - *bytes : 0;
         return good;
     }
-    unsigned long from = strtoul(text, &end, 0);
-    if (end == text || strncmp(end, "..", 2) != 0)
+    if (!strstr(text, "..") || !parse_range(text, first, &last) || last >= chip_bytes)
         return false;
-    unsigned long to = strtoul(end + 2, &end, 0);
-    *first = (uint32_t)from;
-    *bytes = (uint32_t)(to - from + 1);
-    return *end == '\0' && from <= to && to < chip_bytes;
+    *bytes = last - *first + 1;
+    return true;
 }
 
 /* --- changing ---------------------------------------------------------------------------- */

@@ -319,12 +319,11 @@ static enum exit_code take_day(struct tool *tool, struct cm_ledger_query *query)
 static enum exit_code take_number(struct tool *tool, const char *text,
                                   struct cm_ledger_query *query)
 {
-    char *end;
+    const char *end = text;
     if (!text)
         return EXIT_GOOD;
     query->has_number = true;
-    query->number = strtoull(text, &end, 10);
-    return *text >= '0' && *text <= '9' && !*end
+    return cm_parse_number(&end, &query->number) && !*end
                ? EXIT_GOOD
                : tool_fail_as(tool, EXIT_USAGE, "this is no number of a unit", text,
                               "coldmint ledger LEDGER 1004");

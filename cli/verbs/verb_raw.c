@@ -62,10 +62,8 @@ static const char *skip(const char *text)
 static bool take_byte(const char **text, uint8_t *byte)
 {
     const char *at = skip(*text);
-    if (!isxdigit((unsigned char)at[0]) || !isxdigit((unsigned char)at[1]))
+    if (!cm_parse_byte(at, byte))
         return false;
-    char digits[3] = {at[0], at[1], '\0'};
-    *byte = (uint8_t)strtoul(digits, NULL, 16);
     *text = at + 2;
     return true;
 }
@@ -102,12 +100,11 @@ static bool parse(const char *text, struct frame *frame)
     if (frame->out_count == 0)
         return false;
     if (take_word(&text, "->")) {
-        char *end;
-        unsigned long back = strtoul(text, &end, 10);
-        if (end == text || back == 0 || back > MOST_BACK)
+        uint64_t back;
+        text = skip(text);
+        if (!cm_parse_number(&text, &back) || back == 0 || back > MOST_BACK)
             return false;
         frame->back = (uint32_t)back;
-        text = end;
         if (take_word(&text, "until")) {
             frame->mask = 0xFF;
             frame->until = take_byte(&text, &frame->value);

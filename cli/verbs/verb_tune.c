@@ -31,22 +31,20 @@ struct request {
 static enum exit_code parse_bytes(struct tool *tool, const struct cm_part *part, uint8_t *bytes)
 {
     uint8_t count = cm_setting_byte_count(words_of(tool, part), part), at = 0;
-    char advice[100];
+    char advice[140];
     cm_settings_as_delivered(&tool->host, part, bytes);
     for (const char *text = given.bytes; *text; at++) {
-        char *end;
-        unsigned long value = strtoul(text, &end, 16);
-        bool ends_well = *end == '\0' || *end == ',' || *end == ' ';
-        if (end == text || !ends_well || value > 0xFF || at >= count) {
-            snprintf(
-                advice, sizeof advice,
-                "up to %u hexadecimal bytes: low, high, extended fuse, lock; for example E2,DF,FF",
-                (unsigned)count);
+        text += strncmp(text, "0x", 2) == 0 ? 2 : 0;
+        bool is_byte = at < count && cm_parse_byte(text, &bytes[at]);
+        if (!is_byte || !strchr(", ", text[2])) {
+            snprintf(advice, sizeof advice,
+                     "up to %u bytes of two hexadecimal digits: low, high, extended fuse, lock; "
+                     "for example E2,DF,FF",
+                     (unsigned)count);
             return tool_fail_as(tool, EXIT_USAGE, "--bytes are not this part's settings",
                                 given.bytes, advice);
         }
-        bytes[at] = (uint8_t)value;
-        text = *end ? end + 1 : end;
+        text += text[2] ? 3 : 2;
     }
     return EXIT_GOOD;
 }

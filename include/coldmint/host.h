@@ -14,6 +14,7 @@
 #ifndef COLDMINT_HOST_H
 #define COLDMINT_HOST_H
 
+#include <coldmint/host/amounts.h>
 #include <coldmint/host/backup.h>
 #include <coldmint/host/capsule_file.h>
 #include <coldmint/host/catalogue.h>

@@ -3,6 +3,7 @@
  * Memories are lists of rows that are not blank, {"at": address, "hex": "..."}.
  */
 #include "state.h"
+#include <ctype.h>
 #include <errno.h>
 #include <holder.h>
 #include <fcntl.h>
@@ -295,9 +296,9 @@ void sim_memory_unmap(uint8_t *memory, uint32_t bytes)
 
 static bool hex_byte(const char *text, uint8_t *byte)
 {
-    char *end, digits[3] = {text[0], text[0] ? text[1] : '\0', '\0'};
-    *byte = (uint8_t)strtoul(digits, &end, 16);
-    return end == digits + 2;
+    char digits[3] = {text[0], text[0] ? text[1] : '\0', '\0'};
+    *byte = (uint8_t)strtoul(digits, NULL, 16);
+    return isxdigit((unsigned char)digits[0]) && isxdigit((unsigned char)digits[1]);
 }
 
 static bool load_row(const json_t *row, uint8_t *bytes, uint32_t count)

@@ -33,7 +33,8 @@ enum cm_error_kind {
 
     /* files and folders */
     CM_ERROR_FILE_UNREADABLE, /**< system */
-    CM_ERROR_FILE_BROKE_OFF,  /**< more than 256 MiB, or a read error */
+    CM_ERROR_FILE_LARGE,      /**< more than is read of a file of this kind */
+    CM_ERROR_FILE_BROKE_OFF,  /**< a read error, or it has changed since it was opened */
     CM_ERROR_FILE_EMPTY,
     CM_ERROR_FILE_TEXT,         /**< is text, but none of the formats */
     CM_ERROR_FILE_NO_DATA,      /**< records, but no bytes */

@@ -56,11 +56,12 @@ CM_MUST_CHECK enum cm_status cm_new_file_text(void *stream, const char *text, si
 int cm_file_open(struct cm_host *host, const char *path);
 
 /** The whole of a file of up to 256 MiB; free `contents`. Errors: CM_ERROR_FILE_UNREADABLE,
- * CM_ERROR_FILE_BROKE_OFF, CM_ERROR_FILE_EMPTY, CM_ERROR_STOPPED. */
+ * CM_ERROR_FILE_LARGE, CM_ERROR_FILE_EMPTY, CM_ERROR_STOPPED. */
 CM_MUST_CHECK bool cm_file_read_whole(struct cm_host *host, const char *path, char **contents,
                                       size_t *bytes);
 
-/** A file read where it lies, of up to 2 GiB. */
+/** A file read where it lies, of up to 2 GiB (a pipe of up to 256 MiB). Once somebody else has
+ * changed the file, reading it is an error: half of it would be the old one. */
 struct cm_file_reader;
 
 /** NULL with errno set: it cannot be opened. */

@@ -73,6 +73,8 @@ struct cm_image_file {
     /** The id of the chip that it was made for, if it carries one; 0 bytes: none. */
     uint8_t id[CM_ID_BYTES];
     uint8_t id_bytes;
+    /** SHA-256 (FIPS 180-4) of a file that was parsed; see cm_image_file_digest. */
+    uint8_t digest[CM_DIGEST_BYTES];
     /* What stands behind the source; NULL where it is not that. */
     struct cm_image image;
     void *memory;
@@ -95,6 +97,10 @@ struct cm_image_part {
 CM_MUST_CHECK bool cm_image_file_load(struct cm_host *host, const char *path,
                                       struct cm_image_file *file);
 void cm_image_file_free(struct cm_image_file *file);
+
+/** SHA-256 of the whole file as it was when it was loaded (CM_DIGEST_BYTES). False: it has changed
+ * since then, or cannot be read. */
+CM_MUST_CHECK bool cm_image_file_digest(const struct cm_image_file *file, uint8_t *digest);
 
 /**
  * What the file holds for a region of the session's part. `part` and `file` outlive the source.

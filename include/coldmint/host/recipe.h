@@ -87,14 +87,6 @@ bool cm_recipe_read_marker(struct cm_session *session, const struct cm_recipe *r
 CM_MUST_CHECK bool cm_recipe_check_marker(struct cm_host *host, struct cm_session *session,
                                           const struct cm_recipe *recipe);
 
-/* --- amounts in words -------------------------------------------------------------------- */
-
-/** "8MHz", "128 kHz", "1.5M", "32768" in Hz; 0 where it is none of these. */
-uint32_t cm_parse_clock(const char *text);
-
-/** "3.3" or "3.3V" in mV; 0 where it is neither, or no supply for a chip. */
-uint16_t cm_parse_volts(const char *text);
-
 CM_DECLS_END
 
 #endif
