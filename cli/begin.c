@@ -87,12 +87,11 @@ enum exit_code tool_open_port(struct tool *tool)
  * supply is measured then. */
 static enum exit_code take_wish(struct tool *tool)
 {
-    enum { LIVE_MV = 500, OFF_US = 200000 };
+    enum { OFF_US = 200000 };
     const struct cm_traits *traits = &tool->port->traits;
-    uint16_t found;
     bool can = tool->wish_mv && tool->wish_mv >= traits->supply_min_mv &&
                tool->wish_mv <= traits->supply_max_mv && tool->port->lines->supply;
-    if (!can || (cm_supply_mv(&tool->session, &found) == CM_OK && found > LIVE_MV))
+    if (!can || cm_has_own_supply(&tool->session))
         return EXIT_GOOD;
     tool->feed_mv = tool->wish_mv;
     if (!tool->wish_cycle)
@@ -106,7 +105,7 @@ static enum exit_code take_wish(struct tool *tool)
 static enum exit_code prepare_feed(struct tool *tool)
 {
     char evidence[200];
-    uint16_t mv, found;
+    uint16_t mv;
     if (!tool->given.feed)
         return take_wish(tool);
     const struct cm_traits *traits = &tool->port->traits;
@@ -126,9 +125,9 @@ static enum exit_code prepare_feed(struct tool *tool)
         return tool_fail_as(tool, EXIT_NO_PORT, "this port cannot feed the target so", evidence,
                             "feed the board from its own supply");
     }
-    if (cm_supply_mv(&tool->session, &found) == CM_OK && found > 500) {
+    if (cm_has_own_supply(&tool->session)) {
         snprintf(evidence, sizeof evidence, "%.2f V measured before anything was switched on",
-                 found / 1000.0);
+                 tool_supply_mv(tool) / 1000.0);
         return tool_fail_as(tool, EXIT_REFUSED, "refused: the target has a supply of its own",
                             evidence,
                             "leave --feed out; two supplies against each other harm both");

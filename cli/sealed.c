@@ -116,14 +116,19 @@ static enum exit_code make(struct tool *tool, struct cm_job *job, const struct j
     return code;
 }
 
+/* The count is looked at before the question, and not held while somebody thinks about it: others
+ * may make units from the same capsule meanwhile. */
 static enum exit_code ask_and_make(struct tool *tool, struct cm_job *job,
                                    const struct job_options *given,
                                    const struct sealed_options *own)
 {
     struct cm_count count;
     enum exit_code code = host_code(tool, cm_count_open(&tool->host, &job->capsule, &count));
+    cm_count_close(&count);
     if (!code)
         code = ask(tool, &job->capsule.capsule.work, own);
+    if (!code)
+        code = host_code(tool, cm_count_open(&tool->host, &job->capsule, &count));
     if (!code)
         code = make(tool, job, given, &count);
     cm_count_close(&count);
@@ -143,12 +148,12 @@ static enum exit_code assert_chip(struct tool *tool, const struct cm_capsule *ca
 static enum exit_code begin(struct tool *tool, struct cm_job *job)
 {
     const struct cm_capsule_work *work = &job->capsule.capsule.work;
+    if (!job->options.only_plan)
+        job->told = tell_less;
     if (tool->open) // the catalogue has found it
         return session_code(tool, cm_identify(&tool->session, tool->given.chip));
     enum exit_code code = find_port(tool);
     job->port_name = tool->port_name;
-    if (!job->options.only_plan)
-        job->told = tell_less;
     tool->board_hz = work->board_hz;
     tool->wish_mv = work->feed_mv;
     tool->wish_cycle = work->power_cycle;

@@ -4,6 +4,7 @@
 #include "text.h"
 #include <stdio.h>
 #include <string.h>
+#include <time.h>
 
 const char *seconds_text(uint32_t us, char *text, size_t bytes)
 {
@@ -59,6 +60,26 @@ void candidate_names(const struct cm_session *session, char *names, size_t bytes
     for (uint16_t i = 0; cm_candidate(session, i) && used < bytes; i++)
         used += (size_t)snprintf(names + used, bytes - used, "%s%s", i ? " or " : "",
                                  cm_candidate(session, i)->name);
+}
+
+/* A time from a file may be any: one that no calendar has is told so. */
+static const char *time_text(int64_t seconds, const char *format, char *text)
+{
+    time_t when = (time_t)seconds;
+    struct tm parts;
+    if (!gmtime_r(&when, &parts) || !strftime(text, SHORT_TEXT, format, &parts))
+        snprintf(text, SHORT_TEXT, "no time");
+    return text;
+}
+
+const char *minute_text(int64_t seconds, char *text)
+{
+    return time_text(seconds, "%Y-%m-%d %H:%M UTC", text);
+}
+
+const char *second_text(int64_t seconds, char *text)
+{
+    return time_text(seconds, "%Y-%m-%d %H:%M:%S", text);
 }
 
 const char *digest_text(const uint8_t *bytes, size_t count, char *text)

@@ -14,6 +14,10 @@ const char *clock_text(uint32_t hz, char *text, size_t bytes);
 
 const char *id_text(const struct cm_part *part, char *text); /* "id EF 40 16" */
 
+/* A moment, in seconds since 1970: "2026-11-23 10:15 UTC", and "2026-11-23 10:15:02". */
+const char *minute_text(int64_t seconds, char *text);
+const char *second_text(int64_t seconds, char *text);
+
 /* A digest or a key, or the beginning of one: "3f2a9c"; `text` has two characters a byte, and one.
  */
 const char *digest_text(const uint8_t *bytes, size_t count, char *text);

@@ -77,8 +77,7 @@ bool cm_count_open(struct cm_host *host, const struct cm_capsule_file *capsule,
         return false;
     if (cm_tally_find(&count->tally, &count->store, capsule->seal.digest) != CM_OK)
         return fail(host, count, errno);
-    const struct cm_tally_record *last = &count->tally.last;
-    if (!count->most || last->used < count->most || last->kind == CM_TALLY_BEGUN)
+    if (cm_tally_left(&count->tally, count->most))
         return true;
     host_error(host, CM_ERROR_CAPSULE_LIMIT, capsule->path)->limit = count->most;
     return false;

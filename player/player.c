@@ -29,17 +29,9 @@ enum cm_status cm_player_open(struct cm_player *player)
     return fail(player, CM_PLAYER_STORE, status);
 }
 
-static bool is_begun(const struct cm_player *player)
-{
-    return player->tally.last.kind == CM_TALLY_BEGUN;
-}
-
 uint32_t cm_player_left(const struct cm_player *player)
 {
-    const uint32_t most = player->capsule.work.units, used = player->tally.last.used;
-    if (!most)
-        return UINT32_MAX;
-    return (used < most ? most - used : 0) + is_begun(player);
+    return cm_tally_left(&player->tally, player->capsule.work.units);
 }
 
 /* --- counting ---------------------------------------------------------------------------- */
@@ -66,8 +58,7 @@ static enum cm_status record(struct cm_player *player, enum cm_tally_kind kind,
  */
 static enum cm_status feed(struct cm_player *player)
 {
-    enum { OFF_US = 200000, LIVE_MV = 500 };
-    uint16_t mv;
+    enum { OFF_US = 200000 };
     const struct cm_capsule_work *work = &player->capsule.work;
     const struct cm_lines *lines = player->port->lines;
     enum cm_status status = CM_OK;
@@ -79,7 +70,7 @@ static enum cm_status feed(struct cm_player *player)
         status = lines->supply(player->port, 0);
         lines->wait_us(player->port, OFF_US);
     }
-    if (status || (cm_supply_mv(&player->session, &mv) == CM_OK && mv > LIVE_MV))
+    if (status || cm_has_own_supply(&player->session))
         return status;
     return cm_feed(&player->session, work->feed_mv);
 }
@@ -141,7 +132,7 @@ static enum cm_status play(struct cm_player *player)
     uint32_t begun = lines->now_us(player->port);
     player->milliseconds = 0;
     enum cm_status status = find_chip(player);
-    if (!status && !is_begun(player))
+    if (!status && player->tally.last.kind != CM_TALLY_BEGUN)
         status = record(player, CM_TALLY_BEGUN, CM_OK);
     if (!status)
         status = make(player);

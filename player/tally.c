@@ -221,10 +221,23 @@ enum cm_status cm_tally_add(struct cm_tally *tally)
     return status ? status : append(tally, &tally->last);
 }
 
+static bool is_begun(const struct cm_tally *tally)
+{
+    return tally->last.kind == CM_TALLY_BEGUN;
+}
+
+uint32_t cm_tally_left(const struct cm_tally *tally, uint32_t most)
+{
+    const uint32_t used = tally->last.used;
+    if (!most)
+        return UINT32_MAX;
+    return (used < most ? most - used : 0) + is_begun(tally);
+}
+
 enum cm_status cm_tally_note(struct cm_tally *tally, enum cm_tally_kind kind)
 {
     struct cm_tally_record *last = &tally->last;
-    bool is_open = last->kind == CM_TALLY_BEGUN;
+    bool is_open = is_begun(tally);
     last->used += kind == CM_TALLY_BEGUN && !is_open;
     last->used -= kind == CM_TALLY_FAILED && is_open;
     last->kind = (uint8_t)kind;

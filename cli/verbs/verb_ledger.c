@@ -15,7 +15,7 @@ static struct {
     int last, replace;
 } given;
 
-enum { DAY_MS = 86400000, SHOWN_LAST = 20, TIME_TEXT = 24 };
+enum { DAY_MS = 86400000, SHOWN_LAST = 20 };
 
 /* The units of the answer. */
 struct units {
@@ -40,17 +40,9 @@ static bool take_unit(void *context, const struct cm_unit_record *unit)
     return true;
 }
 
-static const char *time_text(int64_t milliseconds, char *text)
-{
-    time_t time = (time_t)(milliseconds / 1000);
-    struct tm parts;
-    strftime(text, TIME_TEXT, "%Y-%m-%d %H:%M:%S", gmtime_r(&time, &parts));
-    return text;
-}
-
 static const char *number_text(const struct cm_unit_record *unit, char *text)
 {
-    snprintf(text, TIME_TEXT, unit->has_number ? "%llu" : "-", (unsigned long long)unit->number);
+    snprintf(text, SHORT_TEXT, unit->has_number ? "%llu" : "-", (unsigned long long)unit->number);
     return text;
 }
 
@@ -58,7 +50,7 @@ static const char *number_text(const struct cm_unit_record *unit, char *text)
 
 static json_t *json_unit(const struct cm_unit_record *unit)
 {
-    char begun[TIME_TEXT];
+    char begun[SHORT_TEXT];
     json_t *object = json_pack(
         "{s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:o, s:b, s:o, s:o, s:I}", "key",
         json_text(unit->key), "series", json_text(unit->series), "recipe", json_text(unit->recipe),
@@ -67,7 +59,7 @@ static json_t *json_unit(const struct cm_unit_record *unit)
         "station", json_text(unit->station), "images", json_text(unit->images), "settings_before",
         json_text(unit->settings_before), "settings_after", json_text(unit->settings_after),
         "passed", (int)unit->passed, "cause", json_text(unit->cause), "begun",
-        json_text(time_text(unit->begun, begun)), "took_ms", (json_int_t)unit->took_ms);
+        json_text(second_text(unit->begun / 1000, begun)), "took_ms", (json_int_t)unit->took_ms);
     if (unit->has_number)
         json_object_set_new(object, "number", json_integer((json_int_t)unit->number));
     return object;
@@ -75,16 +67,16 @@ static json_t *json_unit(const struct cm_unit_record *unit)
 
 static void say_unit_line(struct tool *tool, const struct cm_unit_record *unit)
 {
-    char number[TIME_TEXT], begun[TIME_TEXT];
+    char number[SHORT_TEXT], begun[SHORT_TEXT];
     say(tool, number_text(unit, number), "%s  %s  %6.2f s  %s %s%s%s",
-        unit->passed ? "pass" : "FAIL", time_text(unit->begun, begun), unit->took_ms / 1000.0,
+        unit->passed ? "pass" : "FAIL", second_text(unit->begun / 1000, begun), unit->took_ms / 1000.0,
         unit->recipe, unit->version, unit->passed ? "" : ": ", unit->cause);
 }
 
 /* One unit with all that is known of it. */
 static void say_unit(struct tool *tool, const struct cm_unit_record *unit)
 {
-    char number[TIME_TEXT], begun[TIME_TEXT];
+    char number[SHORT_TEXT], begun[SHORT_TEXT];
     const char *line = unit->images;
     say(tool, "number", "%s%s%s", number_text(unit, number), unit->series[0] ? " of " : "",
         unit->series);
@@ -92,7 +84,7 @@ static void say_unit(struct tool *tool, const struct cm_unit_record *unit)
         unit->version[0] ? ", version " : "", unit->version);
     say(tool, "result", "%s%s%s", unit->passed ? "pass" : "FAIL", unit->cause[0] ? ": " : "",
         unit->cause);
-    say(tool, "made", "%s UTC in %.2f s, by %s through %s", time_text(unit->begun, begun),
+    say(tool, "made", "%s UTC in %.2f s, by %s through %s", second_text(unit->begun / 1000, begun),
         unit->took_ms / 1000.0, unit->station, unit->port);
     say(tool, "chip", "%s, id %s; settings %s before, %s after", unit->chip,
         unit->chip_id[0] ? unit->chip_id : "not read",
@@ -141,7 +133,7 @@ static void write_field(FILE *file, const char *text, bool is_last)
 
 static void write_csv(FILE *file, const struct units *units)
 {
-    char number[TIME_TEXT], begun[TIME_TEXT];
+    char number[SHORT_TEXT], begun[SHORT_TEXT];
     fputs("number,series,passed,begun,took_ms,recipe,version,board,chip,chip_id,station,port,"
           "settings_before,settings_after,images,cause,key\r\n",
           file);
@@ -149,7 +141,7 @@ static void write_csv(FILE *file, const struct units *units)
         const struct cm_unit_record *unit = &units->list[i];
         fprintf(file, "%s,", unit->has_number ? number_text(unit, number) : "");
         write_field(file, unit->series, false);
-        fprintf(file, "%d,%s,%u,", unit->passed, time_text(unit->begun, begun),
+        fprintf(file, "%d,%s,%u,", unit->passed, second_text(unit->begun / 1000, begun),
                 (unsigned)unit->took_ms);
         const char *const texts[] = {unit->recipe, unit->version,         unit->board,
                                      unit->chip,   unit->chip_id,         unit->station,
@@ -234,7 +226,7 @@ static void add_to_day(struct day *day, const struct cm_unit_record *unit)
 
 static enum exit_code report(struct tool *tool, const struct units *units)
 {
-    char from[TIME_TEXT], to[TIME_TEXT];
+    char from[SHORT_TEXT], to[SHORT_TEXT];
     struct day day = {.units = calloc(units->count + 1, sizeof *day.units)};
     if (!day.units)
         return tool_fail_memory(tool);
@@ -246,8 +238,8 @@ static enum exit_code report(struct tool *tool, const struct units *units)
     snprintf(day.title, sizeof day.title, "%s%s", units->count ? units->list[0].recipe : "no units",
              is_one || !units->count ? "" : " and others");
     if (units->count)
-        snprintf(day.span, sizeof day.span, "%s to %s UTC", time_text(units->list[0].begun, from),
-                 time_text(units->list[units->count - 1].begun, to));
+        snprintf(day.span, sizeof day.span, "%s to %s UTC", second_text(units->list[0].begun / 1000, from),
+                 second_text(units->list[units->count - 1].begun / 1000, to));
     enum exit_code code = day_on_paper(tool, &day, given.out);
     free(day.units);
     return code;
@@ -258,7 +250,7 @@ static enum exit_code report(struct tool *tool, const struct units *units)
 /* A text with {number}, {recipe}, {version}, {board}, {chip}, {series} and {date} in it. */
 static enum exit_code say_label(struct tool *tool, const struct cm_unit_record *unit)
 {
-    char number[TIME_TEXT], begun[TIME_TEXT], label[600];
+    char number[SHORT_TEXT], begun[SHORT_TEXT], label[600];
     size_t used = 0;
     const struct {
         const char *name, *value;
@@ -268,7 +260,7 @@ static enum exit_code say_label(struct tool *tool, const struct cm_unit_record *
                  {"{board}", unit->board},
                  {"{chip}", unit->chip},
                  {"{series}", unit->series},
-                 {"{date}", time_text(unit->begun, begun)}};
+                 {"{date}", second_text(unit->begun / 1000, begun)}};
     begun[10] = '\0'; // the day alone
     for (const char *at = given.label; *at && used + 1 < sizeof label;) {
         const char *value = NULL;

@@ -29,7 +29,7 @@ static enum exit_code list(struct tool *tool)
         host_code(tool, cm_backups_of(&tool->host, &tool->session, &entries, &count));
     for (unsigned i = 0; !code && i < count; i++) {
         const struct cm_backup_entry *entry = &entries[i];
-        time_text(entry->time, when, sizeof when);
+        minute_text(entry->time, when);
         bool has_number = strncmp(entry->notes, "number ", strlen("number ")) == 0;
         say(tool, i ? "" : "backups", "%s  %-9s %s%s%.*s", when,
             entry->has_memories ? "all of it" : "settings", entry->path, has_number ? "  " : "",
@@ -75,7 +75,7 @@ static enum exit_code go_back(struct tool *tool, struct cm_job *job, struct cm_u
         return code;
     char when[SHORT_TEXT];
     say(tool, "back to", "how it was on %s, as kept in",
-        time_text(job->capsule.capsule.facts.time, when, sizeof when));
+        minute_text(job->capsule.capsule.facts.time, when));
     say(tool, "", "%s", undo->path);
     code = host_code(tool, cm_job_want_capsule(job));
     if (!code)

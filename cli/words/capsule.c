@@ -4,23 +4,13 @@
 #include "capsule.h"
 #include "say.h"
 #include <stdio.h>
-#include <time.h>
-
-const char *time_text(int64_t seconds, char *text, size_t room)
-{
-    time_t when = (time_t)seconds;
-    struct tm parts;
-    if (!gmtime_r(&when, &parts) || !strftime(text, room, "%Y-%m-%d %H:%M UTC", &parts))
-        snprintf(text, room, "no time");
-    return text;
-}
 
 void capsule_say(struct tool *tool, const struct cm_capsule_file *file)
 {
     const struct cm_capsule_facts *facts = &file->capsule.facts;
     char when[SHORT_TEXT];
     say(tool, "file", "%s, capsule of %s, %s, by %s%s%s", file->path, facts->chip,
-        time_text(facts->time, when, sizeof when), facts->tool, facts->notes[0] ? ": " : "",
+        minute_text(facts->time, when), facts->tool, facts->notes[0] ? ": " : "",
         facts->notes);
     set_json(tool, "capsule",
              json_pack("{s:o, s:o, s:I, s:o, s:o}", "path", json_text(file->path), "chip",

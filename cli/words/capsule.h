@@ -7,9 +7,6 @@
 /* Says which chip it is of, when and by what it was written. */
 void capsule_say(struct tool *tool, const struct cm_capsule_file *file);
 
-/* "2026-11-23 10:15 UTC". Returns `text`. */
-const char *time_text(int64_t seconds, char *text, size_t room);
-
 /* Tells where contents repeat themselves, as those of a smaller part than its name says do. */
 void repeats_say(struct tool *tool, uint32_t every);
 

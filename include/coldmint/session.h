@@ -168,6 +168,15 @@ static inline CM_MUST_CHECK enum cm_status cm_supply_mv(struct cm_session *sessi
     return cm_sense(session, CM_LINE_SUPPLY, mv);
 }
 
+/** True where the target has a supply of its own, as measured before anything feeds it: more than
+ * signals on its pins would bring about. False, too, where the port cannot measure. */
+static inline bool cm_has_own_supply(struct cm_session *session)
+{
+    enum { LIVE_MV = 500 };
+    uint16_t mv;
+    return cm_supply_mv(session, &mv) == CM_OK && mv > LIVE_MV;
+}
+
 /** Checks the supply against the part's data sheet: CM_SUPPLY_OUTSIDE where the port measures
  * another. CM_OK where the port cannot measure. */
 CM_MUST_CHECK enum cm_status cm_check_supply(struct cm_session *session);

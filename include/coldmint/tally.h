@@ -72,6 +72,10 @@ CM_MUST_CHECK enum cm_status cm_tally_add(struct cm_tally *tally);
  * was begun and not ended goes on, and counts once. */
 CM_MUST_CHECK enum cm_status cm_tally_note(struct cm_tally *tally, enum cm_tally_kind kind);
 
+/** Units that may still be made where `most` are allowed (0: no limit, UINT32_MAX is returned),
+ * with one that was begun and not ended. */
+uint32_t cm_tally_left(const struct cm_tally *tally, uint32_t most);
+
 /** Reads slot number `slot`, from 0 through both halves. CM_DIFFERS: there is no whole record;
  * CM_BAD_ARGUMENT: there is no such slot. */
 CM_MUST_CHECK enum cm_status cm_tally_read(const struct cm_store *store, uint32_t slot,
