@@ -103,42 +103,65 @@ static enum exit_code finish(struct tool *tool, enum exit_code code)
     return code;
 }
 
-/* A text or number that is given twice: which one was meant? Lists (--allow) may be. */
-static const struct poptOption *find_option(const struct poptOption *options, const char *word)
+/* An option by its long name, "output" or "output=x", or by its letter. */
+static const struct poptOption *find_option(const struct poptOption *options, const char *name,
+                                            char letter)
 {
-    for (; options &&
+    const struct poptOption *found = NULL;
+    for (; !found &&
            (options->longName || options->shortName || options->argInfo == POPT_ARG_INCLUDE_TABLE);
          options++) {
-        const struct poptOption *found = NULL;
+        size_t length = name ? strcspn(name, "=") : 0;
         if (options->argInfo == POPT_ARG_INCLUDE_TABLE)
-            found = find_option(options->arg, word);
-        else if (options->longName && strlen(options->longName) == strcspn(word, "=") &&
-                 strncmp(options->longName, word, strcspn(word, "=")) == 0)
+            found = find_option(options->arg, name, letter);
+        else if (name ? options->longName && strlen(options->longName) == length &&
+                            strncmp(options->longName, name, length) == 0
+                      : options->shortName == letter)
             found = options;
-        if (found)
-            return found;
+    }
+    return found;
+}
+
+static bool has_value(const struct poptOption *option)
+{
+    unsigned kind = option ? option->argInfo & POPT_ARG_MASK : 0;
+    return kind == POPT_ARG_STRING || kind == POPT_ARG_INT;
+}
+
+/* The option with a value that a word begins: --output x, --output=x, -o x, -ox, -jo x. NULL: none.
+ * Does the value stand in the word? */
+static const struct poptOption *option_of(const struct poptOption *options, const char *word,
+                                          bool *is_inside)
+{
+    *is_inside = strchr(word, '=') != NULL;
+    if (strncmp(word, "--", 2) == 0)
+        return find_option(options, word + 2, 0);
+    for (const char *letter = word + 1; *word == '-' && *letter; letter++) {
+        const struct poptOption *option = find_option(options, NULL, *letter);
+        *is_inside = letter[1] != '\0';
+        if (!option || has_value(option))
+            return option;
     }
     return NULL;
 }
 
+/* A text or number that is given twice: which one was meant? Lists (--allow) may be. */
 static const char *given_twice(const struct poptOption *options, int argc, const char **argv)
 {
     enum { MOST = 64 };
     const struct poptOption *seen[MOST];
     int count = 0;
     for (int i = 1; i < argc && count < MOST && strcmp(argv[i], "--") != 0; i++) {
-        const struct poptOption *option =
-            strncmp(argv[i], "--", 2) == 0 ? find_option(options, argv[i] + 2) : NULL;
-        unsigned kind = option ? option->argInfo & POPT_ARG_MASK : 0;
-        bool has_value = kind == POPT_ARG_STRING || kind == POPT_ARG_INT;
-        for (int k = 0; has_value && k < count; k++) {
+        bool is_inside;
+        const struct poptOption *option = option_of(options, argv[i], &is_inside);
+        if (!has_value(option))
+            continue;
+        for (int k = 0; k < count; k++) {
             if (seen[k] == option)
                 return option->longName;
         }
-        if (has_value) {
-            seen[count++] = option;
-            i += strchr(argv[i], '=') == NULL; // its value
-        }
+        seen[count++] = option;
+        i += !is_inside;
     }
     return NULL;
 }

@@ -132,6 +132,11 @@ static void say_line(struct tool *tool, const struct cm_note *note)
     case CM_NOTE_LOCKED:
         say(tool, "note", "lock bits prevent reading the memories: only the settings can be kept");
         break;
+    case CM_NOTE_UNRECORDED:
+        say(tool, "note",
+            "this change cannot be put on record: 'undo' will not know of it. To go back, put the "
+            "backup");
+        break;
     case CM_NOTE_CARRIED:
         say(tool, "eeprom", "%u bytes saved, to be carried over the erase", (unsigned)note->bytes);
         break;

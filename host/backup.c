@@ -31,18 +31,6 @@ static bool find_equal(struct cm_host *host, const struct cm_part *part, const c
     return same;
 }
 
-/* The new capsule is looked at where it lies, under its temporary name. */
-static bool is_kept_already(struct cm_host *host, const struct cm_part *part, const char *folder,
-                            const struct cm_new_file *fresh, char *path, size_t bytes)
-{
-    struct cm_capsule_file ours;
-    fflush(fresh->stream);
-    bool same = cm_capsule_file_load(host, fresh->temporary, &ours) &&
-                find_equal(host, part, folder, &ours, path, bytes);
-    cm_capsule_file_free(&ours);
-    return same;
-}
-
 static void name_backup(const struct cm_part *part, const char *folder, char *stem, size_t bytes)
 {
     char id[ID_BYTES], stamp[STAMP_BYTES];
@@ -50,16 +38,21 @@ static void name_backup(const struct cm_part *part, const char *folder, char *st
              stamp_behind(folder, stamp));
 }
 
-/* Whole until here: it gets the first free name, or is not needed. */
+/* The new capsule is read back where it lies, under its temporary name, before anything is changed
+ * on the strength of it: it gets the first free name, or is not needed. */
 static bool store(struct cm_host *host, const struct cm_part *part, const char *folder,
                   const char *stem, struct cm_new_file *file, struct cm_backup *backup)
 {
-    backup->is_older = is_kept_already(host, part, folder, file, backup->path, sizeof backup->path);
-    if (backup->is_older) {
+    struct cm_capsule_file ours = {.path = NULL};
+    bool good = new_file_flush(host, file) && cm_capsule_file_load(host, file->temporary, &ours);
+    backup->is_older =
+        good && find_equal(host, part, folder, &ours, backup->path, sizeof backup->path);
+    cm_capsule_file_free(&ours);
+    if (!good || backup->is_older) {
         cm_new_file_drop(file);
-        return true;
+        return good;
     }
-    bool good = cm_new_file_commit_as(host, file, stem, ".mint");
+    good = cm_new_file_commit_as(host, file, stem, ".mint");
     HOST_COPY(backup->path, file->path);
     return good;
 }
@@ -82,19 +75,16 @@ bool cm_backup_keep(struct cm_host *host, struct cm_session *session,
     mode_t others = umask(077); // what is kept is firmware
     bool good = cm_chip_keep(host, session, path, how, &file, &kept);
     umask(others);
-    if (!good) {
-        if (host->error.path[0]) // the name that the backup would have got
-            snprintf(host->error.path, sizeof host->error.path, "%.1000s.mint", stem);
-        return false;
-    }
-    backup->is_locked = how->memories && kept.locked;
-    backup->has_memories = how->memories && !kept.locked;
+    backup->is_locked = good && how->memories && kept.locked;
+    backup->has_memories = good && how->memories && !kept.locked;
     backup->is_blank = backup->has_memories && kept.blank;
-    if (how->memories && kept.blank) {
+    if (good && how->memories && kept.blank)
         cm_new_file_drop(&file);
-        return true;
-    }
-    return store(host, part, folder, stem, &file, backup);
+    else
+        good = good && store(host, part, folder, stem, &file, backup);
+    if (!good && host->error.path[0]) // the name that the backup would have got
+        snprintf(host->error.path, sizeof host->error.path, "%.1000s.mint", stem);
+    return good;
 }
 
 /* --- the list ---------------------------------------------------------------------------- */

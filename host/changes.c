@@ -93,20 +93,21 @@ static void settings_text(struct cm_session *session, char *text, size_t room)
 
 /* --- records ----------------------------------------------------------------------------- */
 
-static void write_record(struct cm_host *host, const struct cm_change *change, json_t *record)
+static bool write_record(struct cm_host *host, const struct cm_change *change, json_t *record)
 {
     struct cm_error before = host->error;
     bool replace = host->replace;
     struct cm_new_file file;
     host->replace = true;
-    if (cm_new_file_open(host, change->path, &file)) {
-        if (json_dumpf(record, file.stream, JSON_INDENT(1)) != 0)
-            cm_new_file_drop(&file);
-        else
-            (void)!cm_new_file_commit(host, &file);
+    bool good = cm_new_file_open(host, change->path, &file);
+    if (good && json_dumpf(record, file.stream, JSON_INDENT(1)) != 0) {
+        cm_new_file_drop(&file);
+        good = false;
     }
+    good = good && cm_new_file_commit(host, &file);
     host->replace = replace;
     host->error = before;
+    return good;
 }
 
 static json_t *new_record(const struct cm_session *session, const struct cm_change *change)
@@ -117,7 +118,7 @@ static json_t *new_record(const struct cm_session *session, const struct cm_chan
                      change->backup.path, "was_blank", (int)change->backup.is_blank, "ended", 0);
 }
 
-void cm_change_begin(struct cm_host *host, struct cm_session *session,
+bool cm_change_begin(struct cm_host *host, struct cm_session *session,
                      const struct cm_backup *backup, const char *verb, struct cm_change *change)
 {
     char folder[FOLDER_BYTES], stamp[STAMP_BYTES], id[ID_BYTES];
@@ -127,17 +128,20 @@ void cm_change_begin(struct cm_host *host, struct cm_session *session,
     HOST_COPY(change->verb, verb);
     if (!state_folder(host, "changes", folder)) {
         host->error = before;
-        return;
+        return false;
     }
     snprintf(change->path, sizeof change->path, "%s/%s-%ld-%s.json", folder,
              stamp_behind(folder, stamp), (long)getpid(), part_id_text(session->part, id));
     make_folders(change->path);
     json_t *record = new_record(session, change);
-    write_record(host, change, record);
+    bool good = write_record(host, change, record);
     json_decref(record);
+    if (!good)
+        change->path[0] = '\0';
+    return good;
 }
 
-void cm_change_end(struct cm_host *host, struct cm_session *session, struct cm_change *change,
+bool cm_change_end(struct cm_host *host, struct cm_session *session, struct cm_change *change,
                    const struct cm_change_end *how)
 {
     struct cm_capsule_file backup = {.path = NULL};
@@ -145,7 +149,7 @@ void cm_change_end(struct cm_host *host, struct cm_session *session, struct cm_c
     bool has_before = change->backup.is_blank;
     struct cm_error before = host->error;
     if (!change->path[0])
-        return;
+        return true;
     json_t *record = new_record(session, change);
     if (!has_before && change->backup.path[0])
         has_before = cm_capsule_file_load(host, change->backup.path, &backup);
@@ -158,8 +162,9 @@ void cm_change_end(struct cm_host *host, struct cm_session *session, struct cm_c
             sums_left(session, &(struct before){&backup, change->backup.is_blank}, how));
     cm_capsule_file_free(&backup);
     host->error = before;
-    write_record(host, change, record);
+    bool good = write_record(host, change, record);
     json_decref(record);
+    return good;
 }
 
 /* --- going back -------------------------------------------------------------------------- */

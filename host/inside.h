@@ -54,6 +54,9 @@ void paths_free(struct paths *paths);
 /* Removes what killed processes have left unfinished there. */
 void remove_left_over(const char *folder, const char *begin);
 
+/* All that was written so far is in the file, for whoever opens it. CM_ERROR_FILE_INCOMPLETE. */
+CM_MUST_CHECK bool new_file_flush(struct cm_host *host, struct cm_new_file *file);
+
 /* Holds a file for as long as this process lives; and does another process that lives hold it? */
 void file_hold(const char *path);
 bool file_is_in_use(const char *path);

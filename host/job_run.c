@@ -83,7 +83,8 @@ bool cm_job_keep_before(struct cm_job *job, bool memories, const uint8_t *settin
         job_tell(job, &(struct cm_note){.kind = CM_NOTE_BACKUP,
                                         .path = job->backup.path,
                                         .is_older = job->backup.is_older});
-    cm_change_begin(job->host, job->session, &job->backup, job->verb, &job->change);
+    if (!cm_change_begin(job->host, job->session, &job->backup, job->verb, &job->change))
+        job_tell(job, &(struct cm_note){.kind = CM_NOTE_UNRECORDED});
     return true;
 }
 
@@ -261,8 +262,13 @@ static void end_record(struct cm_job *job)
                                       .is_erased = !job->session->family->blocks && report->erase,
                                       .is_data_lost = !report->carried,
                                       .is_vague = was_opened(job)};
-    if (job->change.path[0])
-        cm_change_end(job->host, job->session, &job->change, &how);
+    cm_job_end_record(job, &how);
+}
+
+void cm_job_end_record(struct cm_job *job, const struct cm_change_end *how)
+{
+    if (!cm_change_end(job->host, job->session, &job->change, how))
+        job_tell(job, &(struct cm_note){.kind = CM_NOTE_UNRECORDED});
 }
 
 static bool run(struct cm_job *job, const struct cm_mint *mint)

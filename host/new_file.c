@@ -86,9 +86,22 @@ static bool take_name(const struct cm_new_file *file)
     return rename(file->temporary, file->path) == 0;
 }
 
+/* Everything went to the file. A stream drops what it could not write, and the next flush of it has
+ * nothing to complain of: what counts is that there never was an error. */
+static bool flush(struct cm_new_file *file)
+{
+    errno = EIO; // of an earlier error the reason is gone
+    return !ferror(file->stream) && fflush(file->stream) == 0;
+}
+
+bool new_file_flush(struct cm_host *host, struct cm_new_file *file)
+{
+    return flush(file) || host_fail_system(host, CM_ERROR_FILE_INCOMPLETE, file->path, errno);
+}
+
 static bool finish(struct cm_new_file *file)
 {
-    bool good = fflush(file->stream) == 0 && fsync(fileno(file->stream)) == 0;
+    bool good = flush(file) && fsync(fileno(file->stream)) == 0;
     int error = errno;
     good = fclose(file->stream) == 0 && good;
     file->stream = NULL;

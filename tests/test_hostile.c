@@ -167,6 +167,10 @@ static void numbers_and_options_that_make_no_sense_are_refused(void **state)
     TOOL(2, "bench", "mend", bench, "lost=3");
     TOOL(2, "look", via, "--chip", "attiny84a", "--chip=attiny85");
     assert_says(outcome.err, "twice");
+    TOOL(2, "image", "cut", path, "-o", out, "-oswapped.bin");
+    assert_says(outcome.err, "twice");
+    TOOL(2, "image", "cut", path, "--output", out, "-o", out);
+    assert_says(outcome.err, "twice");
     TOOL(2, "chips", "--feed", "3.3"); // heeded by nobody here
     TOOL(0, "chips", "--help");
     assert_null(strstr(outcome.out, "--via"));

@@ -28,12 +28,6 @@ static bool on_plan(void *context, const struct cm_report *report)
     return !erasing->has_failed;
 }
 
-/* For going back: what is left is blank. */
-static void end_record(struct tool *tool, struct cm_job *job, const struct cm_change_end *how)
-{
-    cm_change_end(&tool->host, &tool->session, &job->change, how);
-}
-
 static void say_memory(struct tool *tool, const struct cm_report *report, uint32_t bytes)
 {
     char took[SHORT_TEXT], how[100];
@@ -73,7 +67,7 @@ static enum exit_code blank_memory(struct tool *tool, struct cm_job *job)
         return tool_fail_host(tool);
     if (status)
         return tool_fail(tool, status);
-    end_record(tool, job, &(struct cm_change_end){.wants = &want, .want_count = 1});
+    cm_job_end_record(job, &(struct cm_change_end){.wants = &want, .want_count = 1});
     say_memory(tool, &report, region.bytes);
     say_last(tool, "%s is blank%s", chip_name(tool), erasing.has_work ? "" : "; it was before");
     return EXIT_GOOD;
@@ -95,7 +89,8 @@ static enum exit_code blank_chip(struct tool *tool, struct cm_job *job)
     set_json(tool, "report", json_report(&report));
     if (status)
         return tool_fail(tool, status);
-    end_record(tool, job, &(struct cm_change_end){.is_erased = report.erase, .is_data_lost = true});
+    cm_job_end_record(job,
+                      &(struct cm_change_end){.is_erased = report.erase, .is_data_lost = true});
     if (boot.in_use)
         say(tool, "note",
             "the boot loader at 0x%04X is erased, too, and the boot-reset fuse still points there",

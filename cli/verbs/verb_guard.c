@@ -71,11 +71,6 @@ static enum exit_code keep_before(struct cm_job *job, struct tool *tool,
     return host_code(tool, cm_job_keep_before(job, false, before->registers));
 }
 
-static void end_record(struct tool *tool, struct cm_job *job)
-{
-    cm_change_end(&tool->host, &tool->session, &job->change, &(struct cm_change_end){0});
-}
-
 static enum exit_code write_registers(struct tool *tool, struct cm_job *job,
                                       const struct cm_guard *before, const struct cm_guard *wanted)
 {
@@ -91,7 +86,7 @@ static enum exit_code write_registers(struct tool *tool, struct cm_job *job,
         return guard_fail_held(tool, before);
     if (status)
         return tool_fail(tool, status);
-    end_record(tool, job);
+    cm_job_end_record(job, &(struct cm_change_end){0});
     guard_say(tool, &now);
     return EXIT_GOOD;
 }
@@ -132,7 +127,7 @@ static enum exit_code lift(struct tool *tool, struct cm_job *job, const struct c
         status = cm_guard_look(&tool->session, &now);
     if (status)
         return tool_fail(tool, status);
-    end_record(tool, job);
+    cm_job_end_record(job, &(struct cm_change_end){0});
     guard_say(tool, &now);
     say_last(tool, "protection is lifted, and stays so until it is set again");
     return EXIT_GOOD;

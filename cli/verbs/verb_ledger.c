@@ -69,8 +69,8 @@ static void say_unit_line(struct tool *tool, const struct cm_unit_record *unit)
 {
     char number[SHORT_TEXT], begun[SHORT_TEXT];
     say(tool, number_text(unit, number), "%s  %s  %6.2f s  %s %s%s%s",
-        unit->passed ? "pass" : "FAIL", second_text(unit->begun / 1000, begun), unit->took_ms / 1000.0,
-        unit->recipe, unit->version, unit->passed ? "" : ": ", unit->cause);
+        unit->passed ? "pass" : "FAIL", second_text(unit->begun / 1000, begun),
+        unit->took_ms / 1000.0, unit->recipe, unit->version, unit->passed ? "" : ": ", unit->cause);
 }
 
 /* One unit with all that is known of it. */
@@ -238,7 +238,8 @@ static enum exit_code report(struct tool *tool, const struct units *units)
     snprintf(day.title, sizeof day.title, "%s%s", units->count ? units->list[0].recipe : "no units",
              is_one || !units->count ? "" : " and others");
     if (units->count)
-        snprintf(day.span, sizeof day.span, "%s to %s UTC", second_text(units->list[0].begun / 1000, from),
+        snprintf(day.span, sizeof day.span, "%s to %s UTC",
+                 second_text(units->list[0].begun / 1000, from),
                  second_text(units->list[units->count - 1].begun / 1000, to));
     enum exit_code code = day_on_paper(tool, &day, given.out);
     free(day.units);

@@ -97,7 +97,7 @@ static enum exit_code write_settings(struct request *request)
     }
     if (status)
         return tool_fail(tool, status);
-    cm_change_end(&tool->host, &tool->session, &request->job->change, &(struct cm_change_end){0});
+    cm_job_end_record(request->job, &(struct cm_change_end){0});
     if (report.written)
         say(tool, "done", "%u byte%s written and read back%s%s", (unsigned)report.written,
             report.written == 1 ? "" : "s",

@@ -184,6 +184,11 @@ int sim_state_lock(const char *folder, char *error)
     for (int i = 0; i < TRIES; i++) {
         if (flock(lock, LOCK_EX | LOCK_NB) == 0)
             return lock;
+        if (errno != EWOULDBLOCK && errno != EINTR) { // a file system without locks
+            snprintf(error, SIM_ERROR_BYTES, "%s cannot be locked: %s", folder, strerror(errno));
+            close(lock);
+            return -1;
+        }
         if (nanosleep(&pause, NULL) != 0)
             break; // interrupted
     }

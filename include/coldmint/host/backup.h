@@ -57,14 +57,16 @@ struct cm_change_end {
     bool is_vague;
 };
 
-/** Notes that a change begins. What cannot be noted is left out: a record is a help, and no reason
- * to stop. */
-void cm_change_begin(struct cm_host *host, struct cm_session *session,
-                     const struct cm_backup *backup, const char *verb, struct cm_change *change);
+/** Notes that a change begins. False: it cannot be noted, and `undo` will not know of it; no reason
+ * to stop, since there is the backup. */
+CM_MUST_CHECK bool cm_change_begin(struct cm_host *host, struct cm_session *session,
+                                   const struct cm_backup *backup, const char *verb,
+                                   struct cm_change *change);
 
-/** Notes how the chip was left. A change that is not ended counts as cut off. */
-void cm_change_end(struct cm_host *host, struct cm_session *session, struct cm_change *change,
-                   const struct cm_change_end *how);
+/** Notes how the chip was left. False: it cannot be noted. A change that is not ended counts as cut
+ * off. */
+CM_MUST_CHECK bool cm_change_end(struct cm_host *host, struct cm_session *session,
+                                 struct cm_change *change, const struct cm_change_end *how);
 
 /* --- going back -------------------------------------------------------------------------- */
 

@@ -56,6 +56,7 @@ enum cm_note_kind {
     CM_NOTE_PLAN,        /**< report; told again where an erase turns out to be needed later */
     CM_NOTE_LOCKED,      /**< only the settings can be kept in a backup */
     CM_NOTE_BACKUP,      /**< path, is_older */
+    CM_NOTE_UNRECORDED,  /**< the change, or how it ended, cannot be put on record for `undo` */
     CM_NOTE_CARRIED,     /**< bytes of the data region are saved, for the erase: path */
     CM_NOTE_LIFTED,   /**< the registers (value: the first) are saved, and will be lifted: path */
     CM_NOTE_MENDED,   /**< after bad contact: bytes beside the images were mended; pages */
@@ -215,6 +216,9 @@ void cm_job_forget_lifted(struct cm_job *job, const char *path);
 /** Keeps the chip before a change of another kind than cm_job_run's, and begins its record
  * (job->change): all of it, or its settings only. `settings`: as they were, or NULL. */
 CM_MUST_CHECK bool cm_job_keep_before(struct cm_job *job, bool memories, const uint8_t *settings);
+
+/** Ends the record of such a change. */
+void cm_job_end_record(struct cm_job *job, const struct cm_change_end *how);
 
 CM_DECLS_END
 
