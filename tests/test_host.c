@@ -8,6 +8,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/resource.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -450,6 +451,37 @@ static void without_a_backup_nothing_is_changed(void **state)
     end(&bench);
 }
 
+/* The disk is full as soon as the backup's first bytes go there: none is no ground to change the
+ * chip on, nor is a part of one. */
+static void a_backup_on_a_full_disk_is_none(void **state)
+{
+    static struct bench bench;
+    struct rlimit full, before;
+    uint8_t first[16], last[16];
+    bool added;
+    (void)state;
+    begin(&bench, "full", "attiny84a", "");
+    struct cm_job *job = cm_job_new(&host, &bench.session, bench.name);
+    assert_true(cm_job_want_file(job, DEMO "firmware/strike-node-1.4.hex", 0, &added));
+    assert_true(cm_job_run(job));
+    cm_job_free(job);
+    assert_int_equal(cm_read(&bench.session, 0, 0x140, first, sizeof first), CM_OK);
+    job = cm_job_new(&host, &bench.session, bench.name);
+    assert_true(cm_job_want_file(job, DEMO "firmware/strike-node-1.5.hex", 0, &added));
+    getrlimit(RLIMIT_FSIZE, &before);
+    full = (struct rlimit){.rlim_cur = 500, .rlim_max = before.rlim_max};
+    signal(SIGXFSZ, SIG_IGN);
+    setrlimit(RLIMIT_FSIZE, &full);
+    bool good = cm_job_run(job);
+    setrlimit(RLIMIT_FSIZE, &before);
+    assert_false(good);
+    assert_int_equal(host.error.kind, CM_ERROR_FILE_INCOMPLETE);
+    assert_int_equal(cm_read(&bench.session, 0, 0x140, last, sizeof last), CM_OK);
+    assert_memory_equal(first, last, sizeof first);
+    cm_job_free(job);
+    end(&bench);
+}
+
 /* Writes all of a file with one value, in place, as a linker does. */
 static void fill_file(const char *path, uint8_t value, size_t bytes)
 {
@@ -558,6 +590,7 @@ int main(void)
         cmocka_unit_test(a_recipe_is_minted_without_a_word),
         cmocka_unit_test(jobs_that_make_no_sense_are_refused),
         cmocka_unit_test(without_a_backup_nothing_is_changed),
+        cmocka_unit_test(a_backup_on_a_full_disk_is_none),
         cmocka_unit_test(a_file_that_is_written_meanwhile_is_read_no_further),
         cmocka_unit_test(files_that_are_too_large_are_told_so),
         cmocka_unit_test(a_chip_that_goes_away_leaves_the_sessions_failure),
