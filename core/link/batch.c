@@ -441,6 +441,8 @@ static bool get_fields(struct reading *reading, uint8_t *fill, uint8_t *bytes, s
         } else if (field.tag == FILL) {
             *fill = (uint8_t)field.number;
         } else if (field.tag < FILL || field.tag == FILLED) {
+            // operations are read for their bus: it comes before them
+            good = field.tag != BUS || !batch->op_count;
             take_number(batch, (uint8_t)field.tag, field.number);
         }
     }
