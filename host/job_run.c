@@ -3,12 +3,13 @@
  * work, and what is left if it fails.
  *
  * The chip is kept in the hook where cm_put tells its plan, which a recipe reaches at the chip's
- * new, faster clock.
+ * new, faster clock. So its settings have changed by then: they are kept by themselves before that.
  */
 #include "job_inside.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <unistd.h>
 
 /* --- the boot loader --------------------------------------------------------------------- */
 
@@ -62,7 +63,8 @@ static bool guard_boot(struct cm_job *job)
 
 /* --- the backup -------------------------------------------------------------------------- */
 
-bool cm_job_keep_before(struct cm_job *job, bool memories, const uint8_t *settings)
+static bool keep(struct cm_job *job, bool memories, const uint8_t *settings,
+                 struct cm_backup *backup)
 {
     char notes[CM_CAPSULE_NOTES] = "kept before a change";
     const struct cm_chip_keep how = {.memories = memories,
@@ -70,13 +72,14 @@ bool cm_job_keep_before(struct cm_job *job, bool memories, const uint8_t *settin
                                      .notes = notes,
                                      .progress = job_progress,
                                      .progress_context = job};
-    if (job->options.no_backup)
-        return true;
     if (job->had_number)
         snprintf(notes, sizeof notes, "number %llu, kept before a change",
                  (unsigned long long)job->number_before);
-    if (!cm_backup_keep(job->host, job->session, &how, &job->backup))
-        return false;
+    return cm_backup_keep(job->host, job->session, &how, backup);
+}
+
+static void begin_record(struct cm_job *job)
+{
     if (job->backup.is_locked)
         job_tell(job, &(struct cm_note){.kind = CM_NOTE_LOCKED});
     if (job->backup.path[0])
@@ -85,7 +88,56 @@ bool cm_job_keep_before(struct cm_job *job, bool memories, const uint8_t *settin
                                         .is_older = job->backup.is_older});
     if (!cm_change_begin(job->host, job->session, &job->backup, job->verb, &job->change))
         job_tell(job, &(struct cm_note){.kind = CM_NOTE_UNRECORDED});
+}
+
+/* Another backup has what it holds. */
+static void forget_settings_kept(struct cm_job *job)
+{
+    if (job->settings_kept.path[0] && !job->settings_kept.is_older)
+        unlink(job->settings_kept.path);
+    job->settings_kept.path[0] = '\0';
+}
+
+bool cm_job_keep_before(struct cm_job *job, bool memories, const uint8_t *settings)
+{
+    if (job->options.no_backup)
+        return true;
+    if (!keep(job, memories, settings, &job->backup))
+        return false;
+    if (job->backup.path[0])
+        forget_settings_kept(job);
+    begin_record(job);
     return true;
+}
+
+/* Settings that come before the contents, or are all that is changed. */
+static bool keep_settings(struct cm_job *job)
+{
+    const struct cm_mint_steps *steps = &job->steps;
+    if (!job->has_settings || job->options.only_plan || job->options.no_backup ||
+        job->is_backed_up || !(steps->changes_early || steps->changes_late))
+        return true;
+    return keep(job, false, steps->now, &job->settings_kept);
+}
+
+/* The contents were not kept, since nothing of them was lost. */
+static void tell_settings_kept(struct cm_job *job, bool good)
+{
+    const struct cm_report *report = &job->report.put;
+    if (!job->settings_kept.path[0])
+        return;
+    if (!job->report.settings_written) {
+        forget_settings_kept(job);
+        return;
+    }
+    job->backup = job->settings_kept;
+    if (good && !report->pages_written && !report->erase)
+        begin_record(job);
+    else
+        job_tell(job, &(struct cm_note){.kind = CM_NOTE_BACKUP,
+                                        .path = job->backup.path,
+                                        .region = "settings",
+                                        .is_older = job->backup.is_older});
 }
 
 /* Would bytes of this want be overwritten, beyond filling what is blank? */
@@ -211,7 +263,7 @@ static bool prepare(struct cm_job *job, const struct cm_mint *mint)
         job_tell(job, &(struct cm_note){.kind = CM_NOTE_STEPS,
                                         .steps = &job->steps,
                                         .bytes = job->want_count != 0});
-    return keep_boot(job) && prepare_unlocking(job);
+    return keep_boot(job) && prepare_unlocking(job) && keep_settings(job);
 }
 
 static enum cm_status act(struct cm_job *job, const struct cm_mint *mint)
@@ -282,6 +334,7 @@ static bool run(struct cm_job *job, const struct cm_mint *mint)
         good = tell_plan(job);
     else if (!good)
         good = fail(job, status);
+    tell_settings_kept(job, good);
     carry_end(job, !status);
     cm_job_lifted_end(job, !job->report.put.unlocked);
     job->has_work |= job->report.settings_written > 0;

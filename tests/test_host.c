@@ -451,6 +451,36 @@ static void without_a_backup_nothing_is_changed(void **state)
     end(&bench);
 }
 
+/* A recipe's settings come before its contents: they are kept by themselves, before. */
+static void settings_are_kept_before_they_change(void **state)
+{
+    static struct bench bench;
+    struct cm_recipe recipe;
+    uint8_t before[CM_SETTING_BYTES] = {0}, after[CM_SETTING_BYTES] = {0};
+    (void)state;
+    begin(&bench, "settings", "attiny84a", "");
+    assert_int_equal(cm_read_settings(&bench.session, before), CM_OK);
+    assert_true(cm_recipe_load(&host, DEMO "recipes/strike-node.yaml", &recipe));
+    setenv("XDG_STATE_HOME", "/proc/nowhere", 1);
+    struct cm_job *job = cm_job_new(&host, &bench.session, bench.name);
+    assert_true(cm_job_want_recipe(job, &recipe));
+    assert_false(cm_job_run(job));
+    assert_int_equal(cm_read_settings(&bench.session, after), CM_OK);
+    assert_memory_equal(before, after, sizeof before);
+    cm_job_free(job);
+    setenv("XDG_STATE_HOME", test_folder(), 1);
+    job = cm_job_new(&host, &bench.session, bench.name);
+    assert_true(cm_job_want_recipe(job, &recipe));
+    assert_true(cm_job_run(job));
+    assert_true(job->report.settings_written && job->backup.path[0]);
+    struct cm_capsule_file file;
+    assert_true(cm_capsule_file_load(&host, job->backup.path, &file));
+    cm_capsule_file_free(&file);
+    cm_job_free(job);
+    cm_recipe_free(&recipe);
+    end(&bench);
+}
+
 /* The disk is full as soon as the backup's first bytes go there: none is no ground to change the
  * chip on, nor is a part of one. */
 static void a_backup_on_a_full_disk_is_none(void **state)
@@ -590,6 +620,7 @@ int main(void)
         cmocka_unit_test(a_recipe_is_minted_without_a_word),
         cmocka_unit_test(jobs_that_make_no_sense_are_refused),
         cmocka_unit_test(without_a_backup_nothing_is_changed),
+        cmocka_unit_test(settings_are_kept_before_they_change),
         cmocka_unit_test(a_backup_on_a_full_disk_is_none),
         cmocka_unit_test(a_file_that_is_written_meanwhile_is_read_no_further),
         cmocka_unit_test(files_that_are_too_large_are_told_so),

@@ -55,7 +55,7 @@ enum cm_note_kind {
     CM_NOTE_STEPS,       /**< steps; bytes: 1 where contents are wanted, too */
     CM_NOTE_PLAN,        /**< report; told again where an erase turns out to be needed later */
     CM_NOTE_LOCKED,      /**< only the settings can be kept in a backup */
-    CM_NOTE_BACKUP,      /**< path, is_older */
+    CM_NOTE_BACKUP,      /**< path, is_older; region: of the settings only */
     CM_NOTE_UNRECORDED,  /**< the change, or how it ended, cannot be put on record for `undo` */
     CM_NOTE_CARRIED,     /**< bytes of the data region are saved, for the erase: path */
     CM_NOTE_LIFTED,   /**< the registers (value: the first) are saved, and will be lifted: path */
@@ -105,6 +105,8 @@ struct cm_job {
     bool has_work;
     /** The backup from before. */
     struct cm_backup backup;
+    /** The settings alone, from before they were changed, until `backup` has them. */
+    struct cm_backup settings_kept;
     /** After a failure: what was carried, and what was lifted, is in these; empty: nothing was. Of
      * rests of sectors `carried_path` is a pattern. */
     char carried_path[CM_FILE_PATH], lifted_path[CM_FILE_PATH];
