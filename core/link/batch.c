@@ -251,15 +251,23 @@ static bool end_cycles(struct reading *reading, struct cm_exchange *exchange, ui
 }
 #endif
 
-/* An address is put into the head, and dummies behind it: neither may lie outside. An instruction
- * has one byte at least. */
+/* An instruction, a device's address, and a head whose last byte is checked have one byte at least,
+ * in the chunks behind the first of a chain, too. */
+static bool lacks_head(const struct cm_exchange *exchange, uint8_t bus)
+{
+    bool needs = exchange->mask || bus == CM_BUS_I2C ||
+                 (bus == CM_BUS_SHIFT && (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH);
+    uint8_t left_out = exchange->data & CM_CHAIN ? exchange->address_bytes : 0;
+    return needs && exchange->head_count + exchange->dummies == left_out;
+}
+
+/* An address is put into the head, and dummies behind it: neither may lie outside. */
 static bool is_sane(const struct cm_exchange *exchange, uint8_t bus)
 {
-    bool is_empty = bus == CM_BUS_SHIFT && !exchange->head_count && !exchange->dummies &&
-                    (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH;
-    return !is_empty && exchange->address_bytes <= exchange->head_count &&
-           exchange->address_turn < 32 && exchange->fold_turn < 32 &&
-           exchange->head_count + exchange->dummies <= sizeof exchange->head;
+    return exchange->address_bytes <= exchange->head_count && exchange->address_turn < 32 &&
+           exchange->fold_turn < 32 &&
+           exchange->head_count + exchange->dummies <= (int)sizeof exchange->head &&
+           !lacks_head(exchange, bus);
 }
 
 /* Its data lie where it says: that is checked when the batch is whole (check_data). */

@@ -76,7 +76,8 @@ struct cm_cycles {
  * `fold_mask`, is ORed into head[0].
  *
  * The check: where `mask` is not 0, the last byte that comes in for head and dummies must be
- * (answer & mask) == want, else CM_BAD_ANSWER. It is checked before data move.
+ * (answer & mask) == want, else CM_BAD_ANSWER. It is checked before data move. So these have one
+ * byte at least; on the shift bus (but for BOTH) and on I2C always.
  *
  * Data move at the chunk's place in `in` or `out`. Where `count` is not 0 exactly that many bytes
  * move, and those of one chunk follow those of the chunk before: to sample, or outside of a repeat.
