@@ -121,8 +121,8 @@ static void say_seal(struct tool *tool, const struct cm_capsule_file *file)
     const struct cm_capsule_facts *facts = &file->capsule.facts;
     const struct cm_capsule_seal *seal = &file->seal;
     char digest[SHOWN_TEXT], key[SHOWN_TEXT], when[SHORT_TEXT];
-    say(tool, "sealed", "%s by %s; SHA-256 %s...", minute_text(facts->time, when),
-        facts->tool, beginning_text(seal->digest, digest));
+    say(tool, "sealed", "%s by %s; SHA-256 %s...", minute_text(facts->time, when), facts->tool,
+        beginning_text(seal->digest, digest));
     if (seal->is_signed)
         say(tool, "signed", "with the key %s...", beginning_text(seal->key, key));
     else
