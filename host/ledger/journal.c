@@ -117,6 +117,7 @@ bool ledger_keep(struct cm_ledger *ledger, const struct cm_unit_record *unit)
     if (length < 0)
         return host_fail(ledger->host, CM_ERROR_NO_MEMORY, ledger->journal);
     int file = open_journal(ledger);
+    errno = file < 0 ? errno : ENOSPC; // a write that was short has no other reason
     bool kept = file >= 0 && end_last_line(file) &&
                 write(file, line, (size_t)length) == (ssize_t)length && fsync(file) == 0;
     int error = errno;
@@ -127,16 +128,21 @@ bool ledger_keep(struct cm_ledger *ledger, const struct cm_unit_record *unit)
     return kept || host_fail_system(ledger->host, CM_ERROR_FILE_INCOMPLETE, ledger->journal, error);
 }
 
-/* Delivers each line; `left`: those that could not be. */
-static enum store_status deliver_lines(struct cm_ledger *ledger, FILE *lines, uint32_t *left)
+/* Delivers each line; `left`: those that could not be. A line that is none was cut off by a lost
+ * power. Were all of them read? */
+static enum store_status deliver_lines(struct cm_ledger *ledger, FILE *lines, uint32_t *left,
+                                       bool *all_read)
 {
     char *line = NULL;
     size_t room = 0;
     enum store_status status = STORE_OK;
     *left = 0;
+    *all_read = true;
     while (getline(&line, &room, lines) > 0) {
         struct cm_unit_record unit;
-        json_t *object = json_loads(line, 0, NULL);
+        json_error_t fault;
+        json_t *object = json_loads(line, 0, &fault);
+        *all_read &= object || json_error_code(&fault) != json_error_out_of_memory;
         bool is_whole = object && json_string_value(json_object_get(object, "key"));
         if (is_whole && !status) {
             from_json(object, &unit);
@@ -146,6 +152,7 @@ static enum store_status deliver_lines(struct cm_ledger *ledger, FILE *lines, ui
         json_decref(object);
     }
     free(line);
+    *all_read &= !ferror(lines);
     return status;
 }
 
@@ -171,9 +178,12 @@ bool ledger_deliver(struct cm_ledger *ledger)
     if (!lines)
         return false;
     rewind(lines);
-    enum store_status status = deliver_lines(ledger, lines, &ledger->in_journal);
-    if (!status && ftruncate(file, 0) == 0)
+    bool all_read;
+    enum store_status status = deliver_lines(ledger, lines, &ledger->in_journal, &all_read);
+    if (!status && all_read && ftruncate(file, 0) == 0)
         (void)fsync(file);
     fclose(lines);
+    if (!all_read)
+        return host_fail_system(ledger->host, CM_ERROR_FILE_UNREADABLE, ledger->journal, EIO);
     return status != STORE_FAILED || ledger_fail(ledger, status);
 }
