@@ -38,7 +38,9 @@ static bool read_contents(FILE *file, const char *path, struct sim_target *targe
             break;
         at += (uint32_t)got;
     }
-    if (raw)
+    if (ferror(file))
+        snprintf(error, SIM_ERROR_BYTES, "%.300s cannot be read to its end", path);
+    if (raw || ferror(file))
         return error[0] == '\0';
     if (cm_record_end(&reader) == CM_OK)
         return true;
