@@ -130,13 +130,33 @@ static void end_session(struct cm_probe *probe)
 
 static void end_in_the_middle(struct cm_probe *probe);
 
+/* On a parallel bus of 16 bits two bytes are one cycle: no chunk ends between them. */
+static bool has_whole_units(const struct cm_probe *probe, const struct cm_link_batch *batch)
+{
+#ifndef CM_PROBE_SMALL
+    enum { WIDE = 16 };
+    bool is_wide = batch->bus == CM_BUS_PARALLEL && probe->board->port->traits.data_lines == WIDE;
+    for (uint8_t i = 0; is_wide && i < batch->op_count; i++) {
+        const struct cm_op *op = &batch->ops[i];
+        if (op->kind == CM_OP_REPEAT &&
+            ((op->repeat.first | op->repeat.count | op->repeat.chunk) & 1))
+            return false;
+        if (op->kind == CM_OP_EXCHANGE && (op->exchange.count & 1))
+            return false;
+    }
+#else
+    (void)probe, (void)batch;
+#endif
+    return true;
+}
+
 static enum cm_status try_batch(struct cm_probe *probe, const struct cm_probe_slot *slot,
                                 struct cm_link_batch *batch, struct cm_run *run)
 {
     bool is_good =
         cm_link_get_batch(batch, &probe->store, slot->bytes + CM_LINK_HEAD,
                           slot->count - CM_LINK_FRAME, probe->board->buffer_bytes - CM_LINK_HEAD);
-    if (!is_good) {
+    if (!is_good || !has_whole_units(probe, batch)) {
         *batch = (struct cm_link_batch){.data = slot->bytes};
         return CM_BAD_ARGUMENT;
     }

@@ -352,8 +352,9 @@ static bool check_data(const struct cm_link_batch *batch)
             continue;
         uintptr_t at = (uintptr_t)op->exchange.in;
         uint32_t bytes = moved(&op->exchange, repeat, batch);
-        bool is_empty = repeat && !repeat->count;                   // it does not run
-        if (!bytes && !is_empty && batch->bus == CM_BUS_THREE_WIRE) // a word without a bit
+        bool is_empty = repeat && !repeat->count; // it does not run
+        bool has_units = batch->bus == CM_BUS_THREE_WIRE || (batch->bus == CM_BUS_PARALLEL && at);
+        if (!bytes && !is_empty && has_units) // a word without a bit, a chunk without its last unit
             return false;
         if (is_empty || (!at && (!bytes || may_lack_data(&op->exchange, batch->bus))))
             continue;

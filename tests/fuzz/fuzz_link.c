@@ -1,7 +1,7 @@
 /*
  * Fuzz target for both ends of the link: any bytes on the line of a probe, and any payloads for the
- * computer's readers. The first byte says where the rest goes. A probe that was sent nonsense still
- * says hello.
+ * computer's readers. The first byte says where the rest goes, and how wide the probe's parallel
+ * bus is. A probe that was sent nonsense still says hello.
  */
 #include <coldmint/probe.h>
 #include <stdlib.h>
@@ -127,7 +127,7 @@ static void feed_batch(struct cm_probe *probe, const uint8_t *payload, uint32_t 
         feed(probe, line, cm_link_encode(&frame, payload, count, line));
 }
 
-static void play(const uint8_t *data, size_t size, bool is_payload)
+static void play(const uint8_t *data, size_t size, bool is_payload, uint8_t data_lines)
 {
     static const struct cm_lines LINES = {
         .line = set_line, .sense = sense, .wait_us = wait_us, .now_us = now_us};
@@ -142,12 +142,13 @@ static void play(const uint8_t *data, size_t size, bool is_payload)
     struct cm_probe_slot slots[WINDOW] = {{0}};
     for (int i = 0; i < WINDOW; i++)
         slots[i].bytes = calloc(1, BUFFER); // allocations, so that a byte too many shows
-    const struct cm_port port = {.lines = &LINES,
-                                 .spi = &SPI,
-                                 .parallel = &PARALLEL,
-                                 .i2c = &I2C,
-                                 .state = &state,
-                                 .traits = {.lines = 0x3F, .data_lines = 8, .transfer_max = 64}};
+    const struct cm_port port = {
+        .lines = &LINES,
+        .spi = &SPI,
+        .parallel = &PARALLEL,
+        .i2c = &I2C,
+        .state = &state,
+        .traits = {.lines = 0x3F, .data_lines = data_lines, .transfer_max = 64}};
     const struct cm_probe_board board = {.name = "fuzzed",
                                          .port = &port,
                                          .buses = 0x1F,
@@ -204,10 +205,11 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size)
     if (!copy)
         return 0;
     memcpy(copy, data + 1, size - 1);
+    uint8_t data_lines = data[0] & 0x80 ? 16 : 8;
     if (data[0] % 3 == 0)
-        play(copy, size - 1, false);
+        play(copy, size - 1, false, data_lines);
     else if (data[0] % 3 == 1)
-        play(copy, size - 1, true);
+        play(copy, size - 1, true, data_lines);
     else
         read_answers(copy, size - 1);
     free(copy);
