@@ -74,8 +74,7 @@ static enum cm_status write_cycle(const struct cm_port *port, uint32_t address, 
 static enum cm_status read_cycles(const struct cm_port *port, uint32_t address, uint8_t *bytes,
                                   uint32_t count)
 {
-    (void)port;
-    memset(bytes, (int)(address & 0xFF), count);
+    memset(bytes, (int)(address & 0xFF), (size_t)count * port->traits.data_lines / 8);
     return CM_OK;
 }
 
