@@ -20,20 +20,37 @@ static bool fail(struct cm_host *host, const struct cm_count *count, int error)
 
 /* --- a file as a store ------------------------------------------------------------------- */
 
+static bool load_page(struct cm_count *own, uint32_t at)
+{
+    if (own->has_page && own->page_at == at)
+        return true;
+    ssize_t got = pread(own->file, own->page, sizeof own->page, at);
+    own->has_page = got >= 0;
+    own->page_at = at;
+    if (own->has_page)
+        memset(own->page + got, 0xFF, sizeof own->page - (size_t)got); // beyond its end it is blank
+    return own->has_page;
+}
+
 static enum cm_status read_file(void *context, uint32_t offset, uint8_t *bytes, uint32_t count)
 {
-    const struct cm_count *own = context;
-    ssize_t got = pread(own->file, bytes, count, offset);
-    if (got < 0)
-        return CM_PORT_FAILED;
-    memset(bytes + got, 0xFF, count - (uint32_t)got); // beyond its end it is blank
+    struct cm_count *own = context;
+    for (uint32_t part; count; offset += part, bytes += part, count -= part) {
+        uint32_t inside = offset % (uint32_t)sizeof own->page,
+                 left = (uint32_t)sizeof own->page - inside;
+        part = count < left ? count : left;
+        if (!load_page(own, offset - inside))
+            return CM_PORT_FAILED;
+        memcpy(bytes, own->page + inside, part);
+    }
     return CM_OK;
 }
 
 static enum cm_status write_file(void *context, uint32_t offset, const uint8_t *bytes,
                                  uint32_t count)
 {
-    const struct cm_count *own = context;
+    struct cm_count *own = context;
+    own->has_page = false; // what was written is read back from the file
     bool good =
         pwrite(own->file, bytes, count, offset) == (ssize_t)count && fdatasync(own->file) == 0;
     return good ? CM_OK : CM_PORT_FAILED;

@@ -29,6 +29,10 @@ struct cm_count {
     int file;
     const char *capsule;
     char path[CM_FILE_PATH];
+    /* What was read of the file last: records are looked through one by one. */
+    uint8_t page[CM_COUNT_HALF];
+    uint32_t page_at;
+    bool has_page;
 };
 
 /** Opens a capsule's count; another process that has it open is waited for. Refused where as many
