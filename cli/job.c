@@ -94,22 +94,24 @@ void job_names(const struct cm_job *job, char *names, size_t bytes)
 static void say_done(struct tool *tool, const struct cm_report *report)
 {
     char took[SHORT_TEXT], expected[SHORT_TEXT];
-    char erased[SHORT_TEXT];
+    char erased[SHORT_TEXT], pages[SHORT_TEXT], bytes[SHORT_TEXT];
     bool memory = is_memory(tool, tool->session.part);
     if (memory && report->carried_bytes)
         say(tool, "carried",
             "%u bytes beside the image, read twice before the erase and written back",
             (unsigned)report->carried_bytes);
+    count_text(report->pages_written, "page", pages);
+    count_text(report->bytes_written, "byte", bytes);
     if (memory && (report->pages_written || report->erases))
-        say(tool, "done", "%s; %u pages, %u bytes written and read back in %s (%s expected)%s",
-            erased_text(tool, report, erased), (unsigned)report->pages_written,
-            (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
+        say(tool, "done", "%s; %s, %s written and read back in %s (%s expected)%s",
+            erased_text(tool, report, erased), pages, bytes,
+            seconds_text(report->actual_us, took, sizeof took),
             seconds_text(report->predicted_us, expected, sizeof expected),
             report->relocked ? "; protection put back" : "");
     else if (report->pages_written)
-        say(tool, "done", "%s%u pages, %u bytes written and read back in %s (%s expected)%s",
-            report->erase ? "erased; " : "", (unsigned)report->pages_written,
-            (unsigned)report->bytes_written, seconds_text(report->actual_us, took, sizeof took),
+        say(tool, "done", "%s%s, %s written and read back in %s (%s expected)%s",
+            report->erase ? "erased; " : "", pages, bytes,
+            seconds_text(report->actual_us, took, sizeof took),
             seconds_text(report->predicted_us, expected, sizeof expected),
             report->relocked ? "; lock byte put back" : "");
     unsigned times = tool->session.recoveries;

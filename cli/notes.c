@@ -30,10 +30,10 @@ const char *erased_text(const struct tool *tool, const struct cm_report *report,
  * than the images touch. */
 const char *pages_text(uint32_t count, uint32_t all, char *text)
 {
-    if (count <= all)
-        snprintf(text, SHORT_TEXT, "%u of %u pages", (unsigned)count, (unsigned)all);
-    else
-        snprintf(text, SHORT_TEXT, "%u pages", (unsigned)count);
+    if (count > all)
+        return count_text(count, "page", text);
+    snprintf(text, SHORT_TEXT, "%u of %u page%s", (unsigned)count, (unsigned)all,
+             all == 1 ? "" : "s");
     return text;
 }
 
@@ -51,8 +51,11 @@ static void say_plan(struct tool *tool, const struct cm_report *report)
     char time[SHORT_TEXT], pages[SHORT_TEXT];
     tool_progress_end(tool);
     seconds_text(report->predicted_us, time, sizeof time);
-    if (!report->pages_written && !report->erase)
-        say(tool, "plan", "nothing to do: all %u pages are right already", (unsigned)report->pages);
+    if (!report->pages_written && !report->erase && report->pages == 1)
+        say(tool, "plan", "nothing to do: the page is right already");
+    else if (!report->pages_written && !report->erase)
+        say(tool, "plan", "nothing to do: all %s are right already",
+            count_text(report->pages, "page", pages));
     else if (is_memory(tool, tool->session.part))
         say_memory_plan(tool, report, time);
     else

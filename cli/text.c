@@ -62,6 +62,12 @@ void candidate_names(const struct cm_session *session, char *names, size_t bytes
                                  cm_candidate(session, i)->name);
 }
 
+const char *count_text(uint32_t count, const char *thing, char *text)
+{
+    snprintf(text, SHORT_TEXT, "%u %s%s", (unsigned)count, thing, count == 1 ? "" : "s");
+    return text;
+}
+
 /* A time from a file may be any: one that no calendar has is told so. */
 static const char *time_text(int64_t seconds, const char *format, char *text)
 {

@@ -14,6 +14,9 @@ const char *clock_text(uint32_t hz, char *text, size_t bytes);
 
 const char *id_text(const struct cm_part *part, char *text); /* "id EF 40 16" */
 
+/* "1 page", "3 pages". */
+const char *count_text(uint32_t count, const char *thing, char *text);
+
 /* A moment, in seconds since 1970: "2026-11-23 10:15 UTC", and "2026-11-23 10:15:02". */
 const char *minute_text(int64_t seconds, char *text);
 const char *second_text(int64_t seconds, char *text);
