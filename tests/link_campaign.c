@@ -47,8 +47,8 @@ static const char *part_of(int number)
 /* A job may be ended by lost contact; it never ends good over wrong contents. */
 static void jobs_through_a_middleman(void **state)
 {
-    static const char *const WORDS[] = {"dropped", "flipped", "repeated",
-                                        "delayed", "split",   "cut"};
+    static const char *const WORDS[MISCHIEF_KINDS] = {"dropped", "flipped", "repeated", "delayed",
+                                                      "split",   "cut",     "withheld"};
     static const struct mischief ALL = {{600, 600, 400, 800, 60, 600}};
     unsigned long happened[MISCHIEF_KINDS] = {0};
     int good = 0, given_up = 0;

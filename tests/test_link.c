@@ -117,6 +117,20 @@ static void a_middleman_loses_nothing(void **state)
     }
 }
 
+/* What a probe says that it has read, and does not send, is not what was there before. */
+static void a_probe_that_withholds_what_it_read_is_no_good_one(void **state)
+{
+    static const struct mischief WITHHOLDS = {{[MISCHIEF_WITHHOLD] = 1}};
+    static const struct pty_size SIZE = {1024, 24, 3};
+    struct far_end far;
+    uint32_t restarted;
+    (void)state;
+    begin_far_end(&far, "withholds", "w25q16", 3300, "", SIZE);
+    put_between(&far, &WITHHOLDS);
+    assert_int_equal(put_image(&far, "w25q16", 2000, &restarted), CM_PORT_FAILED);
+    end_far_end(&far);
+}
+
 /* The probe's processor starts again in the middle of a job: told as that, and the job goes on. */
 static void a_probe_that_restarts_is_told_and_borne(void **state)
 {
@@ -375,6 +389,7 @@ int main(void)
         cmocka_unit_test(every_family_is_written_through_a_probe),
         cmocka_unit_test(an_image_crosses_the_line_about_once),
         cmocka_unit_test(a_middleman_loses_nothing),
+        cmocka_unit_test(a_probe_that_withholds_what_it_read_is_no_good_one),
         cmocka_unit_test(a_probe_that_restarts_is_told_and_borne),
         cmocka_unit_test(a_computer_that_is_killed_leaves_a_probe_that_works),
         cmocka_unit_test(a_line_that_is_pulled_out_ends_the_job),

@@ -69,11 +69,14 @@ bool cm_link_get_result(struct cm_link_result *result, struct cm_op *ops, uint8_
     result->status = numbers[STATUS] < CM_STATUS_COUNT || numbers[STATUS] == CM_DECLINED
                          ? (enum cm_status)numbers[STATUS]
                          : CM_PORT_FAILED;
+    while (at < op_count && !cm_link_has_value(&ops[at]))
+        at++;
+    bool lacks_value = result->status == CM_OK && at < op_count;
     result->op = numbers[OP];
     result->address = numbers[ADDRESS];
     result->placed = numbers[PLACED] != 0;
     result->expected = (uint8_t)numbers[EXPECTED];
     result->found = (uint8_t)numbers[FOUND];
     result->restarts = numbers[RESTARTS];
-    return !is_damaged;
+    return !is_damaged && !lacks_value;
 }

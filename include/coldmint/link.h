@@ -214,7 +214,8 @@ struct cm_link_result {
 size_t cm_link_put_result(const struct cm_link_result *result, const struct cm_op *ops,
                           uint8_t op_count, uint8_t *bytes, size_t room);
 
-/** Reads it; the values go into `ops`, data point into `bytes`. */
+/** Reads it; the values go into `ops`, data point into `bytes`. False: it is damaged, or says that
+ * all went well and lacks a value. */
 bool cm_link_get_result(struct cm_link_result *result, struct cm_op *ops, uint8_t op_count,
                         const uint8_t *bytes, size_t count);
 

@@ -139,6 +139,9 @@ static enum cm_status take_result(struct link *link, struct cm_run *run, bool ha
         return CM_OK;
     link->state.restarts += result.restarts - link->restarts;
     link->restarts = result.restarts;
+    const struct cm_link_batch *batch = &sent->piece.batch;
+    if (result.status == CM_OK && result.data_count < batch->all - batch->kept)
+        return CM_PORT_FAILED; // what did not come would be what was there before
     take_back(run, &sent->piece, &result);
     return result.status;
 }

@@ -154,10 +154,41 @@ static void pass_on(const struct far_end *far, int to, uint8_t *bytes, size_t co
         write_all(to, bytes, count);
 }
 
+/* A result's payload up to its data, field 9: numbers before it. */
+static size_t without_data(const uint8_t *payload, size_t count)
+{
+    enum { DATA_KEY = 9 << 3 | 2 };
+    for (size_t at = 0; at < count;) {
+        if (payload[at] == DATA_KEY)
+            return at;
+        for (int varints = 0; varints < 2 && at < count; at++) // a key, and a number
+            varints += !(payload[at] & 0x80);
+    }
+    return count;
+}
+
+/* Passes a probe's frames on whole, but for what it has read. */
+static void withhold(struct cm_link_intake *intake, int to, const uint8_t *bytes, size_t count)
+{
+    static uint8_t line[CM_LINK_LINE_BYTES(4096)];
+    struct cm_link_frame frame;
+    size_t payload;
+    for (size_t i = 0; i < count; i++) {
+        if (cm_link_take(intake, bytes[i]) != CM_LINK_WHOLE ||
+            !cm_link_open(intake->bytes, intake->count, &frame, &payload))
+            continue;
+        const uint8_t *first = intake->bytes + CM_LINK_HEAD;
+        payload = frame.kind == CM_LINK_RESULT ? without_data(first, payload) : payload;
+        write_all(to, line, cm_link_encode(&frame, first, payload, line));
+    }
+}
+
 static void play_middleman(const struct far_end *far, int near_line, int far_line,
                            const struct mischief *mischief)
 {
     enum { PIECE = 700 };
+    static uint8_t room[4096];
+    struct cm_link_intake intake = {.bytes = room, .room = sizeof room};
     prctl(PR_SET_PDEATHSIG, SIGKILL);
     struct sigaction action = {.sa_handler = on_signal};
     sigaction(SIGTERM, &action, NULL);
@@ -169,7 +200,9 @@ static void play_middleman(const struct far_end *far, int near_line, int far_lin
             continue;
         for (int i = 0; i < 2; i++) {
             ssize_t got = ready[i].revents & POLLIN ? read(ready[i].fd, bytes, sizeof bytes) : 0;
-            if (got > 0)
+            if (got > 0 && i == 1 && mischief->one_in[MISCHIEF_WITHHOLD])
+                withhold(&intake, near_line, bytes, (size_t)got);
+            else if (got > 0)
                 pass_on(far, ready[1 - i].fd, bytes, (size_t)got, mischief);
         }
     }

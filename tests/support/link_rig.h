@@ -20,6 +20,7 @@ enum mischief_kind {
     MISCHIEF_DELAY,
     MISCHIEF_SPLIT,
     MISCHIEF_CUT,
+    MISCHIEF_WITHHOLD, /* of all pieces: a probe's answers come whole, but for what it has read */
     MISCHIEF_KINDS
 };
 
