@@ -102,7 +102,7 @@ static void say_file(struct tool *tool, const struct cm_note *note)
 
 static void say_backup(struct tool *tool, const struct cm_note *note)
 {
-    say(tool, "backup", "%s%s%s", note->path, note->region ? ", of its settings" : "",
+    say(tool, "backup", "%s%s%s", note->path, note->region ? ": its settings" : "",
         note->is_older ? ", which holds the same already" : "");
     set_json(tool, "backup", json_text(note->path));
 }
