@@ -102,8 +102,9 @@ static void say_file(struct tool *tool, const struct cm_note *note)
 
 static void say_backup(struct tool *tool, const struct cm_note *note)
 {
-    say(tool, "backup", "%s%s%s", note->path, note->region ? ": its settings" : "",
-        note->is_older ? ", which holds the same already" : "");
+    static const char *const WHAT[2][2] = {{"", ", which holds the same already"},
+                                           {": its settings", ": its settings, kept before"}};
+    say(tool, "backup", "%s%s", note->path, WHAT[note->region != NULL][note->is_older]);
     set_json(tool, "backup", json_text(note->path));
 }
 
