@@ -251,23 +251,19 @@ static bool end_cycles(struct reading *reading, struct cm_exchange *exchange, ui
 }
 #endif
 
-/* An instruction, a device's address, and a head whose last byte is checked have one byte at least,
- * in the chunks behind the first of a chain, too. */
-static bool lacks_head(const struct cm_exchange *exchange, uint8_t bus)
-{
-    bool needs = exchange->mask || bus == CM_BUS_I2C ||
-                 (bus == CM_BUS_SHIFT && (exchange->data & CM_DATA_MASK) != CM_DATA_BOTH);
-    uint8_t left_out = exchange->data & CM_CHAIN ? exchange->address_bytes : 0;
-    return needs && exchange->head_count + exchange->dummies == left_out;
-}
-
-/* An address is put into the head, and dummies behind it: neither may lie outside. */
+/* An address is put into the head, and dummies behind it: neither may lie outside. An instruction,
+ * a device's address, and a head whose last byte is checked have one byte at least, in the chunks
+ * behind the first of a chain, too. */
 static bool is_sane(const struct cm_exchange *exchange, uint8_t bus)
 {
-    return exchange->address_bytes <= exchange->head_count && exchange->address_turn < 32 &&
-           exchange->fold_turn < 32 &&
-           exchange->head_count + exchange->dummies <= (int)sizeof exchange->head &&
-           !lacks_head(exchange, bus);
+    uint8_t bytes = (uint8_t)(exchange->head_count + exchange->dummies);
+    if (exchange->data & CM_CHAIN)
+        bytes = (uint8_t)(bytes - exchange->address_bytes);
+    bool may_be_empty = !exchange->mask && bus != CM_BUS_I2C &&
+                        (bus != CM_BUS_SHIFT || (exchange->data & CM_DATA_MASK) == CM_DATA_BOTH);
+    return (bytes || may_be_empty) && exchange->address_bytes <= exchange->head_count &&
+           exchange->address_turn < 32 && exchange->fold_turn < 32 &&
+           exchange->dummies <= (uint8_t)(sizeof exchange->head - exchange->head_count);
 }
 
 /* Its data lie where it says: that is checked when the batch is whole (check_data). */
