@@ -169,7 +169,7 @@ enum exit_code job_run(struct tool *tool, struct cm_job *job, const struct job_o
 {
     const struct cm_mint_report *report = &job->report;
     struct waiting waiting = {.tool = tool, .seconds = (uint32_t)given->wait_seconds};
-    char took[SHORT_TEXT];
+    char took[SHORT_TEXT], bytes[SHORT_TEXT];
     if (waiting.seconds) {
         tool->session.on_lost = wait_for_contact;
         tool->session.lost_context = &waiting;
@@ -183,8 +183,8 @@ enum exit_code job_run(struct tool *tool, struct cm_job *job, const struct job_o
     if (job->has_work && !job->options.only_plan)
         say_done(tool, &report->put);
     if (report->settings_written)
-        say(tool, "settings", "%u byte%s written and read back; %s in all",
-            (unsigned)report->settings_written, report->settings_written == 1 ? "" : "s",
+        say(tool, "settings", "%s written and read back; %s in all",
+            count_text(report->settings_written, "byte", bytes),
             seconds_text(report->actual_us, took, sizeof took));
     return EXIT_GOOD;
 }

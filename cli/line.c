@@ -406,12 +406,12 @@ static void say_summary(struct line *line)
 static enum exit_code end_line(struct line *line)
 {
     struct tool *tool = line->tool;
-    char evidence[100], advice[100];
+    char evidence[100], advice[100], units[SHORT_TEXT];
     say_summary(line);
     if (line->code)
         return line->code;
     if (!line->given->count || line->passed >= line->given->count) {
-        say_last(tool, "%d unit%s made", line->passed, line->passed == 1 ? "" : "s");
+        say_last(tool, "%s made", count_text((uint32_t)line->passed, "unit", units));
         return EXIT_GOOD;
     }
     snprintf(evidence, sizeof evidence, "%d of %d units were made", line->passed,

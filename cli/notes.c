@@ -32,8 +32,8 @@ const char *pages_text(uint32_t count, uint32_t all, char *text)
 {
     if (count > all)
         return count_text(count, "page", text);
-    snprintf(text, SHORT_TEXT, "%u of %u page%s", (unsigned)count, (unsigned)all,
-             all == 1 ? "" : "s");
+    char pages[SHORT_TEXT];
+    snprintf(text, SHORT_TEXT, "%u of %s", (unsigned)count, count_text(all, "page", pages));
     return text;
 }
 

@@ -10,8 +10,11 @@ struct cm_error *host_error(struct cm_host *host, enum cm_error_kind kind, const
 /* The same, and false, for `return`. */
 bool host_fail(struct cm_host *host, enum cm_error_kind kind, const char *path);
 bool host_fail_system(struct cm_host *host, enum cm_error_kind kind, const char *path, int error);
-bool host_fail_opening(struct cm_host *host, const char *path, int error);
 bool host_fail_session(struct cm_host *host, enum cm_status status);
+
+/* A file that could not be opened or read, by its errno: stopped meanwhile, too large, or why the
+ * system refused. */
+bool host_fail_opening(struct cm_host *host, const char *path, int error);
 
 /* Copies a text into an array, cut where it is full. */
 void host_copy(char *to, size_t room, const char *text);

@@ -34,8 +34,8 @@ FULL_DISK = ("write", "pwrite64")
 # A command; the chip that it changes, or what else must end good behind it where it did.
 JOBS = {
     "put": (["put", "--via", NODE, DEMO + "firmware/strike-node-1.5.hex"], NODE),
-    "mint": (["mint", "--via", NODE, "--ledger", "line.ledger", DEMO + "recipes/numbered-node.yaml"],
-             NODE),
+    "mint": (["mint", "--via", NODE, "--ledger", "line.ledger",
+              DEMO + "recipes/numbered-node.yaml"], NODE),
     "sealed": (["mint", "--via", NODE, "--yes", DEMO + "capsules/strike-node.mint"], NODE),
     "tune": (["tune", "--via", NODE, "clock-divide=by-1"], NODE),
     "store": (["put", "--via", STORE, "--unprotect", "other.bin"], STORE),
@@ -77,8 +77,8 @@ def port_of(job):
 
 
 def prepare(job, folder):
-    """The benches, and what the command finds; before.mint has what its chip holds, wanted.mint what
-    it shall hold."""
+    """The benches, and what the command finds; before.mint has what its chip holds, wanted.mint
+    what it shall hold."""
     os.makedirs(folder)
     with open(folder + "/store.yaml", "w") as bench:
         bench.write("bench: a store\nchip:\n  part: w25q80\n  supply_mv: 3300\n"
@@ -155,9 +155,9 @@ def try_failure(job, folder, reference, call, number, to_the_end):
     shutil.rmtree(folder, ignore_errors=True)
     shutil.copytree(reference, folder)
     error = FAILURES[call]
-    ran = run(folder, command, ["strace", "-f", "-qq", "-o", "/dev/null", "-e", "trace=" + call, "-e",
-                                "inject=%s:error=%s:when=%d%s" % (call, error, number,
-                                                                  "+" if to_the_end else "")])
+    injection = "inject=%s:error=%s:when=%d%s" % (call, error, number, "+" if to_the_end else "")
+    ran = run(folder, command, ["strace", "-f", "-qq", "-o", "/dev/null", "-e", "trace=" + call,
+                                "-e", injection])
     said = ran.stdout + ran.stderr
     if ran.returncode not in CODES or "Sanitizer" in said or "runtime error" in said:
         raise Fault("it ends with %d\n%s" % (ran.returncode, said))

@@ -357,6 +357,38 @@ static void end(struct bench *bench)
     assert_true(cm_port_close(&host, &bench->port));
 }
 
+/* A job that puts a file's flash. */
+static struct cm_job *job_of(struct bench *bench, const char *path)
+{
+    bool added;
+    struct cm_job *job = cm_job_new(&host, &bench->session, bench->name);
+    assert_true(cm_job_want_file(job, path, 0, &added) && added);
+    return job;
+}
+
+enum { CHANGED_AT = 0x140, CHANGED = 16 }; /* where versions 1.4 and 1.5 differ */
+
+/* A node with version 1.4, a job that puts 1.5, and what that would change. */
+static struct cm_job *begin_update(struct bench *bench, const char *name, uint8_t *before)
+{
+    begin(bench, name, "attiny84a", "");
+    struct cm_job *job = job_of(bench, DEMO "firmware/strike-node-1.4.hex");
+    assert_true(cm_job_run(job));
+    cm_job_free(job);
+    assert_int_equal(cm_read(&bench->session, 0, CHANGED_AT, before, CHANGED), CM_OK);
+    return job_of(bench, DEMO "firmware/strike-node-1.5.hex");
+}
+
+/* It was not done, and has changed nothing. */
+static void end_update(struct bench *bench, struct cm_job *job, const uint8_t *before)
+{
+    uint8_t after[CHANGED];
+    assert_int_equal(cm_read(&bench->session, 0, CHANGED_AT, after, CHANGED), CM_OK);
+    assert_memory_equal(before, after, CHANGED);
+    cm_job_free(job);
+    end(bench);
+}
+
 static unsigned notes[CM_NOTE_LEFT_LOCK + 1];
 
 static void count_note(void *context, const struct cm_note *note)
@@ -429,26 +461,15 @@ static void jobs_that_make_no_sense_are_refused(void **state)
 static void without_a_backup_nothing_is_changed(void **state)
 {
     static struct bench bench;
-    uint8_t before[16], after[16];
-    bool added;
+    uint8_t before[CHANGED];
     (void)state;
-    begin(&bench, "kept", "attiny84a", "");
-    struct cm_job *job = cm_job_new(&host, &bench.session, bench.name);
-    assert_true(cm_job_want_file(job, DEMO "firmware/strike-node-1.4.hex", 0, &added));
-    assert_true(cm_job_run(job));
-    cm_job_free(job);
-    assert_int_equal(cm_read(&bench.session, 0, 0x140, before, sizeof before), CM_OK);
+    struct cm_job *job = begin_update(&bench, "kept", before);
     setenv("XDG_STATE_HOME", "/proc/nowhere", 1);
-    job = cm_job_new(&host, &bench.session, bench.name);
-    assert_true(cm_job_want_file(job, DEMO "firmware/strike-node-1.5.hex", 0, &added));
     assert_false(cm_job_run(job));
     assert_int_equal(host.error.kind, CM_ERROR_FILE_UNWRITABLE);
     assert_non_null(strstr(host.error.path, ".mint")); // what the backup would be called
-    assert_int_equal(cm_read(&bench.session, 0, 0x140, after, sizeof after), CM_OK);
-    assert_memory_equal(before, after, sizeof before);
-    cm_job_free(job);
     setenv("XDG_STATE_HOME", test_folder(), 1);
-    end(&bench);
+    end_update(&bench, job, before);
 }
 
 /* A recipe's settings come before its contents: they are kept by themselves, before. */
@@ -486,30 +507,19 @@ static void settings_are_kept_before_they_change(void **state)
 static void a_backup_on_a_full_disk_is_none(void **state)
 {
     static struct bench bench;
-    struct rlimit full, before;
-    uint8_t first[16], last[16];
-    bool added;
+    struct rlimit full, any;
+    uint8_t before[CHANGED];
     (void)state;
-    begin(&bench, "full", "attiny84a", "");
-    struct cm_job *job = cm_job_new(&host, &bench.session, bench.name);
-    assert_true(cm_job_want_file(job, DEMO "firmware/strike-node-1.4.hex", 0, &added));
-    assert_true(cm_job_run(job));
-    cm_job_free(job);
-    assert_int_equal(cm_read(&bench.session, 0, 0x140, first, sizeof first), CM_OK);
-    job = cm_job_new(&host, &bench.session, bench.name);
-    assert_true(cm_job_want_file(job, DEMO "firmware/strike-node-1.5.hex", 0, &added));
-    getrlimit(RLIMIT_FSIZE, &before);
-    full = (struct rlimit){.rlim_cur = 500, .rlim_max = before.rlim_max};
+    struct cm_job *job = begin_update(&bench, "full", before);
+    getrlimit(RLIMIT_FSIZE, &any);
+    full = (struct rlimit){.rlim_cur = 500, .rlim_max = any.rlim_max};
     signal(SIGXFSZ, SIG_IGN);
     setrlimit(RLIMIT_FSIZE, &full);
     bool good = cm_job_run(job);
-    setrlimit(RLIMIT_FSIZE, &before);
+    setrlimit(RLIMIT_FSIZE, &any);
     assert_false(good);
     assert_int_equal(host.error.kind, CM_ERROR_FILE_INCOMPLETE);
-    assert_int_equal(cm_read(&bench.session, 0, 0x140, last, sizeof last), CM_OK);
-    assert_memory_equal(first, last, sizeof first);
-    cm_job_free(job);
-    end(&bench);
+    end_update(&bench, job, before);
 }
 
 /* Writes all of a file with one value, in place, as a linker does. */
@@ -573,11 +583,9 @@ static void files_that_are_too_large_are_told_so(void **state)
 static void a_chip_that_goes_away_leaves_the_sessions_failure(void **state)
 {
     static struct bench bench;
-    bool added;
     (void)state;
     begin(&bench, "away", "attiny84a", "faults:\n  contact_lost_after_bytes: 3000\n");
-    struct cm_job *job = cm_job_new(&host, &bench.session, bench.name);
-    assert_true(cm_job_want_file(job, DEMO "firmware/strike-node-1.4.hex", 0, &added));
+    struct cm_job *job = job_of(&bench, DEMO "firmware/strike-node-1.4.hex");
     assert_false(cm_job_run(job));
     assert_int_equal(host.error.kind, CM_ERROR_SESSION);
     assert_int_equal(host.error.status, CM_CONTACT_LOST);

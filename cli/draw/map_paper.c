@@ -127,7 +127,7 @@ static const char *about_text(uint64_t bytes, char *text)
     else if (bytes >= 1024)
         snprintf(text, SHORT_TEXT, bytes % 1024 ? "%.1f KiB" : "%.0f KiB", (double)bytes / 1024);
     else
-        snprintf(text, SHORT_TEXT, "%u byte%s", (unsigned)bytes, bytes == 1 ? "" : "s");
+        count_text((uint32_t)bytes, "byte", text);
     return text;
 }
 

@@ -40,6 +40,11 @@ static bool take_unit(void *context, const struct cm_unit_record *unit)
     return true;
 }
 
+static const char *begun_text(const struct cm_unit_record *unit, char *text)
+{
+    return second_text(unit->begun / 1000, text);
+}
+
 static const char *number_text(const struct cm_unit_record *unit, char *text)
 {
     snprintf(text, SHORT_TEXT, unit->has_number ? "%llu" : "-", (unsigned long long)unit->number);
@@ -59,7 +64,7 @@ static json_t *json_unit(const struct cm_unit_record *unit)
         "station", json_text(unit->station), "images", json_text(unit->images), "settings_before",
         json_text(unit->settings_before), "settings_after", json_text(unit->settings_after),
         "passed", (int)unit->passed, "cause", json_text(unit->cause), "begun",
-        json_text(second_text(unit->begun / 1000, begun)), "took_ms", (json_int_t)unit->took_ms);
+        json_text(begun_text(unit, begun)), "took_ms", (json_int_t)unit->took_ms);
     if (unit->has_number)
         json_object_set_new(object, "number", json_integer((json_int_t)unit->number));
     return object;
@@ -69,8 +74,8 @@ static void say_unit_line(struct tool *tool, const struct cm_unit_record *unit)
 {
     char number[SHORT_TEXT], begun[SHORT_TEXT];
     say(tool, number_text(unit, number), "%s  %s  %6.2f s  %s %s%s%s",
-        unit->passed ? "pass" : "FAIL", second_text(unit->begun / 1000, begun),
-        unit->took_ms / 1000.0, unit->recipe, unit->version, unit->passed ? "" : ": ", unit->cause);
+        unit->passed ? "pass" : "FAIL", begun_text(unit, begun), unit->took_ms / 1000.0,
+        unit->recipe, unit->version, unit->passed ? "" : ": ", unit->cause);
 }
 
 /* One unit with all that is known of it. */
@@ -84,7 +89,7 @@ static void say_unit(struct tool *tool, const struct cm_unit_record *unit)
         unit->version[0] ? ", version " : "", unit->version);
     say(tool, "result", "%s%s%s", unit->passed ? "pass" : "FAIL", unit->cause[0] ? ": " : "",
         unit->cause);
-    say(tool, "made", "%s UTC in %.2f s, by %s through %s", second_text(unit->begun / 1000, begun),
+    say(tool, "made", "%s UTC in %.2f s, by %s through %s", begun_text(unit, begun),
         unit->took_ms / 1000.0, unit->station, unit->port);
     say(tool, "chip", "%s, id %s; settings %s before, %s after", unit->chip,
         unit->chip_id[0] ? unit->chip_id : "not read",
@@ -141,8 +146,7 @@ static void write_csv(FILE *file, const struct units *units)
         const struct cm_unit_record *unit = &units->list[i];
         fprintf(file, "%s,", unit->has_number ? number_text(unit, number) : "");
         write_field(file, unit->series, false);
-        fprintf(file, "%d,%s,%u,", unit->passed, second_text(unit->begun / 1000, begun),
-                (unsigned)unit->took_ms);
+        fprintf(file, "%d,%s,%u,", unit->passed, begun_text(unit, begun), (unsigned)unit->took_ms);
         const char *const texts[] = {unit->recipe, unit->version,         unit->board,
                                      unit->chip,   unit->chip_id,         unit->station,
                                      unit->port,   unit->settings_before, unit->settings_after,
@@ -238,9 +242,8 @@ static enum exit_code report(struct tool *tool, const struct units *units)
     snprintf(day.title, sizeof day.title, "%s%s", units->count ? units->list[0].recipe : "no units",
              is_one || !units->count ? "" : " and others");
     if (units->count)
-        snprintf(day.span, sizeof day.span, "%s to %s UTC",
-                 second_text(units->list[0].begun / 1000, from),
-                 second_text(units->list[units->count - 1].begun / 1000, to));
+        snprintf(day.span, sizeof day.span, "%s to %s UTC", begun_text(&units->list[0], from),
+                 begun_text(&units->list[units->count - 1], to));
     enum exit_code code = day_on_paper(tool, &day, given.out);
     free(day.units);
     return code;
@@ -261,7 +264,7 @@ static enum exit_code say_label(struct tool *tool, const struct cm_unit_record *
                  {"{board}", unit->board},
                  {"{chip}", unit->chip},
                  {"{series}", unit->series},
-                 {"{date}", second_text(unit->begun / 1000, begun)}};
+                 {"{date}", begun_text(unit, begun)}};
     begun[10] = '\0'; // the day alone
     for (const char *at = given.label; *at && used + 1 < sizeof label;) {
         const char *value = NULL;

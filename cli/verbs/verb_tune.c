@@ -77,7 +77,7 @@ static enum exit_code write_settings(struct request *request)
 {
     struct tool *tool = request->tool;
     struct cm_tune_report report;
-    char clock[SHORT_TEXT];
+    char clock[SHORT_TEXT], bytes[SHORT_TEXT];
     struct cm_fence fence; // behind a fence the memories may be out of reach, too
     bool risky = cm_next_fence(words_of(tool, request->part), request->part, request->before,
                                request->after, 0, &fence);
@@ -99,8 +99,7 @@ static enum exit_code write_settings(struct request *request)
         return tool_fail(tool, status);
     cm_job_end_record(request->job, &(struct cm_change_end){0});
     if (report.written)
-        say(tool, "done", "%u byte%s written and read back%s%s", (unsigned)report.written,
-            report.written == 1 ? "" : "s",
+        say(tool, "done", "%s written and read back%s%s", count_text(report.written, "byte", bytes),
             report.reentered ? "; entered again, the CPU runs at " : "",
             report.reentered ? clock_text(report.cpu_hz, clock, sizeof clock) : "");
     say_last(tool, "%s has these settings%s", chip_name(tool),

@@ -141,6 +141,7 @@ void sealed_say(struct tool *tool, const struct cm_capsule_file *file, bool deta
 {
     const struct cm_capsule *capsule = &file->capsule;
     const struct cm_capsule_work *work = &capsule->work;
+    char units[SHORT_TEXT];
     say(tool, "makes", "%s%s%s", work->title, work->version[0] ? ", version " : "", work->version);
     say_board(tool, capsule);
     if (details) {
@@ -152,7 +153,7 @@ void sealed_say(struct tool *tool, const struct cm_capsule_file *file, bool deta
                 work->lose_data ? "lose what the data memory holds" : "");
     }
     if (work->units)
-        say(tool, "limit", "%u unit%s", (unsigned)work->units, work->units == 1 ? "" : "s");
+        say(tool, "limit", "%s", count_text(work->units, "unit", units));
     say_seal(tool, file);
     set_json(tool, "capsule",
              json_pack("{s:o, s:o, s:o, s:o, s:o, s:I, s:I}", "path", json_text(file->path),

@@ -33,12 +33,18 @@ size_t cm_link_put_result(const struct cm_link_result *result, const struct cm_o
     return message.is_full ? 0 : message.count;
 }
 
-/* The next operation from `*at` on that brings a value takes it. */
-static void take_value(struct cm_op *ops, uint8_t op_count, uint8_t *at, uint32_t value)
+/* To the next operation from `*at` on that brings a value; false: there is none. */
+static bool find_value(const struct cm_op *ops, uint8_t op_count, uint8_t *at)
 {
     while (*at < op_count && !cm_link_has_value(&ops[*at]))
         ++*at;
-    if (*at == op_count)
+    return *at < op_count;
+}
+
+/* That operation takes it. */
+static void take_value(struct cm_op *ops, uint8_t op_count, uint8_t *at, uint32_t value)
+{
+    if (!find_value(ops, op_count, at))
         return;
     if (ops[*at].kind == CM_OP_CLOCK)
         ops[*at].clock.real_hz = value;
@@ -69,9 +75,7 @@ bool cm_link_get_result(struct cm_link_result *result, struct cm_op *ops, uint8_
     result->status = numbers[STATUS] < CM_STATUS_COUNT || numbers[STATUS] == CM_DECLINED
                          ? (enum cm_status)numbers[STATUS]
                          : CM_PORT_FAILED;
-    while (at < op_count && !cm_link_has_value(&ops[at]))
-        at++;
-    bool lacks_value = result->status == CM_OK && at < op_count;
+    bool lacks_value = result->status == CM_OK && find_value(ops, op_count, &at);
     result->op = numbers[OP];
     result->address = numbers[ADDRESS];
     result->placed = numbers[PLACED] != 0;
