@@ -3,6 +3,10 @@
 
 find_program(GZIP gzip REQUIRED)
 
+# What an installation and a package hold, without the tests.
+add_custom_target(installed DEPENDS coldmint coldmint-capsule coldmint-player coldmint-ed25519 coldmint-link coldmint-host coldmint-ports coldmint-tool
+    coldmint-man)
+
 # Documents are compressed as Debian has them; -n leaves name and time out.
 function(install_compressed source name destination)
     set(packed ${CMAKE_CURRENT_BINARY_DIR}/package/${name}.gz)
@@ -12,6 +16,7 @@ function(install_compressed source name destination)
         DEPENDS ${source} VERBATIM)
     string(MAKE_C_IDENTIFIER pack-${name} target)
     add_custom_target(${target} ALL DEPENDS ${packed})
+    add_dependencies(installed ${target})
     install(FILES ${packed} DESTINATION ${destination})
 endfunction()
 

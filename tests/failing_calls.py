@@ -61,7 +61,7 @@ def run(folder, arguments, strace=()):
     environment = dict(os.environ, HOME=folder, XDG_STATE_HOME=folder + "/state",
                        XDG_CONFIG_HOME=folder + "/config",
                        ASAN_OPTIONS="detect_leaks=0")  # leaks are looked for by tracing, too
-    return subprocess.run([*strace, TOOL, *arguments], cwd=folder, env=environment, timeout=120,
+    return subprocess.run([*strace, TOOL, *arguments], cwd=folder, env=environment, timeout=1800,
                           stdin=subprocess.DEVNULL, capture_output=True, text=True,
                           errors="replace")
 

@@ -4,12 +4,12 @@
  * moment of a job, after which the same job must come to a good end. Prints what was survived.
  */
 #define _GNU_SOURCE
+#include "support/chance.h"
 #include "support/link_rig.h"
 #include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <sys/wait.h>
-#include <time.h>
 #include <unistd.h>
 
 enum { JOBS_A_CHIP = 20, BYTES = 4096, SAFE_MS = 1100 };
@@ -145,6 +145,6 @@ int main(int argc, char **argv)
     };
     jobs = argc > 1 ? atoi(argv[1]) : 40;
     moments = argc > 2 ? atoi(argv[2]) : 12;
-    srand((unsigned)time(NULL));
+    srand(test_seed());
     return cmocka_run_group_tests(tests, link_setup, link_teardown);
 }

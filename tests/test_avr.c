@@ -117,6 +117,8 @@ static void every_part_is_programmed_without_a_breach(void **state)
 {
     (void)state;
     for (uint16_t i = 0; i < CM_AVR_PART_COUNT; i++) {
+        if (!test_takes_part(i))
+            continue;
         struct rig rig;
         uint8_t calibration[4];
         bool watch_crystal = i % 2;

@@ -1,6 +1,6 @@
 /* Hardware: simulated benches, through the tool: an application's settings block by a map of its
  * fields, shown, changed, and carried over an update. */
-#include "support/support.h"
+#include "support/tool.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>

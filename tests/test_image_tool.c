@@ -2,6 +2,7 @@
  * formats, through the library. */
 #include "support/crc.h"
 #include "support/memory_rig.h"
+#include "support/tool.h"
 #include <jansson.h>
 #include <stdio.h>
 #include <stdlib.h>

@@ -1,6 +1,6 @@
 /* Hardware: simulated benches, one after another or side by side, through the tool: units with
  * numbers of their own, hands-free, and the ledger that tells of them. */
-#include "support/support.h"
+#include "support/tool.h"
 #include <jansson.h>
 #include <stdio.h>
 #include <stdlib.h>

@@ -198,7 +198,7 @@ static void a_line_that_is_pulled_out_ends_the_job(void **state)
         waitpid(hand, NULL, 0);
         waitpid(far.pid, NULL, 0);
         assert_true(status == CM_PORT_FAILED || status == CM_CONTACT_LOST);
-        assert_true(time(NULL) - begun < 10);
+        assert_true(time(NULL) - begun < 60); // some 5, where the machine has time for us
     }
 }
 

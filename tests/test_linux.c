@@ -1,7 +1,7 @@
 /* This computer's own pins, ports/linux/, through the tool: the kernel is played by
  * fake_linux/kernel.c, which is loaded before the tool and wires its devices to a simulated bench.
  * A real kernel is in linux/run. */
-#include "support/support.h"
+#include "support/tool.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>

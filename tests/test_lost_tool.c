@@ -5,6 +5,7 @@
  */
 #define _GNU_SOURCE /* kill, usleep, mkfifo */
 #include "support/memory_rig.h"
+#include "support/tool.h"
 #include <dirent.h>
 #include <fcntl.h>
 #include <signal.h>
@@ -26,27 +27,6 @@ static int shell(const char *command)
 {
     int status = system(command);
     return WIFEXITED(status) ? WEXITSTATUS(status) : -1;
-}
-
-static pid_t start(const char *const *arguments)
-{
-    pid_t child = fork();
-    if (child == 0) {
-        int nothing = open("/dev/null", O_RDWR);
-        dup2(nothing, STDIN_FILENO);
-        dup2(nothing, STDOUT_FILENO);
-        dup2(nothing, STDERR_FILENO);
-        execv(TOOL_PATH, (char *const *)(uintptr_t)arguments);
-        _exit(127);
-    }
-    return child;
-}
-
-static int end_of(pid_t child)
-{
-    int status;
-    assert_int_equal(waitpid(child, &status, 0), child);
-    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
 }
 
 static unsigned files_in(const char *folder, const char *ending)
@@ -126,7 +106,7 @@ static void control_c_ends_the_wait_for_a_pipe(void **state)
     snprintf(fifo, sizeof fifo, "%s/silent-pipe", test_folder());
     assert_int_equal(mkfifo(fifo, 0600), 0);
     const char *put[] = {"coldmint", "put", via, fifo, NULL};
-    pid_t child = start(put);
+    pid_t child = start_tool(put);
     usleep(300000);
     assert_int_equal(kill(child, SIGINT), 0);
     int code = 0, status;
@@ -163,10 +143,10 @@ static void backups_of_a_hundred_at_once_are_all_kept(void **state)
     unsigned before = files_in(folder, ".mint");
     for (unsigned i = 0; i < BOARDS; i++) {
         const char *put[] = {"coldmint", "put", via[i], FIRMWARE, NULL};
-        children[i] = start(put);
+        children[i] = start_tool(put);
     }
     for (unsigned i = 0; i < BOARDS; i++)
-        assert_int_equal(end_of(children[i]), 0);
+        assert_int_equal(end_of_tool(children[i]), 0);
     assert_int_equal(files_in(folder, ".mint"), before + BOARDS);
 }
 
@@ -185,10 +165,10 @@ static void keeps_of_one_name_at_once_do_not_overwrite(void **state)
     }
     for (unsigned i = 0; i < AT_ONCE; i++) {
         const char *keep[] = {"coldmint", "keep", via[i], kept, NULL};
-        children[i] = start(keep);
+        children[i] = start_tool(keep);
     }
     for (unsigned i = 0; i < AT_ONCE; i++) {
-        int code = end_of(children[i]);
+        int code = end_of_tool(children[i]);
         good += code == 0;
         told += code == 10;
     }
@@ -209,9 +189,9 @@ static void two_at_once_on_a_bench_wait_for_one_another(void **state)
         assert_int_equal(outcome.code, 0);
         const char *first[] = {"coldmint", "put", via, low, NULL},
                    *second[] = {"coldmint", "put", via, high, NULL};
-        pid_t one = start(first), other = start(second);
-        assert_int_equal(end_of(one), 0);
-        assert_int_equal(end_of(other), 0);
+        pid_t one = start_tool(first), other = start_tool(second);
+        assert_int_equal(end_of_tool(one), 0);
+        assert_int_equal(end_of_tool(other), 0);
         run_tool(&outcome, "match", via, low, NULL);
         assert_int_equal(outcome.code, 0);
         run_tool(&outcome, "match", via, high, NULL);

@@ -1,5 +1,6 @@
 /* Hardware: simulated SPI memories, through the command-line tool as a process of its own. */
 #include "support/memory_rig.h"
+#include "support/tool.h"
 #include <fcntl.h>
 #include <glob.h>
 #include <jansson.h>
@@ -109,15 +110,8 @@ static void held_registers_are_explained(void **state)
  * its end. */
 static int interrupt_put(const char *image, int signal_number)
 {
-    int status;
-    pid_t child = fork();
-    if (child == 0) {
-        int quiet = open("/dev/null", O_WRONLY);
-        dup2(quiet, STDOUT_FILENO);
-        dup2(quiet, STDERR_FILENO);
-        execl(TOOL_PATH, "coldmint", "put", via, "--unprotect", "--no-backup", image, (char *)NULL);
-        _exit(127);
-    }
+    const char *const put[] = {"coldmint", "put", via, "--unprotect", "--no-backup", image, NULL};
+    pid_t child = start_tool(put);
     char pattern[300];
     snprintf(pattern, sizeof pattern, "%s/coldmint/lifted/*.mint", test_folder());
     for (int i = 0; i < 2000;
@@ -131,8 +125,7 @@ static int interrupt_put(const char *image, int signal_number)
     }
     nanosleep(&(struct timespec){.tv_nsec = 300000000}, NULL);
     kill(child, signal_number);
-    assert_int_equal(waitpid(child, &status, 0), child);
-    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+    return end_of_tool(child);
 }
 
 static void ctrl_c_leaves_the_registers_as_they_were(void **state)

@@ -4,10 +4,11 @@
  * with one of its exit codes within a time, in words; nothing that a sanitizer finds, no control
  * character to the terminal, JSON that can be read.
  *
- * COLDMINT_MUTATIONS=20000 does so many; COLDMINT_SEED=N begins elsewhere. A run that fails is
- * named by its number, and COLDMINT_MUTATION=N does that one alone and shows what it says.
+ * COLDMINT_MUTATIONS=20000 does so many; COLDMINT_SEED=N, or the day, begins elsewhere. A run that
+ * fails is named by its number, and COLDMINT_MUTATION=N does that one alone and shows what it says.
  */
 #define _GNU_SOURCE // nftw
+#include "support/chance.h"
 #include "support/support.h"
 #include <fcntl.h>
 #include <ftw.h>
@@ -16,6 +17,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/resource.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -361,7 +363,8 @@ static struct ran run(char **arguments)
         change_environment();
         if (chdir(test_folder()) != 0)
             _exit(126);
-        alarm(SECONDS);
+        const struct rlimit most = {SECONDS, SECONDS + 1}; // of the processor's time
+        setrlimit(RLIMIT_CPU, &most);
         execv(TOOL_PATH, arguments);
         _exit(127);
     }
@@ -399,7 +402,7 @@ static const char *fault_of(const struct ran *ran, bool json)
     if (has(ran, "AddressSanitizer") || has(ran, "runtime error") || has(ran, "LeakSanitizer"))
         return "a sanitizer has found something";
     if (WIFSIGNALED(ran->status))
-        return WTERMSIG(ran->status) == SIGALRM ? "it takes too long" : "it was ended by a signal";
+        return WTERMSIG(ran->status) == SIGXCPU ? "it takes too long" : "it was ended by a signal";
     for (size_t i = 0; i < sizeof CODES / sizeof CODES[0]; i++)
         known |= WEXITSTATUS(ran->status) == CODES[i];
     if (!known)
@@ -460,7 +463,7 @@ static unsigned number_of(const char *name, unsigned otherwise)
 
 static void everything_changed_ends_in_words(void **unused)
 {
-    unsigned first = number_of("COLDMINT_SEED", 1), runs = number_of("COLDMINT_MUTATIONS", RUNS),
+    unsigned first = test_seed() % 1000000 * 1000, runs = number_of("COLDMINT_MUTATIONS", RUNS),
              only = number_of("COLDMINT_MUTATION", 0), good = 0;
     char path[300];
     (void)unused;

@@ -1,6 +1,6 @@
 /* Hardware: none. The tool with one kind of ports, one format and one verb more
  * (tests/new_kinds): each is one file and one row. */
-#include "support/support.h"
+#include "support/tool.h"
 #include <coldmint/host.h>
 #include <stdio.h>
 #include <stdlib.h>

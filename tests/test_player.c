@@ -3,7 +3,8 @@
 #include "../core/capsule/sha256.h"
 #include "../player/ed25519/sha512.h"
 #include "support/crc.h"
-#include "support/support.h"
+#include "support/chance.h"
+#include "support/tool.h"
 #include <coldmint/host.h>
 #include <coldmint/player.h>
 #include <openssl/evp.h>
@@ -18,6 +19,8 @@ static struct outcome outcome;
 /* --- capsules ---------------------------------------------------------------------------- */
 
 enum { MOST_BYTES = 1 << 16 };
+/* Of the steps of a job, and of the bytes of a capsule, one in so many is tried each day. */
+enum { ONE_STEP_IN = 4, ONE_BYTE_IN = 2 };
 
 struct sealed {
     uint8_t bytes[MOST_BYTES];
@@ -405,7 +408,8 @@ static uint32_t cut_everywhere(struct sealed *sealed, const struct held *wanted,
     bool is_cut = true;
     make_stand(&stand, "attiny84a", "");
     const struct memory blank = stand.memory;
-    for (uint32_t last = 1; is_cut; last++, steps++) {
+    for (uint32_t last = 1 + test_first(ONE_STEP_IN); is_cut;
+         last += test_stride(ONE_STEP_IN), steps++) {
         struct cm_tally tally;
         struct held held;
         stand.memory = blank;
@@ -486,7 +490,7 @@ static void a_change_of_any_byte_is_found(void **state)
     pack(&sealed, make_recipe("whole", ""), "0");
     cm_host_begin(&host, cm_all_ports);
     const char *path = path_of("changed.mint");
-    for (uint32_t at = 0; at < sealed.count; at++) {
+    for (uint32_t at = test_first(ONE_BYTE_IN); at < sealed.count; at += test_stride(ONE_BYTE_IN)) {
         for (int is_mended = 0; is_mended < 2; is_mended++) {
             changed = sealed;
             changed.bytes[at] ^= (uint8_t)(1 << at % 8);
@@ -712,7 +716,8 @@ static void a_wrong_bit_from_the_capsule_makes_no_good_unit(void **state)
     make_stand(&stand, "attiny84a", "");
     sealed.reads = 0;
     play_whole(&stand, &sealed, &wanted);
-    for (uint32_t all = sealed.reads, bad = 1; bad <= all; bad++) {
+    for (uint32_t all = sealed.reads, bad = 1 + test_first(ONE_BYTE_IN); bad <= all;
+         bad += test_stride(ONE_BYTE_IN)) {
         enum cm_status status;
         assert_true(cm_sim_renew(stand.bench));
         sealed.reads = 0;
@@ -777,7 +782,8 @@ static void a_power_cut_leaves_no_half_of_a_memory(void **state)
     pack(&sealed, recipe, "1");
     make_stand(&stand, "w25q64", "");
     const struct memory blank = stand.memory;
-    for (uint32_t last = 1; is_cut; last++, steps++) {
+    for (uint32_t last = 1 + test_first(ONE_STEP_IN); is_cut;
+         last += test_stride(ONE_STEP_IN), steps++) {
         assert_true(cm_sim_renew(stand.bench));
         stand.memory = blank;
         power.last = last;

@@ -1,6 +1,6 @@
 /* Hardware: a simulated ATmega1284P with a player's firmware, its pins wired to a simulated bench.
  * The button is pressed, and the chip is what the tool makes of the same capsule. */
-#include "support/support.h"
+#include "support/tool.h"
 #include <coldmint/host.h>
 #include <processor/avr_board.h>
 #include <stdio.h>

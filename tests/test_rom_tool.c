@@ -1,6 +1,7 @@
 /* Hardware: simulated memories in sockets and on two and three wires, through the command-line tool
  * as a process of its own. */
 #include "support/memory_rig.h"
+#include "support/tool.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>

@@ -1,6 +1,7 @@
 /* Hardware: simulated benches, through the command-line tool as people run it. */
 #define _GNU_SOURCE /* kill, usleep */
-#include "support/support.h"
+#include "support/chance.h"
+#include "support/tool.h"
 #include <fcntl.h>
 #include <jansson.h>
 #include <signal.h>
@@ -465,21 +466,14 @@ static void a_killed_tool_leaves_whole_files(void **state)
     (void)state;
     make_bench("kill", "attiny84a", "pace: 20\n", path, via);
     snprintf(kept, sizeof kept, "%s/killed.hex", test_folder());
-    srand(11);
+    srand(test_seed());
     for (int round = 0; round < 24; round++) {
         const char *put[] = {"coldmint", "put", via, round % 4 ? FIRMWARE : OLD_FIRMWARE, NULL};
         const char *keep[] = {"coldmint", "keep", via, "--replace", kept, NULL};
-        pid_t child = fork();
-        if (child == 0) {
-            int nothing = open("/dev/null", O_WRONLY);
-            dup2(nothing, STDOUT_FILENO);
-            dup2(nothing, STDERR_FILENO);
-            execv(TOOL_PATH, (char *const *)(uintptr_t)(round % 2 ? put : keep));
-            _exit(127);
-        }
+        pid_t child = start_tool(round % 2 ? put : keep);
         usleep((useconds_t)(rand() % 120000));
         kill(child, SIGKILL);
-        waitpid(child, NULL, 0);
+        (void)end_of_tool(child);
         run_tool(&outcome, "bench", "show", path, NULL);
         assert_int_equal(outcome.code, 0);
         char *text = read_file(kept);
@@ -493,23 +487,14 @@ static void a_killed_tool_leaves_whole_files(void **state)
 static void control_c_stops_cleanly(void **state)
 {
     char path[200], via[220];
-    int status;
     (void)state;
     make_bench("stop", "attiny84a", "pace: 0.1\n", path,
                via); // a put of 3 s, so that it is sure to be in the middle
-    pid_t child = fork();
-    if (child == 0) {
-        int nothing = open("/dev/null", O_WRONLY);
-        dup2(nothing, STDOUT_FILENO);
-        dup2(nothing, STDERR_FILENO);
-        execl(TOOL_PATH, "coldmint", "put", via, FIRMWARE, (char *)NULL);
-        _exit(127);
-    }
+    const char *put[] = {"coldmint", "put", via, FIRMWARE, NULL};
+    pid_t child = start_tool(put);
     usleep(1500000);
     kill(child, SIGINT);
-    waitpid(child, &status, 0);
-    assert_true(WIFEXITED(status));
-    assert_int_equal(WEXITSTATUS(status), 130);
+    assert_int_equal(end_of_tool(child), 130);
     run_tool(&outcome, "put", via, FIRMWARE, NULL);
     assert_int_equal(outcome.code, 0);
 }

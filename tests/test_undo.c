@@ -1,5 +1,5 @@
 /* Hardware: simulated benches, through the tool: going back to what was there before. */
-#include "support/support.h"
+#include "support/tool.h"
 #include <jansson.h>
 #include <stdio.h>
 #include <stdlib.h>

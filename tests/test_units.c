@@ -1,7 +1,7 @@
 /* Hardware: simulated benches, through the tool: settings, capsules, backups, boot loaders,
  * recipes, wiring, faults. */
 #define _GNU_SOURCE /* asprintf */
-#include "support/support.h"
+#include "support/tool.h"
 #include <dirent.h>
 #include <jansson.h>
 #include <stdio.h>

@@ -16,6 +16,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <sys/file.h>
 #include <sys/ioctl.h>
 #include <unistd.h>
@@ -301,9 +302,17 @@ static enum cm_port_opening open_device(const char *place, struct cm_open_port *
     return open_desk(&desk, port, error);
 }
 
+/* A desk may lie there, too: /dev/shm is a folder for files. */
+static bool is_a_device(const char *place)
+{
+    struct stat facts;
+    return strncmp(place, "/dev/", strlen("/dev/")) == 0 &&
+           !(stat(place, &facts) == 0 && S_ISREG(facts.st_mode));
+}
+
 static enum cm_port_opening open_place(const char *place, struct cm_open_port *port, char *error)
 {
-    if (strncmp(place, "/dev/", strlen("/dev/")) == 0)
+    if (is_a_device(place))
         return open_device(place, port, error);
     struct desk *desk = desk_load(place, error, CM_PORT_ERROR_BYTES);
     if (!desk)

@@ -130,7 +130,7 @@ static void act_special(struct m93_model *model, uint32_t which, unsigned bits, 
 static void act(struct m93_model *model)
 {
     unsigned bits = model->bits, extra = bits > head_bits(model) ? bits - head_bits(model) : 0;
-    if (bits < head_bits(model)) {
+    if (bits < head_bits(model) || extra > word_bits(model)) {
         breach(model, M93_BREACH_FRAME);
         return;
     }
@@ -164,7 +164,7 @@ void m93_model_select(struct m93_model *model, bool high)
         return;
     }
     model->deselected_ns = model->now_ns;
-    bool reads = model->started && model->bits >= 3 && (model->taken >> (model->bits - 3) & 3) == 2;
+    bool reads = model->started && model->bits >= 3 && model->opcode == 2;
     if (model->started && !reads)
         act(model);
     model->started = false;
@@ -205,7 +205,10 @@ static void rise(struct m93_model *model, bool bit)
         return;
     }
     model->taken = model->taken << 1 | bit;
-    model->bits++;
+    if (model->bits < UINT8_MAX) // more than any instruction has; it does not begin anew
+        model->bits++;
+    if (model->bits == 3)
+        model->opcode = model->taken & 3;
     if (is_reading(model))
         model->out = false; // the 0 before the data
 }

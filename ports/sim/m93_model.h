@@ -26,7 +26,8 @@ struct m93_model {
     uint64_t now_ns, busy_until_ns, deselected_ns;
     bool selected, sck_high, enabled, started, deaf, shows_status;
     uint8_t bits;   /* of the instruction, from the start bit on */
-    uint32_t taken; /* what came since */
+    uint32_t taken; /* what came since: the last 32 of them */
+    uint8_t opcode; /* of it, once its two bits are there */
     uint8_t sent;   /* bits of data that went out */
     bool out;       /* MISO; high where the part drives nothing */
     uint32_t slow_percent, stuck_at;

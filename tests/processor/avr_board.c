@@ -9,6 +9,7 @@
 #include <pty/pty.h>
 #include <simavr/avr_adc.h>
 #include <simavr/avr_eeprom.h>
+#include <simavr/avr_extint.h>
 #include <simavr/avr_ioport.h>
 #include <simavr/avr_spi.h>
 #include <simavr/avr_uart.h>
@@ -21,16 +22,18 @@
 #include <unistd.h>
 
 enum {
-    HZ = 16000000,
-    MHZ = HZ / 1000000,
+    MHZ = AVR_BOARD_MHZ,
+    HZ = MHZ * 1000000,
     SLICE = HZ / 1000,
     MOST_WIRES = 48,
-    IN = 4096,
+    IN = 1 << 18,
     SETTLED = 4 * MHZ,
     PORTS = 4
 };
 enum { RAM_START = 0x100, PAINT = 0xA5 };
 enum { SPCR_AT = 0x4C, SPSR_AT = 0x4D, SPDR_AT = 0x4E };
+/* Ports A to D of both processors: registers PIN, DDR and PORT of each, one behind the other. */
+enum { PINA_AT = 0x20, PORT_STEP = 3, DDR = 1, PORT = 2 };
 
 /* A pin of the processor, and the line of the target that it is wired to. */
 struct wire {
@@ -62,6 +65,7 @@ struct avr_board {
     struct wire wires[MOST_WIRES];
     size_t wire_count;
     uint8_t pulled[PORTS], inputs[PORTS]; /* from outside, of ports A to D */
+    avr_irq_t *pins[PORTS][8];            /* where they have been asked for */
     avr_irq_t *spi_in, *uart_in;
     bool is_full; /* the processor takes no more from the serial line */
     uint32_t spi_divisor;
@@ -92,19 +96,24 @@ static void keep_up(struct avr_board *board)
         board->target->lines->wait_us(board->target, (uint32_t)behind);
 }
 
-/* Once at the pin, and once as what pulls it from outside: the library goes back to that. */
+/* Once at the pin, and once as what pulls it from outside: the library goes back to that. Asking
+ * the library takes long, so that it is told changes only. */
 static void set_pin(struct avr_board *board, const struct wire *wire, bool high)
 {
     uint8_t port = (uint8_t)(wire->port - 'A'), bit = (uint8_t)(1u << wire->bit);
-    board->pulled[port] = (uint8_t)(high ? board->pulled[port] | bit : board->pulled[port] & ~bit);
-    board->inputs[port] |= bit;
-    avr_ioport_external_t external = {.name = (unsigned char)wire->port,
-                                      .mask = board->inputs[port],
-                                      .value = board->pulled[port]};
-    avr_ioctl(board->avr, AVR_IOCTL_IOPORT_SET_EXTERNAL(wire->port), &external);
-    avr_irq_t *irq = avr_io_getirq(board->avr, AVR_IOCTL_IOPORT_GETIRQ(wire->port), wire->bit);
-    if (irq->value != (uint32_t)high)
-        avr_raise_irq(irq, high);
+    uint8_t pulled = (uint8_t)(high ? board->pulled[port] | bit : board->pulled[port] & ~bit);
+    if (pulled != board->pulled[port] || !(board->inputs[port] & bit)) {
+        board->pulled[port] = pulled;
+        board->inputs[port] |= bit;
+        avr_ioport_external_t external = {
+            .name = (unsigned char)wire->port, .mask = board->inputs[port], .value = pulled};
+        avr_ioctl(board->avr, AVR_IOCTL_IOPORT_SET_EXTERNAL(wire->port), &external);
+    }
+    avr_irq_t **pin = &board->pins[port][wire->bit];
+    if (!*pin)
+        *pin = avr_io_getirq(board->avr, AVR_IOCTL_IOPORT_GETIRQ(wire->port), wire->bit);
+    if ((*pin)->value != (uint32_t)high)
+        avr_raise_irq(*pin, high);
 }
 
 /* What the target shows on lines that the processor does not drive. */
@@ -130,17 +139,15 @@ static avr_cycle_count_t look_again(struct avr_t *avr, avr_cycle_count_t when, v
 
 static void drive(struct avr_board *board)
 {
-    avr_ioport_state_t states[PORTS];
+    const uint8_t *registers = board->avr->data;
     bool has_changed = false;
     keep_up(board);
-    for (char port = 'A'; port < 'A' + PORTS; port++)
-        avr_ioctl(board->avr, AVR_IOCTL_IOPORT_GETSTATE(port), &states[port - 'A']);
     for (size_t i = 0; i < board->wire_count; i++) {
         struct wire *wire = &board->wires[i];
-        const avr_ioport_state_t *state = &states[wire->port - 'A'];
+        const uint8_t *port = registers + PINA_AT + PORT_STEP * (wire->port - 'A');
         uint8_t level = CM_RELEASED;
-        if (state->ddr >> wire->bit & 1)
-            level = state->port >> wire->bit & 1 ? CM_HIGH : CM_LOW;
+        if (port[DDR] >> wire->bit & 1)
+            level = port[PORT] >> wire->bit & 1 ? CM_HIGH : CM_LOW;
         if (level == wire->level || wire->line == CM_LINE_MISO)
             continue;
         wire->level = level;
@@ -227,18 +234,22 @@ static void on_room(struct avr_irq_t *irq, uint32_t value, void *context)
     board->is_full = false;
 }
 
+void avr_board_listen(struct avr_board *board)
+{
+    if (board->in_at == board->in_count)
+        board->in_at = board->in_count = 0;
+    if (board->in_count == sizeof board->in)
+        return;
+    ssize_t got =
+        read(board->line.line, board->in + board->in_count, sizeof board->in - board->in_count);
+    board->in_count += got > 0 ? (size_t)got : 0;
+}
+
 static void feed_uart(struct avr_board *board)
 {
-    while (!board->is_full) {
-        if (board->in_at == board->in_count) {
-            ssize_t got = read(board->line.line, board->in, sizeof board->in);
-            board->in_at = 0;
-            board->in_count = got > 0 ? (size_t)got : 0;
-            if (got <= 0)
-                return;
-        }
+    avr_board_listen(board);
+    while (!board->is_full && board->in_at != board->in_count)
         avr_raise_irq(board->uart_in, board->in[board->in_at++]);
-    }
 }
 
 /* --- all --------------------------------------------------------------------------------- */
@@ -255,6 +266,9 @@ static void connect(struct avr_board *board)
     avr_ioctl(board->avr, AVR_IOCTL_UART_GET_FLAGS('0'), &flags);
     flags &= ~(uint32_t)(AVR_UART_FLAG_STDIO | AVR_UART_FLAG_POLL_SLEEP);
     avr_ioctl(board->avr, AVR_IOCTL_UART_SET_FLAGS('0'), &flags);
+    // the firmware has no interrupt by a pin's level: the library need not look every cycle
+    for (uint8_t i = 0; i < EXTINT_COUNT; i++)
+        avr_extint_set_strict_lvl_trig(board->avr, i, 0);
     board->uart_in = avr_io_getirq(board->avr, uart, UART_IRQ_INPUT);
     on(board, uart, UART_IRQ_OUTPUT, on_uart);
     on(board, uart, UART_IRQ_OUT_XOFF, on_full);
@@ -313,6 +327,11 @@ const char *avr_board_device(const struct avr_board *board)
     return board->line.device;
 }
 
+int avr_board_held(const struct avr_board *board)
+{
+    return board->line.held;
+}
+
 /* The target's supply, halved, is on the first analogue input. */
 static void show_supply(struct avr_board *board)
 {
@@ -333,6 +352,8 @@ bool avr_board_run(struct avr_board *board, unsigned pace)
             return false;
     }
     keep_up(board);
+    if (pace == AVR_BOARD_UNPACED)
+        return true;
     uint64_t due = board->begun_ns + avr->cycle * (1000 / MHZ) / pace, now = host_ns();
     if (due > now) {
         const struct timespec wait = {0, (long)(due - now)};

@@ -12,11 +12,18 @@ struct avr_board;
 /* `mcu`: "atmega328p" or "atmega1284p". `firmware`: an ELF file. NULL: a message is on stderr. */
 struct avr_board *avr_board_open(const char *mcu, const char *firmware, struct cm_sim *sim);
 
-/* The device of its serial line. */
+enum { AVR_BOARD_MHZ = 16, AVR_BOARD_UNPACED = 0 };
+
+/* The device of its serial line; and an open descriptor of it, to see what has not been read. */
 const char *avr_board_device(const struct avr_board *board);
+int avr_board_held(const struct avr_board *board);
+
+/* Takes what is on its line into the driver's room, as a computer's driver does: a writer need not
+ * wait until the processor goes on. */
+void avr_board_listen(struct avr_board *board);
 
 /* Runs for a millisecond of its time, and waits where that would be faster than `pace` times the
- * real one. False: the processor has stopped. */
+ * real one; AVR_BOARD_UNPACED: never. False: the processor has stopped. */
 bool avr_board_run(struct avr_board *board, unsigned pace);
 
 /* Cycles so far; bytes of the deepest stack, and of it with all variables. */

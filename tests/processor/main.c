@@ -1,10 +1,14 @@
 /* processor MCU FIRMWARE BENCH [PACE]: plays a probe on a simulated AVR in front of a bench until
- * it is stopped. Prints the device of its serial line; at the end cycles and stack. */
+ * it is stopped. Prints the device of its serial line; at the end cycles and stack. With TEST_TIME
+ * it keeps the time that it shares with who talks to it (shared_time.h), and no pace. */
+#define _GNU_SOURCE
 #include "avr_board.h"
+#include "shared_time.h"
 #include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <sys/prctl.h>
+#include <time.h>
 
 /* The library that simulates the processor does not free all that it takes. */
 const char *__asan_default_options(void);
@@ -24,6 +28,20 @@ static void on_signal(int number)
         is_over = 1;
 }
 
+/* A millisecond of its time, if it may go on. */
+static bool run_when_all_wait(struct avr_board *board, struct shared_time *shared)
+{
+    static const struct timespec MOMENT = {0, 50000};
+    if (!shared_time_may_go_on(shared, avr_board_held(board))) {
+        avr_board_listen(board);
+        nanosleep(&MOMENT, NULL);
+        return true;
+    }
+    bool runs = avr_board_run(board, AVR_BOARD_UNPACED);
+    shared->now_us = avr_board_cycles(board) / AVR_BOARD_MHZ;
+    return runs;
+}
+
 int main(int argc, char **argv)
 {
     char error[SIM_ERROR_BYTES];
@@ -40,11 +58,16 @@ int main(int argc, char **argv)
     }
     unsigned pace = argc > 4 ? (unsigned)atoi(argv[4]) : 1;
     struct avr_board *board = avr_board_open(argv[1], argv[2], sim);
+    const char *path = getenv(SHARED_TIME_FILE);
+    struct shared_time *shared = path ? shared_time_open(path, true) : NULL;
     printf("%s\n", avr_board_device(board));
     fflush(stdout);
     bool runs = true;
     while (!is_over && runs) {
-        runs = avr_board_run(board, pace ? pace : 1);
+        if (shared)
+            runs = run_when_all_wait(board, shared);
+        else
+            runs = avr_board_run(board, pace ? pace : 1);
         if (resets)
             avr_board_reset(board);
         resets = 0;

@@ -5,6 +5,7 @@
  */
 #define _GNU_SOURCE
 #include "link_rig.h"
+#include "chance.h"
 #include <coldmint/host.h>
 #include <errno.h>
 #include <fcntl.h>
@@ -183,6 +184,8 @@ static void withhold(struct cm_link_intake *intake, int to, const uint8_t *bytes
     }
 }
 
+static unsigned mischief_count; // each middleman has luck of its own
+
 static void play_middleman(const struct far_end *far, int near_line, int far_line,
                            const struct mischief *mischief)
 {
@@ -192,7 +195,7 @@ static void play_middleman(const struct far_end *far, int near_line, int far_lin
     prctl(PR_SET_PDEATHSIG, SIGKILL);
     struct sigaction action = {.sa_handler = on_signal};
     sigaction(SIGTERM, &action, NULL);
-    srand((unsigned)far->pid);
+    srand(test_seed() + mischief_count);
     while (!is_over) {
         uint8_t bytes[PIECE];
         struct pollfd ready[2] = {{near_line, POLLIN, 0}, {far_line, POLLIN, 0}};
@@ -215,6 +218,7 @@ void put_between(struct far_end *far, const struct mischief *mischief)
     struct pty_line near_line;
     int far_line = open(far->device, O_RDWR | O_NOCTTY | O_NONBLOCK);
     assert_true(pty_line_open(&near_line, O_NONBLOCK) && far_line >= 0);
+    mischief_count++;
     far->middle = fork();
     if (far->middle == 0)
         play_middleman(far, near_line.line, far_line, mischief);

@@ -1,12 +1,11 @@
 #define _GNU_SOURCE /* nftw, mkdtemp */
 #include "support.h"
+#include "chance.h"
 #include <errno.h>
-#include <fcntl.h>
 #include <ftw.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/wait.h>
 #include <unistd.h>
 
 const struct cm_kit test_kit = {.family = &cm_avr,
@@ -17,7 +16,7 @@ const struct cm_kit test_kit = {.family = &cm_avr,
                                 .words = &cm_avr_words,
                                 .find_clock = cm_avr_find_clock};
 
-static char folder[] = "/tmp/coldmint-test-XXXXXX";
+static char folder[120];
 static pid_t owner;
 
 static int remove_one(const char *path, const struct stat *facts, int kind, struct FTW *walk)
@@ -35,7 +34,10 @@ static void remove_folder(void)
 const char *test_folder(void)
 {
     if (!owner) {
+        const char *where = getenv("TMPDIR"); // ./run test names one in memory
         owner = getpid();
+        snprintf(folder, sizeof folder, "%.90s/coldmint-test-XXXXXX",
+                 where && *where ? where : "/tmp");
         assert_non_null(mkdtemp(folder));
         atexit(remove_folder);
         setenv("XDG_CONFIG_HOME", folder, 1);
@@ -66,12 +68,37 @@ char *read_file(const char *path)
     return text;
 }
 
-void test_way(struct cm_sim *sim)
+static bool is_way(const char *name)
 {
     const char *way = getenv("TEST_WAY");
-    if (way && strcmp(way, "packed") == 0)
+    return strcmp(way ? way : "plain", name) == 0;
+}
+
+bool test_is_plain_way(void)
+{
+    return is_way("plain");
+}
+
+bool test_is_packed_way(void)
+{
+    return is_way("packed");
+}
+
+bool test_takes_part(uint32_t number)
+{
+#ifdef __SANITIZE_ADDRESS__
+    enum { ONE_IN = 3 };
+#else
+    const uint32_t ONE_IN = test_is_plain_way() ? 1 : 3;
+#endif
+    return test_takes(number, ONE_IN);
+}
+
+void test_way(struct cm_sim *sim)
+{
+    if (is_way("packed"))
         cm_sim_pack(sim);
-    if (way && strcmp(way, "whole") == 0)
+    if (is_way("whole"))
         cm_sim_link(sim);
 }
 
@@ -135,41 +162,6 @@ void assert_no_breach(const struct avr_model *model)
             fail_msg("%s: %s, %u times", model->row->part.name, avr_breach_words[i],
                      model->breaches[i]);
     }
-}
-
-static void read_all(int from, char *text, size_t bytes)
-{
-    lseek(from, 0, SEEK_SET);
-    ssize_t got = read(from, text, bytes - 1);
-    text[got > 0 ? got : 0] = '\0';
-    close(from);
-}
-
-void run_tool(struct outcome *outcome, const char *first, ...)
-{
-    const char *arguments[40] = {"coldmint", first};
-    char out_path[200], err_path[200];
-    int count = 2, status;
-    va_list more;
-    va_start(more, first);
-    while (first && count < 39 && (arguments[count] = va_arg(more, const char *)) != NULL)
-        count++;
-    va_end(more);
-    write_file(out_path, sizeof out_path, "out.txt", "");
-    write_file(err_path, sizeof err_path, "err.txt", "");
-    int out = open(out_path, O_RDWR | O_TRUNC), err = open(err_path, O_RDWR | O_TRUNC);
-    pid_t child = fork();
-    if (child == 0) {
-        dup2(out, STDOUT_FILENO);
-        dup2(err, STDERR_FILENO);
-        const char *other = getenv("TEST_TOOL"); // one with more in its lists
-        execv(other ? other : TOOL_PATH, (char *const *)(uintptr_t)arguments);
-        _exit(127);
-    }
-    assert_int_equal(waitpid(child, &status, 0), child);
-    outcome->code = WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
-    read_all(out, outcome->out, sizeof outcome->out);
-    read_all(err, outcome->err, sizeof outcome->err);
 }
 
 void make_bench(const char *name, const char *part, const char *more, char *path, char *via)

@@ -1,5 +1,4 @@
-/* What the tests share: benches in a temporary folder, sessions on them, and the tool run as a
- * process. */
+/* What the tests share: benches in a temporary folder, and sessions on them. */
 #ifndef CM_TEST_SUPPORT_H
 #define CM_TEST_SUPPORT_H
 
@@ -39,6 +38,12 @@ char *read_file(const char *path); /* to be freed; NULL if there is none */
 /* Makes the bench's port one of those that all families are tested on: as it is; with calls that
  * are packed; or one that takes batches whole. The environment variable TEST_WAY says which. */
 void test_way(struct cm_sim *sim);
+bool test_is_plain_way(void); /* as it is */
+bool test_is_packed_way(void);
+
+/* Is this part's turn? Without sanitizers, and on a port of single calls, it is every part's; else
+ * one of three's each day, so that in three days all have run with sanitizers and in each way. */
+bool test_takes_part(uint32_t number);
 
 /* A byte of what the family's driver remembers of the chip, which is its own business: of an AVR,
  * byte 0 says that it echoes; of an I2C memory, its address. */
@@ -58,23 +63,6 @@ void fill_image(struct rig *rig, uint32_t seed);
 void rig_identify(struct rig *rig);
 
 void assert_no_breach(const struct avr_model *model);
-
-/* Runs the tool; returns its exit code, its outputs in `out` and `err`. The arguments end with
- * NULL. */
-struct outcome {
-    int code;
-    char out[1 << 20], err[16384];
-};
-void run_tool(struct outcome *outcome, const char *first, ...);
-
-/* Runs the tool into the file's own `outcome`, and fails with what it said where it does not end
- * with the exit code that is due. */
-#define TOOL(due, ...)                                                                             \
-    do {                                                                                           \
-        run_tool(&outcome, __VA_ARGS__, NULL);                                                     \
-        if (outcome.code != (due))                                                                 \
-            fail_msg("exit %d, not %d:\n%s%s", outcome.code, due, outcome.out, outcome.err);       \
-    } while (0)
 
 /* A bench file of this name at 5 V, and the --via that names it; `path` has 200 bytes, `via` 220.
  */

@@ -19,19 +19,36 @@ static const struct cm_nor_status *registers_of(const struct cm_session *session
     return cm_nor_part_of(session)->status;
 }
 
-/* All registers as they are; a second reading must agree. */
-static enum cm_status read_raw(struct cm_session *session, uint8_t *bytes)
+static void add_readings(struct cm_session *session, enum cm_data data, uint8_t *bytes)
 {
     const struct cm_nor_status *registers = registers_of(session);
+    for (uint8_t i = 0; i < registers->count; i++)
+        cm_batch_exchange(session, registers->read[i], 1, data, bytes + i)->count = 1;
+}
+
+/* Somebody answers: by the id, or by the latch of a part that has none. */
+static void add_proof(struct cm_session *session)
+{
+    if (session->id[0]) {
+        cm_nor_add_proof(session);
+        return;
+    }
+    cm_nor_add(session, CMD_WRITE_ENABLE);
+    cm_nor_add_latch(session, STATUS_ENABLED);
+    cm_nor_add(session, CMD_WRITE_DISABLE);
+    cm_nor_add_latch(session, 0);
+}
+
+/* All registers as they are; a second reading must agree. The proof is between the two: a wire that
+ * fails for a while, and spoils both alike, spoils that as well. */
+static enum cm_status read_raw(struct cm_session *session, uint8_t *bytes)
+{
     memset(bytes, 0, CM_NOR_REGISTERS);
     cm_batch_begin(session, CM_STEP_SETTINGS, "status", 0);
-    for (uint8_t i = 0; i < 2 * registers->count; i++) {
-        uint8_t at = i % registers->count;
-        cm_batch_exchange(session, registers->read[at], 1,
-                          i < registers->count ? CM_DATA_IN : CM_DATA_MATCH, bytes + at)
-            ->count = 1;
-    }
-    enum cm_status status = cm_nor_run_read(session);
+    add_readings(session, CM_DATA_IN, bytes);
+    add_proof(session);
+    add_readings(session, CM_DATA_MATCH, bytes);
+    enum cm_status status = cm_nor_run(session);
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
