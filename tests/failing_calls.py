@@ -5,18 +5,21 @@ a file of the user's fails; and the disk is full from a write on, to the end.
 
     failing_calls.py TOOL SOURCE [JOB ...]
 
-The first and the last call of each kind; with COLDMINT_FAILURES=all, every one.
+One call of each kind, another each day: COLDMINT_SEED, or the day, is the seed. With
+COLDMINT_FAILURES=all, every one.
 
 Whatever fails: the tool ends with one of its codes, in words, and no sanitizer finds anything. What
 ended good is right. What the chip held before is still in it, or whole in a backup. The same
 command once more ends good, and leaves nothing unfinished behind.
 """
 import os
+import random
 import re
 import shutil
 import subprocess
 import sys
 import tempfile
+import time
 
 TOOL, SOURCE = os.path.abspath(sys.argv[1]), os.path.abspath(sys.argv[2])
 DEMO = SOURCE + "/demo/"
@@ -51,6 +54,9 @@ JOBS = {
              ["pack", "--show", "new.mint"]),
 }
 CODES = range(11)
+
+SEED = os.environ.get("COLDMINT_SEED") or time.strftime("%Y%m%d", time.gmtime())
+CHANCE = random.Random(SEED)
 
 
 class Fault(Exception):
@@ -125,10 +131,12 @@ def calls_of(folder, command):
 
 
 def some_of(calls):
+    """One of each kind: the first, the last, or one in between."""
     some = []
     for kind in FAILURES:
         own = [call for call in calls if call[0] == kind]
-        some += own[:1] + own[1:][-1:]
+        if own:
+            some.append(own[CHANCE.choice((0, -1, CHANCE.randrange(len(own))))])
     return some
 
 

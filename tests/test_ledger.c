@@ -17,7 +17,7 @@
 #include <unistd.h>
 
 static struct cm_host host;
-static char server_folder[60], server_place[200], own_path[300];
+static char server_folder[100], server_place[200], own_path[300];
 
 static const struct cm_number_range RANGE = {.series = "node", .first = 1000, .last = 999999};
 

@@ -162,7 +162,7 @@ static void the_recovery_is_not_programmed_as_data(void **state)
         uint8_t *before = malloc(rig.bytes);
         fill_pattern(before, rig.bytes, 21);
         memset(before + FIRST, 0xFF, COUNT);
-        for (unsigned from = 0; from < CYCLES; from++) {
+        for (unsigned from = test_first_place(); from < CYCLES; from += test_place_step()) {
             char text[SIM_WIRE_TEXT];
             preset(0, before, 16384);
             rom_rig_identify(&rig);
@@ -194,7 +194,8 @@ static void one_wire_off_all_the_time_is_never_good(void **state)
         rom_rig_open(&rig, PARTS[i], "");
         uint8_t *before = malloc(rig.bytes);
         fill_pattern(before, rig.bytes, 21);
-        for (size_t w = 0; w < 2 * sizeof WIRES / sizeof WIRES[0]; w++) {
+        for (size_t w = test_first_place(); w < 2 * sizeof WIRES / sizeof WIRES[0];
+             w += test_place_step()) {
             char text[SIM_WIRE_TEXT];
             preset(0, before, rig.bytes);
             snprintf(text, sizeof text, "%s=%s", WIRES[w / 2], LEVELS[w % 2]);

@@ -1,6 +1,5 @@
 /* Hardware: serial EEPROMs on two and three wires and on SPI, as strict models: sessions begun at a
  * bad moment, and readings and writes with a wire off for the time of one byte. */
-#include "support/chance.h"
 #include "support/memory_rig.h"
 #include "support/rom_rig.h"
 #include <sim/i2c24_model.h>
@@ -29,22 +28,6 @@ static void disturb(const char *wire, unsigned from)
     snprintf(text, sizeof text, "%s@%u+9", wire ? wire : "mosi=low", from);
     assert_true(sim_wire_parse(text, &faults->wires[0]));
     cm_sim_restart_faults(rig.sim);
-}
-
-/* Of the places of a fault one in three each day, with sanitizers and on other ways of a port; all
- * of them without. */
-static unsigned stride(void)
-{
-#ifdef __SANITIZE_ADDRESS__
-    return test_stride(3);
-#else
-    return test_is_plain_way() ? 1 : test_stride(3);
-#endif
-}
-
-static unsigned first_place(unsigned step)
-{
-    return stride() > 1 ? test_first(3) * step : 0;
 }
 
 static void want(uint32_t first, uint32_t count)
@@ -123,7 +106,7 @@ static void a_slip_in_a_write_is_no_protection(void **state)
     enum { PLACES = 120, STEP = 7 };
     (void)state;
     rom_rig_open(&rig, "24lc256", "");
-    for (unsigned place = first_place(1); place < PLACES; place += stride()) {
+    for (unsigned place = test_first_place(); place < PLACES; place += test_place_step()) {
         rom_rig_identify(&rig);
         fill_pattern(rig.image, 64, place + 1);
         disturb("sda=high", place * STEP);
@@ -198,7 +181,8 @@ static void equal_and_blank_are_not_said_of_one_reading(void **state)
         assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report),
                          CM_DIFFERS);
         unsigned clocks = (unsigned)(cm_sim_clocks(rig.sim) - begun);
-        for (unsigned from = first_place(STEP); from < clocks; from += STEP * stride()) {
+        for (unsigned from = STEP * test_first_place(); from < clocks;
+             from += STEP * test_place_step()) {
             disturb(DEAD[i].wire, from);
             enum cm_status status =
                 cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report);
@@ -235,7 +219,8 @@ static void no_difference_is_said_of_one_reading(void **state)
         uint64_t begun = cm_sim_clocks(rig.sim);
         assert_int_equal(cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report), CM_OK);
         unsigned clocks = (unsigned)(cm_sim_clocks(rig.sim) - begun);
-        for (unsigned from = first_place(STEP); from < clocks; from += STEP * stride()) {
+        for (unsigned from = STEP * test_first_place(); from < clocks;
+             from += STEP * test_place_step()) {
             disturb(DEAD[i].wire, from);
             if (cm_compare(&rig.session, &rig.want, NULL, NULL, NULL, &rig.report) == CM_DIFFERS)
                 fail_msg("%s, %s@%u: said to differ", rig.part, DEAD[i].wire, from);
@@ -270,7 +255,8 @@ static void the_neighbour_in_a_word_outlives_a_failed_write(void **state)
     (void)state;
     rom_rig_open(&rig, "93lc66b", "");
     for (size_t i = 0; i < sizeof WIRES / sizeof WIRES[0]; i++) {
-        for (unsigned from = first_place(STEP); from < 1600; from += STEP * stride()) {
+        for (unsigned from = STEP * test_first_place(); from < 1600;
+             from += STEP * test_place_step()) {
             for (uint32_t at = 0; at < rig.bytes; at++)
                 set_cell(at, (uint8_t)(at ^ 0xAE));
             rom_rig_identify(&rig);

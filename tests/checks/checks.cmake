@@ -25,7 +25,7 @@ endforeach()
 cm_test(NAME rom-corners-whole COMMAND ${release}/tests/test-rom-corners NEEDS release LABELS core ENVIRONMENT TEST_WAY=whole
     PROVES "`rom-corners` ${proof_of_whole}")
 set(proof_of_release "of every part, without sanitizers")
-foreach(name avr settings mint nor guard roms serial-corners)
+foreach(name avr settings mint nor guard roms rom-corners serial-corners bad-contact failures)
     cm_test(NAME ${name}-release COMMAND ${release}/tests/test-${name} NEEDS release LABELS core PROVES "`${name}` ${proof_of_release}")
 endforeach()
 foreach(share 1 2 3 4)

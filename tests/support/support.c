@@ -84,14 +84,29 @@ bool test_is_packed_way(void)
     return is_way("packed");
 }
 
+static uint32_t one_in(void)
+{
+    enum { ONE_IN = 3 };
+#ifdef __SANITIZE_ADDRESS__
+    return ONE_IN;
+#else
+    return test_is_plain_way() ? 1 : ONE_IN;
+#endif
+}
+
 bool test_takes_part(uint32_t number)
 {
-#ifdef __SANITIZE_ADDRESS__
-    enum { ONE_IN = 3 };
-#else
-    const uint32_t ONE_IN = test_is_plain_way() ? 1 : 3;
-#endif
-    return test_takes(number, ONE_IN);
+    return test_takes(number, one_in());
+}
+
+unsigned test_first_place(void)
+{
+    return test_first(one_in());
+}
+
+unsigned test_place_step(void)
+{
+    return test_stride(one_in());
 }
 
 void test_way(struct cm_sim *sim)

@@ -45,6 +45,10 @@ bool test_is_packed_way(void);
  * one of three's each day, so that in three days all have run with sanitizers and in each way. */
 bool test_takes_part(uint32_t number);
 
+/* The same for places of a fault: the first of a row, and how far the next is. */
+unsigned test_first_place(void);
+unsigned test_place_step(void);
+
 /* A byte of what the family's driver remembers of the chip, which is its own business: of an AVR,
  * byte 0 says that it echoes; of an I2C memory, its address. */
 static inline uint8_t family_state(const struct cm_session *session, uint8_t at)
