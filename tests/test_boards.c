@@ -377,7 +377,7 @@ static void an_arm_board_programs_chips_that_we_did_not_model(void **state)
         {"sst25wf010", "sst25wf010"}, {"sst25wf512", "sst25wf512"}};
     (void)state;
     for (size_t i = 0; i < sizeof MODELS / sizeof MODELS[0]; i++) {
-        if (!test_takes((uint32_t)i, 3)) // others each day
+        if (!test_takes((uint32_t)i, 4)) // others each day
             continue;
         struct board board;
         char machine[80], words[400];

@@ -348,7 +348,7 @@ static void run_stations(const char *place, uint64_t wanted, unsigned restarts)
 static void stations_share_a_file(void **state)
 {
     (void)state;
-    run_stations(place_of("shared.ledger"), 200, 0);
+    run_stations(place_of("shared.ledger"), 100, 0);
 }
 
 static void stations_share_a_server(void **state)
@@ -356,7 +356,7 @@ static void stations_share_a_server(void **state)
     char place[300];
     (void)state;
     snprintf(place, sizeof place, "postgresql:///template1?host=%s&user=maker", server_folder);
-    run_stations(place, 2000, 2);
+    run_stations(place, test_does_all() ? 2000 : 600, 2);
 }
 
 /* A server that is away: what was made waits in the journal, and is delivered in order, once. */

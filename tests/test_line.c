@@ -202,8 +202,9 @@ static void what_is_no_entry_is_told(void **state)
         assert_says(outcome.err, CASES[i].words);
         assert_int_equal(outcome.code, CASES[i].code);
     }
+    const uint8_t *bytes = eeprom_of(via);
     for (int i = 0; i < 512; i++)
-        assert_int_equal(eeprom_of(via)[i], 0xFF); // nothing was written
+        assert_int_equal(bytes[i], 0xFF); // nothing was written
 }
 
 /* --- hands-free -------------------------------------------------------------------------- */

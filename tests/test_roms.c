@@ -323,7 +323,8 @@ static void test_contact_lost_at_many_places(void **state)
     static const char *const PARTS[] = {"sst39sf512", "at29c512", "24c64", "93lc66b"};
     (void)state;
     for (size_t k = 0; k < 4; k++) {
-        for (uint32_t after = 40; after < 6000; after += 397) {
+        for (uint32_t after = 40 + 397 * test_first_place(); after < 6000;
+             after += 397 * test_place_step()) {
             char more[100];
             snprintf(more, sizeof more, "faults:\n  contact_lost_after_bytes: %u\n",
                      (unsigned)after);

@@ -392,8 +392,8 @@ static void damaged_elf_files_do_no_harm(void **state)
     size_t bytes = fread(whole, 1, sizeof whole, file);
     fclose(file);
     snprintf(elf, sizeof elf, "%s/damaged.elf", test_folder());
-    srand(3);
-    for (int round = 0; round < 60; round++) {
+    srand(test_seed());
+    for (int round = 0; round < (test_does_all() ? 600 : 20); round++) {
         static uint8_t damaged[16384];
         memcpy(damaged, whole, bytes);
         for (int i = 0; i < 3; i++)
@@ -467,7 +467,7 @@ static void a_killed_tool_leaves_whole_files(void **state)
     make_bench("kill", "attiny84a", "pace: 20\n", path, via);
     snprintf(kept, sizeof kept, "%s/killed.hex", test_folder());
     srand(test_seed());
-    for (int round = 0; round < 24; round++) {
+    for (int round = 0; round < (test_does_all() ? 240 : 12); round++) {
         const char *put[] = {"coldmint", "put", via, round % 4 ? FIRMWARE : OLD_FIRMWARE, NULL};
         const char *keep[] = {"coldmint", "keep", via, "--replace", kept, NULL};
         pid_t child = start_tool(round % 2 ? put : keep);
