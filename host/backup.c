@@ -69,7 +69,7 @@ bool cm_backup_keep(struct cm_host *host, struct cm_session *session,
         return false;
     name_backup(part, folder, stem, sizeof stem);
     // until it is whole, and has the first free name
-    snprintf(path, sizeof path, "%s-%ld.part", stem, (long)getpid());
+    snprintf(path, sizeof path, "%s-%ld.part", stem, own_number());
     make_folders(path);
     remove_left_over(folder, "");
     mode_t others = umask(077); // what is kept is firmware

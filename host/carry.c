@@ -26,7 +26,7 @@ static bool name_carried_file(const struct cm_job *job, const char *what, char *
     char stamp[STAMP_BYTES], folder[FOLDER_BYTES], begin[NAME_BYTES];
     if (!carried_place(job, what, folder, begin))
         return false;
-    snprintf(path, bytes, "%s/%s%s-%ld.hex", folder, begin, stamp_text(stamp), (long)getpid());
+    snprintf(path, bytes, "%s/%s%s-%ld.hex", folder, begin, stamp_text(stamp), own_number());
     make_folders(path);
     return true;
 }
@@ -100,7 +100,7 @@ static void end_rests(struct cm_job *job, bool are_back)
     job->carried_path[0] = '\0';
     if (!carried_place(job, "rest", folder, begin))
         return;
-    snprintf(end, sizeof end, "-%ld.hex", (long)getpid());
+    snprintf(end, sizeof end, "-%ld.hex", own_number());
     struct paths found = paths_in(folder, begin, end);
     for (size_t i = 0; are_back && i < found.count; i++)
         unlink(found.names[i]);

@@ -131,7 +131,7 @@ bool cm_change_begin(struct cm_host *host, struct cm_session *session,
         return false;
     }
     snprintf(change->path, sizeof change->path, "%s/%s-%ld-%s.json", folder,
-             stamp_behind(folder, stamp), (long)getpid(), part_id_text(session->part, id));
+             stamp_behind(folder, stamp), own_number(), part_id_text(session->part, id));
     make_folders(change->path);
     json_t *record = new_record(session, change);
     bool good = write_record(host, change, record);

@@ -54,6 +54,10 @@ struct paths {
 struct paths paths_in(const char *folder, const char *begin, const char *end);
 void paths_free(struct paths *paths);
 
+/* A number for names of files: of this thread, and of no other one that lives. Sockets of one
+ * program keep their chips at the same time. */
+long own_number(void);
+
 /* Removes what killed processes have left unfinished there. */
 void remove_left_over(const char *folder, const char *begin);
 

@@ -35,7 +35,7 @@ static bool save(struct cm_job *job, const struct cm_guard *guard)
     if (!lifted_place(job, folder, begin))
         return false;
     snprintf(job->lifted_path, sizeof job->lifted_path, "%s/%s%s-%ld.mint", folder, begin,
-             stamp_text(stamp), (long)getpid());
+             stamp_text(stamp), own_number());
     make_folders(job->lifted_path);
     return cm_chip_keep(job->host, job->session, job->lifted_path, &how, &file, &kept) &&
            cm_new_file_commit(job->host, &file);

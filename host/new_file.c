@@ -1,8 +1,9 @@
 /*
  * Files that come into being whole or not at all: written under a temporary name, synced, renamed.
  *
- *     node.hex.new-4711     while process 4711 writes it
+ *     node.hex.new-4711     while thread 4711 writes it
  */
+#define _GNU_SOURCE /* gettid */
 #include "inside.h"
 #include <errno.h>
 #include <fcntl.h>
@@ -13,7 +14,12 @@
 
 static const char UNFINISHED[] = ".new-";
 
-/* Is this the unfinished file of a process that is gone? */
+long own_number(void)
+{
+    return (long)gettid();
+}
+
+/* Is this the unfinished file of a thread that is gone? */
 static bool is_left_over(const char *path)
 {
     const char *mark = strstr(path, UNFINISHED);
@@ -52,7 +58,7 @@ bool cm_new_file_open(struct cm_host *host, const char *path, struct cm_new_file
         return host_fail(host, CM_ERROR_FILE_NAME, path);
     HOST_COPY(file->path, path);
     snprintf(file->temporary, sizeof file->temporary, "%s%s%ld", file->path, UNFINISHED,
-             (long)getpid());
+             own_number());
     if (!host->replace && access(path, F_OK) == 0)
         return host_fail(host, CM_ERROR_FILE_EXISTS, path);
     remove_stale(path);

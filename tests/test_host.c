@@ -4,6 +4,7 @@
 #include <coldmint/host.h>
 #include <errno.h>
 #include <fcntl.h>
+#include <pthread.h>
 #include <signal.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -251,6 +252,42 @@ static void a_bench_in_use_is_told(void **state)
     snprintf(name, sizeof name, "process %d (test-host) uses it", (int)other);
     assert_string_equal(host.error.detail, name);
     assert_true(cm_port_close(&host, &port));
+}
+
+struct writer {
+    const char *path;
+    struct cm_host host;
+    struct cm_new_file file;
+    bool is_open;
+};
+
+static void *open_the_same(void *context)
+{
+    struct writer *writer = context;
+    cm_host_begin(&writer->host, cm_all_ports);
+    writer->is_open = cm_new_file_open(&writer->host, writer->path, &writer->file);
+    return NULL;
+}
+
+/* Two sockets of one program keep their chips in the same second: neither stands in the other's
+ * way, and one of them gets the name. */
+static void two_threads_may_write_what_has_one_name(void **state)
+{
+    static struct writer one, other;
+    pthread_t thread;
+    char path[300];
+    (void)state;
+    snprintf(path, sizeof path, "%s/of-two.txt", test_folder());
+    one.path = other.path = path;
+    (void)open_the_same(&one);
+    assert_int_equal(pthread_create(&thread, NULL, open_the_same, &other), 0);
+    pthread_join(thread, NULL);
+    assert_true(one.is_open && other.is_open);
+    assert_true(cm_new_file_commit(&one.host, &one.file));
+    assert_false(cm_new_file_commit(&other.host, &other.file));
+    assert_int_equal(other.host.error.kind, CM_ERROR_FILE_RACED);
+    cm_host_end(&one.host);
+    cm_host_end(&other.host);
 }
 
 static void the_configuration_names_ports(void **state)
@@ -622,6 +659,7 @@ int main(void)
         cmocka_unit_test(two_that_write_one_file_do_not_overwrite_each_other),
         cmocka_unit_test(ports_are_opened_by_name_or_the_reason_is_left),
         cmocka_unit_test(a_bench_in_use_is_told),
+        cmocka_unit_test(two_threads_may_write_what_has_one_name),
         cmocka_unit_test(the_configuration_names_ports),
         cmocka_unit_test(recipes_leave_line_and_key),
         cmocka_unit_test(a_catalogue_tells_what_it_leaves_out),

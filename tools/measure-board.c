@@ -88,8 +88,10 @@ void measure_board(const char *folder)
     while (board > 0 && !facts->is_ready)
         usleep(1000);
     uint64_t cycles = board > 0 ? put_all(facts, image, &clock_hz) : 0;
-    kill(board, SIGKILL);
-    waitpid(board, NULL, 0);
+    if (board > 0) { // -1 would be every process there is
+        kill(board, SIGKILL);
+        waitpid(board, NULL, 0);
+    }
     cm_sim_close(sim);
     if (!cycles)
         return;

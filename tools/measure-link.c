@@ -167,6 +167,8 @@ static pid_t begin_probe(struct cm_sim *sim, struct pty_size size, char *device)
 
 static void end(pid_t process)
 {
+    if (process <= 0) // -1 would be every process there is
+        return;
     kill(process, SIGKILL);
     waitpid(process, NULL, 0);
 }

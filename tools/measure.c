@@ -368,6 +368,7 @@ static void measure_hex(const char *folder)
 int main(int argc, char **argv)
 {
     const char *folder = argc > 1 ? argv[1] : "/tmp";
+    setvbuf(stdout, NULL, _IOLBF, 0); // what is measured is seen, whatever comes behind it
     printf("simulated time beside the floor (docs/measuring.md)\n");
     printf("  %-44s %10s %10s  %6s    %10s %6s\n", "put of a full image", "floor", "job", "ratio",
            "command", "ratio");
