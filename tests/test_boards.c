@@ -176,6 +176,8 @@ static void an_atmega328p_programs_spi_flash(void **state)
     struct board board;
     char image[300], kept[300];
     (void)state;
+    if (!test_takes(0, 2)) // a minute of the processor's time: every other day
+        return;
     start_avr(&board, "nor", "w25x10", "  supply_mv: 3300\n");
     make_image(image, sizeof image, "nor.bin", 20000);
     snprintf(kept, sizeof kept, "%s/nor.mint", test_folder());

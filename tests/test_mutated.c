@@ -23,7 +23,7 @@
 #include <unistd.h>
 
 enum {
-    RUNS = 300, // others each day
+    RUNS = 200, // others each day
     MOST_BYTES = 1 << 18,
     MOST_OUTPUT = 1 << 22,
     SECONDS = 20,

@@ -43,7 +43,7 @@ cm_check(NAME install COMMAND install NEEDS release LABELS check LOCKS release-i
 cm_check(NAME package COMMAND package NEEDS release LABELS check LOCKS release-install PROVES "the Debian package: the tool runs from it, its documents are there")
 
 # --- emulators -----------------------------------------------------------------------------------------------------------
-cm_check(NAME bare-metal COMMAND bare-metal NEEDS release LABELS emulator PROVES "the bare-metal program on emulated boards: SPI flash of twenty models and two parallel flash chips that we did not model")
+cm_check(NAME bare-metal COMMAND bare-metal SECONDS 40 NEEDS release LABELS emulator PROVES "the bare-metal program on emulated boards: SPI flash of twenty models and two parallel flash chips that we did not model")
 cm_check(NAME bare-metal-player COMMAND bare-metal-player NEEDS release LABELS emulator PROVES "the player on an emulated board makes the same chip as the tool")
 cm_check(NAME build-linux COMMAND linux build GIVES linux PROCESSORS 2 LABELS build NEEDS release PROVES "the tool for a 32-bit Arm Linux")
 set(proof_of_controller "the tool on a real kernel: SPI memory by the controller's select, an I2C memory, puts that are killed, messages counted at bufsiz 4096")
@@ -51,7 +51,7 @@ set(proof_of_line "the same with a GPIO line as select")
 set(proof_of_messages "messages counted at bufsiz 65536")
 set(proof_of_usb "an AVR of the simulator behind a USB to serial converter, on a real kernel")
 foreach(part controller line messages usb)
-    cm_check(NAME linux-${part} COMMAND linux ${part} NEEDS linux LABELS emulator PROVES "${proof_of_${part}}")
+    cm_check(NAME linux-${part} COMMAND linux ${part} SECONDS 120 NEEDS linux LABELS emulator PROVES "${proof_of_${part}}")
 endforeach()
 
 # --- fuzzing -------------------------------------------------------------------------------------------------------------
@@ -64,5 +64,5 @@ endforeach()
 cm_check(NAME format COMMAND format LABELS text PROVES "clang-format finds nothing to change")
 cm_check(NAME reference COMMAND reference LABELS text PROVES "doxygen: the reference of the headers, without a warning")
 cm_check(NAME spelling COMMAND spelling LABELS text PROVES "codespell")
-cm_check(NAME analysis COMMAND analysis LABELS text PROVES "cppcheck")
+cm_check(NAME analysis COMMAND analysis SECONDS 60 LABELS text PROVES "cppcheck")
 cm_check(NAME proofs-table COMMAND table LABELS text PROVES "the table in tests/README.md names every test")
