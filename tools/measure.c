@@ -365,22 +365,40 @@ static void measure_hex(const char *folder)
     free(text.bytes), free(data), free(memory), free(copy);
 }
 
-int main(int argc, char **argv)
+static void measure_jobs(const char *folder)
 {
-    const char *folder = argc > 1 ? argv[1] : "/tmp";
-    setvbuf(stdout, NULL, _IOLBF, 0); // what is measured is seen, whatever comes behind it
     printf("simulated time beside the floor (docs/measuring.md)\n");
     printf("  %-44s %10s %10s  %6s    %10s %6s\n", "put of a full image", "floor", "job", "ratio",
            "command", "ratio");
     for (size_t i = 0; i < sizeof JOBS / sizeof JOBS[0]; i++)
         measure_job(&JOBS[i], folder);
-    measure_mint(folder, argc > 2 ? argv[2] : "demo/firmware");
-    measure_memories(folder);
-    measure_roms(folder);
-    measure_links(folder);
-    measure_board(folder);
-    measure_calls(folder);
+}
+
+static void measure_host(const char *folder)
+{
     printf("\nhost throughput\n");
     measure_hex(folder);
+}
+
+/* measure FOLDER FIRMWARE [SECTION]: all of them, or one. */
+int main(int argc, char **argv)
+{
+    static const struct {
+        const char *name;
+        void (*measure)(const char *folder);
+    } SECTIONS[] = {{"jobs", measure_jobs},         {"mint", NULL},
+                    {"memories", measure_memories}, {"roms", measure_roms},
+                    {"links", measure_links},       {"board", measure_board},
+                    {"calls", measure_calls},       {"host", measure_host}};
+    const char *folder = argc > 1 ? argv[1] : "/tmp";
+    setvbuf(stdout, NULL, _IOLBF, 0); // what is measured is seen, whatever comes behind it
+    for (size_t i = 0; i < sizeof SECTIONS / sizeof SECTIONS[0]; i++) {
+        if (argc > 3 && strcmp(argv[3], SECTIONS[i].name) != 0)
+            continue;
+        if (SECTIONS[i].measure)
+            SECTIONS[i].measure(folder);
+        else
+            measure_mint(folder, argc > 2 ? argv[2] : "demo/firmware");
+    }
     return 0;
 }
