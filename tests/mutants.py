@@ -2,7 +2,7 @@
 """
 mutants.py SOURCE WORK COUNT [SEED]: do the tests notice a changed core?
 
-Changes one operator or constant of core/ at a time, in a copy of SOURCE under WORK, builds it
+Changes one operator or constant of core/ at a time, in a clone of SOURCE under WORK, builds it
 without sanitizers and runs the tests that link the core, from the shortest on, until one fails:
 then the mutant is killed. What no test notices is printed. A mutant that does not compile, or that
 makes the same object code as before, is none, and another is taken.
@@ -19,7 +19,6 @@ import json
 import os
 import random
 import re
-import shutil
 import subprocess
 import sys
 
@@ -61,7 +60,7 @@ class Suite:
     def __init__(self, source, work, tests):
         self.tree, self.build = work + "/tree", work + "/build"
         if not os.path.exists(self.build + "/build.ninja"):
-            shutil.copytree(source, self.tree, ignore=shutil.ignore_patterns("build", ".git"))
+            subprocess.run(["git", "clone", "-q", source, self.tree], check=True)
             subprocess.run(["cmake", "-S", self.tree, "-B", self.build, "-G", "Ninja",
                             "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_C_FLAGS_RELEASE=-O1"],
                            check=True, stdout=subprocess.DEVNULL)
