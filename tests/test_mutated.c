@@ -270,7 +270,7 @@ static const char *const COMMANDS[] = {
     "undo --via sim:bench.yaml --plan",
     "undo --via sim:bench.yaml",
     "undo --via sim:store.yaml",
-    "mint --via belt:belt.yaml --count 2 --ledger line.ledger unit.yaml",
+    "mint --via belt:belt.yaml --count 2 --patience 9 --ledger line.ledger unit.yaml",
     "look --via linux:desk.yaml",
     "ports",
     "tune --via sim:bench.yaml clock-divide=by-1",
