@@ -16,7 +16,7 @@ foreach(row IN LISTS table)
 endforeach()
 
 function(cm_test)
-    cmake_parse_arguments(TEST "" "NAME;PROVES;PASSES;IN;PROCESSORS;SECONDS" "COMMAND;ENVIRONMENT;LABELS;NEEDS;GIVES;LOCKS" ${ARGN})
+    cmake_parse_arguments(PARSE_ARGV 0 TEST "" "NAME;PROVES;PASSES;IN;PROCESSORS;SECONDS" "COMMAND;ENVIRONMENT;LABELS;NEEDS;GIVES;LOCKS")
     set(seconds 1)
     if(seconds_of_${TEST_NAME})
         set(seconds ${seconds_of_${TEST_NAME}})

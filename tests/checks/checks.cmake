@@ -3,9 +3,10 @@
 set(checks ${CMAKE_CURRENT_SOURCE_DIR}/checks)
 
 function(cm_check)
-    cmake_parse_arguments(CHECK "" "NAME" "COMMAND" ${ARGN})
+    cmake_parse_arguments(PARSE_ARGV 0 CHECK "" "NAME;PROVES;PROCESSORS;SECONDS" "COMMAND;LABELS;NEEDS;GIVES;LOCKS")
     list(POP_FRONT CHECK_COMMAND script)
-    cm_test(NAME ${CHECK_NAME} COMMAND sh ${checks}/${script} ${build_root} ${CHECK_COMMAND} ${CHECK_UNPARSED_ARGUMENTS} IN ${CMAKE_SOURCE_DIR})
+    cm_test(NAME ${CHECK_NAME} COMMAND sh ${checks}/${script} ${build_root} ${CHECK_COMMAND} IN ${CMAKE_SOURCE_DIR} PROVES "${CHECK_PROVES}"
+        PROCESSORS "${CHECK_PROCESSORS}" SECONDS "${CHECK_SECONDS}" LABELS ${CHECK_LABELS} NEEDS ${CHECK_NEEDS} GIVES ${CHECK_GIVES} LOCKS ${CHECK_LOCKS})
 endfunction()
 
 # --- without sanitizers: what takes long under them -----------------------------------------------------------------
