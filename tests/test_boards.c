@@ -21,12 +21,7 @@ enum { MOST_FLASH = 16384, MOST_RAM = 1536, MOST_RAM_1284P = 16384 };
 static struct outcome outcome;
 
 /* Runs the tool by the board's clock. */
-#define TIMED(due, ...)                                                                            \
-    do {                                                                                           \
-        setenv("LD_PRELOAD", KEPT_TIME, 1);                                                        \
-        TOOL(due, __VA_ARGS__);                                                                    \
-        unsetenv("LD_PRELOAD");                                                                    \
-    } while (0)
+#define TIMED(due, ...) TOOL_BEHIND(KEPT_TIME, due, __VA_ARGS__)
 
 /* --- boards ------------------------------------------------------------------------------ */
 

@@ -35,12 +35,7 @@ static void set_up(struct place *place, const char *name, const char *part, cons
 }
 
 /* Runs the tool with the fake kernel before it. */
-#define FAKED(code, ...)                                                                           \
-    do {                                                                                           \
-        setenv("LD_PRELOAD", FAKE_KERNEL, 1);                                                      \
-        TOOL(code, __VA_ARGS__);                                                                   \
-        unsetenv("LD_PRELOAD");                                                                    \
-    } while (0)
+#define FAKED(due, ...) TOOL_BEHIND(FAKE_KERNEL, due, __VA_ARGS__)
 
 static void assert_kept_to_the_sheet(const struct place *place)
 {

@@ -157,8 +157,8 @@ static void no_choice_hides_another(void **state)
         uint8_t bytes[CM_SETTING_BYTES];
         default_bytes(cm_avr_all_parts[i], bytes);
         check_rows(cm_avr_all_parts[i], bytes);
-        for (int round = 0; round < 5 && test_takes_part(i);
-             round++) { // start-up times hang on the clock
+        // start-up times hang on the clock
+        for (int round = 0; round < 5 && test_takes_part(i); round++) {
             for (int b = 0; b < CM_SETTING_BYTES; b++)
                 bytes[b] = (uint8_t)next_random();
             check_rows(cm_avr_all_parts[i], bytes);

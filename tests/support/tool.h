@@ -27,4 +27,12 @@ int end_of_tool(pid_t child);
             fail_msg("exit %d, not %d:\n%s%s", outcome.code, due, outcome.out, outcome.err);       \
     } while (0)
 
+/* The same with a library loaded before it, which stands between the tool and the system. */
+#define TOOL_BEHIND(library, due, ...)                                                             \
+    do {                                                                                           \
+        setenv("LD_PRELOAD", library, 1);                                                          \
+        TOOL(due, __VA_ARGS__);                                                                    \
+        unsetenv("LD_PRELOAD");                                                                    \
+    } while (0)
+
 #endif
