@@ -271,6 +271,7 @@ static void name_device(struct far_end *far, const char *path)
 struct hand {
     struct far_end *far;
     const char *path;
+    struct pty_size size; /* of the probe that is plugged in */
     int times;
 };
 
@@ -280,16 +281,16 @@ static bool plug_in_again(void *context, const struct cm_failure *failure)
     struct hand *hand = context;
     (void)failure;
     if (hand->times++ == 0) {
-        begin_far_end(hand->far, "plugged", "attiny84a", 5000, "", (struct pty_size){520, 24, 2});
+        begin_far_end(hand->far, "plugged", "attiny84a", 5000, "", hand->size);
         name_device(hand->far, hand->path);
     }
     usleep(50000);
     return hand->times < 40;
 }
 
-static void a_line_that_is_plugged_in_again_goes_on(void **state)
+/* A job whose line is pulled out, and a probe of this size is plugged in. */
+static enum cm_status put_with_plugging(struct far_end *far, struct hand *hand)
 {
-    struct far_end far;
     struct cm_open_port port;
     struct cm_session session;
     struct cm_report report;
@@ -297,31 +298,50 @@ static void a_line_that_is_plugged_in_again_goes_on(void **state)
     struct cm_want want = {CM_REGION_MAIN, cm_memory_source(&memory)};
     struct cm_put put = {.wants = &want, .want_count = 1};
     char path[300], name[320];
-    (void)state;
-    begin_far_end(&far, "plugged", "attiny84a", 5000, "", (struct pty_size){520, 24, 2});
+    begin_far_end(far, "plugged", "attiny84a", 5000, "", (struct pty_size){520, 24, 2});
     snprintf(path, sizeof path, "%s/probe", test_folder());
     snprintf(name, sizeof name, "link:%s", path);
-    name_device(&far, path);
-    struct hand hand = {&far, path, 0};
+    name_device(far, path);
+    hand->far = far;
+    hand->path = path;
     assert_true(cm_port_open(&link_host, name, &port));
     assert_int_equal(cm_open(&session, port.port, link_host.kits, link_host.kit_count, workspace,
                              sizeof workspace),
                      CM_OK);
     assert_int_equal(cm_identify(&session, "attiny84a"), CM_OK);
     session.on_lost = plug_in_again;
-    session.lost_context = &hand;
-    pid_t puller = signal_later(far.pid, SIGKILL, 3000);
-    int pulled = far.pid;
+    session.lost_context = hand;
+    pid_t puller = signal_later(far->pid, SIGKILL, 3000);
+    int pulled = far->pid;
     enum cm_status status = cm_put(&session, &put, &report);
     waitpid(puller, NULL, 0);
     waitpid(pulled, NULL, 0);
-    if (status)
-        fail_msg("%s, after %d looks", cm_status_word(status), hand.times);
-    assert_true(hand.times > 0);
+    assert_true(hand->times > 0);
     cm_close(&session);
     assert_true(cm_port_close(&link_host, &port));
-    end_far_end(&far);
+    end_far_end(far);
+    return status;
+}
+
+static void a_line_that_is_plugged_in_again_goes_on(void **state)
+{
+    struct far_end far;
+    struct hand hand = {.size = {520, 24, 2}};
+    (void)state;
+    enum cm_status status = put_with_plugging(&far, &hand);
+    if (status)
+        fail_msg("%s, after %d looks", cm_status_word(status), hand.times);
     check_chip(&far, 8192);
+}
+
+/* Our memory was made for the first one. */
+static void a_probe_of_another_size_does_not_go_on(void **state)
+{
+    struct far_end far;
+    struct hand hand = {.size = {65536, 64, 9}};
+    (void)state;
+    enum cm_status status = put_with_plugging(&far, &hand);
+    assert_true(status == CM_PORT_FAILED || status == CM_CONTACT_LOST);
 }
 
 static void what_is_no_probe_is_told(void **state)
@@ -394,6 +414,7 @@ int main(void)
         cmocka_unit_test(a_computer_that_is_killed_leaves_a_probe_that_works),
         cmocka_unit_test(a_line_that_is_pulled_out_ends_the_job),
         cmocka_unit_test(a_line_that_is_plugged_in_again_goes_on),
+        cmocka_unit_test(a_probe_of_another_size_does_not_go_on),
         cmocka_unit_test(the_rate_of_the_line_is_found_and_raised),
         cmocka_unit_test(a_probe_that_restarts_is_found_at_its_first_rate),
         cmocka_unit_test(what_is_no_probe_is_told),

@@ -32,14 +32,32 @@ static int hello_ms(const struct link *link)
     return HELLO_MS + (int)(HELLO_BYTES * LINK_BITS * 1000u / link->baud);
 }
 
-/* Says hello once, and takes the answer. */
+/* Has this probe as much room as the one that our memory was made for? Before there is any, each
+ * has. */
+static bool fits_our_memory(const struct link *link, const struct cm_link_limits *limits)
+{
+    const struct cm_link_limits *own = &link->probe.limits;
+    return !link->sent || (own->batch_bytes == limits->batch_bytes && own->ops == limits->ops &&
+                           own->window == limits->window);
+}
+
+/* Says hello once, and takes the answer. One of a probe that is not the one of before ends the
+ * link: it has its memory from that one. */
 static bool say_hello(struct link *link)
 {
     static const uint8_t ZERO = 0; // ends whatever the probe has of a frame
+    struct cm_link_probe probe;
     size_t payload;
-    return link_send_bytes(link, &ZERO, 1) && link_send_frame(link, CM_LINK_HELLO, NULL, 0) &&
-           link_await(link, CM_LINK_HELLO, hello_ms(link), &payload) &&
-           cm_link_get_probe(&link->probe, link_payload(link), payload);
+    if (!link_send_bytes(link, &ZERO, 1) || !link_send_frame(link, CM_LINK_HELLO, NULL, 0) ||
+        !link_await(link, CM_LINK_HELLO, hello_ms(link), &payload) ||
+        !cm_link_get_probe(&probe, link_payload(link), payload))
+        return false;
+    if (!fits_our_memory(link, &probe.limits)) {
+        link->is_gone = true;
+        return false;
+    }
+    link->probe = probe;
+    return true;
 }
 
 static void begin(struct link *link)
@@ -112,18 +130,10 @@ bool link_find_probe(struct link *link, uint32_t baud)
     return false;
 }
 
-bool link_has_limits(const struct link *link, const struct cm_link_limits *limits)
-{
-    const struct cm_link_limits *own = &link->probe.limits;
-    return own->batch_bytes == limits->batch_bytes && own->ops == limits->ops &&
-           own->window == limits->window;
-}
-
 /* A probe that has restarted, or has heard nobody, is at the rate that it begins with. */
 enum cm_status link_begin_anew(struct link *link)
 {
     enum { TRIES = 30 };
-    struct cm_link_limits before = link->probe.limits;
     bool is_back = false, was_raised = link->baud != link->first_baud;
     link->state.restarts++;
     begin(link);
@@ -132,5 +142,5 @@ enum cm_status link_begin_anew(struct link *link)
         is_back = say_hello(link);
     if (is_back && was_raised)
         raise_rate(link);
-    return is_back && link_has_limits(link, &before) ? CM_CONTACT_LOST : CM_PORT_FAILED;
+    return is_back ? CM_CONTACT_LOST : CM_PORT_FAILED;
 }

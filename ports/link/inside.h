@@ -81,9 +81,6 @@ void link_end_pulse(struct link *link);
 /* Finds a probe, at this rate or, with 0, at any of the usual ones, which is then raised. */
 bool link_find_probe(struct link *link, uint32_t baud);
 
-/* Has the probe that answers as much room as the one that our memory was made for? */
-bool link_has_limits(const struct link *link, const struct cm_link_limits *limits);
-
 /* Begins a session with a probe that has lost ours. */
 CM_MUST_CHECK enum cm_status link_begin_anew(struct link *link);
 

@@ -202,7 +202,6 @@ static bool rejoin(struct link *link)
 {
     enum cm_port_opening opening;
     char error[LINE_ERROR];
-    struct cm_link_limits before = link->probe.limits;
     int line = line_open(link->place, &opening, error);
     if (line < 0)
         return false;
@@ -212,8 +211,7 @@ static bool rejoin(struct link *link)
     link->is_gone = false;
     link->in_at = link->in_count = 0;
     pthread_mutex_unlock(&link->writing);
-    bool is_back = link_find_probe(link, line_baud_of(link->place));
-    link->is_gone = !is_back || !link_has_limits(link, &before);
+    link->is_gone = !link_find_probe(link, line_baud_of(link->place));
     return !link->is_gone;
 }
 
