@@ -26,13 +26,16 @@ bool cm_port_open(struct cm_host *host, const char *name, struct cm_open_port *p
 {
     char why[CM_PORT_ERROR_BYTES] = "";
     const char *place;
-    *port = (struct cm_open_port){.kind = NULL};
+    *port =
+        (struct cm_open_port){.stopped = host->stopped, .stopped_context = host->stopped_context};
     const struct cm_port_kind *kind = cm_port_kind_of(host, name, &place);
     if (!kind)
         return host_fail(host, strchr(name, ':') ? CM_ERROR_PORT_KIND : CM_ERROR_PORT_NAME, name);
     enum cm_port_opening opening = kind->open(place, port, why);
     if (opening == CM_PORT_OPENED)
         return true;
+    if (host->stopped && host->stopped(host->stopped_context))
+        return host_fail(host, CM_ERROR_STOPPED, place);
     static const enum cm_error_kind ERRORS[] = {[CM_PORT_NO_RIGHT] = CM_ERROR_PORT_DENIED,
                                                 [CM_PORT_BUSY] = CM_ERROR_PORT_BUSY,
                                                 [CM_PORT_NOT_OPENED] = CM_ERROR_PORT_FAILED};

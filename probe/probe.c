@@ -394,7 +394,7 @@ static void take_byte(struct cm_probe *probe, uint8_t byte)
     }
     if (taken == CM_LINK_MORE)
         return;
-    if (taken == CM_LINK_WHOLE && cm_link_open(intake->bytes, intake->count, &frame, &count))
+    if (taken == CM_LINK_WHOLE && cm_link_open(intake, &frame, &count))
         take_frame(probe, &frame, intake->bytes + CM_LINK_HEAD, count);
     else if (probe->session)
         owe(probe, PLACE, (uint8_t)(probe->received + 1));

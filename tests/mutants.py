@@ -14,6 +14,7 @@ makes the same object code as before, is none, and another is taken.
 WORK/mutants.json has each with what killed it.
 """
 import argparse
+import collections
 import hashlib
 import json
 import os
@@ -21,6 +22,7 @@ import random
 import re
 import subprocess
 import sys
+import time
 
 # Generated tables, and the writer of a library's messages, hold facts: those are held against
 # other tables, not against behaviour.
@@ -32,7 +34,7 @@ CHANGES = [
     (r" \+= ", " -= "), (r" \|= ", " &= "), (r"(?<=[ (])!(?=[a-z])", ""),
 ]
 NUMBER = re.compile(r"(?<![\w.\"'])(0x[0-9A-Fa-f]+|\d+)(?![\w.\"'])")
-LIMIT = 60  # seconds of processor time at the least; a mutant may never end
+LIMIT = 20  # seconds of processor time at the least; a mutant may never end
 
 
 def places_of(path):
@@ -68,7 +70,7 @@ class Suite:
         listed = json.loads(subprocess.run(
             ["ctest", "--test-dir", self.build, "--show-only=json-v1"], capture_output=True,
             text=True, check=True).stdout)
-        self.tests = []
+        self.tests, self.kills = [], collections.Counter()
         for test in listed["tests"]:
             properties = {one["name"]: one["value"] for one in test.get("properties", ())}
             words = test.get("command", [])
@@ -83,7 +85,8 @@ class Suite:
             self.tests.append({"name": test["name"], "command": [own, *words[1:]],
                                "environment": environment,
                                "folder": properties.get("WORKING_DIRECTORY", self.build + "/tests"),
-                               "program": "tests/" + os.path.basename(own), "seconds": 0})
+                               "program": "tests/" + os.path.basename(own),
+                               "seconds": properties.get("COST", 0)})
         self.time_tests()
 
     def ran(self, test, seconds):
@@ -95,8 +98,10 @@ class Suite:
                               stdin=subprocess.DEVNULL).returncode
 
     def time_tests(self):
-        import time
+        """Those whose seconds the table has are known to pass."""
         for test in list(self.tests):
+            if test["seconds"]:
+                continue
             begun = time.monotonic()
             if self.ran(test, 1200) != 0:
                 print("  left out, it fails without a change: %s" % test["name"])
@@ -112,12 +117,15 @@ class Suite:
                                "--quiet"], stdout=subprocess.DEVNULL,
                               stderr=subprocess.DEVNULL).returncode == 0
 
-    def killer(self):
-        """The first test that fails; None: no one notices."""
-        for test in self.tests:
+    def killer(self, file):
+        """The first test that fails, those first that have killed mutants of the same folder; None:
+        no one notices."""
+        folder = os.path.dirname(file)
+        for test in sorted(self.tests, key=lambda one: -self.kills[folder, one["name"]]):
             if not self.made(test["program"]):
                 return "does not link"
-            if self.ran(test, LIMIT + 10 * int(test["seconds"])) != 0:
+            if self.ran(test, LIMIT + 5 * int(test["seconds"])) != 0:
+                self.kills[folder, test["name"]] += 1
                 return test["name"]
         return None
 
@@ -154,7 +162,7 @@ def tried(suite, mutant):
     try:
         if not suite.made(name) or digest(suite, name) == before:
             return False
-        return suite.killer()
+        return suite.killer(mutant["file"])
     finally:
         open(path, "w").write(text)
         suite.made(name)

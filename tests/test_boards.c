@@ -16,7 +16,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-enum { MOST_FLASH = 16384, MOST_RAM = 1536, MOST_RAM_1284P = 16384 };
+enum { MOST_FLASH = 16384, MOST_RAM = 1792, MOST_RAM_1284P = 16384 };
 
 static struct outcome outcome;
 
@@ -30,6 +30,7 @@ struct board {
     FILE *output;
     int held; // the device, open: an emulator looks only now and then if somebody is there
     char bench[200], via[80], time[200];
+    unsigned in, out; // bytes of its line, when it was stopped
 };
 
 static void start(struct board *board, const char *const *arguments)
@@ -104,8 +105,11 @@ static void stop_board(struct board *board, unsigned most_ram)
     char words[400], via[220];
     stop(board, words, sizeof words);
     unsigned ram = number_behind(words, "RAM "), stack = number_behind(words, "stack ");
-    printf("  %s  %.1f s, RAM %u bytes, of which stack %u\n", board->bench,
-           (double)strtoull(words, NULL, 10) / 16e6, ram, stack);
+    board->in = number_behind(words, "in ");
+    board->out = number_behind(words, "out ");
+    printf("  %s  %.1f s, RAM %u bytes, of which stack %u; line: %u in, %u out\n", board->bench,
+           (double)strtoull(words, NULL, 10) / 16e6, ram, stack, board->in, board->out);
+    assert_int_equal(number_behind(words, "lost "), 0);
     assert_in_range(ram, 1000, most_ram);
     snprintf(via, sizeof via, "%s", board->bench);
     TOOL(0, "bench", "show", via);
@@ -187,6 +191,29 @@ static void an_atmega328p_programs_spi_flash(void **state)
     TIMED(0, "guard", "--via", board.via);
     assert_says(outcome.out, "guarded   64 KiB at the lower end");
     stop_avr(&board);
+}
+
+/* A line does not wait until the processor has time. What it can send in one go is all taken, so
+ * that nothing crosses twice. */
+static void an_atmega328p_keeps_up_with_its_line(void **state)
+{
+    static const struct {
+        const char *part, *more;
+        unsigned bytes;
+    } JOBS[] = {{"attiny84a", "  supply_mv: 5000\n", 5000},
+                {"w25x10", "  supply_mv: 3300\n", 9000}};
+    (void)state;
+    for (size_t i = 0; i < sizeof JOBS / sizeof JOBS[0]; i++) {
+        struct board board;
+        char image[300], name[40];
+        snprintf(name, sizeof name, "line-%s", JOBS[i].part);
+        start_avr(&board, name, JOBS[i].part, JOBS[i].more);
+        make_image(image, sizeof image, name, JOBS[i].bytes);
+        TIMED(0, "put", "--via", board.via, "--chip", JOBS[i].part, image, "--no-backup",
+              "--anyway");
+        stop_avr(&board);
+        assert_in_range(board.in, JOBS[i].bytes, JOBS[i].bytes + JOBS[i].bytes / 2 + 2000);
+    }
 }
 
 static void an_atmega328p_programs_i2c_and_three_wire_memories(void **state)
@@ -408,6 +435,7 @@ int main(int argc, char **argv)
         cmocka_unit_test(the_wires_begin_where_the_firmware_has_its_pins),
         cmocka_unit_test(an_atmega328p_programs_an_avr),
         cmocka_unit_test(an_atmega328p_is_slow_enough_for_a_watch_crystal),
+        cmocka_unit_test(an_atmega328p_keeps_up_with_its_line),
         cmocka_unit_test(an_atmega328p_programs_spi_flash),
         cmocka_unit_test(an_atmega328p_programs_i2c_and_three_wire_memories),
     };

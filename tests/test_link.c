@@ -344,6 +344,35 @@ static void a_probe_of_another_size_does_not_go_on(void **state)
     assert_true(status == CM_PORT_FAILED || status == CM_CONTACT_LOST);
 }
 
+/* A probe that stands still for longer than anybody waits, and then goes on: its old results are
+ * of no batch any more, whose bytes are no longer there. */
+static void a_result_that_comes_too_late_is_nobodys(void **state)
+{
+    enum { STILL_US = 4600000, MOMENTS = 3 };
+    uint32_t seen = 0;
+    (void)state;
+    for (int i = 0; i < MOMENTS; i++) {
+        struct far_end far;
+        char name[40];
+        uint32_t restarted;
+        int at_us = 9000 + 9000 * i;
+        snprintf(name, sizeof name, "late-%d", i);
+        begin_far_end(&far, name, "w25q16", 3300, "", (struct pty_size){520, 24, 2});
+        pid_t stops = signal_later(far.pid, SIGSTOP, at_us),
+              goes_on = signal_later(far.pid, SIGCONT, at_us + STILL_US);
+        enum cm_status status = put_image(&far, "w25q16", LINK_IMAGE, &restarted);
+        waitpid(stops, NULL, 0);
+        waitpid(goes_on, NULL, 0);
+        seen += restarted;
+        if (status)
+            status = put_image(&far, "w25q16", LINK_IMAGE, &restarted);
+        end_far_end(&far);
+        assert_int_equal(status, CM_OK);
+        check_chip(&far, LINK_IMAGE);
+    }
+    assert_true(seen > 0);
+}
+
 static void what_is_no_probe_is_told(void **state)
 {
     struct cm_open_port port;
@@ -417,6 +446,7 @@ int main(void)
         cmocka_unit_test(a_probe_of_another_size_does_not_go_on),
         cmocka_unit_test(the_rate_of_the_line_is_found_and_raised),
         cmocka_unit_test(a_probe_that_restarts_is_found_at_its_first_rate),
+        cmocka_unit_test(a_result_that_comes_too_late_is_nobodys),
         cmocka_unit_test(what_is_no_probe_is_told),
         cmocka_unit_test(a_probe_is_for_one_at_a_time),
     };

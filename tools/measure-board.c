@@ -45,7 +45,7 @@ static uint64_t put_all(const struct board_facts *facts, uint8_t *image, uint32_
                                       .strides = &cm_avr_strides};
     static uint8_t workspace[WORKSPACE];
     char error[CM_PORT_ERROR_BYTES];
-    struct cm_open_port port;
+    struct cm_open_port port = {.kind = NULL};
     struct cm_session session;
     struct cm_report report;
     struct cm_memory memory = {image, BYTES, 0};

@@ -217,7 +217,7 @@ static double put_there(const struct link_job *job, const char *folder, uint8_t 
                         struct link_counts *counts)
 {
     char device[64], error[CM_PORT_ERROR_BYTES];
-    struct cm_open_port port;
+    struct cm_open_port port = {.kind = NULL};
     double took = 0;
     struct cm_sim *sim = stand(job, folder);
     pid_t probe = begin_probe(sim, job->size, device);

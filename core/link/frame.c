@@ -119,6 +119,7 @@ enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte)
     if (!intake->has_begun) {
         intake->has_begun = true;
         intake->count = 0;
+        intake->crc = 0;
     }
     if (intake->is_damaged)
         return CM_LINK_MORE;
@@ -126,7 +127,9 @@ enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte)
     if (!is_code || intake->owes_zero) {
         if (intake->count == intake->room)
             return CM_LINK_FULL;
-        intake->bytes[intake->count++] = is_code ? 0 : byte;
+        uint8_t *end = &intake->bytes[intake->count++];
+        *end = is_code ? 0 : byte;
+        intake->crc = cm_crc32(intake->crc, end, 1);
     }
     if (is_code) {
         intake->left = (uint8_t)(byte - 1);
@@ -137,18 +140,16 @@ enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte)
     return CM_LINK_MORE;
 }
 
-bool cm_link_open(const uint8_t *bytes, size_t count, struct cm_link_frame *frame,
+/* The CRC of a message with its own CRC behind it is always the same (IEEE 802.3, clause 3.2.9). */
+bool cm_link_open(const struct cm_link_intake *intake, struct cm_link_frame *frame,
                   size_t *payload_bytes)
 {
-    if (count < CM_LINK_FRAME)
-        return false;
-    const uint8_t *tail = bytes + count - CM_LINK_CRC;
-    uint32_t crc = (uint32_t)tail[0] | (uint32_t)tail[1] << 8 | (uint32_t)tail[2] << 16 |
-                   (uint32_t)tail[3] << 24;
-    if (cm_crc32(0, bytes, count - CM_LINK_CRC) != crc)
+    enum { RIGHT = 0x2144DF1C };
+    const uint8_t *bytes = intake->bytes;
+    if (intake->count < CM_LINK_FRAME || intake->crc != RIGHT)
         return false;
     *frame =
         (struct cm_link_frame){bytes[0], bytes[1], bytes[2], (uint16_t)(bytes[3] | bytes[4] << 8)};
-    *payload_bytes = count - CM_LINK_FRAME;
+    *payload_bytes = intake->count - CM_LINK_FRAME;
     return true;
 }

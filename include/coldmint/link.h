@@ -84,7 +84,10 @@ struct cm_link_intake {
     uint8_t *bytes; /**< where it goes */
     size_t room;
     size_t count;
-    uint8_t left; /**< bytes before the next zero of the frame */
+    /** Of what has come: reckoned byte by byte, so that no frame's end takes longer than a byte. */
+    uint32_t crc;
+    /** Bytes before the next zero of the frame. */
+    uint8_t left;
     bool has_begun, owes_zero, is_damaged;
 };
 
@@ -99,9 +102,9 @@ enum cm_link_taken {
 /** Takes a byte from the line. */
 enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte);
 
-/** Reads the head of a frame that came in whole; its payload is at bytes + CM_LINK_HEAD. False: it
- * is damaged. */
-bool cm_link_open(const uint8_t *bytes, size_t count, struct cm_link_frame *frame,
+/** Reads the head of a frame that came in whole; its payload is at intake->bytes + CM_LINK_HEAD.
+ * False: it is damaged. */
+bool cm_link_open(const struct cm_link_intake *intake, struct cm_link_frame *frame,
                   size_t *payload_bytes);
 
 /* --- how a probe describes itself -------------------------------------------------------- */

@@ -33,6 +33,10 @@ struct cm_open_port {
     struct cm_port *port;
     /** The kind's own. */
     void *hardware;
+    /** Set before it is opened: true, if the user wants to end. A kind that waits for somebody else
+     * asks it, and ends the wait (CM_STOPPED). NULL: nobody can. */
+    bool (*stopped)(void *context);
+    void *stopped_context;
 };
 
 /** Told of a port that there is: the place behind the colon, what it is, and why it cannot be used

@@ -224,7 +224,7 @@ static enum cm_port_opening open_belt(const char *place, struct cm_open_port *po
     belt->file = yaml_load(place, &FILE_SCHEMA, error, CM_PORT_ERROR_BYTES);
     belt->folder = strndup(place, slash ? (size_t)(slash - place) + 1 : 0);
     if (belt->file && belt->folder && set_up(belt, error)) {
-        *port = (struct cm_open_port){&cm_port_belt, &belt->port, belt};
+        *port = (struct cm_open_port){.kind = &cm_port_belt, .port = &belt->port, .hardware = belt};
         return CM_PORT_OPENED;
     }
     enum cm_port_opening opening = errno == EBUSY ? CM_PORT_BUSY : CM_PORT_NOT_OPENED;

@@ -7,6 +7,7 @@
 #include "inside.h"
 #include "line.h"
 #include <time.h>
+#include <unistd.h>
 
 enum { PULSE_MS = 200 /* the probe waits for a second */ };
 
@@ -19,12 +20,24 @@ uint32_t link_now_us(void)
 
 /* --- sending ----------------------------------------------------------------------------- */
 
+bool link_has_rate(const struct link *link)
+{
+    return isatty(link->line);
+}
+
+static uint32_t line_us_of(const struct link *link, size_t bytes)
+{
+    return (uint32_t)(bytes * LINK_BITS * 1000000u / link->baud);
+}
+
 bool link_send_bytes(struct link *link, const uint8_t *bytes, size_t count)
 {
     pthread_mutex_lock(&link->writing);
-    bool good = !link->is_gone && line_write(link->line, bytes, count);
+    bool good = !link->lost && line_write(link->line, bytes, count);
     if (!good)
-        link->is_gone = true;
+        link_lose(link, LINK_UNPLUGGED);
+    uint32_t now = link_now_us(), line_us = link_has_rate(link) ? line_us_of(link, count) : 0;
+    link->sent_by = ((int32_t)(link->sent_by - now) > 0 ? link->sent_by : now) + line_us;
     link->counts.out += count;
     pthread_mutex_unlock(&link->writing);
     return good;
@@ -53,8 +66,8 @@ static void *pulse(void *context)
         until.tv_sec += until.tv_nsec / 1000000000L;
         until.tv_nsec %= 1000000000L;
         pthread_cond_timedwait(&link->ending, &link->writing, &until);
-        if (!link->is_ending && !link->is_gone)
-            link->is_gone = !line_write(link->line, &ZERO, 1);
+        if (!link->is_ending && !link->lost && !line_write(link->line, &ZERO, 1))
+            link_lose(link, LINK_UNPLUGGED);
     }
     pthread_mutex_unlock(&link->writing);
     return NULL;
@@ -84,33 +97,54 @@ static bool take_byte(struct link *link, uint8_t byte, struct cm_link_frame *fra
     enum cm_link_taken taken = cm_link_take(intake, byte);
     if (taken == CM_LINK_FULL)
         intake->is_damaged = true;
-    return taken == CM_LINK_WHOLE && cm_link_open(intake->bytes, intake->count, frame, payload);
+    return taken == CM_LINK_WHOLE && cm_link_open(intake, frame, payload);
+}
+
+/* The longest frame there is, as it goes over the line. */
+static size_t longest_frame(const struct link *link)
+{
+    enum { HELLO = 256 };
+    return CM_LINK_LINE_BYTES(link->room > HELLO ? link->room : HELLO);
+}
+
+/* More of the line, if there is any. */
+static bool read_on(struct link *link, int timeout_ms)
+{
+    int got = link->lost ? -1 : line_read(link->line, link->in, sizeof link->in, timeout_ms);
+    if (got < 0)
+        link_lose(link, LINK_UNPLUGGED);
+    link->in_at = 0;
+    link->in_count = got > 0 ? (uint32_t)got : 0;
+    link->counts.in += link->in_count;
+    return got > 0;
 }
 
 bool link_next_frame(struct link *link, int timeout_ms, struct cm_link_frame *frame,
                      size_t *payload)
 {
-    for (;;) {
-        while (link->in_at < link->in_count) {
+    enum { STOP_US = 300000 };
+    const uint32_t begun = link_now_us();
+    size_t passed = 0;
+    do {
+        for (; link->in_at < link->in_count; passed++) {
             if (take_byte(link, link->in[link->in_at++], frame, payload))
                 return true;
         }
-        int got = link->is_gone ? -1 : line_read(link->line, link->in, sizeof link->in, timeout_ms);
-        if (got < 0)
-            link->is_gone = true;
-        link->in_at = 0;
-        link->in_count = got > 0 ? (uint32_t)got : 0;
-        link->counts.in += link->in_count;
-        if (got <= 0)
+        if (link_is_stopped(link) && link_now_us() - begun > STOP_US)
             return false;
-    }
+    } while (passed < longest_frame(link) && read_on(link, timeout_ms));
+    return false;
 }
 
 bool link_await(struct link *link, enum cm_link_kind kind, int timeout_ms, size_t *payload)
 {
-    struct cm_link_frame frame;
-    while (link_next_frame(link, timeout_ms, &frame, payload)) {
-        if (frame.kind == kind && frame.session == link->session)
+    const uint32_t begun = link_now_us(), most_us = (uint32_t)timeout_ms * 1000u;
+    for (uint32_t gone = 0; gone <= most_us && !link->lost && !link_is_stopped(link);
+         gone = link_now_us() - begun) {
+        struct cm_link_frame frame;
+        int left_ms = (int)((most_us - gone) / 1000u) + 1;
+        if (link_next_frame(link, left_ms, &frame, payload) && frame.kind == kind &&
+            frame.session == link->session)
             return true;
     }
     return false;

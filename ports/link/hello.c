@@ -52,8 +52,10 @@ static bool say_hello(struct link *link)
         !link_await(link, CM_LINK_HELLO, hello_ms(link), &payload) ||
         !cm_link_get_probe(&probe, link_payload(link), payload))
         return false;
+    if (probe.limits.batch_bytes > LINK_MOST_DATA)
+        probe.limits.batch_bytes = LINK_MOST_DATA;
     if (!fits_our_memory(link, &probe.limits)) {
-        link->is_gone = true;
+        link_lose(link, LINK_OTHER);
         return false;
     }
     link->probe = probe;
@@ -64,6 +66,7 @@ static void begin(struct link *link)
 {
     link->session = new_session();
     link->next = link->acknowledged = 0;
+    link->deaf_until = link->sent_by = link_now_us();
     link->restarts = 0;
     link->last.count = 0;
     link->owes_word = false;
@@ -107,7 +110,8 @@ static void raise_rate(struct link *link)
         return;
     set_baud(link, old);
     nanosleep(&LONG_ENOUGH, NULL);
-    link->is_gone |= !is_there(link);
+    if (!is_there(link))
+        link_lose(link, LINK_SILENT);
 }
 
 /* --- all --------------------------------------------------------------------------------- */
@@ -118,14 +122,18 @@ bool link_find_probe(struct link *link, uint32_t baud)
     bool is_known = baud || !isatty(link->line);
     size_t rates = is_known ? 1 : sizeof USUAL / sizeof USUAL[0];
     begin(link);
-    for (size_t i = 0; i < ROUNDS * (is_known ? 4 : rates) && !link->is_gone; i++) {
+    for (size_t i = 0; i < ROUNDS * (is_known ? 4 : rates); i++) {
+        if (link->lost || link_is_stopped(link))
+            break;
         set_baud(link, baud ? baud : USUAL[i % rates]);
-        if (!say_hello(link))
+        if (!say_hello(link)) {
+            link_note_words(link);
             continue;
+        }
         link->first_baud = link->baud;
         if (!is_known)
             raise_rate(link);
-        return !link->is_gone;
+        return !link->lost;
     }
     return false;
 }
@@ -138,9 +146,11 @@ enum cm_status link_begin_anew(struct link *link)
     link->state.restarts++;
     begin(link);
     set_baud(link, link->first_baud);
-    for (int i = 0; i < TRIES && !is_back && !link->is_gone; i++)
+    for (int i = 0; i < TRIES && !is_back && !link->lost && !link_is_stopped(link); i++)
         is_back = say_hello(link);
     if (is_back && was_raised)
         raise_rate(link);
+    if (!is_back)
+        link_lose(link, link_is_stopped(link) ? LINK_STOPPED : LINK_SILENT);
     return is_back ? CM_CONTACT_LOST : CM_PORT_FAILED;
 }

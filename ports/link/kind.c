@@ -15,10 +15,12 @@ static enum cm_port_opening open_probe(const char *place, struct cm_open_port *p
     int line = line_open(place, &opening, error);
     if (line < 0)
         return opening;
-    struct link *link = link_open(line, place, error);
+    struct link *link = link_open(line, place, port, error);
     if (!link)
         return CM_PORT_NOT_OPENED;
-    *port = (struct cm_open_port){&cm_port_link, link_port(link), link};
+    port->kind = &cm_port_link;
+    port->port = link_port(link);
+    port->hardware = link;
     return CM_PORT_OPENED;
 }
 
@@ -31,8 +33,7 @@ static bool close_probe(struct cm_open_port *port)
 
 static const char *trouble(const struct cm_open_port *port)
 {
-    return link_is_gone(port->hardware) ? "the line to the probe is gone: it was unplugged, perhaps"
-                                        : NULL;
+    return link_trouble(port->hardware);
 }
 
 /* Serial devices that there are. Who is at their far end is not asked: opening one may reset it. */

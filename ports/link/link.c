@@ -2,8 +2,7 @@
  * The computer's side of a link.
  *
  * A batch is cut into pieces (pieces.c), and as many of them as the probe has room for are on their
- * way at once. Results come in order. Where something is lost, the probe is asked: it sends again
- * what we have not acknowledged, and tells which piece it expects; from that one on we send again.
+ * way at once. Results come in order (answers.c).
  */
 #include "inside.h"
 #include "line.h"
@@ -14,11 +13,7 @@
 #include <time.h>
 #include <unistd.h>
 
-enum {
-    PATIENCE_MS = 4000, /* nothing has come, beside the time of what is on its way: it is gone */
-    MOST_DATA = 1 << 20,
-    END_MS = 300
-};
+enum { END_MS = 300 };
 
 /* --- the port's lines: time, and nothing else -------------------------------------------- */
 
@@ -38,96 +33,15 @@ static void wait_us(const struct cm_port *port, uint32_t us)
 
 static const struct cm_lines LINES = {.wait_us = wait_us, .now_us = time_us};
 
-/* --- sending ----------------------------------------------------------------------------- */
-
-static struct sent *sent_of(struct link *link, uint8_t sequence)
-{
-    return &link->sent[sequence % link->probe.limits.window];
-}
-
-/* Sends a piece, for the first time or again: what is acknowledged is told anew. A long one may
- * need the room of what has come before it: then that is acknowledged first. */
-static bool send_piece(struct link *link, uint8_t sequence)
-{
-    struct sent *sent = sent_of(link, sequence);
-    const struct cm_link_frame frame = {CM_LINK_BATCH, sequence, link->acknowledged, link->session};
-    size_t bytes = cm_link_put_batch(&sent->piece.batch, link->payload, link->room);
-    bool is_long = bytes + CM_LINK_FRAME > CM_LINK_SHORT;
-    if (!bytes || (is_long && link->owes_word && !link_send_frame(link, CM_LINK_TAKEN, NULL, 0)))
-        return false;
-    sent->bytes = cm_link_encode(&frame, link->payload, bytes, sent->line);
-    link->owes_word = false;
-    return link_send_bytes(link, sent->line, sent->bytes);
-}
-
-static bool send_again(struct link *link, uint8_t from)
-{
-    uint8_t on_their_way = (uint8_t)(link->next - from),
-            most = (uint8_t)(link->next - link->acknowledged);
-    bool good = true;
-    if (on_their_way > most) // one that we know to be done
-        return true;
-    for (uint8_t i = from; good && i != link->next; i++, link->counts.resent++)
-        good = send_piece(link, i);
-    return good;
-}
-
 /* --- batches ----------------------------------------------------------------------------- */
-
-/* What to do with a frame while a result is waited for. CM_OK: it is the result. CM_DECLINED: go on
- * waiting. */
-static enum cm_status take_frame(struct link *link, const struct cm_link_frame *frame)
-{
-    if (frame->kind == CM_LINK_STRANGER)
-        return link_begin_anew(link);
-    if (frame->session != link->session)
-        return CM_DECLINED;
-    bool is_lost = frame->kind == CM_LINK_AGAIN && frame->sequence != frame->acknowledged;
-    if (is_lost && !send_again(link, frame->sequence))
-        return CM_PORT_FAILED;
-    return frame->kind == CM_LINK_RESULT && frame->sequence == link->acknowledged ? CM_OK
-                                                                                  : CM_DECLINED;
-}
-
-/* How long a probe that works may be silent: the line takes its time for what is on its way. */
-static uint32_t patience_us(struct link *link)
-{
-    uint64_t bytes = 0;
-    for (uint8_t i = link->acknowledged; i != link->next; i++)
-        bytes += sent_of(link, i)->bytes;
-    return PATIENCE_MS * 1000u + (uint32_t)(bytes * LINK_BITS * 1000000u / link->baud);
-}
-
-/* Waits for the result that is due. */
-static enum cm_status await_result(struct link *link, size_t *payload)
-{
-    enum { MOST_ASKS = 3 };
-    struct cm_link_frame frame;
-    uint32_t heard = link_now_us();
-    for (int asks = 0;; asks++) {
-        if (link_next_frame(link, LINK_ASK_MS, &frame, payload)) {
-            heard = link_now_us();
-            asks = 0;
-            enum cm_status status = take_frame(link, &frame);
-            if (status != CM_DECLINED)
-                return status;
-        } else if (link->is_gone || link_now_us() - heard > patience_us(link)) {
-            return CM_PORT_FAILED;
-        } else if (asks >= MOST_ASKS && link->baud != link->first_baud) {
-            return link_begin_anew(link); // it may have restarted, and speak at another rate
-        } else if (!link_send_frame(link, CM_LINK_ASK, NULL, 0)) {
-            return CM_PORT_FAILED;
-        }
-    }
-}
 
 /* The result of the oldest piece on its way. */
 static enum cm_status take_result(struct link *link, struct cm_run *run, bool has_failed)
 {
-    struct sent *sent = sent_of(link, link->acknowledged);
+    struct sent *sent = link_sent(link, link->acknowledged);
     struct cm_link_result result;
     size_t payload = 0;
-    enum cm_status status = await_result(link, &payload);
+    enum cm_status status = link_await_result(link, &payload);
     if (status)
         return status;
     if (!cm_link_get_result(&result, sent->piece.ops, (uint8_t)sent->piece.batch.op_count,
@@ -150,7 +64,7 @@ static enum cm_status take_result(struct link *link, struct cm_run *run, bool ha
 static bool must_wait(struct link *link, const struct piece *piece)
 {
     for (uint8_t i = link->acknowledged; i != link->next; i++) {
-        if (needs_result_of(piece, &sent_of(link, i)->piece))
+        if (needs_result_of(piece, &link_sent(link, i)->piece))
             return true;
     }
     return false;
@@ -185,10 +99,10 @@ static enum cm_status send_pieces(struct link *link, struct pieces *pieces)
             pieces->is_careful && link->next != link->acknowledged && !link->is_announced;
         if (!link->is_cut || is_alone || must_wait(link, &link->cut))
             return status;
-        take_cut(link, &sent_of(link, link->next)->piece);
+        take_cut(link, &link_sent(link, link->next)->piece);
         link->is_cut = link->is_announced;
         link->counts.turns += link->next == link->acknowledged;
-        if (!send_piece(link, link->next++))
+        if (!link_send_piece(link, link->next++))
             return CM_PORT_FAILED;
         if (pieces->is_careful && !link->is_cut)
             return CM_OK;
@@ -208,11 +122,12 @@ static bool rejoin(struct link *link)
     pthread_mutex_lock(&link->writing);
     close(link->line);
     link->line = line;
-    link->is_gone = false;
+    link->lost = LINK_FINE;
     link->in_at = link->in_count = 0;
     pthread_mutex_unlock(&link->writing);
-    link->is_gone = !link_find_probe(link, line_baud_of(link->place));
-    return !link->is_gone;
+    if (!link_find_probe(link, line_baud_of(link->place)))
+        link_lose(link, link_is_stopped(link) ? LINK_STOPPED : LINK_SILENT);
+    return !link->lost;
 }
 
 static enum cm_status run_whole(struct cm_run *run)
@@ -244,20 +159,24 @@ static enum cm_status run_whole(struct cm_run *run)
 }
 
 /* A line that is gone is contact that is lost, and may come back. The probe releases the target
- * when it hears nobody: that is what the contract has as a restart. */
+ * when it hears nobody: that is what the contract has as a restart. Pieces whose results have not
+ * come belong to no batch any more: their session is over, too. */
 static enum cm_status run_batch(struct cm_run *run)
 {
     struct link *link = run->port->context;
-    if (link->is_gone && !rejoin(link)) {
+    bool is_hopeless = link->lost == LINK_ENDLESS || link_is_stopped(link);
+    if (link->lost && (is_hopeless || !rejoin(link))) {
         run->op = run->address = 0;
         run->placed = false;
-        return CM_PORT_FAILED; // still: nothing was said to the chip
+        return link->lost == LINK_STOPPED ? CM_STOPPED : CM_PORT_FAILED; // nothing was said
     }
     enum cm_status status = run_whole(run);
-    if (status != CM_PORT_FAILED || !link->is_gone)
+    if (status == CM_PORT_FAILED && link->next != link->acknowledged)
+        link_lose(link, LINK_SILENT);
+    if (status != CM_PORT_FAILED || !link->lost || link->lost == LINK_ENDLESS)
         return status;
     link->state.restarts++;
-    return CM_CONTACT_LOST;
+    return link->lost == LINK_STOPPED ? CM_STOPPED : CM_CONTACT_LOST;
 }
 
 /* --- open and close ---------------------------------------------------------------------- */
@@ -290,7 +209,7 @@ static uint32_t measure(struct link *link)
 static bool make_room(struct link *link)
 {
     const struct cm_link_probe *probe = &link->probe;
-    if (probe->version != CM_LINK_VERSION || probe->limits.batch_bytes > MOST_DATA)
+    if (probe->version != CM_LINK_VERSION)
         return false;
     link->room = probe->limits.batch_bytes;
     link->payload = malloc(link->room);
@@ -326,12 +245,18 @@ uint32_t link_baud(const struct link *link)
     return link->baud;
 }
 
-bool link_is_gone(const struct link *link)
+const char *link_trouble(const struct link *link)
 {
-    return link->is_gone;
+    static const char *const WORDS[] = {
+        [LINK_UNPLUGGED] = "the line to the probe is gone: it was unplugged, perhaps",
+        [LINK_SILENT] = "the probe no longer answers",
+        [LINK_ENDLESS] = "what is on the line sends without an end, and never the answer",
+        [LINK_OTHER] = "another probe answers on the line than at the beginning",
+        [LINK_STOPPED] = "the probe did not answer in time to be stopped in an orderly way"};
+    return WORDS[link->lost];
 }
 
-struct link *link_open(int line, const char *place, char *error)
+struct link *link_open(int line, const char *place, const struct cm_open_port *caller, char *error)
 {
     struct link *link = calloc(1, sizeof *link);
     if (!link) {
@@ -339,8 +264,10 @@ struct link *link_open(int line, const char *place, char *error)
         return NULL;
     }
     link->line = line;
+    link->stopped = caller->stopped;
+    link->stopped_context = caller->stopped_context;
     snprintf(link->place, sizeof link->place, "%s", place);
-    link->intake.room = MOST_DATA + 1024;
+    link->intake.room = LINK_MOST_DATA + 1024;
     link->intake.bytes = malloc(link->intake.room);
     pthread_mutex_init(&link->writing, NULL);
     pthread_condattr_t monotonic; // the pulse beats, whatever the clock is set to
@@ -350,17 +277,16 @@ struct link *link_open(int line, const char *place, char *error)
     pthread_condattr_destroy(&monotonic);
     bool is_found = link->intake.bytes && link_find_probe(link, line_baud_of(place));
     if (!is_found || !make_room(link)) {
-        snprintf(error, LINE_ERROR, "%s",
-                 is_found ? "the probe there speaks another version of the protocol"
-                          : "no probe answers there");
+        link_explain(link, is_found, error);
         free_all(link);
         return NULL;
     }
+    link->round_us = measure(link);
     link->port = (struct cm_port){.lines = &LINES,
                                   .run = run_batch,
                                   .context = link,
                                   .state = &link->state,
-                                  .traits = traits_of(link, measure(link))};
+                                  .traits = traits_of(link, link->round_us)};
     link_begin_pulse(link);
     return link;
 }
@@ -384,7 +310,7 @@ void link_close(struct link *link)
 {
     size_t payload;
     link_end_pulse(link);
-    if (!link->is_gone && link_send_frame(link, CM_LINK_END, NULL, 0))
+    if ((!link->lost || link->lost == LINK_STOPPED) && link_send_frame(link, CM_LINK_END, NULL, 0))
         (void)link_await(link, CM_LINK_END, END_MS, &payload);
     free_all(link);
 }

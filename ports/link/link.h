@@ -3,18 +3,21 @@
 #define CM_LINK_LINK_H
 
 #include <coldmint/link.h>
+#include <coldmint/port_kind.h>
 
 struct link;
 
 /* Says hello to the probe at the far end of a line that was opened by its name; it is the link's
- * from here on. NULL: nothing that we know answers; the reason is in `error` (400 bytes). */
-struct link *link_open(int line, const char *place, char *error);
+ * from here on. NULL: nothing that we know answers; the reason is in `error` (LINE_ERROR
+ * bytes). While it waits, now and later, it asks the caller's `stopped`. */
+struct link *link_open(int line, const char *place, const struct cm_open_port *caller, char *error);
 
 /* The rate that its line has now. */
 uint32_t link_baud(const struct link *link);
 
-/* Is the line gone? It is opened again at the next batch, if `place` is there again by then. */
-bool link_is_gone(const struct link *link);
+/* What is wrong with it, in words; NULL: nothing. It is opened again at the next batch, if `place`
+ * is there again by then. */
+const char *link_trouble(const struct link *link);
 
 struct cm_port *link_port(struct link *link);
 const struct cm_link_probe *link_probe(const struct link *link);

@@ -280,7 +280,8 @@ static enum cm_port_opening open_desk(struct desk *desk, struct cm_open_port *po
     if (is_open)
         missing = put_together(linux_port, desk);
     if (is_open && !missing) {
-        *port = (struct cm_open_port){&cm_port_linux, &linux_port->port, linux_port};
+        *port = (struct cm_open_port){
+            .kind = &cm_port_linux, .port = &linux_port->port, .hardware = linux_port};
         return CM_PORT_OPENED;
     }
     if (missing)

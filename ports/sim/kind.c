@@ -14,7 +14,7 @@ static enum cm_port_opening open_bench(const char *place, struct cm_open_port *p
     struct cm_sim *sim = cm_sim_open(place, error);
     if (!sim)
         return errno == EBUSY ? CM_PORT_BUSY : CM_PORT_NOT_OPENED;
-    *port = (struct cm_open_port){&cm_port_sim, cm_sim_port(sim), sim};
+    *port = (struct cm_open_port){.kind = &cm_port_sim, .port = cm_sim_port(sim), .hardware = sim};
     if (cm_sim_grants(sim))
         return CM_PORT_OPENED;
     snprintf(error, SIM_ERROR_BYTES, "the system does not let this user open it");

@@ -44,7 +44,7 @@
 
 enum {
     SUPPLY_INPUT = 0, /* ADC0 */
-    UART_RING = 64,
+    UART_RING = 256,
     BATCH_BYTES = 256 + 20, /* a page of SPI flash */
     OPS = 7,
     WINDOW = 2,

@@ -7,12 +7,13 @@
 #include "board.h"
 #include <avr/interrupt.h>
 
-enum { BAUD = 500000, DIVIDER = 8, IN = UART_RING, OUT = 4 };
+enum { BAUD = 500000, DIVIDER = 8, OUT = 4 };
 
-/* Indexes of eight bits cannot tell a ring of 256 that is full from an empty one. */
-enum { MOST_IN = IN < 256 ? IN : 255 };
+/* Indexes of eight bits turn round by themselves, and cannot tell a full ring from an empty one. */
+enum { MOST_IN = UART_RING - 1 };
+_Static_assert(UART_RING == 256, "in_head and in_tail are its indexes");
 
-static volatile uint8_t in[IN], out[OUT];
+static volatile uint8_t in[UART_RING], out[OUT];
 static volatile uint8_t in_head, in_tail, out_head, out_tail;
 
 ISR(UART_CAME)
@@ -20,7 +21,7 @@ ISR(UART_CAME)
     uint8_t byte = UDR0, head = in_head;
     if ((uint8_t)(head - in_tail) == MOST_IN) // it is lost, and will be missed
         return;
-    in[head % IN] = byte;
+    in[head] = byte;
     in_head = (uint8_t)(head + 1);
 }
 
@@ -39,7 +40,7 @@ int uart_receive(void *context)
     (void)context;
     if (tail == in_head)
         return -1;
-    uint8_t byte = in[tail % IN];
+    uint8_t byte = in[tail];
     in_tail = (uint8_t)(tail + 1);
     return byte;
 }

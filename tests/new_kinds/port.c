@@ -56,7 +56,7 @@ static enum cm_port_opening open_shelf(const char *place, struct cm_open_port *p
                                               .clock_min_hz = 1000,
                                               .clock_max_hz = 200000,
                                               .transfer_max = 256}};
-    *port = (struct cm_open_port){&port_shelf, &shelf->port, shelf};
+    *port = (struct cm_open_port){.kind = &port_shelf, .port = &shelf->port, .hardware = shelf};
     return CM_PORT_OPENED;
 }
 

@@ -18,6 +18,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <termios.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -30,6 +31,8 @@ enum {
     SETTLED = 4 * MHZ,
     PORTS = 4
 };
+enum { UCSR0A_AT = 0xC0, UBRR0L_AT = 0xC4, U2X = 1 << 1, BITS = 10 };
+enum { UART_KEEPS = 3, NONSENSE = 0x5A };
 enum { RAM_START = 0x100, PAINT = 0xA5 };
 enum { SPCR_AT = 0x4C, SPSR_AT = 0x4D, SPDR_AT = 0x4E };
 /* Ports A to D of both processors: registers PIN, DDR and PORT of each, one behind the other. */
@@ -67,7 +70,9 @@ struct avr_board {
     uint8_t pulled[PORTS], inputs[PORTS]; /* from outside, of ports A to D */
     avr_irq_t *pins[PORTS][8];            /* where they have been asked for */
     avr_irq_t *spi_in, *uart_in;
-    bool is_full; /* the processor takes no more from the serial line */
+    avr_uart_t *uart;
+    bool is_fed;     /* bytes of the serial line are on their way */
+    bool is_at_rate; /* the computer is at the rate of the processor */
     uint32_t spi_divisor;
     uint16_t free_from; /* RAM behind the variables */
     uint64_t settled; /* cycle from which on the target's outputs no longer change by themselves */
@@ -75,6 +80,7 @@ struct avr_board {
     uint64_t begun_ns;
     uint8_t in[IN];
     size_t in_at, in_count;
+    struct avr_board_line counts; /* bytes of the serial line */
 };
 
 static uint64_t host_ns(void)
@@ -211,27 +217,40 @@ static void on_spi(struct avr_irq_t *irq, uint32_t value, void *context)
 
 /* --- the serial line --------------------------------------------------------------------- */
 
+/* The library reckons it when UBRR is written, whatever U2X says afterwards. */
+static void set_byte_time(struct avr_board *board)
+{
+    const uint8_t *registers = board->avr->data;
+    uint32_t ubrr = registers[UBRR0L_AT] | (uint32_t)registers[UBRR0L_AT + 1] << 8,
+             bit = (registers[UCSR0A_AT] & U2X ? 8 : 16) * (ubrr + 1);
+    board->uart->cycles_per_byte = (avr_cycle_count_t)BITS * bit;
+}
+
+/* Is the computer's end at the processor's rate? At any other, both hear nonsense. */
+static bool is_at_rate(const struct avr_board *board)
+{
+    static const struct {
+        speed_t speed;
+        uint32_t baud;
+    } SPEEDS[] = {{B9600, 9600},     {B19200, 19200},   {B38400, 38400},    {B57600, 57600},
+                  {B115200, 115200}, {B500000, 500000}, {B1000000, 1000000}};
+    struct termios settings;
+    if (tcgetattr(board->line.line, &settings) != 0)
+        return true;
+    uint32_t own = (uint32_t)(BITS * HZ / board->uart->cycles_per_byte), baud = 0;
+    for (size_t i = 0; i < sizeof SPEEDS / sizeof SPEEDS[0]; i++)
+        baud = SPEEDS[i].speed == cfgetospeed(&settings) ? SPEEDS[i].baud : baud;
+    return baud > own - own / 30 && baud < own + own / 30;
+}
+
 static void on_uart(struct avr_irq_t *irq, uint32_t value, void *context)
 {
-    const struct avr_board *board = context;
-    uint8_t byte = (uint8_t)value;
+    struct avr_board *board = context;
+    uint8_t byte = (uint8_t)(board->is_at_rate ? value : value ^ NONSENSE);
     (void)irq;
+    board->counts.out++;
     if (write(board->line.line, &byte, 1) != 1)
         return; // nobody reads: it is lost, as on a wire
-}
-
-static void on_full(struct avr_irq_t *irq, uint32_t value, void *context)
-{
-    struct avr_board *board = context;
-    (void)irq, (void)value;
-    board->is_full = true;
-}
-
-static void on_room(struct avr_irq_t *irq, uint32_t value, void *context)
-{
-    struct avr_board *board = context;
-    (void)irq, (void)value;
-    board->is_full = false;
 }
 
 void avr_board_listen(struct avr_board *board)
@@ -245,11 +264,37 @@ void avr_board_listen(struct avr_board *board)
     board->in_count += got > 0 ? (size_t)got : 0;
 }
 
+/* A byte has arrived. The receiver keeps two, and a third in its shift register; what comes while
+ * they are there is lost. A wire does not wait. */
+static avr_cycle_count_t arrive(struct avr_t *avr, avr_cycle_count_t when, void *context)
+{
+    struct avr_board *board = context;
+    (void)avr;
+    uint8_t byte = board->in[board->in_at++];
+    board->counts.in++;
+    const uart_fifo_t *unread = &board->uart->input;
+    if (((unread->write - unread->read) & (uart_fifo_fifo_size - 1)) >= UART_KEEPS)
+        board->counts.lost++;
+    else
+        avr_raise_irq(board->uart_in, board->is_at_rate ? byte : byte ^ NONSENSE);
+    board->is_fed = board->in_at != board->in_count;
+    return board->is_fed ? when + board->uart->cycles_per_byte : 0;
+}
+
 static void feed_uart(struct avr_board *board)
 {
     avr_board_listen(board);
-    while (!board->is_full && board->in_at != board->in_count)
-        avr_raise_irq(board->uart_in, board->in[board->in_at++]);
+    set_byte_time(board);
+    board->is_at_rate = is_at_rate(board);
+    if (board->is_fed || board->in_at == board->in_count)
+        return;
+    board->is_fed = true;
+    avr_cycle_timer_register(board->avr, board->uart->cycles_per_byte, arrive, board);
+}
+
+struct avr_board_line avr_board_line(const struct avr_board *board)
+{
+    return board->counts;
 }
 
 /* --- all --------------------------------------------------------------------------------- */
@@ -271,8 +316,10 @@ static void connect(struct avr_board *board)
         avr_extint_set_strict_lvl_trig(board->avr, i, 0);
     board->uart_in = avr_io_getirq(board->avr, uart, UART_IRQ_INPUT);
     on(board, uart, UART_IRQ_OUTPUT, on_uart);
-    on(board, uart, UART_IRQ_OUT_XOFF, on_full);
-    on(board, uart, UART_IRQ_OUT_XON, on_room);
+    for (avr_io_t *io = board->avr->io_port; io && !board->uart; io = io->next) {
+        if (strcmp(io->kind, "uart") == 0)
+            board->uart = (avr_uart_t *)(void *)io; // its first member; USART0 is the first
+    }
     board->spi_in = avr_io_getirq(board->avr, AVR_IOCTL_SPI_GETIRQ(spi), SPI_IRQ_INPUT);
     on(board, AVR_IOCTL_SPI_GETIRQ(spi), SPI_IRQ_OUTPUT, on_spi);
     avr_register_io_write(board->avr, SPDR_AT, on_spdr, board);

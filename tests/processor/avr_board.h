@@ -19,7 +19,8 @@ const char *avr_board_device(const struct avr_board *board);
 int avr_board_held(const struct avr_board *board);
 
 /* Takes what is on its line into the driver's room, as a computer's driver does: a writer need not
- * wait until the processor goes on. */
+ * wait until the processor goes on. From there a byte arrives in each byte's time, whether the
+ * processor is ready for it or not. */
 void avr_board_listen(struct avr_board *board);
 
 /* Runs for a millisecond of its time, and waits where that would be faster than `pace` times the
@@ -30,6 +31,13 @@ bool avr_board_run(struct avr_board *board, unsigned pace);
 uint64_t avr_board_cycles(const struct avr_board *board);
 uint32_t avr_board_stack(const struct avr_board *board);
 uint32_t avr_board_ram(const struct avr_board *board);
+
+/* Bytes of the serial line: to the processor, and of them those that were lost in its receiver,
+ * since it had not taken those before; and from it. */
+struct avr_board_line {
+    uint64_t in, lost, out;
+};
+struct avr_board_line avr_board_line(const struct avr_board *board);
 
 /* A pin that no target is wired to: held at a level from outside, as a button does; and driven by
  * the processor, as a lamp is. */

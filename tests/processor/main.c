@@ -1,5 +1,6 @@
 /* processor MCU FIRMWARE BENCH [PACE]: plays a probe on a simulated AVR in front of a bench until
- * it is stopped. Prints the device of its serial line; at the end cycles and stack. With TEST_TIME
+ * it is stopped. Prints the device of its serial line; at the end cycles, stack, and the
+ * bytes of the line that were lost. With TEST_TIME
  * it keeps the time that it shares with who talks to it (shared_time.h), and no pace. */
 #define _GNU_SOURCE
 #include "avr_board.h"
@@ -72,9 +73,12 @@ int main(int argc, char **argv)
             avr_board_reset(board);
         resets = 0;
     }
-    printf("%llu cycles, RAM %u bytes, of which stack %u%s\n",
+    struct avr_board_line line = avr_board_line(board);
+    printf("%llu cycles, RAM %u bytes, of which stack %u; line: in %llu, lost %llu, out %llu%s\n",
            (unsigned long long)avr_board_cycles(board), (unsigned)avr_board_ram(board),
-           (unsigned)avr_board_stack(board), runs ? "" : ", and then it stopped");
+           (unsigned)avr_board_stack(board), (unsigned long long)line.in,
+           (unsigned long long)line.lost, (unsigned long long)line.out,
+           runs ? "" : ", and then it stopped");
     avr_board_close(board);
     return cm_sim_close(sim) && runs ? 0 : 1;
 }

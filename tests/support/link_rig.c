@@ -176,7 +176,7 @@ static void withhold(struct cm_link_intake *intake, int to, const uint8_t *bytes
     size_t payload;
     for (size_t i = 0; i < count; i++) {
         if (cm_link_take(intake, bytes[i]) != CM_LINK_WHOLE ||
-            !cm_link_open(intake->bytes, intake->count, &frame, &payload))
+            !cm_link_open(intake, &frame, &payload))
             continue;
         const uint8_t *first = intake->bytes + CM_LINK_HEAD;
         payload = frame.kind == CM_LINK_RESULT ? without_data(first, payload) : payload;

@@ -19,8 +19,8 @@ CM_DECLS_BEGIN
 enum cm_error_kind {
     CM_ERROR_NONE,
     CM_ERROR_NO_MEMORY, /**< the computer has not enough */
-    CM_ERROR_STOPPED,   /**< the caller's `stopped` said so, while a pipe was waited for */
-    CM_ERROR_SESSION,   /**< the chip's side: `status`; the session's failure has the rest */
+    CM_ERROR_STOPPED, /**< the caller's `stopped` said so, while a pipe or a port was waited for */
+    CM_ERROR_SESSION, /**< the chip's side: `status`; the session's failure has the rest */
 
     /* ports: `path` is what stands behind the colon */
     CM_ERROR_PORT_KIND,   /**< no kind has this prefix; path: the whole name */
