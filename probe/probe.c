@@ -23,13 +23,17 @@
 
 enum slot_state { EMPTY, WAITING, DONE };
 
+enum { PIECE = 16 /* bytes from the line at once */ };
 enum { RATE_US = 500000 }; /* a frame must have come by then at a new rate of the line */
 
 static uint32_t now_us(const struct cm_probe *probe)
 {
     const struct cm_probe_board *board = probe->board;
-    return board->clock_us ? board->clock_us(board->context)
-                           : board->port->lines->now_us(board->port);
+#ifndef CM_PROBE_SMALL
+    if (board->clock_us)
+        return board->clock_us(board->context);
+#endif
+    return board->port->lines->now_us(board->port);
 }
 
 static void light(const struct cm_probe *probe, enum cm_lamp lamp, bool on)
@@ -108,10 +112,10 @@ static void make_safe(struct cm_probe *probe)
 #ifndef CM_PROBE_SMALL
     if (port->parallel && port->parallel->release)
         cm_ignore(port->parallel->release(port));
-#endif
     if (probe->is_fed && port->lines->supply)
         cm_ignore(port->lines->supply(port, 0));
     probe->is_fed = false;
+#endif
     port->lines->wait_us(port, RELEASED_US);
     light(probe, CM_LAMP_BUSY, false);
 }
@@ -120,9 +124,11 @@ static void end_session(struct cm_probe *probe)
 {
     make_safe(probe);
     probe->session = 0;
+#ifndef CM_PROBE_SMALL
     probe->is_rate_new = false;
     if (probe->board->set_baud)
         (void)probe->board->set_baud(probe->board->context, 0);
+#endif
     light(probe, CM_LAMP_SESSION, false);
 }
 
@@ -339,7 +345,9 @@ static void take_frame(struct cm_probe *probe, const struct cm_link_frame *frame
 {
     bool is_hello = frame->kind == CM_LINK_HELLO;
     bool is_ours = probe->session && frame->session == probe->session;
+#ifndef CM_PROBE_SMALL
     probe->is_rate_new &= !is_ours;
+#endif
     if (!is_ours && !is_hello) {
         send_short(probe, CM_LINK_STRANGER, 0);
         return;
@@ -382,18 +390,12 @@ static void begin_intake(struct cm_probe *probe)
     probe->intake.room = sizeof probe->small;
 }
 
-static void take_byte(struct cm_probe *probe, uint8_t byte)
+/* What has ended is a frame, or was to be one. */
+static void take_ended(struct cm_probe *probe, enum cm_link_taken taken)
 {
     struct cm_link_intake *intake = &probe->intake;
     struct cm_link_frame frame;
     size_t count = 0;
-    enum cm_link_taken taken = cm_link_take(intake, byte);
-    if (taken == CM_LINK_FULL) {
-        move_to_slot(probe);
-        taken = cm_link_take(intake, byte);
-    }
-    if (taken == CM_LINK_MORE)
-        return;
     if (taken == CM_LINK_WHOLE && cm_link_open(intake, &frame, &count))
         take_frame(probe, &frame, intake->bytes + CM_LINK_HEAD, count);
     else if (probe->session)
@@ -401,16 +403,30 @@ static void take_byte(struct cm_probe *probe, uint8_t byte)
     begin_intake(probe);
 }
 
-/* Takes what the line has. */
+/* Takes what the line has, so many bytes at most. False: there is nothing. */
+static bool take_some(struct cm_probe *probe, uint8_t most)
+{
+    uint8_t bytes[PIECE];
+    uint8_t count = probe->board->receive(probe->board->context, bytes, most);
+    for (uint8_t at = 0; at < count;) {
+        enum cm_link_taken taken;
+        at = (uint8_t)(at + cm_link_take(&probe->intake, bytes + at, count - at, &taken));
+        if (taken == CM_LINK_FULL)
+            move_to_slot(probe);
+        else if (taken != CM_LINK_MORE)
+            take_ended(probe, taken);
+    }
+    return count != 0;
+}
+
+/* Takes all that the line has. */
 static void pump(struct cm_probe *probe)
 {
-    const struct cm_probe_board *board = probe->board;
-    int byte = board->receive(board->context);
-    if (byte < 0)
+    if (!take_some(probe, PIECE))
         return;
     probe->heard_us = now_us(probe);
-    for (; byte >= 0; byte = board->receive(board->context))
-        take_byte(probe, (uint8_t)byte);
+    while (take_some(probe, PIECE))
+        continue;
 }
 
 /* The same, and answers. */
@@ -431,13 +447,8 @@ bool cm_probe_look(struct cm_probe *probe)
 bool cm_probe_glance(struct cm_probe *probe)
 {
     enum { MOST = 4 };
-    for (int i = 0; i < MOST; i++) {
-        int byte = probe->board->receive(probe->board->context);
-        if (byte < 0)
-            break;
+    if (take_some(probe, MOST))
         probe->heard_us = now_us(probe);
-        take_byte(probe, (uint8_t)byte);
-    }
     return !probe->is_over;
 }
 #endif

@@ -43,12 +43,14 @@ static enum cm_status watched_sense(const struct cm_port *port, enum cm_line lin
                    : CM_PORT_FAILED;
 }
 
+#ifndef CM_PROBE_SMALL
 static enum cm_status watched_supply(const struct cm_port *port, uint16_t mv)
 {
     struct cm_probe *probe = port->context;
     probe->is_fed = mv != 0;
     return probe->board->port->lines->supply(probe->board->port, mv);
 }
+#endif
 
 /* Long waits are cut, so that silence ends them. */
 static void watched_wait(const struct cm_port *port, uint32_t us)
@@ -210,9 +212,11 @@ void cm_probe_watch(struct cm_probe *probe)
     probe->port.traits.packs = false;
     probe->lines = (struct cm_lines){.line = inner->lines->line ? watched_line : NULL,
                                      .sense = inner->lines->sense ? watched_sense : NULL,
-                                     .supply = inner->lines->supply ? watched_supply : NULL,
                                      .wait_us = watched_wait,
                                      .now_us = watched_now};
+#ifndef CM_PROBE_SMALL
+    probe->lines.supply = inner->lines->supply ? watched_supply : NULL;
+#endif
     probe->port.lines = &probe->lines;
     watch_spi(probe, inner);
 #ifndef CM_PROBE_SMALL

@@ -70,21 +70,27 @@ static void stop(struct board *board, char *words, size_t room)
     assert_int_equal(waitpid(board->pid, &status, 0), board->pid);
 }
 
-/* An AVR in front of a part. */
-static void start_board(struct board *board, const char *mcu, const char *name, const char *part,
-                        const char *more)
+/* An AVR in front of a part, at the end of a line that damages so many frames of a hundred. */
+static void start_board_on(const char *loss, struct board *board, const char *mcu, const char *name,
+                           const char *part, const char *more)
 {
     char text[600], file[60], firmware[300];
     snprintf(text, sizeof text, "bench: b\nchip:\n  part: %s\n%s", part, more);
     snprintf(file, sizeof file, "%s.yaml", name);
     snprintf(firmware, sizeof firmware, FIRMWARE "/%s.elf", mcu);
     write_file(board->bench, sizeof board->bench, file, text);
-    const char *const arguments[] = {PROCESSOR, mcu, firmware, board->bench, NULL};
+    const char *const arguments[] = {PROCESSOR, mcu, firmware, board->bench, "1", loss, NULL};
     snprintf(file, sizeof file, "%s.time", name);
     snprintf(board->time, sizeof board->time, "%s/%s", test_folder(), file);
     setenv(SHARED_TIME_FILE, board->time, 1);
     unsetenv(SHARED_TIME_PID);
     start(board, arguments);
+}
+
+static void start_board(struct board *board, const char *mcu, const char *name, const char *part,
+                        const char *more)
+{
+    start_board_on("0", board, mcu, name, part, more);
 }
 
 static void start_avr(struct board *board, const char *name, const char *part, const char *more)
@@ -195,24 +201,44 @@ static void an_atmega328p_programs_spi_flash(void **state)
 
 /* A line does not wait until the processor has time. What it can send in one go is all taken, so
  * that nothing crosses twice. */
-static void an_atmega328p_keeps_up_with_its_line(void **state)
+static void a_processor_keeps_up_with_its_line(void **state)
 {
     static const struct {
-        const char *part, *more;
-        unsigned bytes;
-    } JOBS[] = {{"attiny84a", "  supply_mv: 5000\n", 5000},
-                {"w25x10", "  supply_mv: 3300\n", 9000}};
+        const char *mcu, *part, *more;
+        unsigned bytes, most_ram;
+    } JOBS[] = {{"atmega328p", "attiny84a", "  supply_mv: 5000\n", 5000, MOST_RAM},
+                {"atmega328p", "w25x10", "  supply_mv: 3300\n", 9000, MOST_RAM},
+                {"atmega1284p", "w25x10", "  supply_mv: 3300\n", 9000, MOST_RAM_1284P}};
     (void)state;
     for (size_t i = 0; i < sizeof JOBS / sizeof JOBS[0]; i++) {
         struct board board;
         char image[300], name[40];
-        snprintf(name, sizeof name, "line-%s", JOBS[i].part);
-        start_avr(&board, name, JOBS[i].part, JOBS[i].more);
+        snprintf(name, sizeof name, "line-%u", (unsigned)i);
+        start_board(&board, JOBS[i].mcu, name, JOBS[i].part, JOBS[i].more);
         make_image(image, sizeof image, name, JOBS[i].bytes);
         TIMED(0, "put", "--via", board.via, "--chip", JOBS[i].part, image, "--no-backup",
               "--anyway");
-        stop_avr(&board);
-        assert_in_range(board.in, JOBS[i].bytes, JOBS[i].bytes + JOBS[i].bytes / 2 + 2000);
+        stop_board(&board, JOBS[i].most_ram);
+        assert_in_range(board.in, JOBS[i].bytes, 4 * JOBS[i].bytes); // looks, operations, data
+    }
+}
+
+/* What is lost on a bad line is sent again, and once only: copies of copies would fill it. */
+static void a_bad_line_dies_out_by_itself(void **state)
+{
+    enum { BYTES = 3000, MOST = 10 * BYTES };
+    static const char *const MCUS[] = {"atmega328p", "atmega1284p"}, *const LOSSES[] = {"5", "20"};
+    (void)state;
+    for (size_t i = 0; i < sizeof MCUS / sizeof MCUS[0]; i++) {
+        struct board board;
+        char image[300], name[40];
+        const char *loss = LOSSES[(i + test_seed()) % 2];
+        snprintf(name, sizeof name, "lossy-%s", MCUS[i]);
+        start_board_on(loss, &board, MCUS[i], name, "w25x10", "  supply_mv: 3300\n");
+        make_image(image, sizeof image, name, BYTES);
+        TIMED(0, "put", "--via", board.via, "--chip", "w25x10", image, "--no-backup", "--anyway");
+        stop_board(&board, i ? MOST_RAM_1284P : MOST_RAM);
+        assert_in_range(board.in, BYTES, MOST);
     }
 }
 
@@ -435,7 +461,8 @@ int main(int argc, char **argv)
         cmocka_unit_test(the_wires_begin_where_the_firmware_has_its_pins),
         cmocka_unit_test(an_atmega328p_programs_an_avr),
         cmocka_unit_test(an_atmega328p_is_slow_enough_for_a_watch_crystal),
-        cmocka_unit_test(an_atmega328p_keeps_up_with_its_line),
+        cmocka_unit_test(a_processor_keeps_up_with_its_line),
+        cmocka_unit_test(a_bad_line_dies_out_by_itself),
         cmocka_unit_test(an_atmega328p_programs_spi_flash),
         cmocka_unit_test(an_atmega328p_programs_i2c_and_three_wire_memories),
     };

@@ -70,12 +70,14 @@ static void answer_hello(int line, struct cm_link_intake *intake, const uint8_t 
         .batch_bytes = 600, .ops = 24, .window = 2, .buses = 0x1F};
     static const struct cm_traits TRAITS = {
         .lines = 0xFF, .clock_min_hz = 1000, .clock_max_hz = 4000000};
-    for (size_t i = 0; i < count; i++) {
+    enum cm_link_taken taken;
+    for (size_t i = 0; i < count;) {
         struct cm_link_frame frame;
         uint8_t payload[200];
         size_t length;
-        if (cm_link_take(intake, bytes[i]) != CM_LINK_WHOLE ||
-            !cm_link_open(intake, &frame, &length) || frame.kind != CM_LINK_HELLO)
+        i += cm_link_take(intake, bytes + i, count - i, &taken);
+        if (taken != CM_LINK_WHOLE || !cm_link_open(intake, &frame, &length) ||
+            frame.kind != CM_LINK_HELLO)
             continue;
         *session = frame.session;
         size_t size = cm_link_put_probe(&LIMITS, "talker", &TRAITS, payload, sizeof payload);

@@ -65,13 +65,14 @@ void cm_link_send(const struct cm_link_frame *frame, const struct cm_link_span p
     const uint8_t head[CM_LINK_HEAD] = {frame->kind, frame->sequence, frame->acknowledged,
                                         (uint8_t)frame->session, (uint8_t)(frame->session >> 8)};
     static const uint8_t ZERO = 0;
-    uint32_t crc = cm_crc32(0, head, sizeof head);
-    crc = cm_crc32(crc, payload[0].bytes, payload[0].count);
-    crc = cm_crc32(crc, payload[1].bytes, payload[1].count);
-    const uint8_t tail[CM_LINK_CRC] = {(uint8_t)crc, (uint8_t)(crc >> 8), (uint8_t)(crc >> 16),
-                                       (uint8_t)(crc >> 24)};
+    uint8_t tail[CM_LINK_CRC];
     const struct cm_link_span spans[SPANS] = {
         {head, sizeof head}, payload[0], payload[1], {tail, sizeof tail}};
+    uint32_t crc = 0;
+    for (uint8_t i = 0; i < SPANS - 1; i++)
+        crc = cm_crc32(crc, spans[i].bytes, spans[i].count);
+    for (uint8_t i = 0; i < CM_LINK_CRC; i++, crc >>= 8)
+        tail[i] = (uint8_t)crc;
     struct sending sending = {spans, spans + SPANS, 0};
     bool is_cut = true; // by a zero, which needs a piece behind it, even an empty one
     while (is_cut || has_more(&sending)) {
@@ -112,13 +113,13 @@ static enum cm_link_taken end_frame(struct cm_link_intake *intake)
     return taken;
 }
 
-enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte)
+static enum cm_link_taken take_byte(struct cm_link_intake *intake, uint8_t byte)
 {
     if (!byte)
         return end_frame(intake);
     if (!intake->has_begun) {
         intake->has_begun = true;
-        intake->count = 0;
+        intake->count = intake->summed = 0;
         intake->crc = 0;
     }
     if (intake->is_damaged)
@@ -127,9 +128,7 @@ enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte)
     if (!is_code || intake->owes_zero) {
         if (intake->count == intake->room)
             return CM_LINK_FULL;
-        uint8_t *end = &intake->bytes[intake->count++];
-        *end = is_code ? 0 : byte;
-        intake->crc = cm_crc32(intake->crc, end, 1);
+        intake->bytes[intake->count++] = is_code ? 0 : byte;
     }
     if (is_code) {
         intake->left = (uint8_t)(byte - 1);
@@ -138,6 +137,20 @@ enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte)
         intake->left--;
     }
     return CM_LINK_MORE;
+}
+
+size_t cm_link_take(struct cm_link_intake *intake, const uint8_t *bytes, size_t count,
+                    enum cm_link_taken *taken)
+{
+    size_t at = 0;
+    *taken = CM_LINK_MORE;
+    while (at < count && *taken == CM_LINK_MORE)
+        *taken = take_byte(intake, bytes[at++]);
+    at -= *taken == CM_LINK_FULL;
+    intake->crc =
+        cm_crc32(intake->crc, intake->bytes + intake->summed, intake->count - intake->summed);
+    intake->summed = intake->count;
+    return at;
 }
 
 /* The CRC of a message with its own CRC behind it is always the same (IEEE 802.3, clause 3.2.9). */

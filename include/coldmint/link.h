@@ -84,8 +84,10 @@ struct cm_link_intake {
     uint8_t *bytes; /**< where it goes */
     size_t room;
     size_t count;
-    /** Of what has come: reckoned byte by byte, so that no frame's end takes longer than a byte. */
+    /** Of the first `summed` bytes: reckoned as it comes, so that the end of a frame takes no
+     * longer than the rest of it. */
     uint32_t crc;
+    size_t summed;
     /** Bytes before the next zero of the frame. */
     uint8_t left;
     bool has_begun, owes_zero, is_damaged;
@@ -93,14 +95,16 @@ struct cm_link_intake {
 
 enum cm_link_taken {
     CM_LINK_MORE,   /**< the frame goes on, or has not begun */
-    CM_LINK_FULL,   /**< no room for this byte: give it again where there is more; or set
+    CM_LINK_FULL,   /**< no room for the next byte: give it again where there is more; or set
                          `is_damaged`, and the rest of the frame is passed over */
     CM_LINK_WHOLE,  /**< cm_link_open says what it is; the next byte begins another one */
     CM_LINK_DAMAGED /**< it has ended, and was none */
 };
 
-/** Takes a byte from the line. */
-enum cm_link_taken cm_link_take(struct cm_link_intake *intake, uint8_t byte);
+/** Takes bytes from the line, up to the end of a frame; returns how many it has taken. `taken`:
+ * what has come of them. */
+size_t cm_link_take(struct cm_link_intake *intake, const uint8_t *bytes, size_t count,
+                    enum cm_link_taken *taken);
 
 /** Reads the head of a frame that came in whole; its payload is at intake->bytes + CM_LINK_HEAD.
  * False: it is damaged. */

@@ -49,8 +49,9 @@ struct cm_probe_board {
      * pieces of this length (0: 2 ms), and data on SPI or from a parallel bus into pieces of so
      * many bytes (0: any). */
     uint16_t longest_wait_us, longest_shift;
-    /** The next byte from the serial line; -1: there is none. Never waits. */
-    int (*receive)(void *context);
+    /** Bytes that have come from the serial line, so many at most; returns their number, 0 where
+     * there are none. Never waits. */
+    uint8_t (*receive)(void *context, uint8_t *bytes, uint8_t most);
     /** Sends bytes, or puts them where they will be sent from. */
     cm_link_send_fn *send;
     /** Microseconds, to find out that the computer is silent; NULL: the port's clock. */

@@ -42,6 +42,7 @@ static bool send_again(struct link *link, uint8_t from)
     bool is_known = (int32_t)(link_now_us() - link->deaf_until) < 0;
     if (on_their_way > most || !on_their_way || is_known) // done; or sent again already
         return true;
+    link->owes_word = true; // TAKEN may have been lost, and without it a long piece has no room
     bool good = link_send_piece(link, from);
     link->deaf_until = link->sent_by + link->round_us;
     for (uint8_t i = (uint8_t)(from + 1); good && i != link->next; i++)
@@ -113,14 +114,24 @@ static bool has_ended(struct link *link, uint32_t waited_us, uint32_t silent_us)
     return link->lost != LINK_FINE;
 }
 
+/* Silence after which the probe is asked: soon for the first time, when what is on its way may have
+ * been answered; then more and more seldom, since it may have to work. */
+static int ask_ms(struct link *link, int asks)
+{
+    enum { SOON_MS = 40, MOST_DOUBLINGS = 4 };
+    uint64_t soon = SOON_MS + (patience_us(link) - PATIENCE_US + 2 * link->round_us) / 1000;
+    uint64_t ms = soon << (asks < MOST_DOUBLINGS ? asks : MOST_DOUBLINGS);
+    return ms < LINK_ASK_MS ? (int)ms : LINK_ASK_MS;
+}
+
 /* Nothing came for some time: the probe is asked, if there is still a point in that. CM_DECLINED:
  * go on waiting. */
-static enum cm_status ask(struct link *link, int *asks)
+static enum cm_status ask(struct link *link, uint32_t silent_us)
 {
-    enum { MOST_ASKS = 3 };
+    enum { LONG_US = 4 * LINK_ASK_MS * 1000 };
     if (link->lost)
         return CM_PORT_FAILED;
-    if (++*asks > MOST_ASKS && link->baud != link->first_baud)
+    if (silent_us > LONG_US && link->baud != link->first_baud)
         return link_begin_anew(link); // it may have restarted, and speak at another rate
     return link_send_frame(link, CM_LINK_ASK, NULL, 0) ? CM_DECLINED : CM_PORT_FAILED;
 }
@@ -134,8 +145,9 @@ enum cm_status link_await_result(struct link *link, size_t *payload)
     for (int asks = 0; status == CM_DECLINED;) {
         if (has_ended(link, link_now_us() - begun, link_now_us() - heard))
             return CM_PORT_FAILED;
-        if (!link_next_frame(link, LINK_ASK_MS, &frame, payload)) {
-            status = ask(link, &asks);
+        if (!link_next_frame(link, ask_ms(link, asks), &frame, payload)) {
+            status = ask(link, link_now_us() - heard);
+            asks++;
             continue;
         }
         if (frame.session == link->session) {

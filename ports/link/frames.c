@@ -90,11 +90,13 @@ void link_end_pulse(struct link *link)
 
 /* --- receiving --------------------------------------------------------------------------- */
 
-/* One byte into the frame at hand; true: it is whole, and not damaged. */
-static bool take_byte(struct link *link, uint8_t byte, struct cm_link_frame *frame, size_t *payload)
+/* What has been read, into the frame at hand, up to its end; true: it is whole, and not damaged. */
+static bool take_bytes(struct link *link, struct cm_link_frame *frame, size_t *payload)
 {
     struct cm_link_intake *intake = &link->intake;
-    enum cm_link_taken taken = cm_link_take(intake, byte);
+    enum cm_link_taken taken;
+    link->in_at += (uint32_t)cm_link_take(intake, link->in + link->in_at,
+                                          link->in_count - link->in_at, &taken);
     if (taken == CM_LINK_FULL)
         intake->is_damaged = true;
     return taken == CM_LINK_WHOLE && cm_link_open(intake, frame, payload);
@@ -126,8 +128,8 @@ bool link_next_frame(struct link *link, int timeout_ms, struct cm_link_frame *fr
     const uint32_t begun = link_now_us();
     size_t passed = 0;
     do {
-        for (; link->in_at < link->in_count; passed++) {
-            if (take_byte(link, link->in[link->in_at++], frame, payload))
+        for (passed += link->in_count - link->in_at; link->in_at < link->in_count;) {
+            if (take_bytes(link, frame, payload))
                 return true;
         }
         if (link_is_stopped(link) && link_now_us() - begun > STOP_US)

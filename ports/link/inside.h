@@ -20,7 +20,7 @@ enum link_loss {
 enum {
     LINK_BITS = 10,    /* of a byte on the line */
     LINK_HEARD = 24,   /* bytes */
-    LINK_ASK_MS = 400, /* nothing has come for so long: something was lost */
+    LINK_ASK_MS = 400, /* nothing has come for so long, at the most: something was lost */
     LINK_READ = 4096,
     LINK_MOST_DATA = 1 << 20 /* of a batch: a probe may have room for more */
 };

@@ -216,10 +216,13 @@ void take_byte(void)
         ring[head++ % RING] = byte;
 }
 
-static int receive(void *context)
+static uint8_t receive(void *context, uint8_t *bytes, uint8_t most)
 {
+    uint8_t count = 0;
     (void)context;
-    return head == tail ? -1 : ring[tail++ % RING];
+    while (count < most && head != tail)
+        bytes[count++] = ring[tail++ % RING];
+    return count;
 }
 
 static void send(void *context, const uint8_t *bytes, size_t count)

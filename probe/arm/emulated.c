@@ -14,10 +14,13 @@ enum { BATCH_BYTES = 4096 + 512, OPS = 32, WINDOW = 3, BUFFER = BATCH_BYTES + CM
 
 /* --- the serial line --------------------------------------------------------------------- */
 
-static int receive(void *context)
+static uint8_t receive(void *context, uint8_t *bytes, uint8_t most)
 {
+    uint8_t count = 0;
     (void)context;
-    return UART_LINE_STATUS & DATA_READY ? (int)(UART_DATA & 0xFF) : -1;
+    while (count < most && UART_LINE_STATUS & DATA_READY)
+        bytes[count++] = (uint8_t)UART_DATA;
+    return count;
 }
 
 static void send(void *context, const uint8_t *bytes, size_t count)

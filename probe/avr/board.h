@@ -62,7 +62,7 @@ static inline void pin_release(struct pin pin)
 /* --- uart.c: the serial line ------------------------------------------------------------- */
 
 void uart_begin(void);
-int uart_receive(void *context);
+uint8_t uart_receive(void *context, uint8_t *bytes, uint8_t most);
 void uart_send(void *context, const uint8_t *bytes, size_t count);
 
 /* --- clock.c: time ----------------------------------------------------------------------- */

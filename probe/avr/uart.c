@@ -34,15 +34,15 @@ ISR(UART_HAS_ROOM)
         UCSR0B &= (uint8_t) ~(1 << UDRIE0);
 }
 
-int uart_receive(void *context)
+uint8_t uart_receive(void *context, uint8_t *bytes, uint8_t most)
 {
-    uint8_t tail = in_tail;
+    uint8_t tail = in_tail, count = (uint8_t)(in_head - tail);
     (void)context;
-    if (tail == in_head)
-        return -1;
-    uint8_t byte = in[tail];
-    in_tail = (uint8_t)(tail + 1);
-    return byte;
+    count = count < most ? count : most;
+    for (uint8_t left = count; left; left--)
+        *bytes++ = in[tail++];
+    in_tail = tail;
+    return count;
 }
 
 void uart_send(void *context, const uint8_t *bytes, size_t count)

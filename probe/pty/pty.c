@@ -59,19 +59,20 @@ static bool set_baud(void *context, uint32_t baud)
 
 enum { GARBLED = 0x5A };
 
-static int receive(void *context)
+static uint8_t receive(void *context, uint8_t *bytes, uint8_t most)
 {
     struct pty_probe *probe = context;
     if (probe->in_at == probe->in_count) {
         ssize_t got = read(probe->line.line, probe->in, sizeof probe->in);
         probe->in_at = 0;
         probe->in_count = got > 0 ? (uint32_t)got : 0;
-        if (got <= 0)
-            return -1;
     }
-    probe->was_idle = false;
-    uint8_t byte = probe->in[probe->in_at++];
-    return is_in_tune(probe) ? byte : byte ^ GARBLED;
+    uint8_t count = 0;
+    for (; count < most && probe->in_at != probe->in_count; probe->was_idle = false) {
+        uint8_t byte = probe->in[probe->in_at++];
+        bytes[count++] = is_in_tune(probe) ? byte : byte ^ GARBLED;
+    }
+    return count;
 }
 
 /* Nobody need read what we send: it must not stop us. */

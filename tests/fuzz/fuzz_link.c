@@ -93,10 +93,13 @@ static enum cm_status transfer(const struct cm_port *port, const struct cm_trans
 static const uint8_t *line_bytes;
 static size_t line_left, sent;
 
-static int receive(void *context)
+static uint8_t receive(void *context, uint8_t *bytes, uint8_t most)
 {
+    uint8_t count = 0;
     (void)context;
-    return line_left ? (line_left--, *line_bytes++) : -1;
+    for (; count < most && line_left; line_left--)
+        bytes[count++] = *line_bytes++;
+    return count;
 }
 
 static void send_bytes(void *context, const uint8_t *bytes, size_t count)

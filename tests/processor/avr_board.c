@@ -81,6 +81,8 @@ struct avr_board {
     uint8_t in[IN];
     size_t in_at, in_count;
     struct avr_board_line counts; /* bytes of the serial line */
+    unsigned loss;                /* frames of a hundred that lose a byte, either way */
+    bool loses[2];                /* the frame at hand, in and out */
 };
 
 static uint64_t host_ns(void)
@@ -243,13 +245,21 @@ static bool is_at_rate(const struct avr_board *board)
     return baud > own - own / 30 && baud < own + own / 30;
 }
 
+/* Frames end with zeros: one in some loses its first byte. */
+static bool is_spoilt(struct avr_board *board, int way, uint8_t byte)
+{
+    bool is_lost = byte && board->loses[way];
+    board->loses[way] = !byte && (unsigned)rand() % 100 < board->loss;
+    return is_lost;
+}
+
 static void on_uart(struct avr_irq_t *irq, uint32_t value, void *context)
 {
     struct avr_board *board = context;
     uint8_t byte = (uint8_t)(board->is_at_rate ? value : value ^ NONSENSE);
     (void)irq;
     board->counts.out++;
-    if (write(board->line.line, &byte, 1) != 1)
+    if (!is_spoilt(board, 1, (uint8_t)value) && write(board->line.line, &byte, 1) != 1)
         return; // nobody reads: it is lost, as on a wire
 }
 
@@ -275,7 +285,7 @@ static avr_cycle_count_t arrive(struct avr_t *avr, avr_cycle_count_t when, void 
     const uart_fifo_t *unread = &board->uart->input;
     if (((unread->write - unread->read) & (uart_fifo_fifo_size - 1)) >= UART_KEEPS)
         board->counts.lost++;
-    else
+    else if (!is_spoilt(board, 0, byte))
         avr_raise_irq(board->uart_in, board->is_at_rate ? byte : byte ^ NONSENSE);
     board->is_fed = board->in_at != board->in_count;
     return board->is_fed ? when + board->uart->cycles_per_byte : 0;
@@ -290,6 +300,11 @@ static void feed_uart(struct avr_board *board)
         return;
     board->is_fed = true;
     avr_cycle_timer_register(board->avr, board->uart->cycles_per_byte, arrive, board);
+}
+
+void avr_board_lose(struct avr_board *board, unsigned percent)
+{
+    board->loss = percent;
 }
 
 struct avr_board_line avr_board_line(const struct avr_board *board)
@@ -317,8 +332,9 @@ static void connect(struct avr_board *board)
     board->uart_in = avr_io_getirq(board->avr, uart, UART_IRQ_INPUT);
     on(board, uart, UART_IRQ_OUTPUT, on_uart);
     for (avr_io_t *io = board->avr->io_port; io && !board->uart; io = io->next) {
-        if (strcmp(io->kind, "uart") == 0)
-            board->uart = (avr_uart_t *)(void *)io; // its first member; USART0 is the first
+        avr_uart_t *uart = (avr_uart_t *)(void *)io; // it is the first member of one
+        if (strcmp(io->kind, "uart") == 0 && uart->name == '0')
+            board->uart = uart;
     }
     board->spi_in = avr_io_getirq(board->avr, AVR_IOCTL_SPI_GETIRQ(spi), SPI_IRQ_INPUT);
     on(board, AVR_IOCTL_SPI_GETIRQ(spi), SPI_IRQ_OUTPUT, on_spi);

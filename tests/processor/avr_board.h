@@ -39,6 +39,9 @@ struct avr_board_line {
 };
 struct avr_board_line avr_board_line(const struct avr_board *board);
 
+/* From here on so many frames of a hundred lose a byte on the line, in either direction. */
+void avr_board_lose(struct avr_board *board, unsigned percent);
+
 /* A pin that no target is wired to: held at a level from outside, as a button does; and driven by
  * the processor, as a lamp is. */
 void avr_board_hold(struct avr_board *board, char port, uint8_t bit, bool high);

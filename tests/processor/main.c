@@ -1,7 +1,7 @@
-/* processor MCU FIRMWARE BENCH [PACE]: plays a probe on a simulated AVR in front of a bench until
- * it is stopped. Prints the device of its serial line; at the end cycles, stack, and the
- * bytes of the line that were lost. With TEST_TIME
- * it keeps the time that it shares with who talks to it (shared_time.h), and no pace. */
+/* processor MCU FIRMWARE BENCH [PACE [LOSS [SEED]]]: plays a probe on a simulated AVR in front of a
+ * bench until it is stopped. LOSS: frames of a hundred that the line damages. Prints the device of
+ * its serial line; at the end cycles, stack and the bytes of the line. With TEST_TIME it keeps the
+ * time that it shares with who talks to it (shared_time.h), and no pace. */
 #define _GNU_SOURCE
 #include "avr_board.h"
 #include "shared_time.h"
@@ -59,6 +59,8 @@ int main(int argc, char **argv)
     }
     unsigned pace = argc > 4 ? (unsigned)atoi(argv[4]) : 1;
     struct avr_board *board = avr_board_open(argv[1], argv[2], sim);
+    avr_board_lose(board, argc > 5 ? (unsigned)atoi(argv[5]) : 0);
+    srand(argc > 6 ? (unsigned)atoi(argv[6]) : 1);
     const char *path = getenv(SHARED_TIME_FILE);
     struct shared_time *shared = path ? shared_time_open(path, true) : NULL;
     printf("%s\n", avr_board_device(board));

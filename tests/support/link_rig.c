@@ -174,9 +174,10 @@ static void withhold(struct cm_link_intake *intake, int to, const uint8_t *bytes
     static uint8_t line[CM_LINK_LINE_BYTES(4096)];
     struct cm_link_frame frame;
     size_t payload;
-    for (size_t i = 0; i < count; i++) {
-        if (cm_link_take(intake, bytes[i]) != CM_LINK_WHOLE ||
-            !cm_link_open(intake, &frame, &payload))
+    enum cm_link_taken taken;
+    for (size_t i = 0; i < count;) {
+        i += cm_link_take(intake, bytes + i, count - i, &taken);
+        if (taken != CM_LINK_WHOLE || !cm_link_open(intake, &frame, &payload))
             continue;
         const uint8_t *first = intake->bytes + CM_LINK_HEAD;
         payload = frame.kind == CM_LINK_RESULT ? without_data(first, payload) : payload;
