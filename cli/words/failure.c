@@ -159,6 +159,34 @@ static void explain_guard(struct tool *tool, const struct cm_failure *failure, s
              "guard' shows it");
 }
 
+/* A memory that does not look at the highest bits of an address: names of those that have as many
+ * bytes. */
+static void explain_smaller_chip(const struct tool *tool, const struct cm_failure *failure,
+                                 struct words *words)
+{
+    enum { MOST_NAMES = 5 };
+    const struct cm_session *session = &tool->session;
+    char names[120] = "";
+    size_t at = 0;
+    for (uint16_t i = 0, told = 0; i < session->kit->part_count && told < MOST_NAMES; i++) {
+        const struct cm_part *part = session->kit->parts[i];
+        struct cm_region region;
+        if (!session->family->region(part, CM_REGION_MAIN, &region) ||
+            region.bytes != failure->address || at >= sizeof names)
+            continue;
+        at +=
+            (size_t)snprintf(names + at, sizeof names - at, "%s%s", told++ ? ", " : "", part->name);
+    }
+    snprintf(words->what, sizeof words->what, "the chip seems to be smaller than %s",
+             session->part->name);
+    snprintf(words->evidence, sizeof words->evidence,
+             "what is written appears %u bytes further, too; that was taken back",
+             (unsigned)failure->address);
+    snprintf(words->try, sizeof words->try,
+             "read the marking again; parts of %u bytes: %s. Or a wire of the address is open",
+             (unsigned)failure->address, names[0] ? names : "none in the tables");
+}
+
 static void explain_wrong_chip(struct tool *tool, struct words *words)
 {
     const struct cm_session *session = &tool->session;
@@ -376,7 +404,10 @@ static void words_for_failure(struct tool *tool, enum cm_status status, struct w
         explain_unknown(tool, words);
         break;
     case CM_WRONG_CHIP:
-        explain_wrong_chip(tool, words);
+        if (failure->step == CM_STEP_VERIFY)
+            explain_smaller_chip(tool, failure, words);
+        else
+            explain_wrong_chip(tool, words);
         break;
     case CM_NO_POWER:
     case CM_SUPPLY_OUTSIDE:

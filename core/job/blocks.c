@@ -250,7 +250,15 @@ static enum cm_status look_again(struct cm_blocks *work, bool *differs)
 
 static enum cm_status execute_region(struct cm_blocks *work)
 {
-    enum cm_status status = cm_each_erase(work, renew);
+    const struct cm_blocks_rules *rules = work->session->family->blocks;
+    enum cm_status status = CM_OK;
+    if (rules->try_first && work->has_change && work->index == work->change_index &&
+        !work->has_tried) {
+        work->has_tried = true;
+        status = rules->try_first(work);
+    }
+    if (!status)
+        status = cm_each_erase(work, renew);
     return status ? status : program_all(work);
 }
 
@@ -344,13 +352,26 @@ static enum cm_status check_registers(struct cm_blocks *work)
     return status;
 }
 
-/* Of chips whose address is on wires of its own. */
+static enum cm_status look_before(struct cm_blocks *work)
+{
+    return work->index == work->change_index
+               ? work->session->family->blocks->along_wires(work, false)
+               : CM_OK;
+}
+
+static enum cm_status look_after(struct cm_blocks *work)
+{
+    return work->index == work->change_index
+               ? work->session->family->blocks->along_wires(work, true)
+               : CM_OK;
+}
+
+/* Of chips without an id. */
 static enum cm_status look_along_wires(struct cm_blocks *work, bool is_after)
 {
-    const struct cm_family *family = work->session->family;
-    return family->blocks->along_wires && work->has_change
-               ? family->blocks->along_wires(work, is_after)
-               : CM_OK;
+    bool looks = work->session->family->blocks->along_wires && work->has_change &&
+                 !work->has_tried; // then it is known, and all else is compared
+    return looks ? cm_each_region(work, is_after ? look_after : look_before) : CM_OK;
 }
 
 static enum cm_status plan(struct cm_blocks *work)

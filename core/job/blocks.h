@@ -18,7 +18,9 @@ struct cm_blocks {
     uint8_t first_unit; /* the family's number of the first of its units: smaller ones are left out
                            where the map has no room for them */
     uint8_t unit_count;
-    bool has_change;         /* the survey found something to change */
+    bool has_change;         /* the survey found something to change, */
+    uint8_t change_index;    /* in this region */
+    bool has_tried;          /* the first bytes of it were written (cm_try_first) */
     struct cm_region region; /* the one at hand */
     struct cm_session *session;
     const struct cm_put *put;

@@ -172,8 +172,11 @@ static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at
     uint32_t differs = failure->address, page = differs & ~(work->region.page_bytes - 1),
              from = page > *at ? page : *at;
     uint32_t page_end = cm_piece_end(differs, work->region.page_bytes, end);
-    work->change = work->has_change ? work->change : differs;
-    work->has_change = true;
+    if (!work->has_change) {
+        work->change = differs;
+        work->change_index = work->index;
+        work->has_change = true;
+    }
     bool blank = (work->region.traits & CM_REGION_REWRITES) ||
                  (work->unit_count && failure->found == work->region.erased &&
                   cm_is_erased(work, work->buffer + (from - start), differs - from));

@@ -1,26 +1,52 @@
 /*
- * A look along the address wires, before and after a put: for memories whose address is on wires of
- * its own.
+ * A look along the address, before, in and after a put, of memories that have no id.
+ *
+ * A wire of a parallel address that is off makes two places read alike, and what is written to one
+ * of them goes to the other: reading back says that all is good. A serial memory that is smaller
+ * than its name says does the same, since it does not look at the highest bits of an address.
+ *
+ *     24LC32A, named AT24C64D:    0000 .. 0FFF       1000 .. 1FFF reads the same, and is the same
+ *
+ * So where the first change will be, the place that each bit leads to is compared with the bytes
+ * that are wanted, before and after. One that has become alike was written to.
  */
 #include "blocks.h"
+#include <string.h>
 
-/*
- * A wire of the address that is off makes two places read alike, and what is written to one of them
- * goes to the other: reading back says that all is good. So where the first change will be, the
- * place that each wire leads to is compared with the bytes that are wanted, before and after. If
- * such a place is beside the images and has become alike, it was written to.
- */
+/* The first bytes that change, as many as are compared; 0: there are none. */
+static enum cm_status load_first(struct cm_blocks *work, uint32_t *count)
+{
+    uint32_t start, room = CM_PROOF_BYTES - work->change % CM_PROOF_BYTES;
+    if (!cm_wanted_run(work, work->change, work->region.bytes, &start, count)) {
+        *count = 0;
+        return CM_OK;
+    }
+    *count = *count < room ? *count : room;
+    return cm_load_wanted(work, work->change, work->buffer, *count);
+}
+
+/* Those bits that lead to another page are enough: within one a chip has all of its bits. */
+static enum cm_status prove_by_reading(struct cm_blocks *work, uint32_t count, uint32_t *alike)
+{
+    uint8_t there[CM_PROOF_BYTES];
+    enum cm_status status = CM_OK;
+    for (uint32_t bit = work->region.page_bytes; !status && bit < work->region.bytes; bit <<= 1) {
+        status = cm_access_bytes(work, CM_ACCESS_READ, work->change ^ bit, there, count);
+        *alike |= memcmp(there, work->buffer, count) == 0 ? bit : 0;
+    }
+    return status;
+}
+
 static enum cm_status look(struct cm_blocks *work, uint32_t *alike)
 {
-    uint32_t start, count, room = CM_PROOF_BYTES - work->change % CM_PROOF_BYTES;
+    const struct cm_blocks_rules *rules = work->session->family->blocks;
+    uint32_t count;
     *alike = 0;
-    if (!cm_wanted_run(work, work->change, work->region.bytes, &start, &count))
-        return CM_OK;
-    count = count < room ? count : room;
-    enum cm_status status = cm_load_wanted(work, work->change, work->buffer, count);
-    return status ? status
-                  : work->session->family->blocks->prove(work->session, work->change, work->buffer,
-                                                         count, alike);
+    enum cm_status status = load_first(work, &count);
+    if (status || !count)
+        return status;
+    return rules->prove ? rules->prove(work->session, work->change, work->buffer, count, alike)
+                        : prove_by_reading(work, count, alike);
 }
 
 enum cm_status cm_along_wires(struct cm_blocks *work, bool is_after)
@@ -41,4 +67,26 @@ enum cm_status cm_along_wires(struct cm_blocks *work, bool is_after)
                 cm_fail_at(work->session, CM_IN_DOUBT, CM_STEP_VERIFY, work->region.name, there);
     }
     return status;
+}
+
+/* A write that does not succeed is another matter, which those behind it will tell. */
+enum cm_status cm_try_first(struct cm_blocks *work)
+{
+    uint8_t old[CM_PROOF_BYTES];
+    uint32_t count, alike = 0;
+    enum cm_status status = load_first(work, &count);
+    if (!status)
+        status = cm_access_bytes(work, CM_ACCESS_READ, work->change, old, count);
+    if (!status)
+        status = cm_access_bytes(work, CM_ACCESS_PROGRAM, work->change, work->buffer, count);
+    if (status)
+        return status == CM_WRITE_FAILED ? CM_OK : status;
+    status = look(work, &alike);
+    alike &= ~work->alike;
+    if (status || !alike)
+        return status;
+    status = cm_access_bytes(work, CM_ACCESS_PROGRAM, work->change, old, count);
+    return status ? status
+                  : cm_fail_at(work->session, CM_WRONG_CHIP, CM_STEP_VERIFY, work->region.name,
+                               alike & ~(alike - 1));
 }

@@ -126,14 +126,18 @@ struct cm_blocks_rules {
      * a power of two. Not called for regions of settings. */
     enum cm_status (*sample)(struct cm_session *session, uint8_t region, uint32_t address,
                              uint32_t count, uint32_t piece, uint8_t *bytes);
-    /** For memories with address lines; NULL for others. `along_wires` is cm_along_wires: the
-     * engine looks for an address line that is open. `prove` compares `count` bytes (CM_PROOF_BYTES
-     * at most, within a multiple of that) with those at each address that differs in one bit;
-     * `alike` gets the bits where they are the same. Such memories are compared once more at the
-     * end of a job. */
+    /** For memories without an id; NULL for others. `along_wires` is cm_along_wires: the engine
+     * looks for an address line that is open, or that the chip does not have. `prove` compares
+     * `count` bytes (CM_PROOF_BYTES at most, within a multiple of that) with those at each address
+     * that differs in one bit; `alike` gets the bits where they are the same. NULL: by reading.
+     * Such memories are compared once more at the end of a job. */
     enum cm_status (*along_wires)(struct cm_blocks *work, bool is_after);
     enum cm_status (*prove)(struct cm_session *session, uint32_t address, const uint8_t *bytes,
                             uint32_t count, uint32_t *alike);
+    /** For those of them that are written over: cm_try_first writes the first bytes that change,
+     * and takes them back where they appear at another address as well. NULL: the first bytes are
+     * nothing special. */
+    enum cm_status (*try_first)(struct cm_blocks *work);
     /** For memories whose readings do not prove that the chip answers; NULL for others.
      * cm_match_dead: bytes that an open wire reads as (a run of FF or of 00) are compared a second
      * time, in other portions. */
@@ -197,8 +201,9 @@ struct cm_family {
 CM_MUST_CHECK enum cm_status cm_match_dead(struct cm_session *session, uint8_t region,
                                            uint32_t address, uint8_t *bytes, uint32_t count);
 
-/** For `along_wires`. */
+/** For `along_wires` and `try_first`. */
 CM_MUST_CHECK enum cm_status cm_along_wires(struct cm_blocks *work, bool is_after);
+CM_MUST_CHECK enum cm_status cm_try_first(struct cm_blocks *work);
 
 /** For `identify`, where parts have no id: takes the part that was asserted. Without a name
  * cm_identify fails with CM_UNKNOWN_CHIP. */

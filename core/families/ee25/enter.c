@@ -87,14 +87,19 @@ static enum cm_status settle(struct cm_session *session)
     return status == CM_NO_CHIP ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-/* Is the chip still there? Asked behind what the wires alone could have answered. */
-static bool is_still_there(struct cm_session *session)
+/* Is the chip still there? Asked behind what the wires alone could have answered; else `status`
+ * says nothing. */
+static enum cm_status prove(struct cm_session *session, uint32_t address, enum cm_status status)
 {
     struct cm_failure record = session->failure;
     cm_batch_begin(session, CM_STEP_NONE, NULL, 0);
-    bool there = try_latch(session) == CM_OK;
+    enum cm_status there = try_latch(session);
+    if (there == CM_NO_CHIP)
+        return cm_fail_at(session, CM_CONTACT_LOST, CM_STEP_READ, "eeprom", address);
+    if (there)
+        return there;
     session->failure = record;
-    return there;
+    return status;
 }
 
 /*
@@ -148,12 +153,13 @@ static enum cm_status access(struct cm_session *session, const struct cm_access 
     bool proven = programs && status == CM_OK; // its latch and its reading back have told
     bool doubtful = status == CM_OK || status == CM_DIFFERS || status == CM_WRITE_FAILED ||
                     status == CM_TIMED_OUT;
-    if (proven || !doubtful || is_still_there(session))
-        return status;
-    return cm_fail_at(session, CM_CONTACT_LOST, CM_STEP_READ, "eeprom", access->address);
+    return proven || !doubtful ? status : prove(session, access->address, status);
 }
 
-static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample, .match_dead = cm_match_dead};
+static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample,
+                                              .match_dead = cm_match_dead,
+                                              .along_wires = cm_along_wires,
+                                              .try_first = cm_try_first};
 
 const struct cm_family cm_ee25 = {
     .name = "ee25",
