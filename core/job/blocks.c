@@ -125,7 +125,7 @@ static enum cm_status fill_from_images(struct cm_blocks *work, uint32_t start, u
 static enum cm_status fill_from_buffer(struct cm_blocks *work, uint32_t start, uint32_t bytes)
 {
     enum cm_status status = fill_run(work, start, work->buffer, bytes);
-    if (!status && work->session->family->blocks->along_wires)
+    if (!status && work->session->family->blocks->before_change)
         status = cm_access_bytes(work, CM_ACCESS_MATCH, start, work->buffer, bytes);
     return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
 }
@@ -248,15 +248,20 @@ static enum cm_status look_again(struct cm_blocks *work, bool *differs)
     return status;
 }
 
-static enum cm_status execute_region(struct cm_blocks *work)
+/* Before the first change: a look along the address, of chips without an id. */
+static enum cm_status begin_change(struct cm_blocks *work)
 {
     const struct cm_blocks_rules *rules = work->session->family->blocks;
-    enum cm_status status = CM_OK;
-    if (rules->try_first && work->has_change && work->index == work->change_index &&
-        !work->has_tried) {
-        work->has_tried = true;
-        status = rules->try_first(work);
-    }
+    if (!rules->before_change || !work->has_change || work->has_begun ||
+        work->index != work->change_index)
+        return CM_OK;
+    work->has_begun = true;
+    return rules->before_change(work);
+}
+
+static enum cm_status execute_region(struct cm_blocks *work)
+{
+    enum cm_status status = begin_change(work);
     if (!status)
         status = cm_each_erase(work, renew);
     return status ? status : program_all(work);
@@ -278,7 +283,7 @@ static enum cm_status execute(struct cm_blocks *work)
     struct cm_report *report = work->report;
     report->pages_written = report->pages_blank = report->bytes_written = report->erases =
         report->erased_bytes = 0;
-    bool looks = work->session->family->blocks->along_wires != NULL;
+    bool looks = work->session->family->blocks->before_change != NULL;
     for (uint8_t round = 0; round < ROUNDS; round++) {
         enum cm_status status = cm_each_region(work, execute_region);
         if (!status && !any_needs_erase(work)) {
@@ -352,28 +357,6 @@ static enum cm_status check_registers(struct cm_blocks *work)
     return status;
 }
 
-static enum cm_status look_before(struct cm_blocks *work)
-{
-    return work->index == work->change_index
-               ? work->session->family->blocks->along_wires(work, false)
-               : CM_OK;
-}
-
-static enum cm_status look_after(struct cm_blocks *work)
-{
-    return work->index == work->change_index
-               ? work->session->family->blocks->along_wires(work, true)
-               : CM_OK;
-}
-
-/* Of chips without an id. */
-static enum cm_status look_along_wires(struct cm_blocks *work, bool is_after)
-{
-    bool looks = work->session->family->blocks->along_wires && work->has_change &&
-                 !work->has_tried; // then it is known, and all else is compared
-    return looks ? cm_each_region(work, is_after ? look_after : look_before) : CM_OK;
-}
-
 static enum cm_status plan(struct cm_blocks *work)
 {
     const struct cm_guard_rules *rules = work->session->family->guard;
@@ -387,6 +370,7 @@ static enum cm_status plan(struct cm_blocks *work)
 enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put *put,
                                 struct cm_report *report, enum cm_put_aim aim)
 {
+    const struct cm_blocks_rules *rules = session->family->blocks;
     struct cm_blocks work;
     uint32_t start = cm_now_us(session);
     enum cm_status status = cm_begin_blocks(&work, session, put, report);
@@ -398,12 +382,10 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
     status = agree(&work);
     start = cm_now_us(session);
     bool changes = report->pages_written || report->erases || report->lifts;
-    if (!status && changes)
-        status = look_along_wires(&work, false);
     if (!status && (changes || session->doubts))
         status = execute_unguarded(&work);
-    if (!status && changes)
-        status = look_along_wires(&work, true);
+    if (!status && changes && rules->after_changes)
+        status = rules->after_changes(&work);
     if (!status && report->doubted && !report->lifts)
         status = check_registers(&work);
     if (!status && report->doubted)

@@ -19,8 +19,8 @@ struct cm_blocks {
                            where the map has no room for them */
     uint8_t unit_count;
     bool has_change;         /* the survey found something to change, */
-    uint8_t change_index;    /* in this region */
-    bool has_tried;          /* the first bytes of it were written (cm_try_first) */
+    uint8_t change_index;    /* in this region; */
+    bool has_begun;          /* and it is being changed */
     struct cm_region region; /* the one at hand */
     struct cm_session *session;
     const struct cm_put *put;

@@ -227,23 +227,13 @@ static enum cm_status plan_region(struct cm_blocks *work)
                         work->barred_at, work->guard.open, work->guard.registers[0]);
 }
 
-/* Chips without an id are looked at along the address, and compared once more at the end. */
-static void reckon_looks(struct cm_blocks *work)
-{
-    enum { LOOKS = 2 };
-    const struct cm_blocks_rules *rules = work->session->family->blocks;
-    const struct cm_region *region = &work->region;
-    uint32_t us = work->report->pages * cost_us(work, CM_COST_READ, region->page_bytes);
-    for (uint32_t bytes = region->page_bytes; rules->try_first && bytes < region->bytes; bytes *= 2)
-        us += LOOKS * cost_us(work, CM_COST_READ, CM_PROOF_BYTES);
-    work->report->predicted_us += rules->along_wires && work->has_change ? us : 0;
-}
-
 enum cm_status cm_plan_blocks(struct cm_blocks *work)
 {
     struct cm_report *report = work->report;
     enum cm_status status = cm_each_region(work, plan_region);
-    reckon_looks(work);
+    if (work->has_change && work->session->family->blocks->before_change) // compared once more
+        report->predicted_us +=
+            report->pages * cost_us(work, CM_COST_READ, work->region.page_bytes);
     report->pages_equal =
         report->pages > report->pages_written ? report->pages - report->pages_written : 0;
     return status;

@@ -49,14 +49,15 @@ static enum cm_status look(struct cm_blocks *work, uint32_t *alike)
                         : prove_by_reading(work, count, alike);
 }
 
-enum cm_status cm_along_wires(struct cm_blocks *work, bool is_after)
+enum cm_status cm_look_before_change(struct cm_blocks *work)
+{
+    return look(work, &work->alike);
+}
+
+enum cm_status cm_look_after_changes(struct cm_blocks *work)
 {
     uint32_t alike, start, count;
     enum cm_status status = look(work, &alike);
-    if (!is_after) {
-        work->alike = alike;
-        return status;
-    }
     alike &= ~work->alike;
     for (uint32_t bit = 1; !status && bit && bit < work->region.bytes; bit <<= 1) {
         uint32_t there = work->change ^ bit;
@@ -73,20 +74,22 @@ enum cm_status cm_along_wires(struct cm_blocks *work, bool is_after)
 enum cm_status cm_try_first(struct cm_blocks *work)
 {
     uint8_t old[CM_PROOF_BYTES];
-    uint32_t count, alike = 0;
-    enum cm_status status = load_first(work, &count);
+    uint32_t count, alike, before;
+    enum cm_status status = look(work, &before);
+    if (!status)
+        status = load_first(work, &count);
     if (!status)
         status = cm_access_bytes(work, CM_ACCESS_READ, work->change, old, count);
     if (!status)
         status = cm_access_bytes(work, CM_ACCESS_PROGRAM, work->change, work->buffer, count);
+    if (!status)
+        status = look(work, &alike);
     if (status)
         return status == CM_WRITE_FAILED ? CM_OK : status;
-    status = look(work, &alike);
-    alike &= ~work->alike;
-    if (status || !alike)
-        return status;
-    status = cm_access_bytes(work, CM_ACCESS_PROGRAM, work->change, old, count);
-    return status ? status
-                  : cm_fail_at(work->session, CM_WRONG_CHIP, CM_STEP_VERIFY, work->region.name,
-                               alike & ~(alike - 1));
+    alike &= ~before;
+    if (alike)
+        status = cm_access_bytes(work, CM_ACCESS_PROGRAM, work->change, old, count);
+    return status || !alike ? status
+                            : cm_fail_at(work->session, CM_WRONG_CHIP, CM_STEP_VERIFY,
+                                         work->region.name, alike & ~(alike - 1));
 }

@@ -126,18 +126,19 @@ struct cm_blocks_rules {
      * a power of two. Not called for regions of settings. */
     enum cm_status (*sample)(struct cm_session *session, uint8_t region, uint32_t address,
                              uint32_t count, uint32_t piece, uint8_t *bytes);
-    /** For memories without an id; NULL for others. `along_wires` is cm_along_wires: the engine
-     * looks for an address line that is open, or that the chip does not have. `prove` compares
-     * `count` bytes (CM_PROOF_BYTES at most, within a multiple of that) with those at each address
-     * that differs in one bit; `alike` gets the bits where they are the same. NULL: by reading.
-     * Such memories are compared once more at the end of a job. */
-    enum cm_status (*along_wires)(struct cm_blocks *work, bool is_after);
+    /** For memories with address lines of their own, or without an id; NULL for others. A look for
+     * an address line that is open, or that the chip does not have: cm_look_before_change with
+     * cm_look_after_changes; or, for serial memories that are written over, cm_try_first alone,
+     * which writes the first bytes that change, and takes them back where they appear at another
+     * address as well (CM_WRONG_CHIP; the failure's address is the size that the chip seems to
+     * have). Such memories are compared once more at the end of a job. */
+    enum cm_status (*before_change)(struct cm_blocks *work);
+    enum cm_status (*after_changes)(struct cm_blocks *work);
+    /** Compares `count` bytes (CM_PROOF_BYTES at most, within a multiple of that) with those at
+     * each address that differs in one bit; `alike` gets the bits where they are the same. NULL: by
+     * reading, from the bits on that lead to other pages. */
     enum cm_status (*prove)(struct cm_session *session, uint32_t address, const uint8_t *bytes,
                             uint32_t count, uint32_t *alike);
-    /** For those of them that are written over: cm_try_first writes the first bytes that change,
-     * and takes them back where they appear at another address as well. NULL: the first bytes are
-     * nothing special. */
-    enum cm_status (*try_first)(struct cm_blocks *work);
     /** For memories whose readings do not prove that the chip answers; NULL for others.
      * cm_match_dead: bytes that an open wire reads as (a run of FF or of 00) are compared a second
      * time, in other portions. */
@@ -201,8 +202,9 @@ struct cm_family {
 CM_MUST_CHECK enum cm_status cm_match_dead(struct cm_session *session, uint8_t region,
                                            uint32_t address, uint8_t *bytes, uint32_t count);
 
-/** For `along_wires` and `try_first`. */
-CM_MUST_CHECK enum cm_status cm_along_wires(struct cm_blocks *work, bool is_after);
+/** For `before_change` and `after_changes`. */
+CM_MUST_CHECK enum cm_status cm_look_before_change(struct cm_blocks *work);
+CM_MUST_CHECK enum cm_status cm_look_after_changes(struct cm_blocks *work);
 CM_MUST_CHECK enum cm_status cm_try_first(struct cm_blocks *work);
 
 /** For `identify`, where parts have no id: takes the part that was asserted. Without a name

@@ -156,10 +156,8 @@ static enum cm_status access(struct cm_session *session, const struct cm_access 
     return proven || !doubtful ? status : prove(session, access->address, status);
 }
 
-static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample,
-                                              .match_dead = cm_match_dead,
-                                              .along_wires = cm_along_wires,
-                                              .try_first = cm_try_first};
+static const struct cm_blocks_rules BLOCKS = {
+    .sample = cm_nor_sample, .match_dead = cm_match_dead, .before_change = cm_try_first};
 
 const struct cm_family cm_ee25 = {
     .name = "ee25",

@@ -195,10 +195,8 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
                : words * part->write_us + 2 * read_us + cm_whole_us(session, words * WRITE_CALLS);
 }
 
-static const struct cm_blocks_rules BLOCKS = {.sample = sample,
-                                              .match_dead = cm_match_dead,
-                                              .along_wires = cm_along_wires,
-                                              .try_first = cm_try_first};
+static const struct cm_blocks_rules BLOCKS = {
+    .sample = sample, .match_dead = cm_match_dead, .before_change = cm_try_first};
 
 const struct cm_family cm_m93 = {
     .name = "m93",

@@ -54,8 +54,10 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, "eeprom", CM_REGION_REWRITES);
 }
 
-static const struct cm_blocks_rules BLOCKS = {
-    .sample = cm_par_sample, .along_wires = cm_along_wires, .prove = cm_par_prove};
+static const struct cm_blocks_rules BLOCKS = {.sample = cm_par_sample,
+                                              .before_change = cm_look_before_change,
+                                              .after_changes = cm_look_after_changes,
+                                              .prove = cm_par_prove};
 
 const struct cm_family cm_ee28 = {
     .name = "ee28",

@@ -151,8 +151,10 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, NAME, 0);
 }
 
-static const struct cm_blocks_rules BLOCKS = {
-    .sample = cm_par_sample, .along_wires = cm_along_wires, .prove = cm_par_prove};
+static const struct cm_blocks_rules BLOCKS = {.sample = cm_par_sample,
+                                              .before_change = cm_look_before_change,
+                                              .after_changes = cm_look_after_changes,
+                                              .prove = cm_par_prove};
 
 const struct cm_family cm_eprom = {
     .name = "eprom",
