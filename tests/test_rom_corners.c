@@ -2,6 +2,7 @@
  * contact alone does not bring. */
 #include "support/memory_rig.h"
 #include "support/rom_rig.h"
+#include <coldmint/par.h>
 #include <sim/par_model.h>
 #include <sim/wires.h>
 #include <stdio.h>
@@ -323,6 +324,50 @@ static void the_rest_of_a_page_is_handed_over(void **state)
     rom_rig_close(&rig);
 }
 
+/* A command is one to a chip that loads pages only if its cycles follow one another within 150 us.
+ * On a slower port the question who is there, and what ends protection, would be data: refused
+ * before any of it is sent. */
+static void a_slow_port_sends_no_command_to_a_part_that_loads_pages(void **state)
+{
+    static const char SLOW[] = "port:\n  only_lines: true\n  call_us: 8\n";
+    static const char *const ASKED[] = {"at29c256", "at29c010a"}, *const NOT_ASKED = "at28c256";
+    (void)state;
+    for (size_t i = 0; i < sizeof ASKED / sizeof ASKED[0]; i++) {
+        rom_rig_open(&rig, ASKED[i], SLOW);
+        preset(0, rig.image, rig.bytes);
+        want_status(rom_rig_try(&rig), CM_PORT_LACKS);
+        assert_rom_holds(&rig, 0);
+        rom_rig_close(&rig);
+    }
+    rom_rig_open(&rig, NOT_ASKED, SLOW);
+    preset(0, rig.image, rig.bytes);
+    rom_rig_identify(&rig);
+    want_status(cm_par_unprotect(&rig.session), CM_PORT_LACKS);
+    want_status(cm_par_protect(&rig.session), CM_PORT_LACKS);
+    assert_rom_holds(&rig, 0);
+    rom_rig_close(&rig);
+    rom_rig_open(&rig, "sst39sf010a", SLOW); // which has no time limit
+    rom_rig_identify(&rig);
+    rom_rig_close(&rig);
+}
+
+/* What was cut off of a command is data to such a part, as the sheets have it. */
+static void a_command_that_is_cut_off_is_a_page(void **state)
+{
+    static const struct cm_pulse PULSE = {.low_ns = 100, .high_ns = 150};
+    enum { UNLOCK_1 = 0x5555, PAUSE_US = 400, DONE_US = 20000 };
+    (void)state;
+    rom_rig_open(&rig, "at29c256", "");
+    const struct cm_port *port = cm_sim_port(rig.sim);
+    assert_int_equal(port->parallel->write(port, UNLOCK_1, 0xAA, &PULSE), CM_OK);
+    port->lines->wait_us(port, PAUSE_US);
+    port->lines->wait_us(port, DONE_US);
+    uint8_t byte = 0;
+    assert_int_equal(port->parallel->read(port, UNLOCK_1, &byte, 1), CM_OK);
+    assert_int_equal(cm_sim_at(rig.sim, UNLOCK_1), 0xAA);
+    rom_rig_close(&rig);
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
@@ -336,6 +381,8 @@ int main(void)
         cmocka_unit_test(one_wire_off_all_the_time_is_never_good),
         cmocka_unit_test(the_rest_of_a_page_is_handed_over),
         cmocka_unit_test(differences_of_page_flash_cost_no_id_mode),
+        cmocka_unit_test(a_slow_port_sends_no_command_to_a_part_that_loads_pages),
+        cmocka_unit_test(a_command_that_is_cut_off_is_a_page),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);
 }

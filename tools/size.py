@@ -23,7 +23,7 @@ FAMILIES = {
         "act_asked": ["look", "lift", "restore"], "act_erase": ["cm_nor_erase"], "act_write": ["cm_nor_access"],
         "act_sample": ["cm_nor_sample"], "judge": ["count_run", "program_run"],
         "each_erase_in": ["count_erase", "renew"], "cm_interpret": ["spi_exchange"], "cm_run_compare": ["read_on"]}),
-    "parallel flash": ("size-program-par.c", ["par"], 13575, r"cm_sst|ERASES_|TIMES_", {
+    "parallel flash": ("size-program-par.c", ["par"], 13660, r"cm_sst|ERASES_|TIMES_", {
         "cm_checked": ["access"], "cm_find_chip": ["cm_par_enter", "cm_par_identify"], "act_prove": ["cm_par_identify"],
         "look_along_wires": ["cm_along_wires"], "cm_along_wires": ["cm_par_prove"], "cm_identify": ["cm_par_settle"], "cm_close": ["cm_par_leave"],
         "cm_region": ["region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_par_cost_us"], "cm_evened": ["access_words"],

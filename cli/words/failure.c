@@ -349,6 +349,13 @@ static void explain_port(struct tool *tool, const struct cm_failure *failure, st
         return;
     if (kit->about->wants_voltages && failure->step == CM_STEP_PROGRAM) {
         explain_voltages(kit->about, part, words);
+    } else if (kit->about->data_lines && traits->data_lines == kit->about->data_lines(part)) {
+        snprintf(words->evidence, sizeof words->evidence,
+                 "a cycle of it takes %u us; %s takes cycles that come so slowly for data to write",
+                 tool->session.clock_hz ? (unsigned)(1000000 / tool->session.clock_hz) : 0u,
+                 part->name);
+        snprintf(words->try, sizeof words->try,
+                 "nothing was changed; use a port with a faster bus, such as a probe");
     } else if (kit->about->data_lines && traits->data_lines) {
         snprintf(words->evidence, sizeof words->evidence,
                  "the port's bus has %u data lines, %s wants %u", (unsigned)traits->data_lines,

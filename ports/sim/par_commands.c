@@ -291,12 +291,9 @@ void par_catch_up(struct par_model *model)
 {
     if (!model->loading || model->now_ns < model->loaded_ns + BYTE_LOAD_NS)
         return;
-    if (model->kind == PAR_EE28) {
-        uint64_t loaded_ns = model->loaded_ns;
-        load_pending(model);
-        model->loaded_ns = loaded_ns;
-    }
-    model->pending_count = 0;
+    uint64_t loaded_ns = model->loaded_ns;
+    load_pending(model); // a command that was cut off is data
+    model->loaded_ns = loaded_ns;
     if (is_filled(model)) {
         commit_page(model);
         return;

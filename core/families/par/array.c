@@ -89,14 +89,18 @@ enum cm_status cm_par_sample(struct cm_session *session, uint8_t region, uint32_
     return status;
 }
 
-uint32_t cm_par_piece(const struct cm_session *session)
+bool cm_par_is_slow(const struct cm_session *session)
 {
     enum { SLOW_CYCLE_US = 100 };
-    const struct cm_par_part *part = cm_par_part_of(session);
     uint32_t cycle_us = session->clock_hz ? 1000000 / session->clock_hz : 0;
     uint32_t call_us = session->port->run ? 0 : session->port->traits.call_us;
-    bool slow = call_us + cycle_us > SLOW_CYCLE_US;
-    return part->page_bytes > 1 && slow ? 1 : part->page_bytes;
+    return call_us + cycle_us > SLOW_CYCLE_US;
+}
+
+uint32_t cm_par_piece(const struct cm_session *session)
+{
+    const struct cm_par_part *part = cm_par_part_of(session);
+    return part->page_bytes > 1 && cm_par_is_slow(session) ? 1 : part->page_bytes;
 }
 
 /* 4096 bytes at most fit the reckoning. */

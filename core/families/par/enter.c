@@ -210,9 +210,14 @@ static enum cm_status knock(struct cm_session *session, uint32_t cycle_ns)
 {
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_par_add_lines(session, cycle_ns);
-    cm_par_add_nothing(session); // whoever was here before may have been cut off
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = session->batch.ops[0].clock.real_hz;
+    if (!status && may_load_pages(session) && cm_par_is_slow(session))
+        return cm_fail(session, CM_PORT_LACKS, CM_STEP_ENTER); // who asks would write
+    cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_par_add_nothing(session); // whoever was here before may have been cut off
+    if (!status)
+        status = cm_batch_run(session);
     if (!status)
         status = cm_par_wait_while_busy(session);
     if (!status || status == CM_TIMED_OUT) // noise looks so, too

@@ -91,8 +91,11 @@ void cm_par_add_proof(struct cm_session *session);
  * the record as it is. */
 bool cm_par_is_there(struct cm_session *session);
 
-/* Bytes that are written at once: a page ends where 150 us pass without a byte, so a port with slow
- * calls writes byte by byte. */
+/* A page ends where 150 us pass without a byte. Does a cycle of this port take as long? Then a
+ * command is several pages of one byte to a part that loads pages. */
+bool cm_par_is_slow(const struct cm_session *session);
+
+/* Bytes that are written at once: a slow port writes byte by byte. */
 uint32_t cm_par_piece(const struct cm_session *session);
 
 /* The array of all three families. */
