@@ -66,6 +66,27 @@ static void a_page_that_begins_blank_and_is_not(void **state)
     }
 }
 
+/* Many such pages, in many sectors: they are found in one job, and at most one of them is told to
+ * make a 1 of a 0. */
+static void many_pages_that_begin_blank_and_are_not(void **state)
+{
+    enum { STEP = 512 };
+    static const char *const PARTS[] = {"sst39sf010a", "am29f010b", "sst39vf400a", "am29f400bb"};
+    static const uint8_t LEFT = 0x00;
+    (void)state;
+    for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
+        rom_rig_open(&rig, PARTS[i], "");
+        for (uint32_t at = STEP - 3; at < rig.bytes; at += STEP)
+            preset(at, &LEFT, 1);
+        rom_rig_identify(&rig);
+        want_status(rom_rig_put(&rig, 0, rig.bytes), CM_OK);
+        assert_rom_holds(&rig, 0);
+        assert_int_equal(rig.session.recoveries, 0);
+        assert_in_range(par_model_breaches(cm_sim_parallel(rig.sim)), 0, 2);
+        rom_rig_close(&rig);
+    }
+}
+
 /* Each sector is asked for its lock, the small ones at one end too: a locked one ends the job
  * before anything is touched. */
 static void locks_of_boot_sectors_are_seen(void **state)
@@ -372,6 +393,7 @@ int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(a_page_that_begins_blank_and_is_not),
+        cmocka_unit_test(many_pages_that_begin_blank_and_are_not),
         cmocka_unit_test(locks_of_boot_sectors_are_seen),
         cmocka_unit_test(a_sector_that_does_not_erase_ends_the_job),
         cmocka_unit_test(the_longest_times_of_the_sheets_are_borne),

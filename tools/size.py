@@ -17,19 +17,19 @@ FAMILIES = {
     "AVR": ("size-program.c", ["avr"], 9750, r"cm_at|cm_avr_times|BITS_", {
         "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "act_prove": ["cm_avr_identify"], "cm_close": ["cm_avr_leave"], "act_erase": ["erase"],
         "act_asked": ["look", "restore"], "cm_region": ["region"], "_start": ["cm_put_by_chip"], "count_cost": ["cost_us"], "cm_interpret": ["shift_exchange"]}),
-    "NOR": ("size-program-nor.c", ["nor"], 13397, r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {
+    "NOR": ("size-program-nor.c", ["nor"], 13470, r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {
         "cm_checked": ["cm_nor_access"], "cm_find_chip": ["cm_nor_enter", "cm_nor_identify"], "act_prove": ["cm_nor_identify"], "cm_identify": ["cm_nor_settle"], "cm_close": ["cm_nor_leave"],
         "cm_region": ["cm_nor_region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_nor_cost_us"],
         "act_asked": ["look", "lift", "restore"], "act_erase": ["cm_nor_erase"], "act_write": ["cm_nor_access"],
         "act_sample": ["cm_nor_sample"], "judge": ["count_run", "program_run"],
         "each_erase_in": ["count_erase", "renew"], "cm_interpret": ["spi_exchange"], "cm_run_compare": ["read_on"]}),
-    "parallel flash": ("size-program-par.c", ["par"], 13660, r"cm_sst|ERASES_|TIMES_", {
+    "parallel flash": ("size-program-par.c", ["par"], 13796, r"cm_sst|ERASES_|TIMES_", {
         "cm_checked": ["access"], "cm_find_chip": ["cm_par_enter", "cm_par_identify"], "act_prove": ["cm_par_identify"],
         "look_along_wires": ["cm_along_wires"], "cm_along_wires": ["cm_par_prove"], "cm_identify": ["cm_par_settle"], "cm_close": ["cm_par_leave"],
         "cm_region": ["region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_par_cost_us"], "cm_evened": ["access_words"],
         "act_asked": ["look", "restore"], "act_erase": ["erase"], "act_write": ["access"], "act_sample": ["cm_par_sample"], "judge": ["count_run", "program_run"],
         "each_erase_in": ["count_erase", "renew"], "cm_interpret": ["parallel_exchange"], "cm_run_compare": ["read_units"]}),
-    "I2C EEPROM": ("size-program-i2c24.c", ["i2c24"], 11020, r"cm_24lc", {
+    "I2C EEPROM": ("size-program-i2c24.c", ["i2c24"], 11090, r"cm_24lc", {
         "cm_checked": ["access"], "cm_find_chip": ["enter", "identify"], "cm_identify": ["settle"], "cm_close": ["leave"], "cm_region": ["region"],
         "_start": ["cm_put_by_blocks"], "cost_us": ["cost_us"], "act_write": ["access"], "act_sample": ["sample"], "judge": ["count_run", "program_run"],
         "each_erase_in": ["count_erase"], "cm_interpret": ["i2c_exchange"], "cm_run_compare": ["read_at"]}),

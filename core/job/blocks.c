@@ -57,9 +57,16 @@ static enum cm_status write_run(struct cm_blocks *work, uint32_t start, uint8_t 
     return CM_OK;
 }
 
+/* Pages are taken for blank by their first bytes. Where that was wrong once, it may be again: then
+ * the whole run is looked at, and no 0 is told to become 1. */
 static enum cm_status program_run(struct cm_blocks *work, uint32_t start, uint32_t count)
 {
-    return write_run(work, start, work->buffer + (start - work->chunk_start), count);
+    uint8_t *bytes = work->buffer + (start - work->chunk_start);
+    enum cm_status status =
+        work->is_wary ? cm_access_bytes(work, CM_ACCESS_FITS, start, bytes, count) : CM_OK;
+    if (status)
+        return status == CM_DIFFERS ? cm_refine(work->session, CM_WRITE_FAILED) : status;
+    return write_run(work, start, bytes, count);
 }
 
 /* Fills a run of an area that was erased: pages that are not blank are written, several at once;
@@ -161,24 +168,36 @@ static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t star
 
 /* --- executing --------------------------------------------------------------------------- */
 
-/* A run of sectors that want programming only: looked at once more, page by page. One that turns
- * out to need an erase is marked so. */
-static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint32_t count)
+/* Did writing fail since a page was not blank? Then its sector is marked: it needs an erase. */
+static bool was_not_blank(struct cm_blocks *work, enum cm_status status, uint8_t doubts)
 {
     const struct cm_failure *failure = &work->session->failure;
-    uint8_t doubts = work->session->doubts;
-    enum cm_status status = cm_load_wanted(work, start, work->buffer, count);
-    work->chunk_start = start;
-    if (!status)
-        status = cm_examine_chunk(work, start, count, program_run);
-    bool was_not_blank = status == CM_WRITE_FAILED && work->unit_count && failure->has_bytes &&
-                         (~failure->found & failure->expected);
-    if (was_not_blank) {
-        if (!(work->session->doubts &
-              CM_DOUBT_CONTACT)) // what reads so was written over in its place
-            work->session->doubts = doubts;
-        cm_mark_sector(work, failure->address, CM_SECTOR_ERASE);
-        status = CM_OK;
+    if (status != CM_WRITE_FAILED || !work->unit_count || !failure->has_bytes ||
+        !(~failure->found & failure->expected))
+        return false;
+    if (!(work->session->doubts & CM_DOUBT_CONTACT)) // what reads so was written over in its place
+        work->session->doubts = doubts;
+    cm_mark_sector(work, failure->address, CM_SECTOR_ERASE);
+    work->is_wary = true;
+    return true;
+}
+
+/* A run of sectors that want programming only: looked at once more, page by page. One that turns
+ * out to need an erase is marked so, and passed over. */
+static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint32_t count)
+{
+    enum cm_status status = CM_OK;
+    for (uint32_t at = start, end = start + count; !status && at < end;) {
+        uint8_t doubts = work->session->doubts;
+        status = cm_load_wanted(work, at, work->buffer, end - at);
+        work->chunk_start = at;
+        if (!status)
+            status = cm_examine_chunk(work, at, end - at, program_run);
+        at = end;
+        if (was_not_blank(work, status, doubts)) {
+            at = cm_piece_end(work->session->failure.address, work->sector, end);
+            status = CM_OK;
+        }
     }
     return status ? status : tell_written(work);
 }

@@ -21,6 +21,7 @@ struct cm_blocks {
     bool has_change;         /* the survey found something to change, */
     uint8_t change_index;    /* in this region; */
     bool has_begun;          /* and it is being changed */
+    bool is_wary;            /* a page was taken for blank that was not */
     struct cm_region region; /* the one at hand */
     struct cm_session *session;
     const struct cm_put *put;

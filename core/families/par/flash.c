@@ -22,20 +22,27 @@ enum { MARGIN = 2 }; // over the sheet's longest time: a part may be worn, a por
  * those with bit 5 go on toggling until they are reset. What the unit holds tells that from a part
  * that is slow. The record gets what was found.
  */
-static bool shows_other(struct cm_session *session, struct cm_failure *record)
+static bool shows_other(struct cm_session *session, struct cm_failure *record, uint32_t address,
+                        const uint8_t *wanted)
 {
-    uint8_t shown[2] = {0}, unit = cm_par_unit(session);
-    uint32_t at = record->address & (unit - 1u);
-    if (cm_par_read(session, CM_ACCESS_READ, record->address - at, shown, unit) != CM_OK)
+    uint8_t shown[2] = {0}, unit = cm_par_unit(session), at = 0;
+    record->address &= ~(unit - 1u);
+    wanted += record->address - address;
+    if (cm_par_read(session, CM_ACCESS_READ, record->address, shown, unit) != CM_OK)
         return false;
+    while (at < unit - 1 && shown[at] == wanted[at]) // either byte of a word
+        at++;
+    record->address += at;
+    record->expected = wanted[at];
     record->found = shown[at];
     record->has_bytes = true;
     return record->found != record->expected;
 }
 
 /* After a failed write: ends what the chip may be in, and tells a chip that fails from one that is
- * gone. */
-static enum cm_status settle_write(struct cm_session *session, enum cm_status status)
+ * gone. `wanted`: what was to be at this address and behind it. */
+static enum cm_status settle_write(struct cm_session *session, enum cm_status status,
+                                   uint32_t address, const uint8_t *wanted)
 {
     static const struct cm_cycle RESET[] = {{0, 0xF0}};
     if (status != CM_DIFFERS && status != CM_WRITE_FAILED && status != CM_TIMED_OUT)
@@ -48,7 +55,8 @@ static enum cm_status settle_write(struct cm_session *session, enum cm_status st
     cm_ignore(cm_batch_try(session));
     bool is_busy = status == CM_TIMED_OUT && cm_par_wait_while_busy(session) == CM_TIMED_OUT;
     bool is_there = is_busy || cm_par_is_there(session);
-    if (status == CM_TIMED_OUT && is_there && !is_busy && shows_other(session, &record))
+    if (status == CM_TIMED_OUT && is_there && !is_busy &&
+        shows_other(session, &record, address, wanted))
         status = CM_WRITE_FAILED;
     session->failure = record;
     return cm_refine(session, !is_there                ? CM_CONTACT_LOST
@@ -68,7 +76,7 @@ static enum cm_status write_units(struct cm_session *session, uint32_t address, 
     cm_par_exchange(session, CM_DATA_OUT | CM_SPARE | CM_COMPARE, bytes, PROGRAM, 3);
     cm_par_add_done(session, bytes, MARGIN * times->program_max_us)->early_us =
         times->program_us - times->program_us / 8;
-    return settle_write(session, cm_batch_run(session));
+    return settle_write(session, cm_batch_run(session), address, bytes);
 }
 
 static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind,
@@ -122,6 +130,7 @@ static enum cm_status erase_area(struct cm_session *session, const struct cm_par
                                  uint32_t address, uint32_t bytes)
 {
     enum { POLLS_AN_ERASE = 256, OPS = 3 };
+    static const uint8_t ERASED[] = {0xFF, 0xFF};
     static const struct cm_cycle ERASE[] = {
         {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x80}, {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}};
     uint32_t bytes_a_unit = cm_par_unit(session);
@@ -136,7 +145,7 @@ static enum cm_status erase_area(struct cm_session *session, const struct cm_par
     poll->early_us = unit->us / 2;
     poll->interval_us = unit->us / POLLS_AN_ERASE;
     enum cm_status status = cm_batch_run(session);
-    return settle_write(session, status);
+    return settle_write(session, status, session->failure.address & ~1u, ERASED);
 }
 
 /* A unit at one end may be cut into smaller sectors, each with an erase of its own. */
