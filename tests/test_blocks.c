@@ -56,6 +56,25 @@ static void the_cheapest_erases_are_taken(void **state)
     memory_rig_close(&rig);
 }
 
+/* A page that begins blank, and is not: its bits are cleared before that shows. The erase that
+ * would mend it takes other bytes along, which nobody allowed. "Refused" would say that nothing has
+ * changed. */
+static void what_is_refused_behind_a_write_is_in_doubt(void **state)
+{
+    enum { AT = 0x1000, COUNT = 16, NEIGHBOUR = 0x1F00 };
+    (void)state;
+    memory_rig_open(&rig, "w25q16", "");
+    memory_rig_identify(&rig, RIG_WORKSPACE);
+    nor_model_set(rig.model, AT + 3, 0x00);
+    nor_model_set(rig.model, NEIGHBOUR, 0x12);
+    fill_pattern(rig.image + AT, COUNT, 5);
+    want_part(&rig, AT, COUNT);
+    assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_IN_DOUBT);
+    assert_int_equal(rig.session.failure.step, CM_STEP_CARRY);
+    assert_int_equal(nor_model_at(rig.model, NEIGHBOUR), 0x12);
+    memory_rig_close(&rig);
+}
+
 struct saved_rest {
     uint32_t calls, bytes;
 };
@@ -247,6 +266,7 @@ static void a_moment_without_contact_is_survived(void **state)
 int main(void)
 {
     const struct CMUnitTest tests[] = {
+        cmocka_unit_test(what_is_refused_behind_a_write_is_in_doubt),
         cmocka_unit_test(the_cheapest_erases_are_taken),
         cmocka_unit_test(the_rest_of_a_sector_is_carried),
         cmocka_unit_test(a_small_workspace_is_enough_or_told),

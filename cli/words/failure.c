@@ -268,7 +268,15 @@ static void explain_restarts(const struct tool *tool, struct words *words)
  * seen to. */
 static void explain_doubt(const struct cm_failure *failure, struct words *words)
 {
-    if (failure->has_bytes)
+    if (failure->step == CM_STEP_CARRY) {
+        snprintf(words->what, sizeof words->what,
+                 "a write went wrong, and only an erase that was not allowed can mend it");
+        snprintf(words->evidence, sizeof words->evidence,
+                 "%s from 0x%04X on: bits have changed, and the erase would take other bytes along",
+                 failure->region, (unsigned)failure->address);
+        snprintf(words->try, sizeof words->try,
+                 "run the same command again, and let it carry them; or put the backup back");
+    } else if (failure->has_bytes)
         snprintf(words->evidence, sizeof words->evidence,
                  "%s 0x%02X: it was %02X before, and is %02X now", failure->region,
                  (unsigned)failure->address, failure->expected, failure->found);

@@ -146,8 +146,8 @@ static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t star
     struct erasing erasing = {work->index, (uint8_t)(work->first_unit + level), start};
     bool covered = cm_is_covered(work, start, bytes);
     enum cm_status status = cm_tell_progress(work, CM_STEP_ERASE, start, work->region.bytes);
-    if (!status && !covered)
-        status = cm_check_carry(work, start, bytes);
+    if (!status && !covered && cm_check_carry(work, start, bytes)) // the plan had no need of it:
+        return cm_refine(work->session, CM_IN_DOUBT); // a write has come to something else
     if (!status && !covered)
         status = work->session->kit->carrier->read_sector(work, start, bytes);
     if (status)

@@ -30,8 +30,7 @@ static bool shows_other(struct cm_session *session, struct cm_failure *record, u
     wanted += record->address - address;
     if (cm_par_read(session, CM_ACCESS_READ, record->address, shown, unit) != CM_OK)
         return false;
-    while (at < unit - 1 && shown[at] == wanted[at]) // either byte of a word
-        at++;
+    at = unit > 1 && shown[0] == wanted[0]; // either byte of a word
     record->address += at;
     record->expected = wanted[at];
     record->found = shown[at];

@@ -213,10 +213,9 @@ enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address, 
 static enum cm_status command(struct cm_session *session, const struct cm_cycle *cycles,
                               uint8_t count)
 {
-    if (!session->part || !cm_par_has(session, CM_PAR_SDP))
-        return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
-    if (cm_par_is_slow(session))
-        return cm_fail(session, CM_PORT_LACKS, CM_STEP_SETTINGS);
+    bool has_sdp = session->part && cm_par_has(session, CM_PAR_SDP);
+    if (!has_sdp || cm_par_is_slow(session))
+        return cm_fail(session, has_sdp ? CM_PORT_LACKS : CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
     cm_batch_begin(session, CM_STEP_SETTINGS, NULL, 0);
     cm_par_command(session, cycles, count);
     cm_batch_wait(session,
