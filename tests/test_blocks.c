@@ -69,6 +69,7 @@ static void what_is_refused_behind_a_write_is_in_doubt(void **state)
     nor_model_set(rig.model, NEIGHBOUR, 0x12);
     fill_pattern(rig.image + AT, COUNT, 5);
     want_part(&rig, AT, COUNT);
+    rig.put.carry = (struct cm_carry){.saved = NULL};
     assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_IN_DOUBT);
     assert_int_equal(rig.session.failure.step, CM_STEP_CARRY);
     assert_int_equal(nor_model_at(rig.model, NEIGHBOUR), 0x12);
