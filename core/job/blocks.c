@@ -146,8 +146,9 @@ static enum cm_status renew(struct cm_blocks *work, uint8_t level, uint32_t star
     struct erasing erasing = {work->index, (uint8_t)(work->first_unit + level), start};
     bool covered = cm_is_covered(work, start, bytes);
     enum cm_status status = cm_tell_progress(work, CM_STEP_ERASE, start, work->region.bytes);
-    if (!status && !covered && cm_check_carry(work, start, bytes)) // the plan had no need of it:
-        return cm_refine(work->session, CM_IN_DOUBT); // a write has come to something else
+    // the plan had no need of it: so a write has come to something else
+    if (!status && !covered && cm_check_carry(work, start, bytes))
+        return cm_refine(work->session, CM_IN_DOUBT);
     if (!status && !covered)
         status = work->session->kit->carrier->read_sector(work, start, bytes);
     if (status)
@@ -403,7 +404,7 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
     bool changes = report->pages_written || report->erases || report->lifts;
     if (!status && (changes || session->doubts))
         status = execute_unguarded(&work);
-    if (!status && changes && rules->after_changes)
+    if (!status && work.has_begun && rules->after_changes)
         status = rules->after_changes(&work);
     if (!status && report->doubted && !report->lifts)
         status = check_registers(&work);
