@@ -353,6 +353,8 @@ static void a_slow_port_sends_no_command_to_a_part_that_loads_pages(void **state
     static const char SLOW[] = "port:\n  only_lines: true\n  call_us: 8\n";
     static const char *const ASKED[] = {"at29c256", "at29c010a"}, *const NOT_ASKED = "at28c256";
     (void)state;
+    if (!test_is_plain_way()) // a port that takes batches whole is as fast as its far end
+        return;
     for (size_t i = 0; i < sizeof ASKED / sizeof ASKED[0]; i++) {
         rom_rig_open(&rig, ASKED[i], SLOW);
         preset(0, rig.image, rig.bytes);

@@ -25,12 +25,12 @@ static enum cm_status load_first(struct cm_blocks *work, uint32_t *count)
     return cm_load_wanted(work, work->change, work->buffer, *count);
 }
 
-/* Those bits that lead to another page are enough: within one a chip has all of its bits. */
+/* Those bits that lead to other bytes than are compared: a chip has the lowest ones. */
 static enum cm_status prove_by_reading(struct cm_blocks *work, uint32_t count, uint32_t *alike)
 {
     uint8_t there[CM_PROOF_BYTES];
     enum cm_status status = CM_OK;
-    for (uint32_t bit = work->region.page_bytes; !status && bit < work->region.bytes; bit <<= 1) {
+    for (uint32_t bit = CM_PROOF_BYTES; !status && bit < work->region.bytes; bit <<= 1) {
         status = cm_access_bytes(work, CM_ACCESS_READ, work->change ^ bit, there, count);
         *alike |= memcmp(there, work->buffer, count) == 0 ? bit : 0;
     }
@@ -70,7 +70,15 @@ enum cm_status cm_look_after_changes(struct cm_blocks *work)
     return status;
 }
 
-/* A write that does not succeed is another matter, which those behind it will tell. */
+/* Once more where it fails, as every write: what shares a word with it is written back then. */
+static enum cm_status write_first(struct cm_blocks *work, uint8_t *bytes, uint32_t count)
+{
+    enum cm_status status = CM_WRITE_FAILED;
+    for (uint8_t i = 0; i < 2 && status == CM_WRITE_FAILED; i++)
+        status = cm_access_bytes(work, CM_ACCESS_PROGRAM, work->change, bytes, count);
+    return status;
+}
+
 enum cm_status cm_try_first(struct cm_blocks *work)
 {
     uint8_t old[CM_PROOF_BYTES];
@@ -81,14 +89,14 @@ enum cm_status cm_try_first(struct cm_blocks *work)
     if (!status)
         status = cm_access_bytes(work, CM_ACCESS_READ, work->change, old, count);
     if (!status)
-        status = cm_access_bytes(work, CM_ACCESS_PROGRAM, work->change, work->buffer, count);
+        status = write_first(work, work->buffer, count);
     if (!status)
         status = look(work, &alike);
     if (status)
-        return status == CM_WRITE_FAILED ? CM_OK : status;
+        return status;
     alike &= ~before;
     if (alike)
-        status = cm_access_bytes(work, CM_ACCESS_PROGRAM, work->change, old, count);
+        status = write_first(work, old, count);
     return status || !alike ? status
                             : cm_fail_at(work->session, CM_WRONG_CHIP, CM_STEP_VERIFY,
                                          work->region.name, alike & ~(alike - 1));
