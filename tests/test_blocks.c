@@ -252,8 +252,8 @@ static void a_moment_without_contact_is_survived(void **state)
             cm_sim_faults(rig.sim)->contact_back_after_bytes = 30;
             cm_sim_restart_faults(rig.sim);
             enum cm_status status = cm_put(&rig.session, &rig.put, &rig.report);
-            assert_int_equal(status == CM_IN_DOUBT,
-                             rig.report.doubted); // there is more in the chip than was wanted
+            // there is more in the chip than was wanted
+            assert_int_equal(status == CM_IN_DOUBT, rig.report.doubted);
             if (status && status != CM_IN_DOUBT)
                 fail_msg("%s, lost after %u: %s at 0x%06X", PARTS[i], (unsigned)lost,
                          cm_status_word(status), (unsigned)rig.session.failure.address);

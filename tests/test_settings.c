@@ -211,11 +211,11 @@ static void start_up_follows_the_clock(void **state)
     assert_string_equal(cm_setting_word(&setting, cm_setting_value(&setting, bytes), word),
                         "6ck+65ms");
     assert_int_equal(bytes[0], 0xE2);
-    assert_int_equal(cm_choose(words, part, bytes, "clock", "external-clock"),
-                     CM_OK); // the same table: nothing to settle
+    // the same table: nothing to settle
+    assert_int_equal(cm_choose(words, part, bytes, "clock", "external-clock"), CM_OK);
     assert_int_equal(bytes[0], 0xE0);
-    assert_int_equal(cm_choose(words, part, bytes, "clock", "crystal-8MHz-up"),
-                     CM_OK); // the slowest, to be safe
+    // the slowest, to be safe
+    assert_int_equal(cm_choose(words, part, bytes, "clock", "crystal-8MHz-up"), CM_OK);
     assert_true(cm_setting_by_name(words, part, bytes, "start-up", &setting));
     assert_string_equal(cm_setting_word(&setting, cm_setting_value(&setting, bytes), word),
                         "16Kck+65ms");

@@ -63,8 +63,8 @@ static void commit_page(struct par_model *model)
     uint64_t begins = model->loaded_ns + BYTE_LOAD_NS;
     model->loading = model->page_unlocked = false;
     model->step = 0;
-    par_start_busy(model, begins,
-                   model->row->times->program_us); // the timers run whether it is taken or not
+    // the timers run whether it is taken or not
+    par_start_busy(model, begins, model->row->times->program_us);
     if (!taken)
         return;
     for (uint32_t i = 0; i < model->row->page_bytes; i++) {

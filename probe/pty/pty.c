@@ -28,26 +28,34 @@ struct pty_probe {
     bool is_deaf;              /* at any rate but the first */
 };
 
+/* --- the line ---------------------------------------------------------------------------- */
+
+uint32_t pty_line_baud(const struct pty_line *line)
+{
+    static const struct {
+        speed_t speed;
+        uint32_t baud;
+    } RATES[] = {{B9600, 9600},     {B19200, 19200},   {B38400, 38400},    {B57600, 57600},
+                 {B115200, 115200}, {B500000, 500000}, {B1000000, 1000000}};
+    struct termios settings;
+    if (tcgetattr(line->held, &settings) != 0)
+        return 0;
+    for (size_t i = 0; i < sizeof RATES / sizeof RATES[0]; i++) {
+        if (RATES[i].speed == cfgetospeed(&settings))
+            return RATES[i].baud;
+    }
+    return 0;
+}
+
 /* --- the board --------------------------------------------------------------------------- */
 
 /* Does the other end speak at our rate? */
 static bool is_in_tune(const struct pty_probe *probe)
 {
-    static const struct {
-        speed_t speed;
-        uint32_t baud;
-    } RATES[] = {{B9600, 9600}, {B115200, 115200}, {B500000, 500000}, {B1000000, 1000000}};
-    struct termios settings;
     if (!probe->baud)
         return true;
-    if ((probe->is_deaf && probe->baud != probe->first_baud) ||
-        tcgetattr(probe->line.held, &settings) != 0)
-        return false;
-    for (size_t i = 0; i < sizeof RATES / sizeof RATES[0]; i++) {
-        if (RATES[i].speed == cfgetospeed(&settings))
-            return RATES[i].baud == probe->baud;
-    }
-    return false;
+    bool hears_nothing = probe->is_deaf && probe->baud != probe->first_baud;
+    return !hears_nothing && pty_line_baud(&probe->line) == probe->baud;
 }
 
 static bool set_baud(void *context, uint32_t baud)

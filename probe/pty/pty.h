@@ -14,6 +14,9 @@ struct pty_line {
 bool pty_line_open(struct pty_line *line, int flags);
 void pty_line_close(struct pty_line *line);
 
+/* The rate that its other end is set to; 0: none that we know. */
+uint32_t pty_line_baud(const struct pty_line *line);
+
 struct pty_probe;
 
 /* Room in a pretended probe; as small as a real one's, or larger. */

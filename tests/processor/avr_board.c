@@ -18,7 +18,6 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include <termios.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -231,17 +230,8 @@ static void set_byte_time(struct avr_board *board)
 /* Is the computer's end at the processor's rate? At any other, both hear nonsense. */
 static bool is_at_rate(const struct avr_board *board)
 {
-    static const struct {
-        speed_t speed;
-        uint32_t baud;
-    } SPEEDS[] = {{B9600, 9600},     {B19200, 19200},   {B38400, 38400},    {B57600, 57600},
-                  {B115200, 115200}, {B500000, 500000}, {B1000000, 1000000}};
-    struct termios settings;
-    if (tcgetattr(board->line.line, &settings) != 0)
-        return true;
-    uint32_t own = (uint32_t)(BITS * HZ / board->uart->cycles_per_byte), baud = 0;
-    for (size_t i = 0; i < sizeof SPEEDS / sizeof SPEEDS[0]; i++)
-        baud = SPEEDS[i].speed == cfgetospeed(&settings) ? SPEEDS[i].baud : baud;
+    uint32_t own = (uint32_t)(BITS * HZ / board->uart->cycles_per_byte),
+             baud = pty_line_baud(&board->line);
     return baud > own - own / 30 && baud < own + own / 30;
 }
 

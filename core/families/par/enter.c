@@ -302,8 +302,8 @@ void cm_par_leave(struct cm_session *session)
         return;
     session->entered = false;
     cm_batch_release(session, LINES, sizeof LINES);
-    cm_batch_begin(session, CM_STEP_LEAVE, NULL,
-                   0); // by itself: should the first fail, it must not keep this one
+    // by itself: should the first fail, it must not keep this one
+    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
     cm_batch_add(session, CM_OP_CLOCK); // 0 Hz: releases the bus
     cm_ignore(cm_batch_try(session));
 }
