@@ -67,7 +67,8 @@ static const struct wiring WIRINGS[] = {
       .count = 48,
       .data_count = 0,
       .workspace = 128,
-      .keeps_old = true},
+      .keeps_old = true,
+      .obeys_reads = true},
      "mosi miso sck reset all",
      ""},
     {{.part = "attiny84a",
@@ -130,15 +131,27 @@ static const struct wiring WIRINGS[] = {
 static const uint32_t LENGTHS[] = {1, 3, 8, 24, 64, 0};
 enum { LENGTH_COUNT = sizeof LENGTHS / sizeof LENGTHS[0] };
 
+/* Clocks that are lost, or come twice, on the clock of a serial bus: so many at most. */
+static const char *const SLIPS[] = {"low", "twice"};
+enum { MOST_SLIPS = 9 };
+
+static const char *clock_of(const struct wiring *wiring)
+{
+    return strstr(wiring->wires, "sck") ? "sck" : strstr(wiring->wires, "scl") ? "scl" : NULL;
+}
+
 /* One fault at places all over the job: each at a random clock of its share. */
 static void at_all_places(struct campaign *campaign, struct sim_wire_fault fault, uint32_t *seed,
-                          struct tally *tally)
+                          campaign_fn *act, struct tally *tally)
 {
     unsigned count = places();
-    uint32_t share = (uint32_t)(campaign->clocks / count) + 1;
+    uint64_t clocks = act == campaign_keep    ? campaign->keep_clocks
+                      : act == campaign_match ? campaign->match_clocks
+                                              : campaign->clocks;
+    uint32_t share = (uint32_t)(clocks / count) + 1;
     for (unsigned i = 0; i < count; i++) {
         fault.from = i * share + test_draw(seed, share);
-        campaign_job(campaign, &fault, tally);
+        act(campaign, &fault, tally);
     }
 }
 
@@ -149,7 +162,19 @@ static void with_wire(struct campaign *campaign, const char *text, struct tally 
     assert_true(sim_wire_parse(text, &fault));
     for (unsigned i = 0; i < LENGTH_COUNT; i++) {
         fault.count = LENGTHS[i];
-        at_all_places(campaign, fault, &seed, tally);
+        at_all_places(campaign, fault, &seed, campaign_job, tally);
+    }
+}
+
+/* One fault in the middle of comparing the chip with what it holds. */
+static void match_with_wire(struct campaign *campaign, const char *text, struct tally *tally)
+{
+    struct sim_wire_fault fault;
+    uint32_t seed = test_seed() ^ 0x3A7Cu;
+    assert_true(sim_wire_parse(text, &fault));
+    for (unsigned i = 0; i < LENGTH_COUNT; i++) {
+        fault.count = LENGTHS[i];
+        at_all_places(campaign, fault, &seed, campaign_match, tally);
     }
 }
 
@@ -201,18 +226,41 @@ static void add(struct tally *sum, const struct tally *more)
 
 static void run_wire(struct campaign *campaign, const char *wire, struct tally *sum)
 {
-    static const char *const READS[] = {"low", "high", "noise"};
+    static const char *const READS[] = {"low", "high", "noise", "ground"};
     struct tally tally = {0};
     char text[SIM_WIRE_TEXT];
-    bool shorted = strchr(wire, '=') != NULL;
-    for (int i = 0; i < (shorted ? 1 : 3); i++) {
+    bool shorted = strchr(wire, '=') != NULL, is_shared = strcmp(wire, "sda") == 0;
+    for (int i = 0; i < (shorted ? 1 : is_shared ? 4 : 3); i++) {
         snprintf(text, sizeof text, shorted ? "%s" : "%s=%s", wire, READS[i]);
         with_wire(campaign, text, &tally);
+        match_with_wire(campaign, text, &tally);
     }
     if (!shorted && strcmp(wire, "supply") != 0)
         with_noise(campaign, wire, &tally);
     print_row(campaign->subject->part, wire, &tally);
     add(sum, &tally);
+}
+
+/* Clocks that are lost, or come twice, at any place: from there on the chip is at another bit. */
+static void with_slips(struct campaign *campaign, const char *wire, struct tally *sum)
+{
+    struct tally puts = {0}, keeps = {0};
+    uint32_t seed = test_seed() ^ 0x511Bu;
+    char text[SIM_WIRE_TEXT];
+    struct sim_wire_fault fault;
+    for (unsigned i = 0; i < 2 * MOST_SLIPS; i++) {
+        snprintf(text, sizeof text, "%s=%s", wire, SLIPS[i % 2]);
+        assert_true(sim_wire_parse(text, &fault));
+        fault.count = 1 + i / 2;
+        at_all_places(campaign, fault, &seed, campaign_job, &puts);
+        at_all_places(campaign, fault, &seed, campaign_keep, &keeps);
+    }
+    if (campaign->subject->obeys_reads)
+        keeps.wrong = keeps.untold = 0;
+    print_row(campaign->subject->part, "slip", &puts);
+    print_row(campaign->subject->part, "slip+", &keeps);
+    add(sum, &puts);
+    add(sum, &keeps);
 }
 
 static void run_words(struct campaign *campaign, const char *words, struct tally *sum)
@@ -236,12 +284,33 @@ static void a_good_end_is_right_whatever_one_wire_does(void **state)
         campaign_open(&campaign, &WIRINGS[i].subject);
         run_words(&campaign, WIRINGS[i].wires, &sum);
         run_words(&campaign, WIRINGS[i].shorts, &sum);
+        const char *clock = clock_of(&WIRINGS[i]);
+        if (clock)
+            with_slips(&campaign, clock, &sum);
         campaign_close(&campaign);
     }
     print_row("all", "", &sum);
     assert_int_equal(sum.wrong, 0);
     assert_int_equal(sum.untold, 0);
     assert_int_equal(sum.stuck, 0);
+}
+
+/* Slips at many places of a look; how many of them changed something. */
+static unsigned look_with_slips(struct campaign *campaign, const char *wire, unsigned *looks)
+{
+    unsigned changed = 0;
+    uint32_t seed = test_seed() ^ 0x100Cu;
+    uint64_t clocks = campaign_look_clocks(campaign);
+    char text[SIM_WIRE_TEXT];
+    for (unsigned i = 0; i < 2 * MOST_SLIPS * places(); i++) {
+        struct sim_wire_fault fault;
+        snprintf(text, sizeof text, "%s=%s@%u+%u", wire, SLIPS[i % 2],
+                 (unsigned)test_draw(&seed, (uint32_t)clocks), 1 + i / 2 % MOST_SLIPS);
+        assert_true(sim_wire_parse(text, &fault));
+        changed += !campaign_look(campaign, &fault, i % 4 < 2 ? campaign->subject->part : NULL);
+        (*looks)++;
+    }
+    return changed;
 }
 
 /*
@@ -272,6 +341,8 @@ static void looking_changes_nothing(void **state)
                 looks += 2;
             }
         }
+        const char *clock = clock_of(&WIRINGS[i]);
+        changed += clock ? look_with_slips(&campaign, clock, &looks) : 0;
         campaign_close(&campaign);
     }
     printf("  looked %u times, %u times something changed\n", looks, changed);

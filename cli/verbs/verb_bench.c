@@ -55,7 +55,8 @@ static const char *spell_wire(uint8_t wire, char *text)
 static const char *explain_wire(const struct sim_wire_fault *fault, char *text, size_t bytes)
 {
     static const char *const READS[] = {"is open, and reads low", "is open, and reads high",
-                                        "is open, and reads at random"};
+                                        "is open, and reads at random", "has each clock twice",
+                                        "is shorted to ground"};
     char wire[8], other[8], from[60] = "", how[60];
     const char *name = fault->wire == SIM_WIRE_ALL ? "every wire" : spell_wire(fault->wire, wire);
     if (fault->from)
@@ -287,9 +288,9 @@ static const char FAULT_SYNTAX[] =
     "lost=N back=N flips=N restarts=N slow=PERCENT power=off reset=held rights=none worn=N "
     "stuck=N registers=stuck stretch=US sda=held, or a wire ("
     "mosi, miso, sck, reset, select, sda, scl, ce, oe, we, "
-    "d0, a0, supply, all ...) =low, =high, =noise, =good or another wire, and where it helps "
-    "@CLOCK +CLOCKS "
-    "/ONE-IN: mosi=low@812+24";
+    "d0, a0, supply, all ...) =low, =high, =noise, =ground, =twice (sck, scl), =good or another "
+    "wire, "
+    "and where it helps @CLOCK +CLOCKS /ONE-IN: mosi=low@812+24";
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {

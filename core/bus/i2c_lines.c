@@ -181,6 +181,8 @@ static enum cm_status transfer_by_lines(const struct cm_port *port,
         if (!status)
             status = receive(port, wanted->in, wanted->in_count);
     }
+    if (status && !wanted->out_count)
+        cm_ignore(start(port)); // so that nothing the device may have taken for data is written
     enum cm_status stopped = stop(port);
     return status ? status : stopped;
 }

@@ -48,12 +48,13 @@ static enum cm_status write_again(struct cm_put_work *work, uint32_t start, uint
 }
 
 /* A page that was not blank, and reads as it must after being written over, was written in its
- * place: that is no doubt. */
+ * place: that is no doubt. A byte was looked at before. */
 static enum cm_status write_run(struct cm_put_work *work, uint32_t start, uint32_t count)
 {
     uint8_t doubts = work->session->doubts;
     enum cm_status status = write_again(work, start, count);
     if (status == CM_WRITE_FAILED && would_erase_help(work) &&
+        !(work->place.region.traits & CM_REGION_BYTE_COSTS) &&
         !(work->session->doubts & CM_DOUBT_CONTACT))
         work->session->doubts = doubts;
     return status;
@@ -187,8 +188,7 @@ static enum cm_status look_again(struct cm_put_work *work)
 {
     work->session->doubts = 0;
     work->looks_again = work->report->doubted = true;
-    enum cm_status status = cm_prove_steadily(work->session);
-    return status ? status : cm_put_survey(work);
+    return cm_put_survey(work);
 }
 
 enum cm_status cm_put_execute(struct cm_put_work *work)
@@ -199,6 +199,8 @@ enum cm_status cm_put_execute(struct cm_put_work *work)
     bool is_done = false;
     for (uint8_t i = 0; i < ROUNDS && !status && !is_done; i++) {
         status = execute_if_agreed(work);
+        if (!status) // out of step, the last reading may have come from another place
+            status = cm_prove_steadily(work->session);
         if (status == CM_WRITE_FAILED && !report->erase && would_erase_help(work)) {
             status = cm_put_plan_erase(work);
         } else if (!status && work->session->doubts) {

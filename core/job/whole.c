@@ -62,10 +62,42 @@ static enum cm_status look_twice(struct cm_session *session, const struct cm_acc
     return status == CM_DIFFERS ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want,
-                          cm_difference_fn *on_difference, cm_progress_fn *progress, void *context,
-                          struct cm_report *report)
+/*
+ * A reading that arrives as something else may have written. So after doubt all is read once more;
+ * and where there is anything beside it, a good end would promise too much.
+ */
+static enum cm_status settle_reading(struct cm_session *session, cm_act_fn *read, void *argument,
+                                     const struct cm_wanted *wanted, struct cm_report *report)
 {
+    enum { TRIES = 3 };
+    const struct cm_blocks_rules *rules = session->family->blocks;
+    enum cm_status status = read(session, argument);
+    if (status || !session->doubts || (rules && !rules->before_change))
+        return status;
+    report->doubted = true;
+    for (uint8_t i = 0; i < TRIES && !status && session->doubts; i++) {
+        session->doubts = 0;
+        status = read(session, argument);
+    }
+    if (!status && session->doubts)
+        status = cm_fail(session, CM_CONTACT_LOST, CM_STEP_COMPARE);
+    session->doubts = 0; // told, by what it ends with
+    return status ? status : cm_doubt_all_unwanted(session, wanted, report);
+}
+
+struct comparing {
+    const struct cm_want *want;
+    cm_difference_fn *on_difference;
+    cm_progress_fn *progress;
+    void *context;
+    struct cm_report *report;
+};
+
+static enum cm_status act_compare(struct cm_session *session, void *argument)
+{
+    const struct comparing *comparing = argument;
+    const struct cm_want *want = comparing->want;
+    struct cm_report *report = comparing->report;
     struct cm_region region;
     uint32_t start = 0, count = 0, begun = cm_now_us(session);
     uint32_t first = UINT32_MAX;
@@ -93,7 +125,8 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
         if (status)
             break;
         report->bytes += count;
-        goes_on = tell_differences(wanted, found, start, count, on_difference, context, report);
+        goes_on = tell_differences(wanted, found, start, count, comparing->on_difference,
+                                   comparing->context, report);
         for (uint32_t i = 0; i < count && first == UINT32_MAX; i++) {
             if (wanted[i] != found[i]) {
                 first = start + i;
@@ -102,7 +135,7 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
             }
         }
         status = cm_report_progress(
-            session, progress, context,
+            session, comparing->progress, comparing->context,
             &(struct cm_progress){CM_STEP_COMPARE, region.name, start + count, region.bytes});
     }
     report->actual_us = cm_now_us(session) - begun;
@@ -111,18 +144,34 @@ enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want
     return cm_fail_byte(session, CM_DIFFERS, CM_STEP_COMPARE, region.name, first, expected, came);
 }
 
-enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progress_fn *progress,
-                           void *context)
+enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want,
+                          cm_difference_fn *on_difference, cm_progress_fn *progress, void *context,
+                          struct cm_report *report)
 {
+    struct comparing comparing = {want, on_difference, progress, context, report};
+    const struct cm_wanted wanted = {want, 1};
+    return settle_reading(session, act_compare, &comparing, &wanted, report);
+}
+
+struct blank_check {
+    uint8_t region;
+    cm_progress_fn *progress;
+    void *context;
+};
+
+static enum cm_status act_check_blank(struct cm_session *session, void *argument)
+{
+    const struct blank_check *check = argument;
+    uint8_t index = check->region;
     struct cm_region region;
     struct cm_report unused;
     enum cm_status status = begin(session, index, &region, &unused);
     if (!status)
-        status = cm_check_blank(session, index, progress, context);
+        status = cm_check_blank(session, index, check->progress, check->context);
     if ((status && status != CM_DIFFERS) || !can_be_dead(session))
         return status;
     if (status == CM_DIFFERS) // once more, before it is said
-        status = cm_check_blank(session, index, progress, context);
+        status = cm_check_blank(session, index, check->progress, check->context);
     for (uint32_t at = 0, part; !status && at < region.bytes; at += part) {
         part = cm_chunk(session, &region, at, region.bytes);
         status = session->family->blocks->match_dead(session, index, at, session->workspace, part);
@@ -166,6 +215,19 @@ static enum cm_status blank_read(void *context, uint32_t address, uint8_t *bytes
 struct cm_source cm_blank_source(struct cm_blank_area *area)
 {
     return (struct cm_source){area, blank_extent, blank_read};
+}
+
+enum cm_status cm_is_blank(struct cm_session *session, uint8_t index, cm_progress_fn *progress,
+                           void *context)
+{
+    struct blank_check check = {index, progress, context};
+    struct cm_region region = {.bytes = 0};
+    struct cm_report unused = {.doubted = false};
+    cm_region(session, index, &region);
+    struct cm_blank_area area = {0, region.bytes, region.erased};
+    struct cm_want all = {index, cm_blank_source(&area)};
+    const struct cm_wanted wanted = {&all, 1};
+    return settle_reading(session, act_check_blank, &check, &wanted, &unused);
 }
 
 /* A chip that is erased by units, or written over: blank is what its regions shall hold. */

@@ -35,7 +35,8 @@ struct cm_sim {
     uint64_t half_ns,
         surplus_ps; /* whole nanoseconds are too long by some; given back between calls */
     uint32_t clock_hz;
-    uint32_t clocks; // made by hand, on a port with lines only
+    uint32_t clocks;  // made by hand, on a port with lines only
+    uint64_t rise_ns; // when the last of them rose
     enum cm_level lines[CM_LINE_END];
     uint32_t registers,
         pin_address; /* shift registers that make address lines, and what the lines show */

@@ -304,8 +304,24 @@ static enum cm_status sim_frames(const struct cm_port *port, const struct cm_fra
 
 /* --- lines ------------------------------------------------------------------------------- */
 
+/* A clock that lines make, once more: as long as the one before it. */
+static void double_clock(struct cm_sim *sim, enum cm_line line, enum cm_level high)
+{
+    uint64_t half_ns = *sim->now_ns - sim->rise_ns;
+    sim->lines[line] = high;
+    for (int i = 0; i < 2; i++) {
+        *sim->now_ns += half_ns;
+        if (line == CM_LINE_SCL)
+            sim_drive_i2c(sim);
+        else
+            sim_drive_clock(sim);
+        sim->lines[line] = CM_LOW;
+    }
+}
+
 static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level level)
 {
+    bool falls = level == CM_LOW && sim->lines[line] != CM_LOW;
     bool register_clock = line == CM_LINE_SCK && level == CM_HIGH && sim->lines[line] != CM_HIGH;
     sim->lines[line] = level;
     if (sim->kind->bus == SIM_PARALLEL) {
@@ -326,8 +342,11 @@ static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level leve
             if (++sim->clocks % 9 == 0)
                 sim_count_byte(sim);
             sim_wires_tick(sim);
+            sim->rise_ns = *sim->now_ns;
         }
         sim_drive_i2c(sim);
+        if (falls && sim_wire_doubles(sim, line))
+            double_clock(sim, line, CM_RELEASED);
         return;
     }
     if (line != CM_LINE_SCK && line != CM_LINE_MOSI) {
@@ -339,8 +358,11 @@ static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level leve
             if (++sim->clocks % 8 == 0)
                 sim_count_byte(sim);
             sim_wires_tick(sim);
+            sim->rise_ns = *sim->now_ns;
         }
         sim_drive_clock(sim);
+        if (falls && sim_wire_doubles(sim, line))
+            double_clock(sim, line, CM_HIGH);
     }
 }
 

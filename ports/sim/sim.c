@@ -330,7 +330,9 @@ uint64_t cm_sim_time_us(const struct cm_sim *sim)
 
 void cm_sim_restart_faults(struct cm_sim *sim)
 {
+    const struct sim_wire_fault *fault = sim->faults.wires;
     sim->fault_bytes = sim->fault_clocks = 0;
+    sim->noise = fault->from * 2654435761u ^ fault->count ^ fault->one_in << 16; // the same again
     apply_faults(sim);
 }
 

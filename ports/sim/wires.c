@@ -1,7 +1,7 @@
 /*
- * The wires of a bench, each with what is wrong with it: open and floating, noisy, or shorted to
- * another. Faults are counted in clocks of the bus, so that they can begin in the middle of a byte,
- * a frame, or a sequence of cycles.
+ * The wires of a bench, each with what is wrong with it: open and floating, noisy, shorted to
+ * another, or with an edge that counts twice. Faults are counted in clocks of the bus, so that they
+ * can begin in the middle of a byte, a frame, or a sequence of cycles.
  *
  * The chip is never told of a fault. It sees levels and edges, and obeys them.
  */
@@ -23,7 +23,7 @@ static const struct {
              {"sda", CM_LINE_SDA},     {"scl", CM_LINE_SCL},       {"all", SIM_WIRE_ALL}};
 enum { NAME_COUNT = sizeof NAMES / sizeof NAMES[0] };
 
-static const char *const READS[] = {"low", "high", "noise"};
+static const char *const READS[] = {"low", "high", "noise", "twice", "ground"};
 
 const char *sim_wire_name(uint8_t wire, char *text)
 {
@@ -89,6 +89,9 @@ bool sim_wire_parse(const char *text, struct sim_wire_fault *fault)
     } else {
         at += length;
     }
+    bool is_clock = fault->wire == CM_LINE_SCK || fault->wire == CM_LINE_SCL;
+    if (fault->reads == SIM_READS_TWICE && !is_clock)
+        return false;
     return parse_number(&at, '@', &fault->from) && parse_number(&at, '+', &fault->count) &&
            parse_number(&at, '/', &fault->one_in) && *at == '\0';
 }
@@ -172,7 +175,7 @@ bool sim_wire_far(const struct cm_sim *sim, unsigned line, bool near)
 {
     for (uint8_t i = 0; i < sim->faults.wire_count; i++) {
         const struct sim_wire_fault *fault = &sim->faults.wires[i];
-        if (!sim->wires[i].active)
+        if (!sim->wires[i].active || fault->reads == SIM_READS_TWICE)
             continue;
         bool shorted = fault->reads == SIM_READS_OTHER;
         if (shorted && (fault->wire == line || fault->other == line))
@@ -189,10 +192,29 @@ bool sim_wire_is_open(const struct cm_sim *sim, unsigned line)
         const struct sim_wire_fault *fault = &sim->faults.wires[i];
         bool is_meant =
             fault->wire == line || (fault->wire == SIM_WIRE_ALL && line != CM_LINE_SUPPLY);
-        if (sim->wires[i].active && is_meant && fault->reads != SIM_READS_OTHER)
+        if (sim->wires[i].active && is_meant && fault->reads < SIM_READS_TWICE)
             return true;
     }
     return false;
+}
+
+bool sim_wire_doubles(const struct cm_sim *sim, unsigned line)
+{
+    for (uint8_t i = 0; i < sim->faults.wire_count; i++) {
+        const struct sim_wire_fault *fault = &sim->faults.wires[i];
+        if (sim->wires[i].active && fault->wire == line && fault->reads == SIM_READS_TWICE)
+            return true;
+    }
+    return false;
+}
+
+static void pulse(struct cm_sim *sim)
+{
+    sim->lines[CM_LINE_SCK] = CM_HIGH;
+    sim_drive_clock(sim);
+    *sim->now_ns += sim->half_ns;
+    sim->lines[CM_LINE_SCK] = CM_LOW;
+    sim_drive_clock(sim);
 }
 
 uint8_t sim_wires_byte(struct cm_sim *sim, uint8_t out)
@@ -203,11 +225,11 @@ uint8_t sim_wires_byte(struct cm_sim *sim, uint8_t out)
         sim_wires_tick(sim);
         *sim->now_ns += sim->half_ns;
         in = (uint8_t)(in << 1 | sim_wire_far(sim, CM_LINE_MISO, sim_near(sim, CM_LINE_MISO)));
-        sim->lines[CM_LINE_SCK] = CM_HIGH;
-        sim_drive_clock(sim);
-        *sim->now_ns += sim->half_ns;
-        sim->lines[CM_LINE_SCK] = CM_LOW;
-        sim_drive_clock(sim);
+        pulse(sim);
+        if (sim_wire_doubles(sim, CM_LINE_SCK)) {
+            *sim->now_ns += sim->half_ns;
+            pulse(sim);
+        }
     }
     return in;
 }

@@ -4,6 +4,9 @@
  *     mosi=low@812+24      from clock 812 of the bus on, for 24 clocks, the chip reads MOSI as low
  *     sck=noise/10000      one clock in 10000 reads at random
  *     mosi=sck@100         from clock 100 on the two are shorted: both are low where one is
+ *     sda=ground@812+24    for 24 clocks both ends read low, whatever drives it
+ *     sck=low@812+3        a slip: three clocks do not arrive
+ *     sck=twice@812+3      a slip: three clocks arrive twice each (SCK and SCL)
  *     all=high@64+8        every signal wire is open, and floats high
  *
  * A clock is one of a serial bus, or one cycle of a parallel one. So a byte is 8 clocks of SPI, and
@@ -18,7 +21,14 @@
 
 enum { SIM_WIRE_ALL = 200, SIM_WIRE_FAULTS = 4, SIM_WIRE_TEXT = 64 };
 
-enum sim_reads { SIM_READS_LOW, SIM_READS_HIGH, SIM_READS_NOISE, SIM_READS_OTHER };
+enum sim_reads {
+    SIM_READS_LOW,
+    SIM_READS_HIGH,
+    SIM_READS_NOISE,
+    SIM_READS_TWICE,
+    SIM_READS_GROUND,
+    SIM_READS_OTHER
+};
 
 struct sim_wire_fault {
     uint8_t wire;    /* enum cm_line, or SIM_WIRE_ALL */
@@ -54,6 +64,9 @@ void sim_wires_pass(struct cm_sim *sim, uint64_t clocks);
 
 /* Level at the far end of a wire that is driven to `near` at its other end. */
 bool sim_wire_far(const struct cm_sim *sim, unsigned line, bool near);
+
+/* Does each clock on this line arrive twice now? */
+bool sim_wire_doubles(const struct cm_sim *sim, unsigned line);
 
 /* Has the wire no connection now? */
 bool sim_wire_is_open(const struct cm_sim *sim, unsigned line);

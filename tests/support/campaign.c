@@ -42,6 +42,12 @@ static uint8_t cell(const struct campaign *campaign, uint32_t at)
     return cm_sim_model(campaign->sim) ? campaign->cells[at] : cm_sim_at(campaign->sim, at);
 }
 
+static uint8_t cell_before(const struct campaign *campaign, uint32_t at)
+{
+    uint8_t byte = campaign->saved_cells[at];
+    return cm_sim_model(campaign->sim) ? byte : byte ^ 0xFF;
+}
+
 /* Old contents everywhere, wanted ones in their place; cells of memories are stored inverted. */
 static void fill(struct campaign *campaign)
 {
@@ -204,6 +210,58 @@ void campaign_job(struct campaign *campaign, const struct sim_wire_fault *fault,
         show(campaign, fault, again, "not finished by running again");
 }
 
+static enum cm_status compare_kept(void *context, uint32_t address, const uint8_t *bytes,
+                                   uint32_t count)
+{
+    struct campaign *campaign = context;
+    for (uint32_t i = 0; i < count; i++)
+        campaign->kept_wrong += bytes[i] != cell_before(campaign, address + i);
+    return CM_OK;
+}
+
+void campaign_keep(struct campaign *campaign, const struct sim_wire_fault *fault,
+                   struct tally *tally)
+{
+    campaign_restore(campaign);
+    set_fault(campaign, fault);
+    campaign->kept_wrong = 0;
+    enum cm_status status = campaign_act(campaign, CAMPAIGN_KEEP, compare_kept, campaign);
+    bool same = memcmp(campaign->cells, campaign->saved_cells, campaign->bytes) == 0 &&
+                is_rest_right(campaign);
+    bool wrong = status == CM_OK && campaign->kept_wrong;
+    tally->jobs++;
+    tally->good += status == CM_OK;
+    tally->wrong += wrong;
+    tally->untold += !same;
+    if (wrong || !same)
+        show(campaign, fault, status,
+             wrong ? "kept what is not there" : "keeping changed the chip");
+}
+
+void campaign_match(struct campaign *campaign, const struct sim_wire_fault *fault,
+                    struct tally *tally)
+{
+    const struct subject *subject = campaign->subject;
+    uint8_t *held = malloc(subject->count);
+    struct cm_memory memory = {held, subject->count, subject->first};
+    struct cm_source source = cm_memory_source(&memory);
+    for (uint32_t i = 0; i < subject->count; i++)
+        held[i] = cell_before(campaign, subject->first + i);
+    campaign_restore(campaign);
+    set_fault(campaign, fault);
+    campaign->source = &source;
+    enum cm_status status = campaign_act(campaign, CAMPAIGN_COMPARE, NULL, NULL);
+    campaign->source = NULL;
+    bool same = memcmp(campaign->cells, campaign->saved_cells, campaign->bytes) == 0 &&
+                is_rest_right(campaign);
+    tally->jobs++;
+    tally->good += status == CM_OK;
+    tally->untold += status == CM_OK && !same;
+    if (status == CM_OK && !same)
+        show(campaign, fault, status, "equal, and comparing changed the chip");
+    free(held);
+}
+
 bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault,
                    const char *asserted)
 {
@@ -221,6 +279,17 @@ bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault
     if (!same && !told)
         show(campaign, fault, status, "looking changed the chip");
     return same || told;
+}
+
+uint64_t campaign_look_clocks(struct campaign *campaign)
+{
+    campaign_restore(campaign);
+    set_fault(campaign, NULL);
+    struct cm_session session;
+    struct cm_kit kits[KITS];
+    assert_int_equal(open_session(campaign, &session, kits, campaign->subject->part), CM_OK);
+    cm_close(&session);
+    return cm_sim_clocks(campaign->sim);
 }
 
 void campaign_open(struct campaign *campaign, const struct subject *subject)
@@ -259,6 +328,12 @@ void campaign_open(struct campaign *campaign, const struct subject *subject)
     if (status || !is_wanted_right(campaign) || !is_rest_right(campaign))
         fail_msg("%s with good wires: %s", subject->part, cm_status_word(status));
     campaign->clocks = cm_sim_clocks(campaign->sim);
+    campaign_restore(campaign);
+    assert_int_equal(campaign_act(campaign, CAMPAIGN_KEEP, compare_kept, campaign), CM_OK);
+    assert_int_equal(campaign->kept_wrong, 0);
+    campaign->keep_clocks = cm_sim_clocks(campaign->sim);
+    campaign_match(campaign, NULL, &(struct tally){0});
+    campaign->match_clocks = cm_sim_clocks(campaign->sim);
 }
 
 void campaign_close(struct campaign *campaign)

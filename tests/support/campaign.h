@@ -13,6 +13,8 @@ struct subject {
     uint32_t workspace;
     bool keeps_old;    /* what is wanted can be programmed over what is there: no erase */
     bool once_only;    /* an EPROM: a bit that was programmed stays so */
+    bool obeys_reads;  /* flash without pages: what reads a byte programs one when it arrives a bit
+                          late, and once in a hundred times nothing shows it */
     bool takes_pieces; /* page flash whose protection is off: a piece of the command that asks for
                           its id is data to it */
 };
@@ -30,13 +32,14 @@ struct campaign {
         *saved_data; /* of an AVR: flash, and EEPROM */
     uint32_t bytes, data_bytes;
     uint8_t *workspace, *carry;
-    uint64_t clocks; /* of the job with good wires */
+    uint64_t clocks, keep_clocks, match_clocks; /* of each with good wires */
     struct cm_all_found found;
     struct cm_report report;
     struct cm_port *port;      /* in place of the bench's own */
     struct cm_source *source;  /* in place of the first wanted image */
     struct cm_failure failure; /* that the last job left */
     uint8_t doubts;            /* after the last look */
+    uint32_t kept_wrong;       /* bytes of the last keep that are not the chip's */
 };
 
 void campaign_open(struct campaign *campaign, const struct subject *subject);
@@ -46,12 +49,24 @@ void campaign_close(struct campaign *campaign);
 void campaign_restore(struct campaign *campaign);
 
 /* Does the job once with a fault, and adds what came of it. */
-void campaign_job(struct campaign *campaign, const struct sim_wire_fault *fault,
-                  struct tally *tally);
+typedef void campaign_fn(struct campaign *campaign, const struct sim_wire_fault *fault,
+                         struct tally *tally);
+campaign_fn campaign_job;
+
+/* Keeps the chip with a fault: a good end has the contents as they are, and whatever the end,
+ * nothing on the chip has changed. */
+campaign_fn campaign_keep;
+
+/* Compares the chip with what it holds, with a fault: where it ends with "equal", nothing on the
+ * chip has changed. */
+campaign_fn campaign_match;
 
 /* Looks for the chip with a fault; true where nothing at all has changed. */
 bool campaign_look(struct campaign *campaign, const struct sim_wire_fault *fault,
                    const char *asserted);
+
+/* Clocks of a look with good wires. */
+uint64_t campaign_look_clocks(struct campaign *campaign);
 
 /* The job once more as it stands, or the same with cm_compare or cm_keep in place of cm_put; what
  * it ends with. */

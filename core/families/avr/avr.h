@@ -22,6 +22,7 @@ extern const char *const cm_avr_region_names[CM_AVR_REGION_COUNT];
 struct cm_avr_state {
     bool echoes;        /* the part echoes each byte, so each instruction proves the contact */
     bool blind;         /* also try parts that do not answer Programming Enable */
+    bool was_in_step;   /* Programming Enable has had its answer the last time */
     bool segment_known; /* the extended address byte that the chip holds is: */
     uint8_t segment;
 };
@@ -50,9 +51,13 @@ struct cm_exchange *cm_avr_add_read(struct cm_session *session, uint8_t first, u
 struct cm_exchange *cm_avr_add_each(struct cm_session *session, uint8_t opcode, enum cm_data data,
                                     const uint8_t *bytes);
 
-/* The same for a read of each byte, or a comparison. */
+/* The same for a read of each byte, or a comparison, by the region's opcode. */
 void cm_avr_add_reads(struct cm_session *session, uint8_t region, enum cm_data data,
                       const uint8_t *bytes);
+
+/* Adds a repeat of reads, or comparisons, of each byte of a run. */
+void cm_avr_add_run(struct cm_session *session, uint8_t region, enum cm_data data, uint32_t address,
+                    const uint8_t *bytes, uint32_t count);
 
 /* Adds what loads the extended address byte for a flash address, if the chip does not hold it
  * already. */

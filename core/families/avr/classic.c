@@ -17,8 +17,7 @@ enum cm_status cm_avr_program_bytes(struct cm_session *session, uint8_t index, u
     cm_avr_add_each(session, flash ? 0x40 : 0xC0, CM_DATA_OUT, bytes);
     cm_batch_wait(session, cm_avr_write_us(session, index));
     cm_batch_verify(session);
-    cm_batch_repeat(session, address, count, 0, 1);
-    cm_avr_add_reads(session, index, CM_DATA_MATCH, bytes);
+    cm_avr_add_run(session, index, CM_DATA_MATCH, address, bytes, count);
     return cm_avr_run(session);
 }
 
@@ -39,6 +38,7 @@ static enum cm_status nudge_by(struct cm_session *session, uint8_t pulses)
         status = cm_batch_run(session);
     }
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
+    cm_avr_state(session)->was_in_step = true; // one answer is enough: another number has none
     return status ? status : cm_avr_ask(session);
 }
 

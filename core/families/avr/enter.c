@@ -125,13 +125,14 @@ static enum cm_status run_batch(struct cm_session *session)
     return status;
 }
 
-/* Is the part there, and in step? Only a RESET pulse makes it safe to ask. The record stays as it
- * is. */
+/* Is the part there, and in step? Where flash has no pages, only a RESET pulse makes it safe to
+ * ask: then it is. The record stays as it is. */
 static bool is_still_there(struct cm_session *session)
 {
     struct cm_failure record = session->failure;
     uint8_t doubts = session->doubts;
-    bool there = cm_avr_enter(session) == CM_OK && cm_avr_identify(session) == CM_OK;
+    bool is_paged = cm_avr_part_of(session)->flash_page_bytes;
+    bool there = (is_paged || cm_avr_enter(session) == CM_OK) && cm_avr_identify(session) == CM_OK;
     session->failure = record;
     session->doubts = doubts;
     return there;
@@ -185,17 +186,22 @@ enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer)
 /*
  * The AT90S1200 says nothing to Programming Enable and is asked for its signature all the same, but
  * only when nothing else is left to try: other parts must hear no other instruction before that
- * one. CM_NO_CHIP where there is no answer.
+ * one. CM_NO_CHIP where there is no answer, or one that is not sure yet: a part that a pulse did
+ * not reach, and that is out of step, repeats the 53 as well. So behind a try that failed, two in a
+ * row must answer.
  */
 enum cm_status cm_avr_ask(struct cm_session *session)
 {
     uint8_t answer[INSTRUCTION] = {0}, id[SIGNATURE_BYTES] = {0};
+    struct cm_avr_state *state = cm_avr_state(session);
     enum cm_status status = cm_avr_enable(session, answer);
-    bool is_in_step = answer[2] == 0x53;
-    if (status || cm_avr_state(session)->echoes)
-        return status;
-    if (!is_in_step && !cm_avr_state(session)->blind)
+    bool is_in_step = answer[2] == 0x53, is_plain = session->tries == 1 && state->echoes,
+         is_sure = is_in_step && (is_plain || state->was_in_step);
+    state->was_in_step = is_in_step;
+    if (!status && !is_sure && !state->blind)
         return CM_NO_CHIP;
+    if (status || state->echoes)
+        return status;
     // 53 alone, or nothing at all: a part that does not echo, or no part. Its signature tells.
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     add_signature(session, CM_DATA_IN, id);
@@ -262,6 +268,25 @@ enum cm_status cm_avr_enter(struct cm_session *session)
 }
 
 /*
+ * Reads the signature of a chip that is not known. Two bits late, 30 is C0, "write EEPROM", and the
+ * first bits of whatever comes next complete it. So where the answer does not tell that the part is
+ * in step, what comes next is a RESET pulse.
+ */
+static enum cm_status read_signature(struct cm_session *session)
+{
+    enum cm_status status = CM_OK;
+    uint8_t *id = session->id;
+    for (uint8_t i = 0; i < SIGNATURE_BYTES && !status; i++, id++) {
+        cm_batch_begin(session, CM_STEP_IDENTIFY, "signature", 0);
+        cm_avr_add_read(session, READ_SIGNATURE, 0, i, CM_DATA_IN, id);
+        status = run_batch(session);
+        if (!status && *id != AVR_VENDOR && cm_avr_state(session)->echoes)
+            status = cm_avr_enter(session);
+    }
+    return status;
+}
+
+/*
  * Reads the signature, and compares it with a second reading; for a chip that is known already,
  * compares it with what it was. A part whose 53 came, but which does not repeat the bytes of this
  * instruction, is taken for one that does not echo.
@@ -271,11 +296,11 @@ enum cm_status cm_avr_identify(struct cm_session *session)
     for (;;) {
         const uint8_t *id = session->id;
         uint8_t doubts = session->doubts;
+        enum cm_status status = session->part ? CM_OK : read_signature(session);
         cm_batch_begin(session, CM_STEP_IDENTIFY, "signature", 0);
-        if (!session->part)
-            add_signature(session, CM_DATA_IN, session->id);
         cm_avr_add_proof(session);
-        enum cm_status status = run_batch(session);
+        if (!status)
+            status = run_batch(session);
         bool is_dead = !status && id[0] == id[1] &&
                        id[1] == id[2]; // a wire that nobody drives, whatever it reads
         if (status == CM_DIFFERS || is_dead)

@@ -98,19 +98,28 @@ void cm_avr_add_segment(struct cm_session *session, uint32_t address)
 
 /* --- settings ---------------------------------------------------------------------------- */
 
+/*
+ * Out of step, an instruction is another one, and mostly one without an answer: then the third byte
+ * comes back in its place, which is 0 here. 58 is C0 three bits late, "write EEPROM", and any clock
+ * completes it: so behind a 0 comes a RESET pulse, and what is not 0 is asked for again before the
+ * signature proves that the part is in step.
+ */
 static enum cm_status read_setting(struct cm_session *session, uint8_t index, uint32_t address,
                                    uint8_t *byte)
 {
     const struct cm_avr_part *part = cm_avr_part_of(session);
     const uint8_t *code = index == CM_AVR_LOCK ? READ_LOCK : READ_FUSE[address];
-    cm_batch_begin(session, CM_STEP_SETTINGS, cm_avr_region_names[index], address);
-    cm_batch_proof(session);
-    cm_avr_add_read(session, code[0], code[1], 0x00, CM_DATA_IN, byte);
-    cm_avr_add_read(session, code[0], code[1], 0x00, CM_DATA_MATCH,
-                    byte); // nothing else tells a wrong bit
-    if (!cm_avr_state(session)->echoes)
-        cm_avr_add_proof(session);
-    enum cm_status status = cm_avr_run(session);
+    enum cm_status status = CM_OK;
+    for (uint8_t again = 0; again < 2 && !status; again++) {
+        cm_batch_begin(session, CM_STEP_SETTINGS, cm_avr_region_names[index], address);
+        cm_batch_proof(session);
+        cm_avr_add_read(session, code[0], code[1], 0x00, again ? CM_DATA_MATCH : CM_DATA_IN, byte);
+        if (again)
+            cm_avr_add_proof(session);
+        status = cm_avr_run(session);
+        if (!status && !again && *byte == 0) // perhaps its own third byte
+            status = cm_avr_enter(session);
+    }
     if (index ==
         CM_AVR_LOCK) // unused lock bits are "x" in the sheets: make them 1, as a write must
         *byte |= (uint8_t) ~(part->boot_max_bytes ? LOCK_BITS | BOOT_LOCK_BITS : LOCK_BITS);
@@ -170,6 +179,21 @@ void cm_avr_add_reads(struct cm_session *session, uint8_t index, enum cm_data da
     cm_avr_add_each(session, READ_OPCODE[index], data, bytes);
 }
 
+/* Where flash has no pages, a read that arrives one bit late is 40, and programs a byte: so each is
+ * followed by one of the signature, which shows that the next will arrive in step. */
+void cm_avr_add_run(struct cm_session *session, uint8_t index, enum cm_data data, uint32_t address,
+                    const uint8_t *bytes, uint32_t count)
+{
+    uint8_t single = !cm_avr_part_of(session)->flash_page_bytes;
+    cm_batch_repeat(session, address, count, single, (uint8_t)(single + 1));
+    cm_avr_add_reads(session, index, data, bytes);
+    if (!single)
+        return;
+    struct cm_exchange *proof = cm_avr_add_instruction(session, READ_SIGNATURE, 0, 0, 0);
+    proof->mask = 0xFF;
+    proof->want = session->id[0];
+}
+
 static enum cm_status read(struct cm_session *session, enum cm_access_kind kind, uint8_t index,
                            uint32_t address, uint8_t *bytes, uint32_t count)
 {
@@ -177,11 +201,10 @@ static enum cm_status read(struct cm_session *session, enum cm_access_kind kind,
                    cm_avr_region_names[index], address);
     if (index == CM_AVR_FLASH)
         cm_avr_add_segment(session, address);
-    cm_batch_repeat(session, address, count, 0, 1);
-    cm_avr_add_reads(session, index, (enum cm_data)kind, bytes);
+    cm_avr_add_run(session, index, (enum cm_data)kind, address, bytes, count);
     cm_batch_proof(session);
-    if (!cm_avr_state(session)->echoes)
-        cm_avr_add_proof(session); // FF from a loose wire looks like a blank chip: ask who is there
+    if (kind == CM_ACCESS_READ || !cm_avr_state(session)->echoes)
+        cm_avr_add_proof(session); // of a loose wire, or of a part out of step
     return cm_avr_run(session);
 }
 
