@@ -150,6 +150,12 @@ static void say_line(struct tool *tool, const struct cm_note *note)
             "status 0x%02X saved in a file, lifted for the job, and put back after it",
             note->value);
         break;
+    case CM_NOTE_REST_BACK:
+        say(tool, "note",
+            "an earlier put was cut off: %u bytes beside its image, in a sector that it had "
+            "erased, are back",
+            (unsigned)note->bytes);
+        break;
     case CM_NOTE_MENDED:
         say(tool, "note",
             "contact was bad for a moment: %u pages beside the image had changed, and are mended "
@@ -178,8 +184,8 @@ static void say_left(struct tool *tool, const struct cm_note *note)
             note->path);
     else if (note->kind == CM_NOTE_LEFT_REST)
         say(tool, "note",
-            "an earlier put was cut off; what else was in a sector it had erased is in %s: put "
-            "that file, then remove it",
+            "an earlier put was cut off; what else was in a sector it had erased is in %s. It does "
+            "not go back by itself, since this may be another chip: put that file, or remove it",
             note->path);
     else
         say(tool, "note",

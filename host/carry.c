@@ -124,17 +124,21 @@ void carry_end(struct cm_job *job, bool is_back)
 
 /* --- what earlier jobs have left --------------------------------------------------------- */
 
-/* Newest file of this kind that an earlier job has left; false where there is none. */
-static bool find_left_behind(struct cm_job *job, const char *what, char *path, size_t bytes)
+struct paths carry_left_behind(struct cm_job *job, const char *what)
 {
     char folder[FOLDER_BYTES], begin[NAME_BYTES];
     struct cm_error before = job->host->error;
+    if (carried_place(job, what, folder, begin))
+        return paths_in(folder, begin, ".hex");
+    job->host->error = before; // where nothing can be kept, nothing was left
+    return (struct paths){NULL, 0};
+}
+
+/* Newest file of this kind that an earlier job has left; false where there is none. */
+static bool find_left_behind(struct cm_job *job, const char *what, char *path, size_t bytes)
+{
     bool is_there = false;
-    if (!carried_place(job, what, folder, begin)) {
-        job->host->error = before; // where nothing can be kept, nothing was left
-        return false;
-    }
-    struct paths found = paths_in(folder, begin, ".hex");
+    struct paths found = carry_left_behind(job, what);
     for (size_t i = 0; i < found.count && !is_there; i++) {
         is_there = !file_is_in_use(found.names[i]);
         if (is_there)
@@ -162,8 +166,7 @@ void carry_tell_left_behind(struct cm_job *job)
     static const struct {
         const char *what;
         enum cm_note_kind kind;
-    } KINDS[] = {
-        {"eeprom", CM_NOTE_LEFT_DATA}, {"rest", CM_NOTE_LEFT_REST}, {"lock", CM_NOTE_LEFT_LOCK}};
+    } KINDS[] = {{"eeprom", CM_NOTE_LEFT_DATA}, {"lock", CM_NOTE_LEFT_LOCK}};
     char path[CM_FILE_PATH];
     for (size_t i = 0; i < sizeof KINDS / sizeof KINDS[0]; i++) {
         struct cm_note note = {.kind = KINDS[i].kind, .path = path};

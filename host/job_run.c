@@ -352,7 +352,7 @@ bool cm_job_run(struct cm_job *job)
     uint32_t carry_bytes = cm_region(job->session, CM_REGION_DATA, &data) ? data.bytes : 0;
     uint8_t *carry = carry_bytes ? malloc(carry_bytes) : NULL;
     describe(job, carry, carry_bytes, &mint);
-    bool good = prepare(job, &mint);
+    bool good = carry_put_back(job) && prepare(job, &mint);
     mint.put.want_count = job->want_count; // a kept loader, too
     good = good && run(job, &mint);
     free(carry);

@@ -196,6 +196,98 @@ static void a_part_of_a_full_chip_is_changed(void **state)
     no_breaches();
 }
 
+/* The same chip, on a bench of another pace. */
+static void set_pace(const char *pace)
+{
+    char text[200];
+    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: w25x20\n  supply_mv: 3300\n%s",
+             pace);
+    write_file(bench, sizeof bench, "memory-tool.yaml", text);
+}
+
+/* Starts a put that shares a sector with other bytes, and kills it some time behind the moment
+ * when those are on disk. */
+static void kill_put_behind_carry(const char *image, unsigned ms)
+{
+    const char *const put[] = {"coldmint", "put", via, image, NULL};
+    char pattern[300];
+    glob_t found;
+    set_pace("pace: 0.2\n");
+    pid_t child = start_tool(put);
+    snprintf(pattern, sizeof pattern, "%s/coldmint/carried/*rest*.hex", test_folder());
+    for (int i = 0; i < 4000 && glob(pattern, 0, NULL, &found) != 0; i++)
+        nanosleep(&(struct timespec){.tv_nsec = 2000000}, NULL);
+    globfree(&found);
+    nanosleep(&(struct timespec){.tv_sec = ms / 1000, .tv_nsec = ms % 1000 * 1000000L}, NULL);
+    kill(child, SIGKILL);
+    int end = end_of_tool(child);
+    assert_true(end == 128 + SIGKILL || end == 0);
+    set_pace("");
+}
+
+/* A put was killed in a sector that it shares with bytes beside its image, at any moment behind
+ * the erase: the same put again does not say that nothing is to do, and the bytes are back. */
+static void what_a_killed_put_has_carried_goes_back(void **state)
+{
+    enum { PART = 1536, KILLS = 5, STEP_MS = 55, FIRST_MS = 30 };
+    static uint8_t bytes[1 << 18];
+    char all[200], part[200], wanted[200], pattern[300];
+    unsigned back = 0;
+    glob_t found;
+    (void)state;
+    for (unsigned i = 0; i < KILLS; i++) {
+        stand("w25x20", "");
+        make_file(all, "all.bin", 1 << 18, 5 + i);
+        TOOL(0, "put", via, all);
+        make_file(part, "part.bin", PART, 50 + i);
+        kill_put_behind_carry(part, FIRST_MS + STEP_MS * i);
+        TOOL(0, "put", via, part);
+        back += strstr(outcome.out, "beside its image") != NULL;
+        FILE *file = fopen(all, "rb");
+        assert_int_equal(fread(bytes, 1, sizeof bytes, file), sizeof bytes);
+        fclose(file);
+        file = fopen(part, "rb");
+        assert_int_equal(fread(bytes, 1, PART, file), PART);
+        fclose(file);
+        snprintf(wanted, sizeof wanted, "%s/wanted.bin", test_folder());
+        file = fopen(wanted, "wb");
+        fwrite(bytes, 1, sizeof bytes, file);
+        fclose(file);
+        TOOL(0, "match", via, wanted);
+        snprintf(pattern, sizeof pattern, "%s/coldmint/carried/*rest*", test_folder());
+        assert_int_equal(glob(pattern, 0, NULL, &found), GLOB_NOMATCH);
+    }
+    assert_true(back > 0);
+}
+
+/* Another chip of the same kind in its place gets nothing of the first one's. */
+static void what_was_carried_does_not_go_into_another_chip(void **state)
+{
+    char all[200], part[200], pattern[300];
+    glob_t found;
+    (void)state;
+    stand("w25x20", "");
+    make_file(all, "all.bin", 1 << 18, 70);
+    TOOL(0, "put", via, all);
+    make_file(part, "part.bin", 1536, 71);
+    kill_put_behind_carry(part, 100);
+    stand("w25x20", ""); // a new one, blank
+    TOOL(0, "put", via, part);
+    assert_says(outcome.out, "this may be another chip");
+    snprintf(all, sizeof all, "%s/new.bin", test_folder());
+    TOOL(0, "keep", via, all);
+    FILE *file = fopen(all, "rb");
+    assert_int_equal(fseek(file, 1536, SEEK_SET), 0);
+    for (int byte; (byte = getc(file)) != EOF;)
+        assert_int_equal(byte, 0xFF);
+    fclose(file);
+    snprintf(pattern, sizeof pattern, "%s/coldmint/carried/*rest*", test_folder());
+    assert_int_equal(glob(pattern, 0, NULL, &found), 0);
+    for (size_t i = 0; i < found.gl_pathc; i++)
+        unlink(found.gl_pathv[i]);
+    globfree(&found);
+}
+
 static void raw_frames_go_out_and_come_back(void **state)
 {
     (void)state;
@@ -312,6 +404,8 @@ int main(void)
         cmocka_unit_test(held_registers_are_explained),
         cmocka_unit_test(ctrl_c_leaves_the_registers_as_they_were),
         cmocka_unit_test(a_killed_put_leaves_the_registers_in_a_file),
+        cmocka_unit_test(what_a_killed_put_has_carried_goes_back),
+        cmocka_unit_test(what_was_carried_does_not_go_into_another_chip),
         cmocka_unit_test(a_part_of_a_full_chip_is_changed),
         cmocka_unit_test(raw_frames_go_out_and_come_back),
         cmocka_unit_test(an_eeprom_is_taken_by_its_name),

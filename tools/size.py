@@ -29,7 +29,7 @@ FAMILIES = {
         "cm_region": ["region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_par_cost_us"], "cm_evened": ["access_words"],
         "act_asked": ["look", "restore"], "act_erase": ["erase"], "act_write": ["access"], "act_sample": ["cm_par_sample"], "judge": ["count_run", "program_run"],
         "each_erase_in": ["count_erase", "renew"], "cm_interpret": ["parallel_exchange"], "cm_run_compare": ["read_units"]}),
-    "I2C EEPROM": ("size-program-i2c24.c", ["i2c24"], 11120, r"cm_24lc", {
+    "I2C EEPROM": ("size-program-i2c24.c", ["i2c24"], 11096, r"cm_24lc", {
         "cm_checked": ["access"], "cm_find_chip": ["enter", "identify"], "cm_identify": ["settle"], "cm_close": ["leave"], "cm_region": ["region"],
         "_start": ["cm_put_by_blocks"], "cost_us": ["cost_us"], "act_write": ["access"], "act_sample": ["sample"], "judge": ["count_run", "program_run"],
         "each_erase_in": ["count_erase"], "cm_interpret": ["i2c_exchange"], "cm_run_compare": ["read_at"]}),

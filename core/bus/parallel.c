@@ -118,7 +118,10 @@ static enum cm_status parallel_exchange(struct cm_run *run)
     const struct cm_exchange *exchange = run->exchange;
     uint8_t data = cm_data_of(exchange);
     if (exchange->data & CM_SPARE && run->bytes && find_blank(run)) {
-        enum cm_status spared = exchange->data & CM_COMPARE ? compare(run) : CM_OK;
+        bool compares = exchange->data & CM_COMPARE;
+        if (compares && run->index) // a unit has just ended
+            run->port->lines->wait_us(run->port, LATE_US);
+        enum cm_status spared = compares ? compare(run) : CM_OK;
         return spared ? spared : CM_SPARED;
     }
     enum cm_status status = write_head(run);

@@ -209,8 +209,6 @@ enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t
     for (uint32_t at = start; !status && at < end;) {
         uint8_t *wanted = work->buffer + (at - start);
         status = cm_access_bytes(work, CM_ACCESS_MATCH, at, wanted, end - at);
-        if (!status && family->blocks->match_dead)
-            status = family->blocks->match_dead(work->session, work->index, at, wanted, end - at);
         if (status != CM_DIFFERS)
             break;
         status = judge(work, start, &at, end, on_write);

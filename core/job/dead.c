@@ -3,8 +3,8 @@
  *
  * An EEPROM has no id, and nothing proves contact in the middle of a reading. A wire that is off
  * for the time of one byte reads FF, or 00. Where that is just what is wanted, the one reading says
- * "equal" of a chip that is not. So such runs are compared once more, in other portions; everything
- * else still costs one reading.
+ * "equal" of a chip that is not. So what lies between the first and the last of such bytes is
+ * compared once more, in other portions. (A put compares all of its images once more at its end.)
  */
 #include "access.h"
 
@@ -25,18 +25,18 @@ enum cm_status cm_match_by_parts(struct cm_session *session, const struct cm_acc
     return status ? status : cm_access(session, &part);
 }
 
+static bool is_dead(uint8_t byte)
+{
+    return byte == 0x00 || byte == 0xFF;
+}
+
 enum cm_status cm_match_dead(struct cm_session *session, uint8_t region, uint32_t address,
                              uint8_t *bytes, uint32_t count)
 {
-    enum { LEAST = 4 }; // bytes in a row: a single one is hardly hit
-    enum cm_status status = CM_OK;
-    for (uint32_t at = 0, end; !status && at < count; at = end) {
-        end = at + 1;
-        while (end < count && bytes[end] == bytes[at])
-            end++;
-        bool is_dead = (bytes[at] == 0xFF || bytes[at] == 0x00) && end - at >= LEAST;
-        struct cm_access run = {CM_ACCESS_MATCH, region, address + at, {bytes + at}, end - at};
-        status = is_dead ? cm_match_by_parts(session, &run) : CM_OK;
-    }
-    return status;
+    while (count && !is_dead(bytes[count - 1]))
+        count--;
+    for (; count && !is_dead(*bytes); count--, bytes++)
+        address++;
+    struct cm_access run = {CM_ACCESS_MATCH, region, address, {bytes}, count};
+    return count ? cm_match_by_parts(session, &run) : CM_OK;
 }

@@ -140,7 +140,7 @@ struct cm_blocks_rules {
     enum cm_status (*prove)(struct cm_session *session, uint32_t address, const uint8_t *bytes,
                             uint32_t count, uint32_t *alike);
     /** For memories whose readings do not prove that the chip answers; NULL for others.
-     * cm_match_dead: bytes that an open wire reads as (a run of FF or of 00) are compared a second
+     * cm_match_dead: bytes that an open wire reads as (FF or 00) are compared a second
      * time, in other portions. */
     enum cm_status (*match_dead)(struct cm_session *session, uint8_t region, uint32_t address,
                                  uint8_t *bytes, uint32_t count);

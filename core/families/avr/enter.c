@@ -322,12 +322,14 @@ void cm_avr_leave(struct cm_session *session)
     if (!session->entered)
         return;
     session->entered = false;
-    cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
-    cm_batch_add(session,
-                 CM_OP_CLOCK); // the bus first: while RESET is low the target's own pins are inputs
-    cm_ignore(cm_batch_try(session));
-    cm_batch_begin(session, CM_STEP_LEAVE, NULL,
-                   0); // a batch of its own: should the first fail, it must not keep this one
-    cm_batch_lines(session, LET_GO, 1);
-    cm_ignore(cm_batch_try(session));
+    // The bus first: while RESET is low the target's own pins are inputs. In one batch, so that
+    // SCK is not left to itself for long; should it fail, RESET alone.
+    for (uint8_t with_bus = 2; with_bus--;) {
+        cm_batch_begin(session, CM_STEP_LEAVE, NULL, 0);
+        if (with_bus)
+            cm_batch_add(session, CM_OP_CLOCK);
+        cm_batch_lines(session, LET_GO, 1);
+        if (cm_batch_try(session) == CM_OK)
+            return;
+    }
 }

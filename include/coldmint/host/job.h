@@ -58,9 +58,10 @@ enum cm_note_kind {
     CM_NOTE_BACKUP,      /**< path, is_older; region: of the settings only */
     CM_NOTE_UNRECORDED,  /**< the change, or how it ended, cannot be put on record for `undo` */
     CM_NOTE_CARRIED,     /**< bytes of the data region are saved, for the erase: path */
-    CM_NOTE_LIFTED,   /**< the registers (value: the first) are saved, and will be lifted: path */
-    CM_NOTE_MENDED,   /**< after bad contact: bytes beside the images were mended; pages */
-    CM_NOTE_UNHARMED, /**< after bad contact: nothing beside the images had changed */
+    CM_NOTE_LIFTED,    /**< the registers (value: the first) are saved, and will be lifted: path */
+    CM_NOTE_REST_BACK, /**< what a job that was cut off had carried is back; bytes, path (gone) */
+    CM_NOTE_MENDED,    /**< after bad contact: bytes beside the images were mended; pages */
+    CM_NOTE_UNHARMED,  /**< after bad contact: nothing beside the images had changed */
     /* what an earlier job that was cut off has left behind: path */
     CM_NOTE_LEFT_LIFTED, /**< the registers, while its protection is lifted */
     CM_NOTE_LEFT_DATA,   /**< the data region */
