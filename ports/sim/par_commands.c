@@ -37,6 +37,7 @@ static void program_unit(struct par_model *model, uint32_t address, uint16_t dat
 {
     uint32_t at = (address % par_units(model)) * (par_is_wide(model) ? 2u : 1u);
     model->last_data = data;
+    model->last_load = address;
     model->erasing = false;
     if (!par_may_write(model, at, 1)) {
         model->busy_until_ns = model->now_ns + PROTECTED_NS;

@@ -289,6 +289,20 @@ static uint16_t status(struct par_model *model)
                       (model->gave_up ? STATUS_5 : 0));
 }
 
+/* Lines that are still wrong just behind the end of a write: "valid data on the entire data bus
+ * will appear in subsequent successive read cycles after an interval of 1 us" (SST39SF sheets,
+ * "Data# polling"; AMD's say the same without a time). Where it was written, polling shows that all
+ * is over, and no more. */
+static uint16_t not_yet(const struct par_model *model, uint32_t address)
+{
+    enum { INTERVAL_NS = 1000, WRONG = 0x2A2A };
+    bool by_units = model->kind == PAR_FLASH && model->row->page_bytes <= 1;
+    return by_units && model->busy_until_ns && address != model->last_load &&
+                   model->now_ns - model->busy_until_ns < INTERVAL_NS
+               ? WRONG
+               : 0;
+}
+
 static uint16_t read_now(struct par_model *model, uint32_t address)
 {
     par_catch_up(model);
@@ -307,7 +321,8 @@ static uint16_t read_now(struct par_model *model, uint32_t address)
     }
     if (model->cfi_mode)
         return cfi_at(model, address & 0xFF);
-    return model->id_mode ? id_at(model, address) : unit_at(model, address);
+    return model->id_mode ? id_at(model, address)
+                          : unit_at(model, address) ^ not_yet(model, address);
 }
 
 uint16_t par_model_read(struct par_model *model, uint32_t address, uint64_t period_ns)

@@ -75,7 +75,7 @@ static enum cm_status write_units(struct cm_session *session, uint32_t address, 
     cm_par_exchange(session, CM_DATA_OUT | CM_SPARE | CM_COMPARE, bytes, PROGRAM, 3);
     cm_par_add_done(session, bytes, MARGIN * times->program_max_us)->early_us =
         times->program_us - times->program_us / 8;
-    cm_batch_wait(session, LATE_US);
+    cm_batch_wait(session, CM_PAR_LATE_US);
     return settle_write(session, cm_batch_run(session), address, bytes);
 }
 

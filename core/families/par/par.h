@@ -10,6 +10,7 @@
 /* Command cycles. Parts that decode fewer address lines take the same addresses: 5555 is 555 to
  * them, 2AAA is 2AA (or 2AA, AAA of 13 lines). */
 enum { UNLOCK_1 = 0x5555, UNLOCK_2 = 0x2AAA };
+enum { CM_PAR_LATE_US = 1 }; /* behind the end of a write, before all data lines are right */
 
 /* How pages are written: plainly, or behind unlock cycles. */
 enum { CM_PAR_PLAIN = 0, CM_PAR_UNLOCKED = 1 };
