@@ -280,6 +280,27 @@ static void a_slow_unit_alone_is_pulsed_again(void **state)
     rom_rig_close(&rig);
 }
 
+/* Under the name of a larger one, and no A9 to ask for its id: a few bytes tell, and it does not
+ * go on. */
+static void a_larger_name_costs_an_eprom_a_few_bytes(void **state)
+{
+    (void)state;
+    open_eprom("m27c256b");
+    rig.part = "m27c512";
+    struct cm_port port = *rig.port;
+    port.traits.lines &= ~CM_LINE_BIT(CM_LINE_A9_ID);
+    cm_close(&rig.session);
+    assert_int_equal(
+        cm_open(&rig.session, &port, rig.kits, ROM_KITS, rig.workspace, sizeof rig.workspace),
+        CM_OK);
+    assert_int_equal(cm_feed(&rig.session, 5000), CM_OK);
+    enum cm_status status = cm_identify(&rig.session, rig.part);
+    if (!status)
+        want_status(rom_rig_put(&rig, 0, 300), CM_WRONG_CHIP);
+    assert_true(cm_sim_parallel(rig.sim)->programs <= CM_PROOF_BYTES);
+    rom_rig_close(&rig);
+}
+
 /* A 0 that should be 1 wants light: not one pulse is spent on it. */
 static void a_unit_that_cannot_be_reached_gets_no_pulse(void **state)
 {
@@ -420,6 +441,7 @@ int main(void)
         cmocka_unit_test(the_longest_times_of_the_sheets_are_borne),
         cmocka_unit_test(a_slow_unit_alone_is_pulsed_again),
         cmocka_unit_test(a_unit_that_cannot_be_reached_gets_no_pulse),
+        cmocka_unit_test(a_larger_name_costs_an_eprom_a_few_bytes),
         cmocka_unit_test(the_recovery_is_not_programmed_as_data),
         cmocka_unit_test(one_wire_off_all_the_time_is_never_good),
         cmocka_unit_test(the_rest_of_a_page_is_handed_over),

@@ -82,8 +82,8 @@ static enum cm_status write_first(struct cm_blocks *work, uint8_t *bytes, uint32
 enum cm_status cm_try_first(struct cm_blocks *work)
 {
     uint8_t old[CM_PROOF_BYTES];
-    uint32_t count, alike, before;
-    enum cm_status status = look(work, &before);
+    uint32_t count, alike;
+    enum cm_status status = look(work, &work->alike);
     if (!status)
         status = load_first(work, &count);
     if (!status)
@@ -94,8 +94,8 @@ enum cm_status cm_try_first(struct cm_blocks *work)
         status = look(work, &alike);
     if (status)
         return status;
-    alike &= ~before;
-    if (alike)
+    alike &= ~work->alike & ~(CM_PROOF_BYTES - 1u); // those below are among the bytes themselves
+    if (alike && (work->region.traits & CM_REGION_REWRITES))
         status = write_first(work, old, count);
     return status || !alike ? status
                             : cm_fail_at(work->session, CM_WRONG_CHIP, CM_STEP_VERIFY,

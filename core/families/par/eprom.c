@@ -152,7 +152,7 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
 }
 
 static const struct cm_blocks_rules BLOCKS = {.sample = cm_par_sample,
-                                              .before_change = cm_look_before_change,
+                                              .before_change = cm_try_first,
                                               .after_changes = cm_look_after_changes,
                                               .prove = cm_par_prove};
 
