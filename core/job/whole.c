@@ -372,5 +372,9 @@ enum cm_status cm_keep(struct cm_session *session, uint8_t index, cm_sink_fn *si
                 &(struct cm_progress){CM_STEP_READ, region.name, at + part, region.bytes});
     }
     report->actual_us = cm_now_us(session) - begun;
+    const struct cm_blocks_rules *rules = session->family->blocks;
+    if (!status && session->doubts && rules && rules->obeys_reads)
+        status =
+            cm_fail(session, CM_IN_DOUBT, CM_STEP_READ); // it may be what a reading has written
     return status;
 }

@@ -144,6 +144,9 @@ struct cm_blocks_rules {
      * time, in other portions. */
     enum cm_status (*match_dead)(struct cm_session *session, uint8_t region, uint32_t address,
                                  uint8_t *bytes, uint32_t count);
+    /** A reading that is misread may write (I2C: a START that is not seen makes data of what
+     * follows). Then cm_keep does not end well after a moment of bad contact. */
+    bool obeys_reads;
 };
 
 /**

@@ -183,8 +183,13 @@ cm_put(struct cm_session *session, const struct cm_put *put, struct cm_report *r
 /** Called for each byte that differs. Return false to stop. */
 typedef bool cm_difference_fn(void *context, uint32_t address, uint8_t wanted, uint8_t found);
 
-/** Compares a region with an image. CM_DIFFERS if any byte differs. `on_difference` and `progress`
- * may be NULL; both get `context`. */
+/**
+ * Compares a region with an image. CM_DIFFERS if any byte differs. `on_difference` and `progress`
+ * may be NULL; both get `context`.
+ *
+ * CM_IN_DOUBT: the image is equal, but contact was bad for a moment, and a chip that can obey a
+ * misread reading holds more than the image. `report->doubtful_bytes` are those.
+ */
 CM_MUST_CHECK enum cm_status cm_compare(struct cm_session *session, const struct cm_want *want,
                                         cm_difference_fn *on_difference, cm_progress_fn *progress,
                                         void *context, struct cm_report *report);
@@ -215,8 +220,8 @@ struct cm_blank_area {
 };
 struct cm_source cm_blank_source(struct cm_blank_area *area);
 
-/** Checks that a region is blank. CM_DIFFERS: the failure has the first byte that is not. Changes
- * nothing. */
+/** Checks that a region is blank. CM_DIFFERS: the failure has the first byte that is not.
+ * CM_IN_DOUBT: as cm_compare. */
 CM_MUST_CHECK enum cm_status cm_is_blank(struct cm_session *session, uint8_t region,
                                          cm_progress_fn *progress, void *context);
 
@@ -235,7 +240,8 @@ typedef enum cm_status cm_sink_fn(void *context, uint32_t address, const uint8_t
 /**
  * Reads a whole region, each part of it twice, into `sink`, in ascending order. Errors: CM_DIFFERS
  * (the two readings are not equal), CM_PROTECTED (the chip does not give its contents; what it
- * would answer is not the truth), the sink's own.
+ * would answer is not the truth), CM_IN_DOUBT (contact was bad for a moment, and on this bus a
+ * reading that is misread may write: what was read may come from that), the sink's own.
  */
 CM_MUST_CHECK enum cm_status cm_keep(struct cm_session *session, uint8_t region, cm_sink_fn *sink,
                                      cm_progress_fn *progress, void *context,

@@ -232,8 +232,8 @@ void campaign_keep(struct campaign *campaign, const struct sim_wire_fault *fault
     tally->jobs++;
     tally->good += status == CM_OK;
     tally->wrong += wrong;
-    tally->untold += !same;
-    if (wrong || !same)
+    tally->untold += !same && status != CM_IN_DOUBT;
+    if (wrong || (!same && status != CM_IN_DOUBT))
         show(campaign, fault, status,
              wrong ? "kept what is not there" : "keeping changed the chip");
 }

@@ -53,8 +53,8 @@ typedef void campaign_fn(struct campaign *campaign, const struct sim_wire_fault 
                          struct tally *tally);
 campaign_fn campaign_job;
 
-/* Keeps the chip with a fault: a good end has the contents as they are, and whatever the end,
- * nothing on the chip has changed. */
+/* Keeps the chip with a fault: a good end has the contents as they are, and nothing on the chip has
+ * changed but where that is told as CM_IN_DOUBT. */
 campaign_fn campaign_keep;
 
 /* Compares the chip with what it holds, with a fault: where it ends with "equal", nothing on the

@@ -277,8 +277,10 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
            cm_bits_us(session, BITS * (HEAD * pages + 2 * bytes));
 }
 
-static const struct cm_blocks_rules BLOCKS = {
-    .sample = sample, .match_dead = cm_match_dead, .before_change = cm_try_first};
+static const struct cm_blocks_rules BLOCKS = {.sample = sample,
+                                              .match_dead = cm_match_dead,
+                                              .before_change = cm_try_first,
+                                              .obeys_reads = true};
 
 const struct cm_family cm_i2c24 = {
     .name = "i2c24",
