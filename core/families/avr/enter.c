@@ -19,12 +19,21 @@
  * and nothing else, so whatever it misreads of that one does nothing. An enabled part obeys what it
  * reads. Out of step by 2 bits it takes 30 00 04 for C0 00 10, "write EEPROM"; by 10 bits, AC 53 00
  * 00 for 4C 00 00 00, "write page". tests/test_shifts.c has them all. So nothing is ever sent to a
- * part whose state is not known but Programming Enable behind a RESET pulse, and one signature byte
- * at a time is read, its echo looked at before the next goes out.
+ * part whose state is not known but Programming Enable behind a RESET pulse.
  *
  * Every part but the AT90S1200 repeats each byte while the next is sent. The sheets promise that
  * for 53 only, so we look whether a part does it for other instructions too, and use it if so: a
- * loose wire shows in the very instruction.
+ * loose wire shows in the very instruction. A clock that is lost, or comes twice, does not: the echo
+ * is what went in eight bits before, in step or not. An answer does, where it is known. So
+ *
+ *     the signature's first byte comes first: 1E, or what it was. Late, its instruction is not
+ *     complete when that is judged, and a RESET pulse ends it
+ *     behind an answer that is not known comes a RESET pulse, or one that is known
+ *     what is read is believed when the signature behind it is right
+ *
+ * Parts without pages of flash obey a read that is one bit late (40 for 20, "program a byte"): each
+ * read has a signature byte behind it there. What is lost between the last bit of one and the first
+ * of the other nothing shows.
  */
 #include "avr.h"
 #include <string.h>
