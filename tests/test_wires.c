@@ -1,8 +1,9 @@
 /*
  * Hardware: a chip of each family on a simulated bench, with one wire that is open, noisy or
- * shorted for a while.
+ * shorted for a while, or with clocks that are lost or come twice.
  *
- * The law: CM_OK means that every wanted byte is right and that no other byte has changed. Each
+ * The law: CM_OK means that every wanted byte is right and that no other byte has changed; what is
+ * kept is what there was; what compares equal is as it was; and looking changes nothing. Each
  * wire fails at many places of the job and for several lengths; the chip's own cells are looked at
  * then. The places are others each day (support/chance.h). COLDMINT_CAMPAIGN=100 does a hundred
  * times as many jobs, COLDMINT_CAMPAIGN_SHOW=1 names those that break the law.

@@ -48,13 +48,12 @@ static enum cm_status write_again(struct cm_put_work *work, uint32_t start, uint
 }
 
 /* A page that was not blank, and reads as it must after being written over, was written in its
- * place: that is no doubt. A byte was looked at before. */
+ * place: that is no doubt. */
 static enum cm_status write_run(struct cm_put_work *work, uint32_t start, uint32_t count)
 {
     uint8_t doubts = work->session->doubts;
     enum cm_status status = write_again(work, start, count);
     if (status == CM_WRITE_FAILED && would_erase_help(work) &&
-        !(work->place.region.traits & CM_REGION_BYTE_COSTS) &&
         !(work->session->doubts & CM_DOUBT_CONTACT))
         work->session->doubts = doubts;
     return status;
@@ -69,7 +68,7 @@ static enum cm_status write_differing(struct cm_put_work *work, uint32_t start, 
         if (status != CM_DIFFERS)
             return status;
         start = work->session->failure.address;
-        status = write_run(work, start, 1);
+        status = write_again(work, start, 1); // it was looked at: what goes wrong is doubt
         if (status || ++start == end)
             return status;
     }

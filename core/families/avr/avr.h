@@ -25,6 +25,7 @@ struct cm_avr_state {
     bool was_in_step;   /* Programming Enable has had its answer the last time */
     bool segment_known; /* the extended address byte that the chip holds is: */
     uint8_t segment;
+    uint32_t asked_hz, made_hz; /* clock that was asked for, and what the port made of it */
 };
 
 static inline struct cm_avr_state *cm_avr_state(const struct cm_session *session)

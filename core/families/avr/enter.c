@@ -23,8 +23,8 @@
  *
  * Every part but the AT90S1200 repeats each byte while the next is sent. The sheets promise that
  * for 53 only, so we look whether a part does it for other instructions too, and use it if so: a
- * loose wire shows in the very instruction. A clock that is lost, or comes twice, does not: the echo
- * is what went in eight bits before, in step or not. An answer does, where it is known. So
+ * loose wire shows in the very instruction. A clock that is lost, or comes twice, does not: the
+ * echo is what went in eight bits before, in step or not. An answer does, where it is known. So
  *
  *     the signature's first byte comes first: 1E, or what it was. Late, its instruction is not
  *     complete when that is judged, and a RESET pulse ends it
@@ -186,7 +186,7 @@ enum cm_status cm_avr_enable(struct cm_session *session, uint8_t *answer)
     exchange->in = answer;
     enum cm_status status = cm_avr_run(session);
     if (session->batch.ops[0].kind == CM_OP_CLOCK)
-        session->clock_hz = session->batch.ops[0].clock.real_hz;
+        session->clock_hz = cm_avr_state(session)->made_hz = session->batch.ops[0].clock.real_hz;
     memcpy(session->failure.answer, answer, INSTRUCTION);
     cm_avr_state(session)->echoes = !status && answer[1] == ENABLE_1 && answer[2] == ENABLE_2;
     return status;
@@ -227,6 +227,7 @@ void cm_avr_add_reset(struct cm_session *session, uint32_t hz)
     static const struct cm_line_step PULSE[] = {{CM_LINE_RESET, CM_LOW, RESET_LOW_US},
                                                 {CM_LINE_RESET, CM_HIGH, RESET_PULSE_US},
                                                 {CM_LINE_RESET, CM_LOW, ENTER_WAIT_US}};
+    cm_avr_state(session)->asked_hz = hz;
     cm_batch_begin(session, CM_STEP_ENTER, NULL, 0);
     cm_batch_clock(session, hz);
     if (session->part && session->doubts && session->tries == 0)
@@ -253,6 +254,8 @@ enum cm_status cm_avr_try_clock(struct cm_session *session, uint32_t hz)
 enum cm_status cm_avr_enter(struct cm_session *session)
 {
     uint32_t known = session->clock_hz ? session->clock_hz : told_clock(session);
+    if (known == cm_avr_state(session)->made_hz) // out of what was asked for; out of that the port
+        known = cm_avr_state(session)->asked_hz; // would make still less
     bool is_silent = session->part && !cm_avr_state(session)->echoes;
     cm_fail(session, CM_OK, CM_STEP_ENTER);
     session->tries = 0;

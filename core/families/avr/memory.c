@@ -117,7 +117,7 @@ static enum cm_status read_setting(struct cm_session *session, uint8_t index, ui
         if (again)
             cm_avr_add_proof(session);
         status = cm_avr_run(session);
-        if (!status && !again && *byte == 0) // perhaps its own third byte
+        if (!status && *byte == 0) // perhaps its own third byte
             status = cm_avr_enter(session);
     }
     if (index ==
