@@ -108,7 +108,7 @@ struct cm_session {
 };
 
 /** Room that any family's own state takes of the workspace, wherever that begins. */
-enum { CM_STATE_BYTES = 16 };
+enum { CM_STATE_BYTES = 20 };
 
 /**
  * Starts a session. Touches no line of the port.
