@@ -163,8 +163,10 @@ static bool settle(struct cm_job *job, const char *path, const struct cm_source 
 {
     struct cm_note note = {.kind = CM_NOTE_LEFT_REST, .path = path};
     enum cm_status status = count_missing(job, rest, &note.bytes);
-    if (!status && note.bytes == 0) { // it is all there
-        unlink(path);
+    // it is all there; a plan changes nothing, and takes no file away
+    if (!status && note.bytes == 0) {
+        if (!job->options.only_plan)
+            unlink(path);
         return true;
     }
     bool goes_back =

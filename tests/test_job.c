@@ -652,8 +652,8 @@ static void blank_erases_only_what_is_not_blank(void **state)
     assert_true(rig.report.erase);
     rig.model->lock = 0xFC;
     rig.model->flash[7] = 0x12;
-    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report),
-                     CM_PROTECTED); // as put: only when asked
+    // as put: only when asked
+    assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){0}, &rig.report), CM_PROTECTED);
     assert_int_equal(rig.model->flash[7], 0x12);
     assert_int_equal(cm_blank(&rig.session, &(struct cm_blank){.unprotect = true}, &rig.report),
                      CM_OK);

@@ -289,8 +289,7 @@ static const char FAULT_SYNTAX[] =
     "stuck=N registers=stuck stretch=US sda=held, or a wire ("
     "mosi, miso, sck, reset, select, sda, scl, ce, oe, we, "
     "d0, a0, supply, all ...) =low, =high, =noise, =ground, =twice (sck, scl), =good or another "
-    "wire, "
-    "and where it helps @CLOCK +CLOCKS /ONE-IN: mosi=low@812+24";
+    "wire, and where it helps @CLOCK +CLOCKS /ONE-IN: mosi=low@812+24";
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {

@@ -120,8 +120,8 @@ static enum cm_status read_setting(struct cm_session *session, uint8_t index, ui
         if (!status && *byte == 0) // perhaps its own third byte
             status = cm_avr_enter(session);
     }
-    if (index ==
-        CM_AVR_LOCK) // unused lock bits are "x" in the sheets: make them 1, as a write must
+    // unused lock bits are "x" in the sheets: make them 1, as a write must
+    if (index == CM_AVR_LOCK)
         *byte |= (uint8_t) ~(part->boot_max_bytes ? LOCK_BITS | BOOT_LOCK_BITS : LOCK_BITS);
     return status;
 }
@@ -342,8 +342,8 @@ static enum cm_status look(struct cm_session *session, struct cm_guard *out)
 
 static enum cm_status lift(struct cm_session *session, struct cm_guard *guard)
 {
-    if (guard->cost !=
-        CM_LIFT_CONTENTS) // it is not from `look`, and nobody has agreed to its price
+    // else it is not from `look`, and nobody has agreed to its price
+    if (guard->cost != CM_LIFT_CONTENTS)
         return cm_fail(session, CM_BAD_ARGUMENT, CM_STEP_SETTINGS);
     return erase(session, CM_AVR_FLASH, 0, 0);
 }
