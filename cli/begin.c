@@ -360,7 +360,7 @@ enum exit_code tool_begin(struct tool *tool)
         return look_on_i2c(tool, status);
     say_chip(tool);
     say_findings(tool);
-    tell_left_behind(tool);
+    tell_left_lifted(tool);
     return EXIT_GOOD;
 }
 

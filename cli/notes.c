@@ -112,7 +112,7 @@ static void say_left_lifted(struct tool *tool, const struct cm_note *note)
 {
     say(tool, "note",
         "an earlier command was cut off with this chip's protection lifted; its registers are in a "
-        "file. To put them back:");
+        "file. The next put has them back at its end; to do it now:");
     say(tool, "", "coldmint guard --restore %s", note->path);
     set_json(tool, "left_lifted", json_text(note->path));
 }
@@ -155,6 +155,11 @@ static void say_line(struct tool *tool, const struct cm_note *note)
             "an earlier put was cut off: %u bytes beside its image, in a sector that it had "
             "erased, are back",
             (unsigned)note->bytes);
+        break;
+    case CM_NOTE_GUARD_BACK:
+        say(tool, "guard",
+            "an earlier command was cut off with the protection lifted: it is back, status 0x%02X",
+            note->value);
         break;
     case CM_NOTE_MENDED:
         say(tool, "note",
@@ -212,20 +217,13 @@ void tell_note(void *context, const struct cm_note *note)
         say_line(tool, note);
 }
 
-/* Of registers only: what else was left is told where it can be put back. */
-static void tell_registers(void *context, const struct cm_note *note)
-{
-    if (note->kind == CM_NOTE_LEFT_LIFTED)
-        tell_note(context, note);
-}
-
-void tell_left_behind(struct tool *tool)
+void tell_left_lifted(struct tool *tool)
 {
     struct cm_job *job = cm_job_new(&tool->host, &tool->session, tool->port_name);
     if (!job)
         return;
-    job->told = tell_registers;
+    job->told = tell_note;
     job->context = tool;
-    cm_job_tell_left_behind(job);
+    cm_job_tell_left_lifted(job);
     cm_job_free(job);
 }

@@ -9,7 +9,7 @@ void tell_note(void *tool, const struct cm_note *note);
 
 /* An earlier command was cut off before it could put a memory's registers back: says so, and how.
  */
-void tell_left_behind(struct tool *tool);
+void tell_left_lifted(struct tool *tool);
 
 /* "12 of 36 pages". Returns `text`. */
 const char *pages_text(uint32_t count, uint32_t all, char *text);

@@ -163,9 +163,9 @@ static bool settle(struct cm_job *job, const char *path, const struct cm_source 
 {
     struct cm_note note = {.kind = CM_NOTE_LEFT_REST, .path = path};
     enum cm_status status = count_missing(job, rest, &note.bytes);
-    // it is all there; a plan changes nothing, and takes no file away
+    // it is all there; a plan takes no file away, nor does another chip with the same program
     if (!status && note.bytes == 0) {
-        if (!job->options.only_plan)
+        if (!job->options.only_plan && is_that_chip(job, rest))
             unlink(path);
         return true;
     }

@@ -49,7 +49,6 @@ bool job_progress(void *context, const struct cm_progress *progress)
 
 void cm_job_tell_left_behind(struct cm_job *job)
 {
-    lifted_tell_left_behind(job);
     carry_tell_left_behind(job);
 }
 

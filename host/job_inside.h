@@ -36,7 +36,9 @@ void carry_tell_left_behind(struct cm_job *job);
 /* What a job that was cut off had carried beside its images goes back into its chip, or is told.
  * False: the chip fails. (carry_back.c) */
 bool carry_put_back(struct cm_job *job);
-void lifted_tell_left_behind(struct cm_job *job);
+
+/* Protection that a job which was cut off had lifted is put back. (lifted.c) */
+enum cm_status lifted_put_back(struct cm_job *job);
 
 /* --- after doubt (doubt.c) --------------------------------------------------------------- */
 

@@ -323,6 +323,14 @@ void cm_job_end_record(struct cm_job *job, const struct cm_change_end *how)
         job_tell(job, &(struct cm_note){.kind = CM_NOTE_UNRECORDED});
 }
 
+/* Protection that an earlier job had lifted, and what is told of the end. */
+static bool end_good(struct cm_job *job)
+{
+    enum cm_status status = lifted_put_back(job);
+    end_record(job);
+    return !status || host_fail_session(job->host, status);
+}
+
 static bool run(struct cm_job *job, const struct cm_mint *mint)
 {
     memset(&job->report, 0, sizeof job->report);
@@ -338,9 +346,7 @@ static bool run(struct cm_job *job, const struct cm_mint *mint)
     carry_end(job, !status);
     cm_job_lifted_end(job, !job->report.put.unlocked);
     job->has_work |= job->report.settings_written > 0;
-    if (good && !job->options.only_plan)
-        end_record(job);
-    return good;
+    return good && !job->options.only_plan ? end_good(job) : good;
 }
 
 bool cm_job_run(struct cm_job *job)

@@ -141,13 +141,22 @@ static void ctrl_c_leaves_the_registers_as_they_were(void **state)
     no_breaches();
 }
 
+/* A put is killed with protection lifted; from here on the bench is as fast as it can be. */
+static void kill_a_put(const char *image)
+{
+    char text[400];
+    stand("w25q16", "  status: [0x1C, 0x02, 0x00]\npace: 1\n");
+    assert_int_equal(interrupt_put(image, SIGKILL), 128 + SIGKILL);
+    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: w25q16\n  supply_mv: 3300\n");
+    write_file(bench, sizeof bench, "memory-tool.yaml", text);
+}
+
 static void a_killed_put_leaves_the_registers_in_a_file(void **state)
 {
     char image[200], path[400] = "";
     (void)state;
-    stand("w25q16", "  status: [0x1C, 0x02, 0x00]\npace: 1\n");
     make_file(image, "all.bin", 1 << 21, 3);
-    assert_int_equal(interrupt_put(image, SIGKILL), 128 + SIGKILL);
+    kill_a_put(image);
     TOOL(0, "look", via);
     assert_says(outcome.out, "guarded   nothing");
     assert_says(outcome.out, "cut off with this chip's protection lifted");
@@ -158,13 +167,41 @@ static void a_killed_put_leaves_the_registers_in_a_file(void **state)
     TOOL(0, "guard", via);
     assert_says(outcome.out, "status 0x1C 0x02 0x00");
     assert_null(strstr(outcome.out, "cut off"));
-    char text[400]; // and the same command goes on, now as fast as it goes
-    snprintf(text, sizeof text, "bench: in a test\nchip:\n  part: w25q16\n  supply_mv: 3300\n");
-    write_file(bench, sizeof bench, "memory-tool.yaml", text);
-    TOOL(0, "put", via, "--unprotect", "--no-backup", image);
+    TOOL(0, "put", via, "--unprotect", "--no-backup", image); // and the same command goes on
     TOOL(0, "match", via, image);
     TOOL(0, "guard", via);
     assert_says(outcome.out, "status 0x1C 0x02 0x00");
+}
+
+static void what_a_killed_put_has_lifted_goes_back(void **state)
+{
+    char image[200], other[200];
+    (void)state;
+    make_file(image, "all.bin", 1 << 21, 3);
+    make_file(other, "other.bin", 4096, 4);
+    for (int is_plain = 0; is_plain < 2; is_plain++) {
+        kill_a_put(image);
+        TOOL(0, "put", via, "--plan", other);
+        TOOL(0, "guard", via);
+        assert_says(outcome.out, "guarded   nothing");
+        const char *how = is_plain ? "--no-backup" : "--unprotect";
+        TOOL(0, "put", via, how, is_plain ? other : image);
+        const char *once = strstr(outcome.out, "cut off with this chip's protection");
+        assert_non_null(once);
+        assert_null(strstr(once + 1, "cut off with this chip's protection"));
+        assert_says(outcome.out, "it is back, status 0x1C");
+        TOOL(0, "guard", via);
+        assert_says(outcome.out, "status 0x1C 0x02 0x00");
+        assert_null(strstr(outcome.out, "cut off"));
+        TOOL(0, "match", via, is_plain ? other : image);
+    }
+    kill_a_put(image); // and whoever sets it by hand hears no more of it
+    TOOL(0, "guard", via, "--set", "upper-1/4");
+    TOOL(0, "guard", via, "--lift");
+    TOOL(0, "put", via, "--no-backup", other);
+    TOOL(0, "guard", via);
+    assert_says(outcome.out, "guarded   nothing");
+    assert_null(strstr(outcome.out, "cut off"));
 }
 
 static void a_part_of_a_full_chip_is_changed(void **state)
@@ -404,6 +441,7 @@ int main(void)
         cmocka_unit_test(held_registers_are_explained),
         cmocka_unit_test(ctrl_c_leaves_the_registers_as_they_were),
         cmocka_unit_test(a_killed_put_leaves_the_registers_in_a_file),
+        cmocka_unit_test(what_a_killed_put_has_lifted_goes_back),
         cmocka_unit_test(what_a_killed_put_has_carried_goes_back),
         cmocka_unit_test(what_was_carried_does_not_go_into_another_chip),
         cmocka_unit_test(a_part_of_a_full_chip_is_changed),

@@ -86,6 +86,7 @@ static enum exit_code write_registers(struct tool *tool, struct cm_job *job,
         return guard_fail_held(tool, before);
     if (status)
         return tool_fail(tool, status);
+    cm_job_forget_lifted(job, NULL);
     cm_job_end_record(job, &(struct cm_change_end){0});
     guard_say(tool, &now);
     return EXIT_GOOD;
@@ -114,6 +115,7 @@ static enum exit_code lift(struct tool *tool, struct cm_job *job, const struct c
     if (guard->unreadable && guard->bytes == 0)
         return switch_data_protection(tool, false);
     if (guard->bytes == 0) {
+        cm_job_forget_lifted(job, NULL);
         say_last(tool, "nothing is protected; it was so before");
         return EXIT_GOOD;
     }
@@ -127,6 +129,7 @@ static enum exit_code lift(struct tool *tool, struct cm_job *job, const struct c
         status = cm_guard_look(&tool->session, &now);
     if (status)
         return tool_fail(tool, status);
+    cm_job_forget_lifted(job, NULL);
     cm_job_end_record(job, &(struct cm_change_end){0});
     guard_say(tool, &now);
     say_last(tool, "protection is lifted, and stays so until it is set again");

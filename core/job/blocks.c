@@ -401,6 +401,7 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
         return status;
     status = agree(&work);
     start = cm_now_us(session);
+    session->put = put;
     bool changes = report->pages_written || report->erases || report->lifts;
     // what dead wires can answer is read twice, whether it changes or not
     if (!status && (changes || session->doubts || rules->match_dead))
@@ -413,6 +414,6 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
         status = cm_doubt_all_unwanted(session, &work.wanted, report);
     report->actual_us = cm_now_us(session) - start;
     session->doubts = 0; // told, by what it ends with
-    session->carry = NULL;
+    session->put = NULL;
     return status;
 }

@@ -113,7 +113,6 @@ enum cm_status cm_begin_blocks(struct cm_blocks *work, struct cm_session *sessio
     work->put = put;
     work->wanted = cm_wanted_of(put);
     work->report = report;
-    session->carry = &put->carry;
     enum cm_status status = CM_OK;
     for (uint8_t i = 0; i < put->want_count && !status; i++)
         status = check_want(work, &put->wants[i]);

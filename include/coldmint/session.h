@@ -25,7 +25,7 @@
 
 CM_DECLS_BEGIN
 
-struct cm_carry;
+struct cm_put;
 
 /** Most operations of a batch that a driver builds. */
 enum { CM_BATCH_OPS = 11 };
@@ -94,8 +94,9 @@ struct cm_session {
     /** The first failure of the last call; status CM_OK: none. */
     struct cm_failure failure;
 
-    /** Where the current job keeps bytes that an erase would lose, or NULL. */
-    const struct cm_carry *carry;
+    /** What the current job shall do, for a driver that must know what is beside the images; or NULL.
+     */
+    const struct cm_put *put;
     /** The part that cm_identify was told to expect, or NULL. */
     const struct cm_part *asserted;
 

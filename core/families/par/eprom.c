@@ -82,6 +82,36 @@ static enum cm_status pulse(struct cm_session *session, uint32_t address, const 
     return cm_batch_run(session);
 }
 
+/* May this unit have taken a pulse that was meant for another? If so it has a 0 wherever that has
+ * one. What an image wants there is compared at the end anyway. */
+static enum cm_status suspect(struct cm_session *session, uint32_t address, const uint8_t *bytes)
+{
+    struct cm_wanted wanted = cm_wanted_of(session->put);
+    uint8_t found[2], unit = cm_par_unit(session);
+    uint32_t start, count;
+    if (!cm_next_unwanted(&wanted, CM_REGION_MAIN, address, address + unit, &start, &count))
+        return CM_OK;
+    enum cm_status status = cm_par_read(session, CM_ACCESS_READ, address, found, unit);
+    bool may_have = true;
+    for (uint8_t i = 0; i < unit; i++)
+        may_have &= (found[i] & ~bytes[i]) == 0;
+    if (!status && may_have)
+        session->doubts |= CM_DOUBT_WRITE;
+    return status;
+}
+
+/* Nothing of a unit has changed by its pulse. Weak cells are like that; or an address line was off
+ * for a moment, and another unit has changed. */
+static enum cm_status ask_where_it_went(struct cm_session *session, uint32_t address,
+                                        const uint8_t *bytes)
+{
+    uint32_t end = cm_par_part_of(session)->bytes;
+    enum cm_status status = CM_OK;
+    for (uint32_t line = cm_par_unit(session); !status && line < end; line *= 2)
+        status = suspect(session, address ^ line, bytes);
+    return status;
+}
+
 /*
  * A unit that did not take its pulse gets others, by itself: those behind it may be right. It is
  * read twice before each, for a pulse can never be taken back.
@@ -92,9 +122,11 @@ static enum cm_status pulse_again(struct cm_session *session, uint32_t address, 
     enum cm_status status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, unit);
     for (uint8_t i = 1; i < PULSES && status == CM_DIFFERS; i++) {
         if (~session->failure.found & session->failure.expected)
-            return CM_DIFFERS;             // only light makes it 1 again
-        session->doubts |= CM_DOUBT_WRITE; // where did that pulse go?
-        status = pulse(session, address, bytes, unit);
+            return CM_DIFFERS; // only light makes it 1 again
+        status =
+            session->failure.found == 0xFF ? ask_where_it_went(session, address, bytes) : CM_OK;
+        if (!status)
+            status = pulse(session, address, bytes, unit);
         for (uint8_t asked = 0; asked < 2 && status == (asked ? CM_DIFFERS : CM_OK); asked++)
             status = cm_par_read(session, CM_ACCESS_MATCH, address, bytes, unit);
     }

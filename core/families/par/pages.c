@@ -178,6 +178,24 @@ static enum cm_status read_rest(struct cm_session *session, uint32_t start, uint
                             : read_alike(session, start, whole, page); // contact was there just now
 }
 
+/* What is beside the images in a page is handed to the caller, to keep it safe. */
+static enum cm_status save_rest(struct cm_session *session, uint32_t page_start,
+                                const uint8_t *whole, uint32_t page)
+{
+    const struct cm_put *put = session->put;
+    if (!put || !put->carry.saved)
+        return CM_OK;
+    struct cm_wanted wanted = cm_wanted_of(put);
+    uint32_t end = page_start + page, start, count;
+    for (uint32_t at = page_start;
+         cm_next_unwanted(&wanted, CM_REGION_MAIN, at, end, &start, &count); at = start + count) {
+        if (put->carry.saved(put->carry.context, CM_REGION_MAIN, start,
+                             whole + (start - page_start), count) != CM_OK)
+            return cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, "flash", start);
+    }
+    return CM_OK;
+}
+
 /* A page of which only a part is wanted, on a part that writes whole pages. */
 static enum cm_status write_merged(struct cm_session *session, uint32_t address,
                                    const uint8_t *bytes, uint32_t count)
@@ -185,12 +203,10 @@ static enum cm_status write_merged(struct cm_session *session, uint32_t address,
     uint8_t whole[MOST_PAGE];
     uint32_t page = cm_par_part_of(session)->page_bytes, start = address & ~(page - 1);
     enum cm_status status = read_rest(session, start, whole, page);
+    if (!status)
+        status = save_rest(session, start, whole, page);
     if (status)
         return status;
-    const struct cm_carry *carry = session->carry;
-    if (carry && carry->saved &&
-        carry->saved(carry->context, CM_REGION_MAIN, start, whole, page) != CM_OK)
-        return cm_fail_at(session, CM_REFUSED, CM_STEP_CARRY, "flash", start);
     memcpy(whole + (address - start), bytes, count);
     return write_page(session, start, whole, page);
 }

@@ -2,6 +2,7 @@
 #ifndef CM_PAR_DRIVER_H
 #define CM_PAR_DRIVER_H
 
+#include "../../job/access.h"
 #include "../../job/batch.h"
 #include "../../job/simple.h"
 #include <coldmint/guard.h>

@@ -60,6 +60,8 @@ enum cm_note_kind {
     CM_NOTE_CARRIED,     /**< bytes of the data region are saved, for the erase: path */
     CM_NOTE_LIFTED,    /**< the registers (value: the first) are saved, and will be lifted: path */
     CM_NOTE_REST_BACK, /**< what a job that was cut off had carried is back; bytes, path (gone) */
+    CM_NOTE_GUARD_BACK, /**< protection that it had lifted is back; value: the first register; path
+                           (gone) */
     CM_NOTE_MENDED,    /**< after bad contact: bytes beside the images were mended; pages */
     CM_NOTE_UNHARMED,  /**< after bad contact: nothing beside the images had changed */
     /* what an earlier job that was cut off has left behind: path */
@@ -205,15 +207,22 @@ CM_MUST_CHECK bool cm_job_check(struct cm_job *job);
  * CM_ERROR_BOOT_..., CM_ERROR_OVERLAP, CM_ERROR_MISFIT, and those of files. */
 CM_MUST_CHECK bool cm_job_run(struct cm_job *job);
 
-/** Tells what earlier jobs on such a chip behind this port, that were cut off, have left behind. */
+/** Tells what earlier jobs on such a chip behind this port, that were cut off, have carried and not
+ * put back. */
 void cm_job_tell_left_behind(struct cm_job *job);
+
+/** Tells of protection that such jobs have lifted, where it is not back yet: cm_job_run puts it back
+ * when it ends well. Reads the registers. */
+void cm_job_tell_left_lifted(struct cm_job *job);
 
 /** A job's `lifting` for other calls (cm_blank with protection, cm_guard_lift): saves the registers
  * in a file; the context is the job. And the end: the file goes when they are back. */
 CM_MUST_CHECK enum cm_status cm_job_save_lifted(void *job, const struct cm_guard *guard);
 void cm_job_lifted_end(struct cm_job *job, bool are_back);
 
-/** The registers are as this file has them: if it is one of those, it is not needed any more. */
+/** The registers are as this file has them: if it is one of those, it is not needed any more. NULL:
+ * protection was set by hand, and shall stay so; of several files each may be another chip's, and
+ * none goes. */
 void cm_job_forget_lifted(struct cm_job *job, const char *path);
 
 /** Keeps the chip before a change of another kind than cm_job_run's, and begins its record
