@@ -181,8 +181,10 @@ def lines_of(folder, tree):
         shutil.copy(notes, path[:-len(".gcda")] + ".gcno")
         told = subprocess.run(["gcov", "--json-format", "--stdout", path], cwd=folder,
                               capture_output=True, text=True).stdout
-        for file in json.loads(told)["files"] if told else ():
-            name = os.path.relpath(file["file"], tree)
+        told = json.loads(told) if told else {"files": (), "current_working_directory": ""}
+        for file in told["files"]:
+            name = os.path.join(told["current_working_directory"], file["file"])
+            name = os.path.relpath(name, tree)
             if not name.startswith("core/"):
                 continue
             counts = lines.setdefault(name, {})

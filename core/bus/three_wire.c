@@ -11,32 +11,38 @@
  */
 #include "run.h"
 
-enum { T_CS_LOW_US = 1, MOST_WORD = 2 };
+enum { T_CS_LOW_US = 1, PIECE = 16 };
 
-/* Both bytes of a word change places on the way. */
-static enum cm_status move_word(struct cm_run *run)
+/* Some bytes of the chunk, from `at` on. Both bytes of a word change places on the way. */
+static enum cm_status move_piece(struct cm_run *run, uint32_t at, uint8_t count)
 {
-    uint8_t word[MOST_WORD], data = cm_data_of(run->exchange), last = (uint8_t)(run->count - 1);
-    const struct cm_spi *spi = run->port->spi;
-    if (!data || run->count > MOST_WORD)
-        return data ? CM_BAD_ARGUMENT : CM_OK;
-    for (uint8_t i = 0; data == CM_DATA_OUT && i <= last; i++)
-        word[i] = run->bytes[last - i];
-    if (data == CM_DATA_OUT)
-        return spi->shift(run->port, word, NULL, run->count);
-    enum cm_status status = spi->shift(run->port, NULL, word, run->count);
-    if (status)
+    uint8_t wire[PIECE], found[PIECE], data = cm_data_of(run->exchange),
+                                       turn = run->exchange->data & CM_WORDS ? 1 : 0,
+                                       *bytes = run->bytes + at;
+    bool is_out = data == CM_DATA_OUT;
+    for (uint8_t i = 0; is_out && i < count; i++)
+        wire[i] = bytes[i ^ turn];
+    enum cm_status status =
+        run->port->spi->shift(run->port, is_out ? wire : NULL, is_out ? NULL : wire, count);
+    if (status || is_out)
         return status;
-    if (last) {
-        uint8_t high = word[0];
-        word[0] = word[last];
-        word[last] = high;
+    bytes = data == CM_DATA_IN ? bytes : found;
+    for (uint8_t i = 0; i < count; i++)
+        bytes[i] = wire[i ^ turn];
+    return data == CM_DATA_IN ? CM_OK : cm_run_judge(run, at, found, count);
+}
+
+/* A part that reads on behind a word is given as many clocks as the chunk wants. */
+static enum cm_status move_words(struct cm_run *run)
+{
+    enum cm_status status = CM_OK;
+    uint32_t left = cm_data_of(run->exchange) ? run->count : 0;
+    for (uint32_t at = 0; !status && left; at += PIECE) {
+        uint8_t piece = left < PIECE ? (uint8_t)left : PIECE;
+        status = move_piece(run, at, piece);
+        left -= piece;
     }
-    if (data != CM_DATA_IN)
-        return cm_run_judge(run, 0, word, run->count);
-    for (uint8_t i = 0; i <= last; i++)
-        run->bytes[i] = word[i];
-    return CM_OK;
+    return status;
 }
 
 /* The last answer to the head is the 0 before the data, or the ready bit. */
@@ -54,7 +60,7 @@ static enum cm_status three_wire_exchange(struct cm_run *run)
     if (!status)
         status = move_head(run);
     if (!status)
-        status = move_word(run);
+        status = move_words(run);
     enum cm_status low = port->lines->line(port, CM_LINE_SELECT, CM_LOW);
     port->lines->wait_us(port, T_CS_LOW_US);
     return status ? status : low;

@@ -41,6 +41,7 @@ enum cm_data {
                         not asked for in a small portion first */
     CM_SPARE = 0x10, /**< parallel, OUT: a run of FF is left out, with the rest of the body; */
     CM_COMPARE = 0x20, /**< it is compared instead */
+    CM_WORDS = 0x10,   /**< three wire: of each two bytes the second goes first */
     CM_CHAIN = 0x40,   /**< SPI: the address goes out in the first chunk only */
     CM_LATE = 0x80     /**< SPI: the check may be judged after the next exchange has gone out */
 };

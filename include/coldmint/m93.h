@@ -26,6 +26,7 @@ struct cm_m93_part {
     uint32_t clock_hz; /**< at the lowest supply */
     uint16_t write_us; /**< typical */
     uint16_t write_max_us;
+    bool reads_on; /**< behind a word comes the next, as long as SELECT is high */
 };
 
 static inline const struct cm_m93_part *cm_m93_row(const struct cm_part *part)

@@ -159,7 +159,8 @@ void m93_model_select(struct m93_model *model, bool high)
         if (model->deselected_ns && model->now_ns - model->deselected_ns < T_CSL_NS)
             breach(model, M93_BREACH_SELECT);
         model->started = model->deaf = false;
-        model->bits = model->sent = 0;
+        model->bits = 0;
+        model->sent = 0;
         model->taken = 0;
         return;
     }
@@ -174,6 +175,18 @@ void m93_model_select(struct m93_model *model, bool high)
 static bool is_reading(const struct m93_model *model)
 {
     return model->bits == head_bits(model) && (model->taken >> model->row->address_bits & 3) == 2;
+}
+
+/* Behind a word comes the next; or, of parts that do not read on, nothing. */
+static void send_bit(struct m93_model *model)
+{
+    uint32_t first = model->taken & ((1u << model->row->address_bits) - 1),
+             word = word_at(model, first + model->sent / word_bits(model));
+    unsigned bit = word_bits(model) - 1 - model->sent % word_bits(model);
+    bool ends = !model->row->reads_on && model->sent == word_bits(model);
+    model->out = ends || (word >> bit & 1);
+    if (!ends)
+        model->sent++;
 }
 
 /* A bit is taken; what goes out changes behind it. */
@@ -196,12 +209,7 @@ static void rise(struct m93_model *model, bool bit)
         return;
     }
     if (is_reading(model)) {
-        uint32_t word = word_at(model, model->taken & ((1u << model->row->address_bits) - 1));
-        model->out = model->sent < word_bits(model)
-                         ? word >> (word_bits(model) - 1 - model->sent) & 1
-                         : true;
-        if (model->sent < word_bits(model))
-            model->sent++;
+        send_bit(model);
         return;
     }
     model->taken = model->taken << 1 | bit;

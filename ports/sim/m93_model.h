@@ -28,7 +28,7 @@ struct m93_model {
     uint8_t bits;   /* of the instruction, from the start bit on */
     uint32_t taken; /* what came since: the last 32 of them */
     uint8_t opcode; /* of it, once its two bits are there */
-    uint8_t sent;   /* bits of data that went out */
+    uint32_t sent;  /* bits of data that went out */
     bool out;       /* MISO; high where the part drives nothing */
     uint32_t slow_percent, stuck_at;
     uint32_t breaches[M93_BREACH_COUNT], programs;

@@ -10,10 +10,22 @@
 #include "../../job/simple.h"
 #include <coldmint/job.h>
 #include <coldmint/m93.h>
+#include <string.h>
 
-enum { READY_US = 20000, FIRST_HZ = 250000 };
+enum { READY_US = 20000, FIRST_HZ = 250000, PORTION = 16, TRIES = 4 };
 enum { OP_SPECIAL = 0, OP_WRITE = 1, OP_READ = 2, SPECIAL_DISABLE = 0, SPECIAL_ENABLE = 3 };
 static const char NAME[] = "eeprom";
+
+/* What the driver remembers of the chip. */
+struct cm_m93_state {
+    struct cm_word_state word;
+    bool reads_on; /* it has shown that behind a word comes the next */
+};
+
+static struct cm_m93_state *state_of(const struct cm_session *session)
+{
+    return session->state;
+}
 
 static const struct cm_m93_part *part_of(const struct cm_session *session)
 {
@@ -33,6 +45,7 @@ static struct cm_exchange *add(struct cm_session *session, uint8_t opcode, uint8
     uint16_t head = (uint16_t)((START | opcode) << shift);
     struct cm_exchange *exchange =
         cm_batch_exchange(session, (uint8_t)(head >> 8), HEAD, data, bytes);
+    exchange->data |= halved ? CM_WORDS : 0;
     exchange->head[1] = (uint8_t)head;
     exchange->address_bytes = HEAD;
     exchange->address_turn = (uint8_t)((halved - bits_behind) & 31);
@@ -101,21 +114,8 @@ static enum cm_status enter(struct cm_session *session)
     return cm_refine(session, status == CM_TIMED_OUT ? CM_NO_CHIP : status);
 }
 
-static enum cm_status settle(struct cm_session *session)
-{
-    uint8_t word[2];
-    cm_batch_begin(session, CM_STEP_IDENTIFY, NAME, 0);
-    struct cm_op *clock = add_clock(session, part_of(session)->clock_hz);
-    cm_batch_repeat(session, 0, part_of(session)->word_bytes, 0, 1);
-    add_read(session, CM_DATA_IN, word);
-    enum cm_status status = cm_batch_run(session);
-    session->clock_hz = clock->clock.real_hz;
-    return status == CM_CONTACT_LOST ? cm_refine(session, CM_NO_CHIP) : status;
-}
-
 static bool region(const struct cm_part *any, uint8_t index, struct cm_region *out)
 {
-    enum { PORTION = 16 };
     if (index != CM_REGION_MAIN)
         return false;
     *out = (struct cm_region){NAME,    0,    cm_m93_row(any)->bytes,
@@ -137,43 +137,99 @@ static enum cm_status program_words(struct cm_session *session, uint32_t address
     add_ready(session);
     cm_batch_verify(session);
     add_read(session, CM_DATA_MATCH, bytes);
+    add_special(session, SPECIAL_DISABLE);
     enum cm_status status = cm_batch_run(session);
+    if (!status)
+        return CM_OK;
     cm_batch_begin(session, CM_STEP_PROGRAM, NULL, 0);
     add_special(session, SPECIAL_DISABLE);
-    if (!status)
-        return cm_batch_run(session);
     cm_ignore(cm_batch_try(session));
     return status;
+}
+
+/* A chunk is a word; or a portion, of a part that reads on. */
+static enum cm_status read_chunks(struct cm_session *session, enum cm_access_kind kind,
+                                  uint32_t address, uint8_t *bytes, uint32_t count, uint32_t chunk)
+{
+    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
+    cm_batch_repeat(session, address, count, chunk, 1);
+    add_read(session, (enum cm_data)kind, bytes);
+    return cm_batch_run(session);
 }
 
 static enum cm_status read_words(struct cm_session *session, enum cm_access_kind kind,
                                  uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
-    cm_batch_repeat(session, address, count, part_of(session)->word_bytes, 1);
-    add_read(session, (enum cm_data)kind, bytes);
-    return cm_batch_run(session);
+    return read_chunks(session, kind, address, bytes, count,
+                       state_of(session)->reads_on ? PORTION : part_of(session)->word_bytes);
 }
 
-/* Words that are right already are left out: each takes 5 ms, and some wear. */
+/*
+ * Does this one read on, as parts of its name do? One that does not shows the same again and again
+ * behind the first word. So there must be a portion that is not so, and reads alike in both ways.
+ */
+static enum cm_status try_to_read_on(struct cm_session *session)
+{
+    const struct cm_m93_part *part = part_of(session);
+    uint8_t words[PORTION], *second = words + part->word_bytes;
+    enum cm_status status = CM_OK;
+    state_of(session)->reads_on = false;
+    for (uint32_t at = 0; !status && part->reads_on && at < part->bytes;
+         at += part->bytes / TRIES) {
+        status = read_chunks(session, CM_ACCESS_READ, at, words, PORTION, part->word_bytes);
+        if (status ||
+            memcmp(second, second + part->word_bytes, PORTION - 2u * part->word_bytes) == 0)
+            continue;
+        status = read_chunks(session, CM_ACCESS_AGAIN, at, words, PORTION, PORTION);
+        state_of(session)->reads_on = status == CM_OK;
+        return status == CM_DIFFERS ? CM_OK : status;
+    }
+    return status;
+}
+
+static enum cm_status settle(struct cm_session *session)
+{
+    uint8_t word[2];
+    cm_batch_begin(session, CM_STEP_IDENTIFY, NAME, 0);
+    struct cm_op *clock = add_clock(session, part_of(session)->clock_hz);
+    cm_batch_repeat(session, 0, part_of(session)->word_bytes, 0, 1);
+    add_read(session, CM_DATA_IN, word);
+    enum cm_status status = cm_batch_run(session);
+    session->clock_hz = clock->clock.real_hz;
+    if (!status)
+        status = try_to_read_on(session);
+    return status == CM_CONTACT_LOST ? cm_refine(session, CM_NO_CHIP) : status;
+}
+
+/* Words that are right already are left out of a portion: each takes 5 ms, and some wear. */
+static enum cm_status program_portion(struct cm_session *session, uint32_t address,
+                                      const uint8_t *bytes, uint32_t count)
+{
+    uint8_t found[PORTION], word = part_of(session)->word_bytes;
+    enum cm_status status = read_words(session, CM_ACCESS_READ, address, found, count);
+    for (uint32_t at = 0, end; !status && at < count; at = end) {
+        end = at + word;
+        if (memcmp(found + at, bytes + at, word) == 0)
+            continue;
+        while (end < count && memcmp(found + end, bytes + end, word) != 0)
+            end += word;
+        status = program_words(session, address + at, bytes + at, end - at);
+    }
+    return status;
+}
+
 static enum cm_status access_words(struct cm_session *session, enum cm_access_kind kind,
                                    uint32_t address, uint8_t *bytes, uint32_t count)
 {
-    uint32_t end = address + count, mask = part_of(session)->word_bytes - 1u;
+    enum cm_status status = CM_OK;
     if (kind != CM_ACCESS_PROGRAM)
         return read_words(session, kind, address, bytes, count);
-    for (;;) {
-        enum cm_status status = read_words(session, CM_ACCESS_MATCH, address, bytes, end - address);
-        if (status != CM_DIFFERS)
-            return status;
-        uint32_t first = session->failure.address & ~mask, next = first + mask + 1;
-        bytes += first - address;
-        status = program_words(session, first, bytes, mask + 1);
-        if (status || next == end)
-            return status;
-        bytes += mask + 1;
-        address = next;
+    for (uint32_t part; !status && count; address += part, bytes += part, count -= part) {
+        uint32_t room = PORTION - (address & (PORTION - 1));
+        part = count < room ? count : room;
+        status = program_portion(session, address, bytes, part);
     }
+    return status;
 }
 
 static enum cm_status access_bytes(struct cm_session *session, enum cm_access_kind kind,
@@ -206,11 +262,14 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
 {
     const struct cm_m93_part *part = part_of(session);
     enum { READ_CALLS = 4, WRITE_CALLS = 12 }; // SELECT twice and the shifts
+    uint32_t at_once = state_of(session)->reads_on ? PORTION : part->word_bytes;
+    uint32_t reads = (bytes + at_once - 1) / at_once;
     uint32_t words = (bytes + part->word_bytes - 1) / part->word_bytes;
     uint32_t read_us = words * cm_bits_us(session, 16 + 8u * part->word_bytes);
     (void)index;
     return cost == CM_COST_READ
-               ? read_us + cm_whole_us(session, words * READ_CALLS)
+               ? reads * cm_bits_us(session, 16 + 8 * at_once) +
+                     cm_whole_us(session, reads * READ_CALLS)
                : words * part->write_us + 2 * read_us + cm_whole_us(session, words * WRITE_CALLS);
 }
 
@@ -221,7 +280,7 @@ const struct cm_family cm_m93 = {
     .name = "m93",
     .bus = &cm_bus_three_wire,
     .lines = CM_LINE_BIT(CM_LINE_SELECT),
-    .state_bytes = sizeof(struct cm_word_state),
+    .state_bytes = sizeof(struct cm_m93_state),
     .enter = enter,
     .identify = cm_identify_by_name,
     .settle = settle,
