@@ -275,6 +275,55 @@ static void the_neighbour_in_a_word_outlives_a_failed_write(void **state)
     rom_rig_close(&rig);
 }
 
+/* --- three wires: who drives MISO ---------------------------------------------------------- */
+
+/* A board may pull MISO down; a part drives it behind a write, and while it is read. */
+static void a_pull_down_on_miso_hides_no_part(void **state)
+{
+    static const char *const PARTS[] = {"93lc66b", "93c46", "at93c56-8", "93aa86a"};
+    (void)state;
+    for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
+        rom_rig_open(&rig, PARTS[i], "  miso_pulled_low: true\n");
+        want_status(rom_rig_try(&rig), CM_OK, rig.part); // a blank one
+        want_status(rom_rig_put(&rig, 0, rig.bytes), CM_OK, rig.part);
+        assert_rom_holds(&rig, 0);
+        cm_close(&rig.session);
+        want_status(rom_rig_try(&rig), CM_OK, rig.part);
+        want_status(cm_match(&rig.session, CM_REGION_MAIN, 0, rig.image, rig.bytes), CM_OK,
+                    rig.part);
+        memset(rig.image, 0, rig.bytes);
+        want_status(rom_rig_put(&rig, 0, rig.bytes), CM_OK, rig.part);
+        assert_no_rom_breach(&rig);
+        cm_close(&rig.session);
+        want_status(rom_rig_try(&rig), CM_NO_CHIP,
+                    rig.part); // nothing tells it from a wire to ground
+        rom_rig_close(&rig);
+    }
+}
+
+/* A portion is read at once only where the part has shown that it reads on. */
+static void a_part_that_does_not_read_on_is_read_by_words(void **state)
+{
+    static const struct {
+        const char *is, *called;
+    } CASES[] = {{"93c66", "93lc66b"}, {"at93c46-8", "93aa46a"}, {"93lc66b", "93lc66b"}};
+    static uint8_t found[512];
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        rom_rig_open(&rig, CASES[i].is, "");
+        for (uint32_t at = 0; at < rig.bytes; at++)
+            rig.image[at] = (uint8_t)(at < 40 ? 0x5A : at * 7); // where it begins nothing shows
+        rom_rig_identify(&rig);
+        want_status(rom_rig_put(&rig, 0, rig.bytes), CM_OK, rig.part);
+        cm_close(&rig.session);
+        rig.part = CASES[i].called;
+        want_status(rom_rig_try(&rig), CM_OK, rig.part);
+        want_status(cm_read(&rig.session, CM_REGION_MAIN, 0, found, rig.bytes), CM_OK, rig.part);
+        assert_memory_equal(found, rig.image, rig.bytes);
+        rom_rig_close(&rig);
+    }
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
@@ -288,6 +337,8 @@ int main(void)
         cmocka_unit_test(no_difference_is_said_of_one_reading),
         cmocka_unit_test(an_unchanged_chip_costs_two_readings),
         cmocka_unit_test(the_neighbour_in_a_word_outlives_a_failed_write),
+        cmocka_unit_test(a_pull_down_on_miso_hides_no_part),
+        cmocka_unit_test(a_part_that_does_not_read_on_is_read_by_words),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);
 }

@@ -35,6 +35,7 @@ static const cyaml_schema_field_t CHIP_FIELDS[] = {
     CYAML_FIELD_SEQUENCE("status", CYAML_FLAG_POINTER | CYAML_FLAG_OPTIONAL, struct sim_bench_chip,
                          status, &BYTE, 1, 5),
     CYAML_FIELD_BOOL("wp_low", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, wp_low),
+    CYAML_FIELD_BOOL("miso_pulled_low", CYAML_FLAG_OPTIONAL, struct sim_bench_chip, miso_pulled_low),
     CYAML_FIELD_UINT("neighbour_from_mv", CYAML_FLAG_OPTIONAL, struct sim_bench_chip,
                      neighbour_from_mv),
     CYAML_FIELD_END,

@@ -28,6 +28,7 @@ struct sim_bench_chip {
     uint8_t *status;    /* status registers of a memory */
     unsigned status_count;
     bool wp_low;                /* the board holds its write protect pin low */
+    bool miso_pulled_low;       /* of a 93-series part: MISO has a pull-down, not a pull-up */
     uint16_t neighbour_from_mv; /* in circuit: from this supply on the rest of the board wakes up
                                    and talks on the same wires; 0: never */
 };

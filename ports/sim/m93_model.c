@@ -52,7 +52,7 @@ void m93_model_init(struct m93_model *model, const struct cm_m93_part *row, uint
     model->memory = memory;
     model->slow_percent = 100;
     model->stuck_at = UINT32_MAX;
-    model->out = true;
+    model->out = M93_OPEN;
 }
 
 void m93_model_supply(struct m93_model *model, uint16_t mv)
@@ -169,7 +169,7 @@ void m93_model_select(struct m93_model *model, bool high)
     if (model->started && !reads)
         act(model);
     model->started = false;
-    model->out = true;
+    model->out = M93_OPEN;
 }
 
 static bool is_reading(const struct m93_model *model)
@@ -184,7 +184,7 @@ static void send_bit(struct m93_model *model)
              word = word_at(model, first + model->sent / word_bits(model));
     unsigned bit = word_bits(model) - 1 - model->sent % word_bits(model);
     bool ends = !model->row->reads_on && model->sent == word_bits(model);
-    model->out = ends || (word >> bit & 1);
+    model->out = ends ? M93_OPEN : word >> bit & 1 ? M93_HIGH : M93_LOW;
     if (!ends)
         model->sent++;
 }
@@ -218,16 +218,17 @@ static void rise(struct m93_model *model, bool bit)
     if (model->bits == 3)
         model->opcode = model->taken & 3;
     if (is_reading(model))
-        model->out = false; // the 0 before the data
+        model->out = M93_LOW; // the 0 before the data
 }
 
 bool m93_model_miso(const struct m93_model *model)
 {
+    enum m93_out out = model->out;
     if (!model->selected || model->supply_mv < ALIVE_FROM_MV)
-        return true;
-    if (!model->started)
-        return !(model->shows_status && model->now_ns < model->busy_until_ns);
-    return model->out;
+        out = M93_OPEN;
+    else if (!model->started && model->shows_status)
+        out = model->now_ns < model->busy_until_ns ? M93_LOW : M93_HIGH;
+    return out == M93_OPEN ? !model->pulled_low : out == M93_HIGH;
 }
 
 void m93_model_sck(struct m93_model *model, bool high, bool mosi)

@@ -19,17 +19,20 @@ enum m93_breach {
 
 extern const char *const m93_breach_words[M93_BREACH_COUNT];
 
+enum m93_out { M93_LOW, M93_HIGH, M93_OPEN };
+
 struct m93_model {
     const struct cm_m93_part *row;
     uint8_t *memory; /* inverted, so that a file of holes is a blank chip */
     uint16_t supply_mv;
     uint64_t now_ns, busy_until_ns, deselected_ns;
     bool selected, sck_high, enabled, started, deaf, shows_status;
-    uint8_t bits;   /* of the instruction, from the start bit on */
-    uint32_t taken; /* what came since: the last 32 of them */
-    uint8_t opcode; /* of it, once its two bits are there */
-    uint32_t sent;  /* bits of data that went out */
-    bool out;       /* MISO; high where the part drives nothing */
+    uint8_t bits;     /* of the instruction, from the start bit on */
+    uint32_t taken;   /* what came since: the last 32 of them */
+    uint8_t opcode;   /* of it, once its two bits are there */
+    uint32_t sent;    /* bits of data that went out */
+    enum m93_out out; /* MISO */
+    bool pulled_low;  /* where nobody drives it */
     uint32_t slow_percent, stuck_at;
     uint32_t breaches[M93_BREACH_COUNT], programs;
 };

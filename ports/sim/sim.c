@@ -204,6 +204,8 @@ static void switch_on(struct cm_sim *sim)
 {
     if (sim->kind == &sim_avr)
         sim->model.avr.board_hz = sim->bench->chip.board_clock_hz;
+    if (sim->kind == &sim_m93)
+        sim->model.m93.pulled_low = sim->bench->chip.miso_pulled_low;
     sim->half_ns = 2500;
     sim->period_ns = 1000;
     sim->begun_ns = *sim->now_ns;

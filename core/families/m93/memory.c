@@ -19,7 +19,8 @@ static const char NAME[] = "eeprom";
 /* What the driver remembers of the chip. */
 struct cm_m93_state {
     struct cm_word_state word;
-    bool reads_on; /* it has shown that behind a word comes the next */
+    bool reads_on;   /* it has shown that behind a word comes the next */
+    bool pulled_low; /* MISO is low where nobody drives it */
 };
 
 static struct cm_m93_state *state_of(const struct cm_session *session)
@@ -95,7 +96,50 @@ static void leave(struct cm_session *session)
     cm_batch_release(session, LINES, sizeof LINES);
 }
 
-/* Deselected, then ready: a line that is held low is not. */
+/* A chunk is a word; or a portion, of a part that reads on. */
+static enum cm_status read_chunks(struct cm_session *session, enum cm_access_kind kind,
+                                  uint32_t address, uint8_t *bytes, uint32_t count, uint32_t chunk)
+{
+    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
+    cm_batch_repeat(session, address, count, chunk, 1);
+    add_read(session, (enum cm_data)kind, bytes);
+    return cm_batch_run(session);
+}
+
+/* One byte of the memory is not 0: that no pull-down can say. */
+static enum cm_status find_any_one(struct cm_session *session)
+{
+    const struct cm_m93_part *part = part_of(session);
+    enum cm_status status = CM_OK;
+    for (uint32_t at = 0; !status && at < part->bytes; at += PORTION) {
+        uint8_t bytes[PORTION], any = 0;
+        status = read_chunks(session, CM_ACCESS_READ, at, bytes, PORTION, part->word_bytes);
+        for (uint8_t i = 0; i < PORTION; i++)
+            any |= bytes[i];
+        if (!status && any)
+            return CM_OK;
+    }
+    return status ? status : cm_fail_byte(session, CM_TIMED_OUT, CM_STEP_ENTER, NAME, 0, 1, 0);
+}
+
+/*
+ * Deselected, then ready: a line that is held low is not. But a part drives it only behind a write;
+ * else a pull-down on the board holds it low. That is believed when the part is looked for by its
+ * name, and proven by its contents, then and each time that it is found again.
+ */
+static enum cm_status wait_ready(struct cm_session *session, struct cm_op *clock)
+{
+    struct cm_m93_state *state = state_of(session);
+    enum cm_status status = cm_batch_run(session);
+    session->clock_hz = clock->clock.real_hz;
+    if (status != CM_TIMED_OUT)
+        return status;
+    if (session->part)
+        return state->pulled_low ? find_any_one(session) : status;
+    state->pulled_low = session->asserted != NULL;
+    return state->pulled_low ? cm_fail(session, CM_OK, CM_STEP_ENTER) : status;
+}
+
 static enum cm_status enter(struct cm_session *session)
 {
     cm_fail(session, CM_OK, CM_STEP_ENTER);
@@ -105,8 +149,7 @@ static enum cm_status enter(struct cm_session *session)
     struct cm_op *clock = add_clock(session, FIRST_HZ);
     cm_batch_add(session, CM_OP_LINE)->line.line = CM_LINE_SELECT; // to CM_LOW, which is 0
     add_ready(session);
-    enum cm_status status = cm_batch_run(session);
-    session->clock_hz = clock->clock.real_hz;
+    enum cm_status status = wait_ready(session, clock);
     if (!status)
         return CM_OK;
     leave(session);
@@ -145,16 +188,6 @@ static enum cm_status program_words(struct cm_session *session, uint32_t address
     add_special(session, SPECIAL_DISABLE);
     cm_ignore(cm_batch_try(session));
     return status;
-}
-
-/* A chunk is a word; or a portion, of a part that reads on. */
-static enum cm_status read_chunks(struct cm_session *session, enum cm_access_kind kind,
-                                  uint32_t address, uint8_t *bytes, uint32_t count, uint32_t chunk)
-{
-    cm_batch_begin(session, kind == CM_ACCESS_READ ? CM_STEP_READ : CM_STEP_COMPARE, NAME, address);
-    cm_batch_repeat(session, address, count, chunk, 1);
-    add_read(session, (enum cm_data)kind, bytes);
-    return cm_batch_run(session);
 }
 
 static enum cm_status read_words(struct cm_session *session, enum cm_access_kind kind,
@@ -196,9 +229,12 @@ static enum cm_status settle(struct cm_session *session)
     add_read(session, CM_DATA_IN, word);
     enum cm_status status = cm_batch_run(session);
     session->clock_hz = clock->clock.real_hz;
+    if (!status && state_of(session)->pulled_low)
+        status = find_any_one(session);
     if (!status)
         status = try_to_read_on(session);
-    return status == CM_CONTACT_LOST ? cm_refine(session, CM_NO_CHIP) : status;
+    bool is_nobody = status == CM_CONTACT_LOST || status == CM_TIMED_OUT;
+    return is_nobody ? cm_refine(session, CM_NO_CHIP) : status;
 }
 
 /* Words that are right already are left out of a portion: each takes 5 ms, and some wear. */
