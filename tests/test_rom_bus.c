@@ -536,6 +536,32 @@ static void packed_calls_keep_to_the_longest(void **state)
     port.spi = &SPI;
 }
 
+/* Samples of a memory, a few bytes of each chunk, share calls, in which their bytes stay in order.
+ */
+static void samples_share_calls(void **state)
+{
+    uint8_t bytes[20];
+    struct cm_op ops[] = {repeat(0x80, 0x1300, 0x100, 1), frame(0x03, 3, CM_DATA_IN, bytes)};
+    (void)state;
+    memset(&recorder, 0, sizeof recorder);
+    memset(bytes, 0, sizeof bytes);
+    ops[1].exchange.count = 1;
+    port.spi = &SPI_PACKED;
+    assert_int_equal(run_ops(&cm_bus_spi, ops, 2), CM_OK);
+    const char *second = strchr(recorder.text + 1, '{');
+    assert_true(strncmp(recorder.text, "{[03000080r1][03000100r1][03000200r1]", 37) == 0);
+    assert_string_equal(second, "{[03001000r1][03001100r1][03001200r1][03001300r1]} ");
+    for (size_t i = 0; i < sizeof bytes; i++)
+        assert_int_equal(bytes[i], 2);
+    port.traits.transfer_max = 24; // a head and a byte are five
+    ops[0].repeat.count = 0x500;
+    assert_int_equal(run_ops(&cm_bus_spi, ops, 2), CM_OK);
+    assert_string_equal(recorder.text, "{[03000080r1][03000100r1][03000200r1][03000300r1]} "
+                                       "{[03000400r1][03000500r1]} ");
+    port.traits.transfer_max = 0;
+    port.spi = &SPI;
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
@@ -555,6 +581,7 @@ int main(void)
         cmocka_unit_test(a_page_is_two_calls_when_packed),
         cmocka_unit_test(packed_checks_fail_in_their_order),
         cmocka_unit_test(packed_calls_keep_to_the_longest),
+        cmocka_unit_test(samples_share_calls),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);
 }

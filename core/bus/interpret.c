@@ -59,20 +59,6 @@ static enum cm_status run_plain(struct cm_run *run, struct cm_op *op)
     }
 }
 
-/* The chunk behind the one at hand; false behind the last. The mask of chunk 0 is all ones: then
- * there is room for all. */
-static bool next_chunk(struct cm_run *run)
-{
-    const struct cm_repeat *repeat = run->repeat;
-    run->index++;
-    run->at += run->chunk;
-    run->address = repeat->first + run->at;
-    uint32_t left = repeat->count - run->at, mask = repeat->chunk - 1,
-             room = mask - (run->address & mask);
-    run->chunk = (room < left - 1 ? room : left - 1) + 1;
-    return left != 0;
-}
-
 /* Before the first chunk; or outside of a repeat, where there is none. */
 static void begin(struct cm_run *run, const struct cm_repeat *repeat, uint32_t end)
 {
@@ -94,7 +80,7 @@ enum cm_status cm_interpret(struct cm_run *run)
         if (run->op == run->end) {
             if (poll)
                 return CM_BAD_ARGUMENT;
-            if (run->repeat && next_chunk(run))
+            if (run->repeat && cm_run_next_chunk(run))
                 run->op = body;
             else if (run->op == run->op_count)
                 return CM_OK;

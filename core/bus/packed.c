@@ -142,6 +142,41 @@ static enum cm_status read_all(struct cm_run *run)
     return status;
 }
 
+/* --- samples: a few bytes of each chunk ---------------------------------------------------- */
+
+static bool is_sample(const struct cm_run *run)
+{
+    const struct cm_exchange *exchange = run->exchange;
+    return run->repeat && run->repeat->ops == 1 && exchange->count &&
+           cm_data_of(exchange) == CM_DATA_IN && !exchange->mask && !(exchange->data & CM_CHAIN);
+}
+
+/* Is the chunk at hand the repeat's last? */
+static bool is_last_chunk(const struct cm_run *run)
+{
+    return run->repeat->count - run->at <= run->chunk;
+}
+
+/* Those of several chunks, in one call; the run is at the last of them then. */
+static enum cm_status read_samples(struct cm_run *run)
+{
+    enum { MOST = 16 };
+    struct cm_frame frames[MOST];
+    uint8_t heads[MOST][CM_HEAD_BYTES], count = 0;
+    for (uint32_t bytes = 0;;) {
+        struct cm_frame *frame = &frames[count];
+        *frame = (struct cm_frame){.head = heads[count],
+                                   .head_count = cm_run_head(run, heads[count]),
+                                   .in = run->bytes,
+                                   .count = run->count};
+        bytes += frame->head_count + frame->count;
+        bool is_full = ++count == MOST || bytes + bytes / count > most_bytes(run);
+        if (is_full || is_last_chunk(run) || !cm_run_next_chunk(run))
+            return run->port->spi->frames(run->port, frames, count);
+        cm_run_load(run);
+    }
+}
+
 /* A frame that is longer than a call goes by single calls: their length is free. */
 enum cm_status cm_spi_packed(struct cm_run *run)
 {
@@ -157,6 +192,8 @@ enum cm_status cm_spi_packed(struct cm_run *run)
         enum cm_status status = read_frame(run, 0, group, run->count); // at once: it has no address
         return status ? status : cm_run_judge(run, 0, group, run->count);
     }
+    if (is_sample(run) && run->count <= room_of(run, run->count))
+        return read_samples(run);
     if (add_frame(run, &pack)) {
         fill_pack(run, &pack);
         enum cm_status status = run->port->spi->frames(run->port, pack.frames, pack.count);

@@ -30,6 +30,20 @@ static inline void cm_run_load(struct cm_run *run)
 /* Writes head, address and dummies to `head`; returns how many bytes that are. */
 uint8_t cm_run_head(const struct cm_run *run, uint8_t *head);
 
+/* The chunk behind the one at hand; false behind the last. The mask of chunk 0 is all ones: then
+ * there is room for all. */
+static inline bool cm_run_next_chunk(struct cm_run *run)
+{
+    const struct cm_repeat *repeat = run->repeat;
+    run->index++;
+    run->at += run->chunk;
+    run->address = repeat->first + run->at;
+    uint32_t left = repeat->count - run->at, mask = repeat->chunk - 1,
+             room = mask - (run->address & mask);
+    run->chunk = (room < left - 1 ? room : left - 1) + 1;
+    return left != 0;
+}
+
 /* CM_BAD_ANSWER where the check does not hold; the answer is left in the run. */
 CM_MUST_CHECK enum cm_status cm_run_check(struct cm_run *run, uint8_t answer);
 

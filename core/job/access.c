@@ -101,13 +101,11 @@ enum cm_status cm_check_want(struct cm_session *session, const struct cm_want *w
 uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region,
                   uint32_t address, uint32_t end)
 {
-    uint32_t whole = session->workspace_bytes & ~(region->page_bytes - 1);
-    uint32_t most = whole ? whole : session->workspace_bytes;
-    uint32_t few = 4096 > region->page_bytes
-                       ? 4096
-                       : region->page_bytes; // so that progress and stopping stay lively
-    if (most > few)
-        most = few;
+    uint32_t most = session->clock_hz / 512; // so that progress and stopping stay lively
+    most = most > 4096 ? most : 4096;
+    most = most < session->workspace_bytes ? most : session->workspace_bytes;
+    if (most >= region->page_bytes)
+        most &= ~(region->page_bytes - 1);
     return end - address < most ? end - address : most;
 }
 
