@@ -122,8 +122,9 @@ static void watch_spi(struct cm_probe *probe, const struct cm_port *inner)
     if (inner->spi == &cm_spi_by_lines)
         return;
 #endif
-    probe->spi =
-        (struct cm_spi){.clock = inner->spi->clock ? inner_clock : NULL, .shift = watched_shift};
+    probe->spi = (struct cm_spi){.clock = inner->spi->clock ? inner_clock : NULL,
+                                 .shift = watched_shift,
+                                 .packed_shift = inner->spi->packed_shift}; // it looks by itself
     probe->port.spi = &probe->spi;
 }
 

@@ -9,6 +9,7 @@ What no test notices is printed. A mutant that does not compile, or that makes t
 as before, is none, and another is taken.
 
     --tests REGEX    only these tests
+    --go-on          behind those that WORK/mutants.json has already
     --again FILE     the mutants of an earlier run (its WORK/mutants.json); those that lived only with
                      --lived, so that another suite can be tried on the same ones
 
@@ -232,6 +233,10 @@ def tried(suite, mutant):
         suite.made(name)
 
 
+def place_of(mutant):
+    return mutant["file"], mutant["line"], mutant["column"], mutant["new"]
+
+
 def all_mutants(tree, seed):
     files = subprocess.run(["find", "core", "-name", "*.c"], cwd=tree, capture_output=True,
                            text=True, check=True).stdout.split()
@@ -251,6 +256,7 @@ def main():
     options.add_argument("--tests", default="")
     options.add_argument("--again")
     options.add_argument("--lived", action="store_true")
+    options.add_argument("--go-on", action="store_true")
     options = options.parse_args()
     source, work = os.path.abspath(options.source), os.path.abspath(options.work)
     os.makedirs(work, exist_ok=True)
@@ -260,10 +266,13 @@ def main():
                    if not options.lived or one["killer"] is None]
     else:
         mutants = all_mutants(suite.tree, options.seed)
-    done = []
+    done = json.load(open(work + "/mutants.json")) if options.go_on else []
+    tried_before = {place_of(one) for one in done}
     for mutant in mutants:
         if len(done) == options.count:
             break
+        if place_of(mutant) in tried_before:
+            continue
         killer = tried(suite, mutant)
         if killer is False:
             continue

@@ -16,7 +16,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-enum { MOST_FLASH = 16384, MOST_RAM = 1792, MOST_RAM_1284P = 16384 };
+enum { MOST_FLASH = 16896, MOST_RAM = 1792, MOST_RAM_1284P = 16384 };
 
 static struct outcome outcome;
 

@@ -11,6 +11,16 @@
  */
 #include "shift.h"
 
+/* A build whose only port has `packed_shift` for all that a repeat has of an instruction. */
+#ifdef CM_SHIFT_BY_PORT
+static enum cm_status shift_exchange(struct cm_run *run)
+{
+    const struct cm_spi *spi = run->port->spi;
+    return cm_data_of(run->exchange) == CM_DATA_BOTH
+               ? spi->shift(run->port, run->bytes, run->bytes, run->count)
+               : spi->packed_shift(run);
+}
+#else
 static enum cm_status shift_exchange(struct cm_run *run)
 {
     uint8_t out[CM_SHIFT_BYTES], in[CM_SHIFT_BYTES];
@@ -33,6 +43,7 @@ static enum cm_status shift_exchange(struct cm_run *run)
     run->address = first;
     return CM_OK;
 }
+#endif
 
 const struct cm_bus cm_bus_shift = {
     .id = CM_BUS_SHIFT, .clock = cm_spi_clock, .exchange = shift_exchange};

@@ -29,10 +29,11 @@ static inline enum cm_status cm_shift_judge(struct cm_run *run, const uint8_t *o
     const struct cm_exchange *exchange = run->exchange;
     uint8_t data = cm_data_of(exchange), last = in[bytes - 1];
     for (uint8_t i = 1; exchange->data & CM_ECHO && i < bytes - 1; i++) {
+        if (out[i - 1] == in[i])
+            continue;
         run->expected = out[i - 1];
         run->found = in[i];
-        if (run->expected != run->found)
-            return CM_CONTACT_LOST;
+        return CM_CONTACT_LOST;
     }
     run->expected = exchange->want;
     run->found = last;

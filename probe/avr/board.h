@@ -76,9 +76,13 @@ void clock_wait_us(const struct cm_port *port, uint32_t us);
 void supply_begin(void);
 uint16_t supply_mv(void);
 
-/* --- port.c: lines and SPI --------------------------------------------------------------- */
+/* --- port.c: lines ----------------------------------------------------------------------- */
 
 extern const struct cm_port board_port;
+
+/* --- spi.c ------------------------------------------------------------------------------- */
+
+extern const struct cm_spi board_spi;
 
 /* --- i2c.c ------------------------------------------------------------------------------- */
 

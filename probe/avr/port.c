@@ -1,8 +1,5 @@
 /*
- * Lines and SPI of an AVR board.
- *
- * Data sheet, "SPI": the clock is F_CPU divided by 2 to 128. Slower targets get a clock that is
- * made here, on the same pins with the SPI switched off.
+ * Lines of an AVR board, and its port.
  */
 #include "board.h"
 
@@ -16,14 +13,6 @@ static const struct pin PINS[] PROGMEM = {
     [CM_LINE_A9_ID] = A9_ID_PIN, [CM_LINE_VPP] = VPP_PIN,       [CM_LINE_LATCH] = LATCH_PIN,
 #endif
 };
-
-static const struct pin SCK = SCK_PIN, MOSI = MOSI_PIN, MISO = MISO_PIN;
-
-enum { SLOWEST = 7 }; /* F_CPU is divided by 2 to the power of 1 to 7 */
-
-/* Of the clock that is set: for the SPI, or half a period of our own. */
-static uint8_t control, speed;
-static uint16_t half_us;
 
 /* Without a pin, `in` is NULL. */
 static struct pin pin_of(enum cm_line line)
@@ -64,83 +53,14 @@ static enum cm_status sense(const struct cm_port *port, enum cm_line line, uint1
     return CM_OK;
 }
 
-/* --- SPI --------------------------------------------------------------------------------- */
-
-/* The fastest that is not faster than wanted. */
-static enum cm_status set_clock(const struct cm_port *port, uint32_t want_hz, uint32_t *real_hz)
-{
-    uint8_t power = 1;
-    (void)port;
-    pin_low(SCK);
-    pin_low(MOSI);
-    while (power <= SLOWEST && F_CPU >> power > want_hz)
-        power++;
-    if (power > SLOWEST) {
-        half_us = (uint16_t)((500000 + want_hz - 1) / want_hz);
-        control = 0;
-        SPCR = 0;
-        *real_hz = 500000u / half_us;
-        return CM_OK;
-    }
-    *real_hz = F_CPU >> power;
-    // SPR1 SPR0 and SPI2X: 4, 16, 64, 128, and half of each of the first three
-    uint8_t rate = (uint8_t)((power - 1) / 2);
-    bool is_doubled = power & 1 && power != SLOWEST;
-    control = (uint8_t)(1 << SPE | 1 << MSTR | rate);
-    speed = is_doubled ? 1 << SPI2X : 0;
-    return CM_OK;
-}
-
-static uint8_t shift_slowly(uint8_t out)
-{
-    uint8_t in = 0;
-    for (uint8_t mask = 0x80; mask; mask >>= 1) {
-        if (out & mask)
-            pin_high(MOSI);
-        else
-            pin_low(MOSI);
-        clock_wait_us(0, half_us);
-        if (pin_get(MISO))
-            in |= mask;
-        pin_high(SCK);
-        clock_wait_us(0, half_us);
-        pin_low(SCK);
-    }
-    return in;
-}
-
-static inline uint8_t shift_byte(uint8_t out)
-{
-    SPDR = out;
-    while (!(SPSR & 1 << SPIF))
-        continue;
-    return SPDR;
-}
-
-static enum cm_status shift(const struct cm_port *port, const uint8_t *out, uint8_t *in,
-                            uint32_t bytes)
-{
-    (void)port;
-    SPCR = control;
-    SPSR = speed;
-    for (uint16_t left = (uint16_t)bytes; left; left--) {
-        uint8_t byte = out ? *out++ : 0;
-        byte = control ? shift_byte(byte) : shift_slowly(byte);
-        if (in)
-            *in++ = byte;
-    }
-    return CM_OK;
-}
-
 /* --- the port ---------------------------------------------------------------------------- */
 
 static const struct cm_lines LINES = {
     .line = set_line, .sense = sense, .wait_us = clock_wait_us, .now_us = clock_now_us};
-static const struct cm_spi SPI_TABLE = {.clock = set_clock, .shift = shift};
 static struct cm_port_state state;
 const struct cm_port board_port = {
     .lines = &LINES,
-    .spi = &SPI_TABLE,
+    .spi = &board_spi,
     .i2c = &board_i2c,
 #if HAS_PARALLEL
     .parallel = &board_parallel,
