@@ -51,7 +51,11 @@ static double put(struct cm_sim *sim, const struct cm_kit *kit, uint32_t at, uin
     struct cm_put job = {.wants = &want, .want_count = 1};
     struct cm_report report;
     cm_ignore(cm_open(&session, cm_sim_port(sim), kit, 1, workspace, sizeof workspace));
-    enum cm_status status = cm_identify(&session, cm_sim_part(sim)->name);
+    enum cm_status status = CM_OK;
+    if (kit->family == &cm_eprom)
+        status = cm_feed(&session, 5000);
+    if (!status)
+        status = cm_identify(&session, cm_sim_part(sim)->name);
     uint64_t begun = cm_sim_time_us(sim);
     if (!status)
         status = cm_put(&session, &job, &report);
@@ -98,6 +102,65 @@ static void measure_rom(const char *folder)
     tell("512 KiB over other contents", CHIP_US + ROM * unit_us, over);
     tell("one bank of 64 KiB replaced", BANK / SECTOR * SECTOR_US + BANK * unit_us, bank);
     tell("the same again", ROM * cycle_us, same);
+}
+
+/* Others, of which the chip's own time is short, or a pulse of ours. */
+struct other {
+    const char *part, *label;
+    unsigned supply_mv;
+    uint32_t bytes;
+    uint8_t unit, write_cycles;
+    double unit_us, cycle_us;
+    const struct cm_kit kit;
+};
+
+static const struct other OTHERS[] = {
+    {"am29f002bb",
+     "64 KiB into an erased Am29F002BB",
+     5000,
+     BANK,
+     1,
+     WRITE_CYCLES,
+     7,
+     0.12,
+     {.family = &cm_par, .parts = cm_par_all_parts, .part_count = CM_PAR_PART_COUNT}},
+    {"sst39vf1601",
+     "64 KiB into an erased SST39VF1601, 16 bits",
+     3300,
+     BANK,
+     2,
+     WRITE_CYCLES,
+     7,
+     0.09,
+     {.family = &cm_par, .parts = cm_par_all_parts, .part_count = CM_PAR_PART_COUNT}},
+    {"m27c256b",
+     "32 KiB into an erased M27C256B",
+     0,
+     32768,
+     1,
+     0,
+     102,
+     0.12,
+     {.family = &cm_eprom, .parts = cm_eprom_all_parts, .part_count = CM_EPROM_PART_COUNT}},
+};
+
+static void measure_other(const char *folder, const struct other *other)
+{
+    static const char FED[] = "feeds_from_mv: 1800\n  feeds_to_mv: 6500\n  raises_a9: true\n  "
+                              "raises_vpp: true\n  measures_supply: true\n  ";
+    double us[2], units = (double)other->bytes / other->unit;
+    for (int link = 0; link < 2; link++) {
+        char path[300], port[300];
+        snprintf(path, sizeof path, "%s/other.yaml", folder);
+        snprintf(port, sizeof port, "port:\n  %sbatch_us: %d\n", other->supply_mv ? "" : FED,
+                 link ? LINK_US : 0);
+        struct cm_sim *sim = measured_bench(path, other->part, other->supply_mv, port);
+        fill(image, other->bytes, 4);
+        us[link] = put(sim, &other->kit, 0, other->bytes);
+        cm_sim_close(sim);
+        cm_sim_renew(path);
+    }
+    tell(other->label, units * (other->unit_us + (other->write_cycles + 1) * other->cycle_us), us);
 }
 
 static void measure_eeprom(const char *folder)
@@ -208,6 +271,8 @@ void measure_roms(const char *folder)
     printf("\n  %-50s %10s %10s  %6s    %10s  %6s\n", "put into sockets and on I2C", "floor", "job",
            "ratio", "by a link", "ratio");
     measure_rom(folder);
+    for (size_t i = 0; i < sizeof OTHERS / sizeof OTHERS[0]; i++)
+        measure_other(folder, &OTHERS[i]);
     measure_eeprom(folder);
     measure_files(folder);
 }

@@ -126,7 +126,7 @@ def descriptors():
         out.append("static const struct cm_par_erases ERASES_%s = {%s.chip_us = %d, .chip_max_us = %d%s};" % (name.upper(), head, chip, chip_most, tail))
     for name, values in TIMES.items():
         way = ",\n    .write_pages = cm_par_write_pages" if name in BY_PAGES else ""
-        way += ",\n    .by_words = cm_par_by_words" if name in BY_WORDS else ""
+        way += ",\n    .words = &cm_par_words" if name in BY_WORDS else ""
         out.append("static const struct cm_par_times TIMES_%s = {\n    .program_us = %d, .program_max_us = %d, .id_us = %d, .pulse = {%d, %d}%s};" % (name.upper(), *values, way))
     return "\n".join(out)
 

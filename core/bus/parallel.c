@@ -8,8 +8,9 @@
  *
  * While a write is under way, reading gives its status: bit 7 is the complement of the bit that was
  * written, bit 6 changes from one reading to the next where the part has it (JEDEC flash; JESD68
- * and the sheets of the 28 series call it data polling and toggle bit). So it is done when bit 7 is
- * right and two readings are equal. The other bits may be late by 1 us.
+ * and the sheets of the 28 series call it data polling and toggle bit). So it is done when a
+ * reading is all right; or when bit 7 is right and two readings are equal, and it failed if it
+ * stays so: the other bits may be late by 1 us.
  *
  * On a bus of 16 bits a cycle carries two bytes, the low one first, and the bus address is half the
  * byte address. Unlock cycles and data of a page are one exchange, so nothing comes between them.
@@ -66,23 +67,23 @@ static enum cm_status compare(struct cm_run *run)
     return cm_run_compare(run, read_units, group, room);
 }
 
-/* A unit, read twice, and compared once it is done. */
+/* One reading that is all right ends it: bit 7 would not be. Where the others differ, a second one
+ * tells whether bit 6 changes. */
 static enum cm_status check_unit(struct cm_run *run, uint32_t at, uint8_t unit)
 {
     uint8_t first[MOST_UNIT] = {0}, now[MOST_UNIT] = {0};
     uint32_t chunk = run->address;
     enum cm_status status = read_units(run, at, first, unit);
     if (!status)
-        status = read_units(run, at, now, unit);
+        status = cm_run_judge(run, at, first, unit);
+    if (status != CM_DIFFERS)
+        return status;
+    run->address = chunk;
+    bool done = !((first[0] ^ run->bytes[at]) & STATUS_DONE);
+    status = done ? read_units(run, at, now, unit) : CM_BAD_ANSWER;
     if (status)
         return status;
-    bool done =
-        first[0] == now[0] && first[1] == now[1] && !((now[0] ^ run->bytes[at]) & STATUS_DONE);
-    status = cm_run_judge(run, at, now, unit);
-    if (!status && done)
-        return CM_OK;
-    run->address = chunk;
-    if (!done)
+    if (first[0] != now[0] || first[1] != now[1])
         return CM_BAD_ANSWER;
     run->port->lines->wait_us(run->port, LATE_US);
     status = read_units(run, at, now, unit);

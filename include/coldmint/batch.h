@@ -83,8 +83,9 @@ struct cm_cycles {
  * Data move at the chunk's place in `in` or `out`. Where `count` is not 0 exactly that many bytes
  * move, and those of one chunk follow those of the chunk before: to sample, or outside of a repeat.
  *
- * CM_DATA_DONE: the last unit of the chunk is read twice. CM_BAD_ANSWER until bit 7 is right and
- * both readings are equal (JESD68 data polling and toggle bit); then it is compared as with MATCH.
+ * CM_DATA_DONE: the last unit of the chunk is read; where a bit of it is wrong, once more.
+ * CM_BAD_ANSWER until bit 7 is right and both readings are equal (JESD68 data polling and toggle
+ * bit); then it is compared as with MATCH.
  * Without `out` the chunk was erased: its first unit, and FF.
  */
 struct cm_exchange {

@@ -55,6 +55,17 @@ struct cm_par_erases {
 typedef enum cm_status cm_par_access_fn(struct cm_session *session, enum cm_access_kind kind,
                                         uint32_t address, uint8_t *bytes, uint32_t count);
 
+/** What 16 bits need beside 8. Only rows that name it carry it. */
+struct cm_par_words {
+    /** Makes accesses to any bytes of accesses to words. */
+    enum cm_status (*access)(struct cm_session *session, cm_par_access_fn *access,
+                             enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
+                             uint32_t count);
+    /** As cm_par_sample. */
+    enum cm_status (*sample)(struct cm_session *session, uint32_t address, uint32_t count,
+                             uint32_t piece, uint8_t *bytes);
+};
+
 /** Times, and ways of access, that parts share. The ways by pointers, so that a build carries them
  * only with such a part. */
 struct cm_par_times {
@@ -62,10 +73,8 @@ struct cm_par_times {
     uint32_t program_max_us;
     struct cm_pulse pulse; /**< shortest write pulse, and pause behind it; an EPROM has its own */
     uint32_t id_us;        /**< from the id's command to the id, and back again */
-    /** Makes accesses to any bytes of accesses to words, for parts of 16 bits; NULL: 8 bits. */
-    enum cm_status (*by_words)(struct cm_session *session, cm_par_access_fn *access,
-                               enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
-                               uint32_t count);
+    /** Of parts of 16 bits; NULL: 8 bits. */
+    const struct cm_par_words *words;
     /** Writes by pages, for parts that do; NULL: single units, each unlocked. */
     enum cm_status (*write_pages)(struct cm_session *session, uint32_t address, uint8_t *bytes,
                                   uint32_t count);

@@ -44,20 +44,13 @@ static enum cm_status run_read(struct cm_session *session)
     return lost ? cm_refine(session, CM_CONTACT_LOST) : status;
 }
 
-enum cm_status cm_par_by_words(struct cm_session *session, cm_par_access_fn *access,
-                               enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
-                               uint32_t count)
-{
-    return cm_evened(session, access, name_of(session), kind, address, bytes, count);
-}
-
 enum cm_status cm_par_by_units(struct cm_session *session, cm_par_access_fn *access,
                                enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
                                uint32_t count)
 {
     const struct cm_par_times *times = cm_par_part_of(session)->times;
-    return times->by_words ? times->by_words(session, access, kind, address, bytes, count)
-                           : access(session, kind, address, bytes, count);
+    return times->words ? times->words->access(session, access, kind, address, bytes, count)
+                        : access(session, kind, address, bytes, count);
 }
 
 enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind, uint32_t address,
@@ -69,25 +62,55 @@ enum cm_status cm_par_read(struct cm_session *session, enum cm_access_kind kind,
     return run_read(session);
 }
 
+/* So many bytes of each piece from `address` on. */
+static enum cm_status sample(struct cm_session *session, uint32_t address, uint32_t count,
+                             uint32_t piece, uint8_t *bytes, uint16_t each)
+{
+    cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);
+    cm_batch_repeat(session, address, count, piece, 1);
+    cm_par_exchange(session, CM_DATA_IN, bytes, NULL, 0)->count = each;
+    return run_read(session);
+}
+
 enum cm_status cm_par_sample(struct cm_session *session, uint8_t region, uint32_t address,
                              uint32_t count, uint32_t piece, uint8_t *bytes)
 {
     (void)region;
+    const struct cm_par_words *words = cm_par_part_of(session)->times->words;
+    return words ? words->sample(session, address, count, piece, bytes)
+                 : sample(session, address, count, piece, bytes, 1);
+}
+
+/* --- 16 bits ------------------------------------------------------------------------------ */
+
+static enum cm_status by_words(struct cm_session *session, cm_par_access_fn *access,
+                               enum cm_access_kind kind, uint32_t address, uint8_t *bytes,
+                               uint32_t count)
+{
+    return cm_evened(session, access, name_of(session), kind, address, bytes, count);
+}
+
+/* A bus of 16 bits brings words: of each one byte is wanted. */
+static enum cm_status sample_words(struct cm_session *session, uint32_t address, uint32_t count,
+                                   uint32_t piece, uint8_t *bytes)
+{
+    enum { AT_ONCE = 32, UNIT = 2 };
+    uint8_t words[UNIT * AT_ONCE], odd = address & 1;
     enum cm_status status = CM_OK;
-    if (!cm_par_has(session, CM_PAR_WIDE)) {
-        cm_batch_begin(session, CM_STEP_COMPARE, name_of(session), address);
-        cm_batch_repeat(session, address, count, piece, 1);
-        cm_par_exchange(session, CM_DATA_IN, bytes, NULL, 0)->count = 1;
-        return run_read(session);
-    }
-    for (uint32_t at = address, end = address + count; !status && at < end;
-         at = (at & ~(piece - 1)) + piece) {
-        uint8_t word[2];
-        status = cm_par_read(session, CM_ACCESS_READ, at & ~1u, word, sizeof word);
-        *bytes++ = word[at & 1];
+    for (uint32_t at = address & ~1u, end = address + count, next; !status && at < end; at = next) {
+        next = (at & ~(piece - 1)) + AT_ONCE * piece;
+        next = next < end ? next : end;
+        status = sample(session, at, next - at, piece, words, UNIT);
+        for (uint32_t i = 0, of = at; !status && of < next;
+             of = (of & ~(piece - 1)) + piece, i++, odd = 0)
+            *bytes++ = words[UNIT * i + odd];
     }
     return status;
 }
+
+const struct cm_par_words cm_par_words = {.access = by_words, .sample = sample_words};
+
+/* --- costs -------------------------------------------------------------------------------- */
 
 bool cm_par_is_slow(const struct cm_session *session)
 {
@@ -107,7 +130,7 @@ uint32_t cm_par_piece(const struct cm_session *session)
 uint32_t cm_par_cost_us(struct cm_session *session, uint8_t index, enum cm_cost cost,
                         uint32_t bytes)
 {
-    enum { CYCLES_A_WRITE = 6 }; // three to unlock, the data, two of status
+    enum { CYCLES_A_WRITE = 5 }; // three to unlock, the data, one of status
     const struct cm_par_part *part = cm_par_part_of(session);
     uint32_t cycle_ns = session->clock_hz ? 1000000000u / session->clock_hz : part->cycle_ns;
     uint32_t unit = cm_par_unit(session), units = (bytes + unit - 1) / unit;

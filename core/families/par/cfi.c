@@ -114,7 +114,7 @@ static void fill_times(struct cm_par_found *found, const uint8_t *table, uint32_
                                              power((uint8_t)(table[PROGRAM] + table[PROGRAM_MOST])),
                                          .pulse = {PULSE_NS, PULSE_NS},
                                          .id_us = T_ID_US,
-                                         .by_words = is_wide ? cm_par_by_words : NULL};
+                                         .words = is_wide ? &cm_par_words : NULL};
     found->erases = (struct cm_par_erases){
         .units = {{sector, (erase_ms < MOST_MS ? erase_ms : MOST_MS) * MS,
                    (erase_most < MOST_MS ? erase_most : MOST_MS) * MS, 0x30}}};

@@ -128,10 +128,8 @@ uint32_t cm_par_sector_at(const struct cm_par_part *part, uint32_t address);
 /* Waits for a write or an erase whose status toggles; CM_TIMED_OUT where it never ends. */
 CM_MUST_CHECK enum cm_status cm_par_wait_while_busy(struct cm_session *session);
 
-/* `by_words` of the rows of parts of 16 bits. */
-CM_MUST_CHECK enum cm_status cm_par_by_words(struct cm_session *session, cm_par_access_fn *access,
-                                             enum cm_access_kind kind, uint32_t address,
-                                             uint8_t *bytes, uint32_t count);
+/* `words` of the rows of parts of 16 bits. */
+extern const struct cm_par_words cm_par_words;
 
 /* Writes pages, whatever software data protection says. */
 CM_MUST_CHECK enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address,

@@ -16,15 +16,15 @@ static const struct cm_par_times TIMES_SST = {
     .program_us = 14, .program_max_us = 20, .id_us = 1, .pulse = {40, 30}};
 static const struct cm_par_times TIMES_SST_WIDE = {
     .program_us = 14, .program_max_us = 20, .id_us = 1, .pulse = {40, 30},
-    .by_words = cm_par_by_words};
+    .words = &cm_par_words};
 static const struct cm_par_times TIMES_SST_FAST = {
     .program_us = 7, .program_max_us = 10, .id_us = 1, .pulse = {40, 30},
-    .by_words = cm_par_by_words};
+    .words = &cm_par_words};
 static const struct cm_par_times TIMES_AM = {
     .program_us = 7, .program_max_us = 300, .id_us = 1, .pulse = {50, 30}};
 static const struct cm_par_times TIMES_AM_WIDE = {
     .program_us = 11, .program_max_us = 500, .id_us = 1, .pulse = {50, 30},
-    .by_words = cm_par_by_words};
+    .words = &cm_par_words};
 static const struct cm_par_times TIMES_PM39 = {
     .program_us = 20, .program_max_us = 40, .id_us = 1, .pulse = {50, 40}};
 static const struct cm_par_times TIMES_W39 = {
@@ -52,7 +52,7 @@ static const struct cm_par_times TIMES_EPROM = {
     .program_us = 100, .program_max_us = 105, .id_us = 10, .pulse = {0, 0}};
 static const struct cm_par_times TIMES_EPROM_WIDE = {
     .program_us = 100, .program_max_us = 105, .id_us = 10, .pulse = {0, 0},
-    .by_words = cm_par_by_words};
+    .words = &cm_par_words};
 
 /* SST, 5 V */
 const struct cm_par_part cm_sst39sf512 = {
