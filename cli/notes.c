@@ -167,6 +167,13 @@ static void say_line(struct tool *tool, const struct cm_note *note)
             "from the backup",
             (unsigned)note->pages);
         break;
+    case CM_NOTE_MAY_BE_HARMED:
+        say(tool, "note",
+            "contact was bad while the chip was written: what the image does not have may have "
+            "changed, too. To see whether it has, when the wires are good: %s%s",
+            note->path ? "match with the backup, " : "match with an older backup",
+            note->path ? note->path : "");
+        break;
     case CM_NOTE_UNHARMED:
         say(tool, "note",
             "contact was bad for a moment: all of the chip was compared with the backup, and "

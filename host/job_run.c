@@ -289,8 +289,21 @@ static bool tell_plan(struct cm_job *job)
     return !report->erase || guard_boot(job);
 }
 
+/* What the wires did to an instruction is not known; nor will the next job know. */
+static void tell_harm(struct cm_job *job, enum cm_status status)
+{
+    bool was_bad = status == CM_CONTACT_LOST || status == CM_WRITE_FAILED ||
+                   status == CM_TIMED_OUT || status == CM_NO_CHIP;
+    if (!was_bad || !job->has_work || job->has_failed || job->options.only_plan)
+        return;
+    bool has_backup = job->backup.has_memories && job->backup.path[0];
+    job_tell(job, &(struct cm_note){.kind = CM_NOTE_MAY_BE_HARMED,
+                                    .path = has_backup ? job->backup.path : NULL});
+}
+
 static bool fail(struct cm_job *job, enum cm_status status)
 {
+    tell_harm(job, status);
     job->is_deaf = status == CM_NO_CHIP && job->report.settings_written;
     bool by_hook = job->has_failed && (status == CM_STOPPED || status == CM_REFUSED);
     return by_hook ? false : host_fail_session(job->host, status);

@@ -285,6 +285,31 @@ static void after_bad_contact_the_backup_settles_the_doubt(void **state)
     assert_true(named > 0);
 }
 
+/* A job that fails in its writing may have changed what its image does not have; the next one would
+ * not know. */
+static void a_put_that_fails_says_what_it_may_have_changed(void **state)
+{
+    char via[220], old[200], part[200];
+    (void)state;
+    make_file(old, "harm-old.bin", 65536, 43);
+    make_hex(part, "harm.hex", 9000, 44, "--at=0x1000");
+    for (unsigned is_kept = 0; is_kept < 2; is_kept++) {
+        make_memory_bench(is_kept ? "harm-kept" : "harm", via);
+        run_tool(&outcome, "put", via, old, NULL);
+        assert_int_equal(outcome.code, 0);
+        run_tool(&outcome, "bench", "break", via, is_kept ? "mosi=low@1200000" : "mosi=low@150000",
+                 NULL);
+        run_tool(&outcome, "put", via, part, is_kept ? NULL : "--no-backup", NULL);
+        assert_int_equal(outcome.code, 8);
+        assert_says(outcome.out, "what the image does not have may have changed, too");
+        assert_says(outcome.out, is_kept ? "match with the backup, /" : "with an older backup");
+    }
+    // a put that has changed nothing yet harms nothing
+    run_tool(&outcome, "put", via, part, "--no-backup", NULL);
+    assert_true(outcome.code != 0);
+    assert_null(strstr(outcome.out, "may have changed, too"));
+}
+
 /* --- sockets ----------------------------------------------------------------------------- */
 
 /* A part without an id on a dead bus reads FF all over: that is no success, but where it is said in
@@ -314,6 +339,7 @@ int main(void)
         cmocka_unit_test(links_in_a_bench_are_not_followed),
         cmocka_unit_test(a_configuration_that_says_nothing_is_none),
         cmocka_unit_test(after_bad_contact_the_backup_settles_the_doubt),
+        cmocka_unit_test(a_put_that_fails_says_what_it_may_have_changed),
         cmocka_unit_test(an_empty_socket_is_not_kept),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);

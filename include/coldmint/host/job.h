@@ -58,12 +58,14 @@ enum cm_note_kind {
     CM_NOTE_BACKUP,      /**< path, is_older; region: of the settings only */
     CM_NOTE_UNRECORDED,  /**< the change, or how it ended, cannot be put on record for `undo` */
     CM_NOTE_CARRIED,     /**< bytes of the data region are saved, for the erase: path */
-    CM_NOTE_LIFTED,    /**< the registers (value: the first) are saved, and will be lifted: path */
-    CM_NOTE_REST_BACK, /**< what a job that was cut off had carried is back; bytes, path (gone) */
+    CM_NOTE_LIFTED,     /**< the registers (value: the first) are saved, and will be lifted: path */
+    CM_NOTE_REST_BACK,  /**< what a job that was cut off had carried is back; bytes, path (gone) */
     CM_NOTE_GUARD_BACK, /**< protection that it had lifted is back; value: the first register; path
                            (gone) */
-    CM_NOTE_MENDED,    /**< after bad contact: bytes beside the images were mended; pages */
-    CM_NOTE_UNHARMED,  /**< after bad contact: nothing beside the images had changed */
+    CM_NOTE_MENDED,     /**< after bad contact: bytes beside the images were mended; pages */
+    CM_NOTE_MAY_BE_HARMED, /**< a job failed in its writing: what no image has may have changed,
+                              too; path: the backup from before, or NULL */
+    CM_NOTE_UNHARMED,      /**< after bad contact: nothing beside the images had changed */
     /* what an earlier job that was cut off has left behind: path */
     CM_NOTE_LEFT_LIFTED, /**< the registers, while its protection is lifted */
     CM_NOTE_LEFT_DATA,   /**< the data region */
@@ -211,8 +213,8 @@ CM_MUST_CHECK bool cm_job_run(struct cm_job *job);
  * put back. */
 void cm_job_tell_left_behind(struct cm_job *job);
 
-/** Tells of protection that such jobs have lifted, where it is not back yet: cm_job_run puts it back
- * when it ends well. Reads the registers. */
+/** Tells of protection that such jobs have lifted, where it is not back yet: cm_job_run puts it
+ * back when it ends well. Reads the registers. */
 void cm_job_tell_left_lifted(struct cm_job *job);
 
 /** A job's `lifting` for other calls (cm_blank with protection, cm_guard_lift): saves the registers
