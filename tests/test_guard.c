@@ -178,6 +178,40 @@ static void a_protected_chip_is_left_alone_or_put_back(void **state)
     memory_rig_close(&rig);
 }
 
+/* As if noise had made a write of the status register of something else: bits of its protection. */
+static bool protect_in_the_midst(void *context, const struct cm_progress *progress)
+{
+    unsigned *left = context;
+    if (progress->step == CM_STEP_PROGRAM && *left && --*left == 0)
+        rig.model->registers[0] |= 0x0C;
+    return true;
+}
+
+static void protection_that_noise_has_set_is_put_back(void **state)
+{
+    static const char *const PARTS[] = {"mx25l512", "25lc1024", "25lc080c", "m95040"};
+    unsigned failed = 0;
+    (void)state;
+    for (size_t i = 0; i < 2 * sizeof PARTS / sizeof PARTS[0]; i++) {
+        unsigned left = 1, part = (unsigned)i / 2;
+        bool in_midst = i % 2 && part; // else behind all
+        memory_rig_open(&rig, PARTS[part], "");
+        memory_rig_identify(&rig, in_midst ? 900 : RIG_WORKSPACE);
+        uint8_t before = rig.model->registers[0];
+        rig.put.progress = protect_in_the_midst;
+        rig.put.progress_context = &left;
+        enum cm_status status = cm_put(&rig.session, &rig.put, &rig.report);
+        assert_true(status == CM_OK || (in_midst && status == CM_WRITE_FAILED));
+        failed += status != CM_OK;
+        assert_int_equal(left, 0);
+        assert_int_equal(rig.model->registers[0] & 0xFC, before & 0xFC);
+        assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
+        assert_holds_image(&rig);
+        memory_rig_close(&rig);
+    }
+    assert_true(failed > 0);
+}
+
 /* Where protection covers another part of the chip, nothing has to be lifted; nor is a larger erase
  * taken that would touch it. */
 static void protection_elsewhere_does_not_matter(void **state)
@@ -289,6 +323,7 @@ int main(void)
         cmocka_unit_test(registers_can_be_put),
         cmocka_unit_test(areas_are_set_by_range),
         cmocka_unit_test(a_protected_chip_is_left_alone_or_put_back),
+        cmocka_unit_test(protection_that_noise_has_set_is_put_back),
         cmocka_unit_test(protection_elsewhere_does_not_matter),
         cmocka_unit_test(registers_that_are_held_are_told),
         cmocka_unit_test(a_chip_that_wants_each_register_alone_gets_it),

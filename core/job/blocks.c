@@ -362,20 +362,7 @@ static enum cm_status execute_unguarded(struct cm_blocks *work)
     return status ? status : restored;
 }
 
-/* --- what is beside the images ----------------------------------------------------------- */
-
-/* Registers that were not to be touched are as they were. */
-static enum cm_status check_registers(struct cm_blocks *work)
-{
-    struct cm_guard now;
-    enum cm_status status = cm_guard_look(work->session, &now);
-    for (uint8_t i = 0; !status && i < work->guard.count; i++) {
-        if (now.registers[i] != work->guard.registers[i])
-            status = cm_fail_byte(work->session, CM_IN_DOUBT, CM_STEP_SETTINGS, "status", i,
-                                  work->guard.registers[i], now.registers[i]);
-    }
-    return status;
-}
+/* --- all --------------------------------------------------------------------------------- */
 
 static enum cm_status plan(struct cm_blocks *work)
 {
@@ -408,8 +395,8 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
         status = execute_unguarded(&work);
     if (!status && work.has_begun && rules->after_changes)
         status = rules->after_changes(&work);
-    if (!status && report->doubted && !report->lifts)
-        status = check_registers(&work);
+    if (work.has_change && rules->settle)
+        status = rules->settle(&work, status);
     if (!status && report->doubted)
         status = cm_doubt_all_unwanted(session, &work.wanted, report);
     report->actual_us = cm_now_us(session) - start;

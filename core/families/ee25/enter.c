@@ -156,8 +156,10 @@ static enum cm_status access(struct cm_session *session, const struct cm_access 
     return proven || !doubtful ? status : prove(session, access->address, status);
 }
 
-static const struct cm_blocks_rules BLOCKS = {
-    .sample = cm_nor_sample, .match_dead = cm_match_dead, .before_change = cm_try_first};
+static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample,
+                                              .match_dead = cm_match_dead,
+                                              .before_change = cm_try_first,
+                                              .settle = cm_settle_registers_always};
 
 const struct cm_family cm_ee25 = {
     .name = "ee25",

@@ -216,7 +216,8 @@ uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
            cm_packed_us(session, writes * calls, writes * packed);
 }
 
-static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample};
+static const struct cm_blocks_rules BLOCKS = {.sample = cm_nor_sample,
+                                              .settle = cm_settle_registers};
 
 const struct cm_family cm_nor = {
     .name = "nor",
