@@ -160,6 +160,8 @@ static void set_cell(uint32_t address, uint8_t byte)
         i2c24_model_set(cm_sim_i2c(rig.sim), address, byte);
     else if (cm_sim_three_wire(rig.sim))
         cm_sim_three_wire(rig.sim)->memory[address] = (uint8_t)~byte;
+    else if (cm_sim_parallel(rig.sim))
+        cm_sim_parallel(rig.sim)->memory[address] = (uint8_t)~byte;
     else
         cm_sim_memory(rig.sim)->memory[address] = (uint8_t)~byte;
 }
@@ -275,6 +277,34 @@ static void the_neighbour_in_a_word_outlives_a_failed_write(void **state)
     rom_rig_close(&rig);
 }
 
+/* --- a write that nobody asked for ------------------------------------------------------- */
+
+/* As if an instruction had been misread as a write of another word. */
+static bool write_beside(void *context, const struct cm_progress *progress)
+{
+    unsigned *left = context;
+    if (progress->step == CM_STEP_PROGRAM && *left && --*left == 0)
+        set_cell(rig.bytes - 2, 0x11);
+    return true;
+}
+
+static void a_stray_write_beside_the_image_is_told(void **state)
+{
+    static const char *const PARTS[] = {"93lc66b", "93c46", "at28c16", "at28c64b"};
+    (void)state;
+    for (size_t i = 0; i < 2 * sizeof PARTS / sizeof PARTS[0]; i++) {
+        unsigned left = i % 2; // or none
+        rom_rig_open(&rig, PARTS[i / 2], "");
+        rom_rig_identify(&rig);
+        rig.put.progress = write_beside;
+        rig.put.progress_context = &left;
+        enum cm_status status = rom_rig_put(&rig, 8, 80);
+        want_status(status, i % 2 ? CM_IN_DOUBT : CM_OK, PARTS[i / 2]);
+        assert_int_equal(rig.report.doubtful_bytes, i % 2 ? rig.bytes - 80 : 0);
+        rom_rig_close(&rig);
+    }
+}
+
 /* --- three wires: who drives MISO ---------------------------------------------------------- */
 
 /* A board may pull MISO down; a part drives it behind a write, and while it is read. */
@@ -337,6 +367,7 @@ int main(void)
         cmocka_unit_test(no_difference_is_said_of_one_reading),
         cmocka_unit_test(an_unchanged_chip_costs_two_readings),
         cmocka_unit_test(the_neighbour_in_a_word_outlives_a_failed_write),
+        cmocka_unit_test(a_stray_write_beside_the_image_is_told),
         cmocka_unit_test(a_pull_down_on_miso_hides_no_part),
         cmocka_unit_test(a_part_that_does_not_read_on_is_read_by_words),
     };

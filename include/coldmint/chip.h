@@ -137,7 +137,8 @@ struct cm_blocks_rules {
     /** For memories with protection in registers that a misread instruction can write; NULL for
      * others. Called at the end of a job that was to change something, with what it ends with, and
      * returns that or worse: cm_settle_registers puts them back as they were, and
-     * cm_settle_registers_always where the job has failed of it, too. */
+     * cm_settle_registers_always where the job has failed of it, too. Or for small memories on buses
+     * without an echo, with cm_sum_rest in `before_change`: cm_match_rest. */
     enum cm_status (*settle)(struct cm_blocks *work, enum cm_status status);
     /** Compares `count` bytes (CM_PROOF_BYTES at most, within a multiple of that) with those at
      * each address that differs in one bit; `alike` gets the bits where they are the same. NULL: by
@@ -214,6 +215,8 @@ CM_MUST_CHECK enum cm_status cm_match_dead(struct cm_session *session, uint8_t r
 CM_MUST_CHECK enum cm_status cm_look_before_change(struct cm_blocks *work);
 CM_MUST_CHECK enum cm_status cm_look_after_changes(struct cm_blocks *work);
 CM_MUST_CHECK enum cm_status cm_try_first(struct cm_blocks *work);
+CM_MUST_CHECK enum cm_status cm_sum_rest(struct cm_blocks *work);
+CM_MUST_CHECK enum cm_status cm_match_rest(struct cm_blocks *work, enum cm_status status);
 CM_MUST_CHECK enum cm_status cm_settle_registers(struct cm_blocks *work, enum cm_status status);
 CM_MUST_CHECK enum cm_status cm_settle_registers_always(struct cm_blocks *work,
                                                         enum cm_status status);

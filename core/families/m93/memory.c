@@ -309,8 +309,17 @@ static uint32_t cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
                : words * part->write_us + 2 * read_us + cm_whole_us(session, words * WRITE_CALLS);
 }
 
-static const struct cm_blocks_rules BLOCKS = {
-    .sample = sample, .match_dead = cm_match_dead, .before_change = cm_try_first};
+/* An instruction that is misread as a write, or as one of all words, shows nowhere else. */
+static enum cm_status before_change(struct cm_blocks *work)
+{
+    enum cm_status status = cm_sum_rest(work);
+    return status ? status : cm_try_first(work);
+}
+
+static const struct cm_blocks_rules BLOCKS = {.sample = sample,
+                                              .match_dead = cm_match_dead,
+                                              .before_change = before_change,
+                                              .settle = cm_match_rest};
 
 const struct cm_family cm_m93 = {
     .name = "m93",

@@ -54,8 +54,16 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
     return cm_par_region_of(part, index, out, "eeprom", CM_REGION_REWRITES);
 }
 
+/* A cycle that is led astray shows nowhere else. */
+static enum cm_status before_change(struct cm_blocks *work)
+{
+    enum cm_status status = cm_sum_rest(work);
+    return status ? status : cm_look_before_change(work);
+}
+
 static const struct cm_blocks_rules BLOCKS = {.sample = cm_par_sample,
-                                              .before_change = cm_look_before_change,
+                                              .before_change = before_change,
+                                              .settle = cm_match_rest,
                                               .after_changes = cm_look_after_changes,
                                               .prove = cm_par_prove};
 
