@@ -235,6 +235,39 @@ static void one_wire_off_all_the_time_is_never_good(void **state)
     }
 }
 
+/* Where there is no software data protection, a page that a bad wire has swallowed is not taken for
+ * it: that would switch it on. */
+static void protection_that_is_off_stays_off(void **state)
+{
+    static const char *const PARTS[] = {"at28c64b", "at28c256", "at29c256"}, *const WIRES[] = {
+                                                                                 "we=high",
+                                                                                 "ce=high"};
+    enum { FIRST = 64, COUNT = 640, LENGTHS = 4 };
+    (void)state;
+    for (size_t i = 0; i < sizeof PARTS / sizeof PARTS[0]; i++) {
+        rom_rig_open(&rig, PARTS[i], "");
+        uint8_t *before = malloc(rig.bytes);
+        fill_pattern(before, rig.bytes, 27);
+        for (unsigned n = test_first_place(); n < 300; n += test_place_step()) {
+            char text[SIM_WIRE_TEXT];
+            preset(0, before, rig.bytes);
+            snprintf(text, sizeof text, "%s@%u+%u", WIRES[n % 2], 700 + 17 * n,
+                     64u << n / 2 % LENGTHS);
+            rom_rig_identify(&rig);
+            rig.put.unprotect = true;
+            disturb(text);
+            enum cm_status status = rom_rig_put(&rig, FIRST, COUNT);
+            disturb(NULL);
+            if (cm_sim_parallel(rig.sim)->sdp)
+                fail_msg("%s, %s: %s, and its protection is on", PARTS[i], text,
+                         cm_status_word(status));
+            cm_close(&rig.session);
+        }
+        free(before);
+        rom_rig_close(&rig);
+    }
+}
+
 /* --- EPROMs ------------------------------------------------------------------------------ */
 
 static void open_eprom(const char *part)
@@ -488,6 +521,7 @@ int main(void)
         cmocka_unit_test(locks_of_boot_sectors_are_seen),
         cmocka_unit_test(a_sector_that_does_not_erase_ends_the_job),
         cmocka_unit_test(the_longest_times_of_the_sheets_are_borne),
+        cmocka_unit_test(protection_that_is_off_stays_off),
         cmocka_unit_test(a_slow_unit_alone_is_pulsed_again),
         cmocka_unit_test(a_pulse_that_went_astray_is_doubt),
         cmocka_unit_test(a_unit_that_cannot_be_reached_gets_no_pulse),

@@ -22,6 +22,7 @@ enum {
     MOST_PAGE = 256,
     T_BYTE_LOAD_US = 300,
     MARGIN = 2,
+    PLAIN_TRIES = 3,
 };
 
 static const struct cm_cycle UNLOCK[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0xA0}};
@@ -63,6 +64,11 @@ static enum cm_status read_aside(struct cm_session *session)
     return cm_batch_run(session);
 }
 
+static bool has_failed(enum cm_status status)
+{
+    return status == CM_WRITE_FAILED || status == CM_TIMED_OUT;
+}
+
 /* The same once more, later. */
 static enum cm_status write_later(struct cm_session *session, uint8_t way, uint32_t address,
                                   const uint8_t *bytes, uint32_t count)
@@ -72,9 +78,9 @@ static enum cm_status write_later(struct cm_session *session, uint8_t way, uint3
 }
 
 /*
- * One page, or less. That a plain page does nothing means protection only where it does nothing
- * twice: one that a bad wire has sent elsewhere must not be taken for it, for the unlock cycles
- * would switch on what is off.
+ * One page, or less. That a plain page does nothing means protection only where none was ever
+ * written, and it does nothing three times: one that a bad wire has sent elsewhere must not be
+ * taken for it, for the unlock cycles would switch on what is off.
  */
 static enum cm_status write_page(struct cm_session *session, uint32_t address, const uint8_t *bytes,
                                  uint32_t count)
@@ -85,9 +91,11 @@ static enum cm_status write_page(struct cm_session *session, uint32_t address, c
     uint8_t doubts = session->doubts;
     enum cm_status status = write_way(session, way, address, bytes, count);
     bool has_sdp = cm_par_has(session, CM_PAR_SDP) && way == CM_PAR_PLAIN;
-    if (has_sdp && (status == CM_WRITE_FAILED || status == CM_TIMED_OUT))
+    for (uint8_t i = 1; i < PLAIN_TRIES && has_sdp && has_failed(status); i++)
         status = write_later(session, way, address, bytes, count);
-    if (status != CM_WRITE_FAILED && status != CM_TIMED_OUT)
+    cm_par_state(session)->is_open |= has_sdp && status == CM_OK;
+    has_sdp &= !cm_par_state(session)->is_open;
+    if (!has_failed(status))
         return status;
     if (!cm_par_is_there(session))
         return cm_refine(session, CM_CONTACT_LOST);
@@ -242,6 +250,7 @@ static enum cm_status command(struct cm_session *session, const struct cm_cycle 
 enum cm_status cm_par_protect(struct cm_session *session)
 {
     cm_par_state(session)->way = CM_PAR_PLAIN;
+    cm_par_state(session)->is_open = false;
     return command(session, UNLOCK, 3);
 }
 

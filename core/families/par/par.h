@@ -21,6 +21,7 @@ struct cm_par_state {
     struct cm_word_state word;
     uint8_t way;    /* how pages are written */
     bool unguarded; /* pages may be written in spite of software data protection */
+    bool is_open;   /* a plain page was written: there is none */
 };
 
 static inline struct cm_par_state *cm_par_state(const struct cm_session *session)
