@@ -160,6 +160,23 @@ static void test_serial_eeproms_on_two_and_three_wires(void **state)
 }
 
 /* What looks like something else is told as what it looks like. */
+/* A programmer that starts again is no bus whose wires are swapped. */
+static void test_restarts_on_two_wires_are_told(void **state)
+{
+    (void)state;
+    for (unsigned every = 23; every < 200; every += 31) {
+        char more[80];
+        snprintf(more, sizeof more, "faults:\n  restart_every_bytes: %u\n", every);
+        stand("24lc64", more);
+        run_tool(&outcome, "look", via, NULL);
+        assert_null(strstr(outcome.err, "swapped"));
+        if (outcome.code != 5) // 5: it goes by its name
+            assert_says(outcome.err, "began again");
+        run_tool(&outcome, "match", via, "--chip", "24lc64", "file.bin", NULL);
+        assert_null(strstr(outcome.err, "swapped"));
+    }
+}
+
 static void test_what_serial_eeproms_look_like(void **state)
 {
     char file[200], kept[300];
@@ -255,6 +272,7 @@ int main(void)
         cmocka_unit_test(test_software_data_protection),
         cmocka_unit_test(test_eproms_and_whole_chips_say_what_they_cannot),
         cmocka_unit_test(test_serial_eeproms_on_two_and_three_wires),
+        cmocka_unit_test(test_restarts_on_two_wires_are_told),
         cmocka_unit_test(test_what_serial_eeproms_look_like),
         cmocka_unit_test(test_wires_know_sockets),
         cmocka_unit_test(test_a_catalogue_lists_what_fits_and_refuses_another_board),

@@ -200,7 +200,7 @@ bool sim_is_undisturbed(const struct cm_sim *sim)
            !faults->restart_every_bytes && !neighbour_talks(sim);
 }
 
-static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level level);
+static bool drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level level);
 
 /* --- the port's functions ---------------------------------------------------------------- */
 
@@ -293,11 +293,11 @@ static enum cm_status sim_frames(const struct cm_port *port, const struct cm_fra
     if (most && bytes > most)
         return CM_PORT_FAILED; // longer than it has room for
     for (; count && !status; count--, frames++) {
-        drive_line(sim, CM_LINE_SELECT, CM_LOW);
+        (void)drive_line(sim, CM_LINE_SELECT, CM_LOW);
         status = shift_bytes(sim, frames->head, NULL, frames->head_count);
         if (!status && frames->count)
             status = shift_bytes(sim, frames->out, frames->in, frames->count);
-        drive_line(sim, CM_LINE_SELECT, CM_HIGH);
+        (void)drive_line(sim, CM_LINE_SELECT, CM_HIGH);
     }
     return status;
 }
@@ -319,7 +319,8 @@ static void double_clock(struct cm_sim *sim, enum cm_line line, enum cm_level hi
     }
 }
 
-static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level level)
+/* False where the programmer restarted. */
+static bool drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level level)
 {
     bool falls = level == CM_LOW && sim->lines[line] != CM_LOW;
     bool register_clock = line == CM_LINE_SCK && level == CM_HIGH && sim->lines[line] != CM_HIGH;
@@ -331,23 +332,25 @@ static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level leve
         sim_drive_parallel(sim, line, level);
         if (line == CM_LINE_A9_ID || line == CM_LINE_VPP)
             sim->kind->line(&sim->model, line, is_low(sim, line));
-        return;
+        return true;
     }
     bool is_i2c = line == CM_LINE_SDA || line == CM_LINE_SCL;
     if (is_i2c != (sim->kind->bus == SIM_TWO_WIRE) && (is_i2c || line <= CM_LINE_MOSI))
-        return; // a wire that this chip does not have
+        return true; // a wire that this chip does not have
     if (is_i2c) {
         *sim->now_ns += LINE_NS;
         if (line == CM_LINE_SCL && level == CM_RELEASED) {
             if (++sim->clocks % 9 == 0)
                 sim_count_byte(sim);
+            if (sim->clocks % 9 == 0 && sim_restarts_now(sim))
+                return false;
             sim_wires_tick(sim);
             sim->rise_ns = *sim->now_ns;
         }
         sim_drive_i2c(sim);
         if (falls && sim_wire_doubles(sim, line))
             double_clock(sim, line, CM_RELEASED);
-        return;
+        return true;
     }
     if (line != CM_LINE_SCK && line != CM_LINE_MOSI) {
         *sim->now_ns += LINE_NS;
@@ -357,6 +360,8 @@ static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level leve
         if (level == CM_HIGH) {
             if (++sim->clocks % 8 == 0)
                 sim_count_byte(sim);
+            if (sim->clocks % 8 == 0 && sim_restarts_now(sim))
+                return false;
             sim_wires_tick(sim);
             sim->rise_ns = *sim->now_ns;
         }
@@ -364,13 +369,13 @@ static void drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level leve
         if (falls && sim_wire_doubles(sim, line))
             double_clock(sim, line, CM_HIGH);
     }
+    return true;
 }
 
 static enum cm_status sim_line(const struct cm_port *port, enum cm_line line, enum cm_level level)
 {
     sim_take_call(port->context);
-    drive_line(port->context, line, level);
-    return CM_OK;
+    return drive_line(port->context, line, level) ? CM_OK : CM_CONTACT_LOST;
 }
 
 static enum cm_status sim_sense(const struct cm_port *port, enum cm_line line, uint16_t *value)
