@@ -14,7 +14,7 @@ FLAGS = "-mcpu=cortex-m0plus -mthumb -Os -std=c11 -ffreestanding -ffunction-sect
 LIMIT_RAM = 1024
 # family: its program, its folders, a limit for all of it, the parts table's symbols, where pointers lead
 FAMILIES = {
-    "AVR": ("size-program.c", ["avr"], 10040, r"cm_at|cm_avr_times|BITS_", {
+    "AVR": ("size-program.c", ["avr"], 10035, r"cm_at|cm_avr_times|BITS_", {
         "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "act_prove": ["cm_avr_identify"], "cm_close": ["cm_avr_leave"], "act_erase": ["erase"],
         "act_asked": ["look", "restore"], "cm_region": ["region"], "_start": ["cm_put_by_chip"], "count_cost": ["cost_us"], "cm_interpret": ["shift_exchange"]}),
     "NOR": ("size-program-nor.c", ["nor"], 13470, r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {

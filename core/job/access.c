@@ -101,8 +101,7 @@ enum cm_status cm_check_want(struct cm_session *session, const struct cm_want *w
 uint32_t cm_chunk(const struct cm_session *session, const struct cm_region *region,
                   uint32_t address, uint32_t end)
 {
-    uint32_t most = session->clock_hz / 512; // so that progress and stopping stay lively
-    most = most > 4096 ? most : 4096;
+    uint32_t most = 4096 + session->clock_hz / 512; // so that progress and stopping stay lively
     most = most < session->workspace_bytes ? most : session->workspace_bytes;
     if (most >= region->page_bytes)
         most &= ~(region->page_bytes - 1);
