@@ -28,6 +28,8 @@ struct sealed {
     bool fails;
     uint32_t reads,
         bad_read; /* of more than a few bytes: which one comes with a wrong bit; 0: none */
+    uint32_t all_reads, failing_read; /* this one fails; 0: none */
+    bool fails_on;                    /* and all behind it */
 };
 
 static enum cm_status from_sealed(void *context, uint32_t offset, uint8_t *bytes, uint32_t count)
@@ -37,7 +39,10 @@ static enum cm_status from_sealed(void *context, uint32_t offset, uint8_t *bytes
     memcpy(bytes, sealed->bytes + offset, count);
     if (count > 8 && ++sealed->reads == sealed->bad_read)
         bytes[count / 2] ^= 0x10;
-    return sealed->fails ? CM_PORT_FAILED : CM_OK;
+    uint32_t number = ++sealed->all_reads, failing = sealed->failing_read;
+    bool fails =
+        sealed->fails || number == failing || (sealed->fails_on && failing && number > failing);
+    return fails ? CM_PORT_FAILED : CM_OK;
 }
 
 static void load(struct sealed *sealed, const char *path)
@@ -737,6 +742,36 @@ static void a_wrong_bit_from_the_capsule_makes_no_good_unit(void **state)
     assert_true(refused > 0);
 }
 
+/* Whatever reading of the capsule fails, once or from then on: that is no end of the capsule. */
+static void a_reading_of_the_capsule_that_fails_makes_no_good_unit(void **state)
+{
+    static struct sealed sealed;
+    static struct stand stand;
+    struct held wanted, held;
+    (void)state;
+    pack(&sealed, make_recipe("fails", ""), "0");
+    make_stand(&stand, "attiny84a", "");
+    sealed.all_reads = sealed.failing_read = 0;
+    play_whole(&stand, &sealed, &wanted);
+    uint32_t all = sealed.all_reads;
+    for (uint32_t n = 2 * test_first(ONE_STEP_IN); n < 2 * all; n += test_stride(ONE_STEP_IN)) {
+        enum cm_status status;
+        assert_true(cm_sim_renew(stand.bench));
+        sealed.all_reads = 0;
+        sealed.failing_read = 1 + n / 2;
+        sealed.fails_on = n & 1;
+        power.last = 0;
+        assert_true(play(&stand, &sealed, &status));
+        look_into(&stand, &held);
+        if (status == CM_OK && memcmp(&held, &wanted, sizeof held) != 0)
+            fail_msg("reading %u failed, and the unit is good over it", (unsigned)n / 2);
+        if (sealed.fails_on && status == CM_OK)
+            fail_msg("all readings from %u on failed, and the unit is good", (unsigned)n / 2);
+        switch_off(&stand);
+    }
+    sealed.failing_read = 0;
+}
+
 /* --- a memory, and the loop -------------------------------------------------------------- */
 
 static void a_memory_is_filled(void **state)
@@ -1039,6 +1074,7 @@ int main(int argc, char **argv)
         cmocka_unit_test(a_board_without_supply_is_fed),
         cmocka_unit_test(the_question_is_asked_once),
         cmocka_unit_test(a_wrong_bit_from_the_capsule_makes_no_good_unit),
+        cmocka_unit_test(a_reading_of_the_capsule_that_fails_makes_no_good_unit),
         cmocka_unit_test(a_memory_is_filled),
         cmocka_unit_test(a_power_cut_leaves_no_half_of_a_memory),
         cmocka_unit_test(a_button_makes_a_unit_and_the_lamp_tells),

@@ -39,7 +39,7 @@ static enum cm_status next_part(const struct cm_capsule_input *input, uint32_t *
 }
 
 /* The first part of the place's region that ends behind an address; the place then stands before
- * it. */
+ * it. Once that has failed, it always does. */
 static enum cm_status find_part(struct cm_capsule_place *place, uint32_t address,
                                 struct cm_capsule_part *part, bool *found)
 {
@@ -49,43 +49,37 @@ static enum cm_status find_part(struct cm_capsule_place *place, uint32_t address
         place->address = 0;
     }
     *found = false;
-    while (place->offset) {
+    while (place->offset && !place->has_failed) {
         uint32_t next = place->offset;
-        enum cm_status status = next_part(&capsule->input, &next, part, found);
-        if (status || !*found)
-            return status;
+        place->has_failed = next_part(&capsule->input, &next, part, found) != CM_OK;
+        if (place->has_failed || !*found)
+            break;
         uint32_t end = part->address + part->data.count;
         *found = part->region == place->region && end > address;
         if (*found || part->region > place->region)
-            return CM_OK;
+            break;
         place->offset = next;
         place->address = part->region == place->region ? end : 0;
     }
-    return CM_OK;
+    return place->has_failed ? CM_BAD_IMAGE : CM_OK;
 }
 
 /* Of a job: a part, or what of it lies at `from` and behind. */
-static bool part_extent(struct cm_capsule_place *place, uint32_t from, uint32_t *start,
-                        uint32_t *bytes)
-{
-    struct cm_capsule_part part;
-    bool found;
-    if (find_part(place, from, &part, &found) != CM_OK || !found)
-        return false;
-    *start = part.address > from ? part.address : from;
-    *bytes = part.address + part.data.count - *start;
-    return true;
-}
-
 static bool extent(void *context, uint32_t from, uint32_t *start, uint32_t *bytes)
 {
     struct cm_capsule_place *place = context;
-    if (place->capsule->has_work)
-        return part_extent(place, from, start, bytes);
+    struct cm_capsule_part part;
+    bool found;
     uint32_t all = place->capsule->regions[place->region].bytes;
     *start = from;
-    *bytes = from < all ? all - from : 0;
-    return from < all;
+    if (place->capsule->has_work && find_part(place, from, &part, &found) == CM_OK) {
+        if (!found)
+            return false;
+        *start = part.address > from ? part.address : from;
+        all = part.address + part.data.count;
+    }
+    *bytes = all - *start;
+    return *start < all;
 }
 
 static enum cm_status read(void *context, uint32_t address, uint8_t *bytes, uint32_t count)
@@ -115,6 +109,7 @@ static enum cm_status read(void *context, uint32_t address, uint8_t *bytes, uint
 struct cm_source cm_capsule_source(const struct cm_capsule *capsule, uint8_t region,
                                    struct cm_capsule_place *place)
 {
-    *place = (struct cm_capsule_place){capsule, region, capsule->first_part, 0};
+    *place = (struct cm_capsule_place){
+        .capsule = capsule, .region = region, .offset = capsule->first_part};
     return (struct cm_source){place, extent, read};
 }

@@ -62,6 +62,7 @@ bool cm_capsule_read_work(const struct cm_wire *wire, const struct cm_wire_field
         else if (cm_wire_is_bytes(&field, WORK_MARKER))
             good = cm_wire_read(&inner, &field, MARKER_ROWS, MARKER_BYTES, work);
     }
-    return good && work->title[0] && work->supply_from_mv <= work->supply_to_mv &&
-           work->marker_bytes <= CM_WORK_MARKER;
+    // it is whole, or the first look had told; but this one may not have come to its end
+    return good && !inner.has_failed && work->title[0] &&
+           work->supply_from_mv <= work->supply_to_mv && work->marker_bytes <= CM_WORK_MARKER;
 }

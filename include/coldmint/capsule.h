@@ -168,6 +168,7 @@ struct cm_capsule_place {
     uint8_t region;
     uint32_t offset;  /**< of the tag of the part that is read now */
     uint32_t address; /**< bytes before it are in earlier parts */
+    bool has_failed;  /**< a part could not be found: the input failed, or has changed */
 };
 
 /** Is this signature by this key, of these bytes? Ed25519, RFC 8032. */
@@ -191,7 +192,8 @@ enum { CM_SEALED_BYTES = 16 + CM_DIGEST_BYTES };
 void cm_capsule_signed_text(const uint8_t *digest, uint8_t *text);
 
 /** A region as a source. Of a backup: whole, bytes that no part holds read as erased. Of a job: the
- * parts alone. `place` must outlive it. */
+ * parts alone; where one cannot be found since the input fails, the rest of the region is a run, and
+ * nothing of the region can be read any more. `place` must outlive it. */
 struct cm_source cm_capsule_source(const struct cm_capsule *capsule, uint8_t region,
                                    struct cm_capsule_place *place);
 

@@ -14,7 +14,8 @@ CM_DECLS_BEGIN
 struct cm_source {
     void *context;
     /** First run of bytes at or after `from`: true, and its start and length; false where there is
-     * none. */
+     * none. A source that cannot tell, since what it lies in fails, shows a run all the same, and
+     * its `read` fails: that there is no more is never the answer of a failure. */
     bool (*extent)(void *context, uint32_t from, uint32_t *start, uint32_t *bytes);
     /** Copies `count` bytes from within an extent. */
     enum cm_status (*read)(void *context, uint32_t address, uint8_t *bytes, uint32_t count);

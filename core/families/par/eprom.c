@@ -180,11 +180,7 @@ static enum cm_status access(struct cm_session *session, const struct cm_access 
 
 static bool region(const struct cm_part *part, uint8_t index, struct cm_region *out)
 {
-    enum { PORTION = 1024 }; // VPP and supply go up and down for each: 4 ms beside 102
-    bool is_there = cm_par_region_of(part, index, out, NAME, 0);
-    if (is_there)
-        out->page_bytes = PORTION;
-    return is_there;
+    return cm_par_region_of(part, index, out, NAME, 0);
 }
 
 static const struct cm_blocks_rules BLOCKS = {.sample = cm_par_sample,
