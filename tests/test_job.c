@@ -132,6 +132,25 @@ static void a_page_that_only_looks_blank_leads_to_an_erase(void **state)
     rig_close(&rig);
 }
 
+/* Where each byte is written by itself, none is that cannot become what is wanted; and on good
+ * wires nothing is in doubt. */
+static void flash_without_pages_that_only_looks_blank_is_no_doubt(void **state)
+{
+    static struct rig rig;
+    (void)state;
+    rig_ready(&rig, "at90s2313", "");
+    struct avr_model *model = rig.model;
+    memset(model->flash, 0xFF, 64);
+    model->flash[7] = (uint8_t)~rig.image[7];
+    uint8_t carry[128];
+    rig.put.carry = (struct cm_carry){.bytes = carry, .size = sizeof carry, .in_memory = true};
+    model->eeprom[3] = 0x42;
+    assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
+    assert_true(rig.report.erase && !rig.report.doubted);
+    assert_int_equal(model->eeprom[3], 0x42);
+    rig_close(&rig);
+}
+
 static void one_page_of_memory_is_enough(void **state)
 {
     struct rig rig;
@@ -694,6 +713,7 @@ int main(void)
         cmocka_unit_test(only_what_differs_is_written),
         cmocka_unit_test(bytes_outside_the_image_stay),
         cmocka_unit_test(a_page_that_only_looks_blank_leads_to_an_erase),
+        cmocka_unit_test(flash_without_pages_that_only_looks_blank_is_no_doubt),
         cmocka_unit_test(one_page_of_memory_is_enough),
         cmocka_unit_test(bytewise_eeprom_writes_only_what_differs),
         cmocka_unit_test(lost_contact_is_told_within_a_page_and_made_good),

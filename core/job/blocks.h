@@ -42,7 +42,7 @@ struct cm_blocks {
     uint32_t change;     /* the first address that is to change */
     uint32_t alike; /* wires that led to the very bytes that are wanted there, before anything was
                        changed */
-    uint32_t rest;       /* sum of what is beside the images (blocks_rest.c) */
+    uint32_t rest;  /* sum of what is beside the images (blocks_rest.c) */
     struct cm_wanted wanted;
     struct cm_erase_unit units[CM_UNITS]; /* of the region at hand, the smallest first */
     struct cm_guard guard;

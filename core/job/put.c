@@ -61,7 +61,6 @@ static enum cm_status plan(struct cm_put_work *work, struct cm_session *session,
 
 static enum cm_status put_lock_back(struct cm_put_work *work)
 {
-    static const char REGION_OF_DOUBT[] = "chip"; // locked, it can no longer be compared
     struct cm_session *session = work->session;
     uint8_t doubts = session->doubts;
     if (!work->report->unlocked)
@@ -70,8 +69,8 @@ static enum cm_status put_lock_back(struct cm_put_work *work)
     work->report->unlocked = status != CM_OK;
     work->report->relocked = status == CM_OK;
     bool doubtful = !status && (doubts != session->doubts);
-    return doubtful ? cm_fail_at(session, CM_IN_DOUBT, CM_STEP_SETTINGS, REGION_OF_DOUBT, 0)
-                    : status;
+    // locked, the chip can no longer be compared
+    return doubtful ? cm_fail_at(session, CM_IN_DOUBT, CM_STEP_SETTINGS, "chip", 0) : status;
 }
 
 /* Lock bits last of all: behind them nothing can be compared any more. */

@@ -95,8 +95,8 @@ static enum cm_status fill_erased_page(struct cm_put_work *work)
 {
     if (!cm_is_wanted_blank(work))
         return write_page(work);
-    enum cm_status status = cm_put_over_runs(work, CM_ACCESS_MATCH, work->place.page);
-    if (status == CM_DIFFERS)
+    enum cm_status status = CM_DIFFERS;
+    for (uint8_t i = 0; i < 2 && status == CM_DIFFERS; i++)
         status = cm_put_over_runs(work, CM_ACCESS_MATCH, work->place.page);
     return as_write(work, status);
 }

@@ -66,7 +66,8 @@ enum cm_status cm_put_over_runs(struct cm_put_work *work, enum cm_access_kind ki
 }
 
 /* What stands between the page and what is wanted of it. An erase is never decided on a single
- * reading. */
+ * reading. A page is taken for blank by its first byte, but not where each byte is written by
+ * itself: there none is written that cannot become what is wanted. */
 enum cm_status cm_put_examine(struct cm_put_work *work, enum cm_page_state *state)
 {
     const struct cm_failure *failure = &work->session->failure;
@@ -77,7 +78,8 @@ enum cm_status cm_put_examine(struct cm_put_work *work, enum cm_page_state *stat
     *state = CM_PAGE_REACHABLE;
     bool looks_blank = failure->found == work->place.region.erased;
     if ((work->place.region.traits & CM_REGION_REWRITES) ||
-        (looks_blank && is_blank_before(work, failure->address)))
+        (looks_blank && !(work->place.region.traits & CM_REGION_BYTE_COSTS) &&
+         is_blank_before(work, failure->address)))
         return CM_OK;
     status = cm_put_over_runs(work, CM_ACCESS_FITS, failure->address);
     if (status == CM_DIFFERS)

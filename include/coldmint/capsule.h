@@ -192,8 +192,8 @@ enum { CM_SEALED_BYTES = 16 + CM_DIGEST_BYTES };
 void cm_capsule_signed_text(const uint8_t *digest, uint8_t *text);
 
 /** A region as a source. Of a backup: whole, bytes that no part holds read as erased. Of a job: the
- * parts alone; where one cannot be found since the input fails, the rest of the region is a run, and
- * nothing of the region can be read any more. `place` must outlive it. */
+ * parts alone; where one cannot be found since the input fails, the rest of the region is a run,
+ * and nothing of the region can be read any more. `place` must outlive it. */
 struct cm_source cm_capsule_source(const struct cm_capsule *capsule, uint8_t region,
                                    struct cm_capsule_place *place);
 

@@ -162,9 +162,9 @@ cm_plan(struct cm_session *session, const struct cm_put *put, struct cm_report *
  * CM_SUPPLY_OUTSIDE, CM_BAD_ARGUMENT (before cm_identify).
  *
  * Errors after which the job can be run again: CM_CONTACT_LOST (the failure has the address),
- * CM_WRITE_FAILED, CM_TIMED_OUT, CM_STOPPED. With the first three contact was bad while the chip was
- * written: bytes that no image covers may have changed, too, and the job that is run again does not
- * know of it. Compare them with a backup.
+ * CM_WRITE_FAILED, CM_TIMED_OUT, CM_STOPPED. With the first three contact was bad while the chip
+ * was written: bytes that no image covers may have changed, too, and the job that is run again does
+ * not know of it. Compare them with a backup.
  *
  * CM_IN_DOUBT: contact was bad for a moment. A chip that misread an instruction may have written
  * elsewhere, so all images were compared again, and they are right; but bytes that no image covers,
