@@ -13,7 +13,8 @@
 
 enum { T_CS_LOW_US = 1, PIECE = 16 };
 
-/* Some bytes of the chunk, from `at` on. Both bytes of a word change places on the way. */
+/* Some bytes of the chunk, from `at` on. Both bytes of a word change places on the way; a word that
+ * is cut in the middle stays within the piece. */
 static enum cm_status move_piece(struct cm_run *run, uint32_t at, uint8_t count)
 {
     uint8_t wire[PIECE], found[PIECE], data = cm_data_of(run->exchange),
@@ -21,7 +22,7 @@ static enum cm_status move_piece(struct cm_run *run, uint32_t at, uint8_t count)
                                        *bytes = run->bytes + at;
     bool is_out = data == CM_DATA_OUT;
     for (uint8_t i = 0; is_out && i < count; i++)
-        wire[i] = bytes[i ^ turn];
+        wire[i ^ turn] = bytes[i];
     enum cm_status status =
         run->port->spi->shift(run->port, is_out ? wire : NULL, is_out ? NULL : wire, count);
     if (status || is_out)

@@ -86,7 +86,8 @@ static enum cm_status pulse(struct cm_session *session, uint32_t address, const 
  * one. What an image wants there is compared at the end anyway. */
 static enum cm_status suspect(struct cm_session *session, uint32_t address, const uint8_t *bytes)
 {
-    struct cm_wanted wanted = cm_wanted_of(session->put);
+    static const struct cm_put NOTHING = {.want_count = 0}; // a program of the caller's own
+    struct cm_wanted wanted = cm_wanted_of(session->put ? session->put : &NOTHING);
     uint8_t found[2], unit = cm_par_unit(session);
     uint32_t start, count;
     if (!cm_next_unwanted(&wanted, CM_REGION_MAIN, address, address + unit, &start, &count))
