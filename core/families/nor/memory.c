@@ -202,9 +202,9 @@ uint32_t cm_nor_cost_us(struct cm_session *session, uint8_t index, enum cm_cost 
     const struct cm_nor_part *part = cm_nor_part_of(session);
     (void)index;
     // frames to enable, ask, program, ask twice and read back: SELECT twice and the shifts; packed,
-    // all of them up to the first poll are one call, and looking before it and reading back two
-    // more. While the chip is busy, asking it takes no time of its own
-    enum { CALLS_A_PAGE = 20, CALLS_A_WORD = 11, PACKED_A_PAGE = 3, PACKED_A_WORD = 1 };
+    // all of them up to the first poll are one call, and reading back is one more; pages are looked
+    // at many in a call. While the chip is busy, asking it takes no time of its own
+    enum { CALLS_A_PAGE = 20, CALLS_A_WORD = 11, PACKED_A_PAGE = 2, PACKED_A_WORD = 1 };
     if (cost == CM_COST_READ)
         return cm_bits_us(session, 8 * bytes) + cm_calls_us(session, cm_compare_calls(bytes));
     bool by_words = part->page_bytes < 8;
