@@ -169,10 +169,9 @@ static void say_line(struct tool *tool, const struct cm_note *note)
         break;
     case CM_NOTE_MAY_BE_HARMED:
         say(tool, "note",
-            "contact was bad while the chip was written: what the image does not have may have "
-            "changed, too. To see whether it has, when the wires are good: %s%s",
-            note->path ? "match with the backup, " : "match with an older backup",
-            note->path ? note->path : "");
+            "what the image does not have may have changed, too: when contact is good, match with "
+            "%s%s",
+            note->path ? "the backup, " : "an older backup", note->path ? note->path : "");
         break;
     case CM_NOTE_UNHARMED:
         say(tool, "note",
