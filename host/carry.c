@@ -129,7 +129,7 @@ struct paths carry_left_behind(struct cm_job *job, const char *what)
     char folder[FOLDER_BYTES], begin[NAME_BYTES];
     struct cm_error before = job->host->error;
     if (carried_place(job, what, folder, begin))
-        return paths_in(folder, begin, ".hex");
+        return paths_left_in(folder, begin, ".hex");
     job->host->error = before; // where nothing can be kept, nothing was left
     return (struct paths){NULL, 0};
 }
@@ -137,13 +137,10 @@ struct paths carry_left_behind(struct cm_job *job, const char *what)
 /* Newest file of this kind that an earlier job has left; false where there is none. */
 static bool find_left_behind(struct cm_job *job, const char *what, char *path, size_t bytes)
 {
-    bool is_there = false;
     struct paths found = carry_left_behind(job, what);
-    for (size_t i = 0; i < found.count && !is_there; i++) {
-        is_there = !file_is_in_use(found.names[i]);
-        if (is_there)
-            host_copy(path, bytes, found.names[i]);
-    }
+    bool is_there = found.count > 0;
+    if (is_there)
+        host_copy(path, bytes, found.names[0]);
     paths_free(&found);
     return is_there;
 }
@@ -161,7 +158,7 @@ static uint8_t read_lock(struct cm_job *job, const char *path)
     return lock;
 }
 
-void carry_tell_left_behind(struct cm_job *job)
+void cm_job_tell_left_behind(struct cm_job *job)
 {
     static const struct {
         const char *what;

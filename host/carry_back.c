@@ -190,8 +190,6 @@ bool carry_put_back(struct cm_job *job)
     bool good = true;
     for (size_t i = 0; good && i < found.count; i++) {
         struct cm_image_file file;
-        if (file_is_in_use(found.names[i]))
-            continue;
         if (cm_image_file_load(job->host, found.names[i], &file))
             good = settle(job, found.names[i], &file.source);
         else

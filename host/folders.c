@@ -145,6 +145,20 @@ struct paths paths_in(const char *folder, const char *begin, const char *end)
     return paths;
 }
 
+struct paths paths_left_in(const char *folder, const char *begin, const char *end)
+{
+    struct paths found = paths_in(folder, begin, end);
+    size_t kept = 0;
+    for (size_t i = 0; i < found.count; i++) {
+        if (file_is_in_use(found.names[i]))
+            free(found.names[i]);
+        else
+            found.names[kept++] = found.names[i];
+    }
+    found.count = kept;
+    return found;
+}
+
 void paths_free(struct paths *paths)
 {
     while (paths->count)

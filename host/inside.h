@@ -52,6 +52,8 @@ struct paths {
     size_t count;
 };
 struct paths paths_in(const char *folder, const char *begin, const char *end);
+/* The same without those of processes that are still at work. */
+struct paths paths_left_in(const char *folder, const char *begin, const char *end);
 void paths_free(struct paths *paths);
 
 /* A number for names of files: of this thread, and of no other one that lives. Sockets of one

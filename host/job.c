@@ -47,11 +47,6 @@ bool job_progress(void *context, const struct cm_progress *progress)
     return !job->progress || job->progress(job->context, progress);
 }
 
-void cm_job_tell_left_behind(struct cm_job *job)
-{
-    carry_tell_left_behind(job);
-}
-
 /* --- files ------------------------------------------------------------------------------- */
 
 /* A file is read once. */

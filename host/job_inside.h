@@ -32,7 +32,6 @@ bool carry_save_lock(struct cm_job *job, const uint8_t *settings);
 void carry_end(struct cm_job *job, bool is_back);
 /* Files of this kind that jobs on such a chip have left, or are about to use. */
 struct paths carry_left_behind(struct cm_job *job, const char *what);
-void carry_tell_left_behind(struct cm_job *job);
 /* What a job that was cut off had carried beside its images goes back into its chip, or is told.
  * False: the chip fails. (carry_back.c) */
 bool carry_put_back(struct cm_job *job);

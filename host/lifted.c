@@ -11,7 +11,6 @@
 #include "job_inside.h"
 #include <coldmint/host/ports.h>
 #include <stdio.h>
-#include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
 
@@ -96,23 +95,15 @@ static bool is_left(struct cm_job *job, const char *path, const struct cm_guard 
     return !is_back;
 }
 
-/* Such files, but those of processes that are still at work. */
+/* Such files that jobs on such a chip have left. */
 static struct paths all_left(struct cm_job *job)
 {
     char folder[FOLDER_BYTES], begin[NAME_BYTES];
     struct cm_error before = job->host->error;
     struct paths found = {NULL, 0};
-    size_t kept = 0;
     if (job->session->family->guard && lifted_place(job, folder, begin))
-        found = paths_in(folder, begin, ".mint");
+        found = paths_left_in(folder, begin, ".mint");
     job->host->error = before; // where nothing can be kept, nothing was left
-    for (size_t i = 0; i < found.count; i++) {
-        if (file_is_in_use(found.names[i]))
-            free(found.names[i]);
-        else
-            found.names[kept++] = found.names[i];
-    }
-    found.count = kept;
     return found;
 }
 

@@ -71,8 +71,9 @@ class Suite:
         if not os.path.exists(self.tree):
             subprocess.run(["git", "clone", "-q", source, self.tree], check=True)
             # counting makes warnings of its own
-            subprocess.run("grep -rl -e -Werror --include=CMakeLists.txt . | xargs sed -i s/-Werror//",
-                           shell=True, cwd=self.tree, check=True)
+            for path in glob.glob(self.tree + "/**/CMakeLists.txt", recursive=True):
+                text = open(path).read()
+                open(path, "w").write(text.replace("-Werror", ""))
         self.configured(self.build, "")
         self.configured(work + "/covered", "--coverage")
         self.tests, self.kills = [], collections.Counter()

@@ -182,7 +182,7 @@ static void a_protected_chip_is_left_alone_or_put_back(void **state)
 static bool protect_in_the_midst(void *context, const struct cm_progress *progress)
 {
     unsigned *left = context;
-    if (progress->step == CM_STEP_PROGRAM && *left && --*left == 0)
+    if (progress->step != CM_STEP_COMPARE && *left && --*left == 0)
         rig.model->registers[0] |= 0x0C;
     return true;
 }
@@ -210,6 +210,24 @@ static void protection_that_noise_has_set_is_put_back(void **state)
         memory_rig_close(&rig);
     }
     assert_true(failed > 0);
+}
+
+/* The same where nothing was to be changed, and contact was bad while that was looked at. */
+static void protection_is_looked_at_after_doubt(void **state)
+{
+    unsigned left = 1;
+    (void)state;
+    memory_rig_open(&rig, "mx25l512", "");
+    memory_rig_identify(&rig, RIG_WORKSPACE);
+    assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
+    rig.session.doubts = 1;
+    rig.put.progress = protect_in_the_midst;
+    rig.put.progress_context = &left;
+    assert_int_equal(cm_put(&rig.session, &rig.put, &rig.report), CM_OK);
+    assert_int_equal(left, 0);
+    assert_true(rig.report.doubted && !rig.report.pages_written);
+    assert_int_equal(rig.model->registers[0] & 0x0C, 0);
+    memory_rig_close(&rig);
 }
 
 /* Where protection covers another part of the chip, nothing has to be lifted; nor is a larger erase
@@ -286,8 +304,8 @@ static void a_chip_that_wants_each_register_alone_gets_it(void **state)
     rig.model->row = &later;
     rig.model->registers[1] = 0x02;
     assert_int_equal(cm_guard_look(&rig.session, &guard), CM_OK);
-    assert_int_equal(cm_nor_guard_choose(rig.session.part, &guard, 0, 0x1F0000),
-                     CM_OK); // needs CMP, which is in the second
+    // needs CMP, which is in the second
+    assert_int_equal(cm_nor_guard_choose(rig.session.part, &guard, 0, 0x1F0000), CM_OK);
     assert_int_equal(cm_guard_restore(&rig.session, &guard), CM_OK);
     assert_int_equal(rig.model->registers[0], 0x04);
     assert_int_equal(rig.model->registers[1], 0x42);
@@ -324,6 +342,7 @@ int main(void)
         cmocka_unit_test(areas_are_set_by_range),
         cmocka_unit_test(a_protected_chip_is_left_alone_or_put_back),
         cmocka_unit_test(protection_that_noise_has_set_is_put_back),
+        cmocka_unit_test(protection_is_looked_at_after_doubt),
         cmocka_unit_test(protection_elsewhere_does_not_matter),
         cmocka_unit_test(registers_that_are_held_are_told),
         cmocka_unit_test(a_chip_that_wants_each_register_alone_gets_it),

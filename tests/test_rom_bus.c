@@ -379,8 +379,8 @@ static void pages_are_written_waited_for_and_read_back(void **state)
     recorder.silent = 100;
     assert_int_equal(run_ops(&cm_bus_i2c, ask, 2), CM_TIMED_OUT);
     recorder.silent = 100;
-    assert_int_equal(run_ops(&cm_bus_i2c, read, 2),
-                     CM_NACK); // which a session makes lost contact of
+    // which a session makes lost contact of
+    assert_int_equal(run_ops(&cm_bus_i2c, read, 2), CM_NACK);
     recorder.silent = 0;
 }
 

@@ -325,8 +325,8 @@ static void a_pull_down_on_miso_hides_no_part(void **state)
         want_status(rom_rig_put(&rig, 0, rig.bytes), CM_OK, rig.part);
         assert_no_rom_breach(&rig);
         cm_close(&rig.session);
-        want_status(rom_rig_try(&rig), CM_NO_CHIP,
-                    rig.part); // nothing tells it from a wire to ground
+        // nothing tells it from a wire to ground
+        want_status(rom_rig_try(&rig), CM_NO_CHIP, rig.part);
         rom_rig_close(&rig);
     }
 }

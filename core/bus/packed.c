@@ -171,8 +171,9 @@ static enum cm_status read_samples(struct cm_run *run)
                                    .count = run->count};
         bytes += frame->head_count + frame->count;
         bool is_full = ++count == MOST || bytes + bytes / count > most_bytes(run);
-        if (is_full || is_last_chunk(run) || !cm_run_next_chunk(run))
+        if (is_full || is_last_chunk(run))
             return run->port->spi->frames(run->port, frames, count);
+        (void)cm_run_next_chunk(run); // there is one
         cm_run_load(run);
     }
 }

@@ -11,7 +11,8 @@
  */
 #include "shift.h"
 
-/* A build whose only port has `packed_shift` for all that a repeat has of an instruction. */
+/* A build may leave all instructions to its only port: its `packed_shift` then takes those outside
+ * of a repeat, too. */
 #ifdef CM_SHIFT_BY_PORT
 static enum cm_status shift_exchange(struct cm_run *run)
 {

@@ -17,9 +17,8 @@ enum { T_CS_LOW_US = 1, PIECE = 16 };
  * is cut in the middle stays within the piece. */
 static enum cm_status move_piece(struct cm_run *run, uint32_t at, uint8_t count)
 {
-    uint8_t wire[PIECE], found[PIECE], data = cm_data_of(run->exchange),
-                                       turn = run->exchange->data & CM_WORDS ? 1 : 0,
-                                       *bytes = run->bytes + at;
+    uint8_t wire[PIECE], found[PIECE], *bytes = run->bytes + at;
+    uint8_t data = cm_data_of(run->exchange), turn = run->exchange->data & CM_WORDS ? 1 : 0;
     bool is_out = data == CM_DATA_OUT;
     for (uint8_t i = 0; is_out && i < count; i++)
         wire[i ^ turn] = bytes[i];

@@ -64,22 +64,23 @@ static enum cm_status find_part(struct cm_capsule_place *place, uint32_t address
     return place->has_failed ? CM_BAD_IMAGE : CM_OK;
 }
 
-/* Of a job: a part, or what of it lies at `from` and behind. */
+/* Of a job: a part, or what of it lies at `from` and behind; else, and where a part cannot be
+ * found, all of the region. */
 static bool extent(void *context, uint32_t from, uint32_t *start, uint32_t *bytes)
 {
     struct cm_capsule_place *place = context;
     struct cm_capsule_part part;
     bool found;
-    uint32_t all = place->capsule->regions[place->region].bytes;
+    uint32_t end = place->capsule->regions[place->region].bytes;
     *start = from;
     if (place->capsule->has_work && find_part(place, from, &part, &found) == CM_OK) {
         if (!found)
             return false;
         *start = part.address > from ? part.address : from;
-        all = part.address + part.data.count;
+        end = part.address + part.data.count;
     }
-    *bytes = all - *start;
-    return *start < all;
+    *bytes = end - *start;
+    return *start < end;
 }
 
 static enum cm_status read(void *context, uint32_t address, uint8_t *bytes, uint32_t count)

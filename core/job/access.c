@@ -22,9 +22,9 @@ enum cm_status cm_steadily(struct cm_session *session, cm_act_fn *act, void *arg
     enum cm_status status = act(session, argument);
     for (uint8_t i = 0; i < RECOVERIES_AN_ACCESS && status == CM_CONTACT_LOST; i++) {
         struct cm_failure first = session->failure;
+        // perhaps it is not the contact, but a clock too near to the limit
         if (i > 0)
-            session->clock_hz /=
-                2; // perhaps it is not the contact, but a clock too near to the limit
+            session->clock_hz /= 2;
         while (cm_recover(session) != CM_OK) {
             session->failure = first;
             if (!may_go_on_trying(session))

@@ -395,7 +395,7 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
         status = execute_unguarded(&work);
     if (!status && work.has_begun && rules->after_changes)
         status = rules->after_changes(&work);
-    if (work.has_change && rules->settle)
+    if (rules->settle)
         status = rules->settle(&work, status);
     if (!status && report->doubted)
         status = cm_doubt_all_unwanted(session, &work.wanted, report);

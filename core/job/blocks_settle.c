@@ -12,7 +12,9 @@ static enum cm_status put_back(struct cm_blocks *work)
 {
     enum { CONTENTS = CM_REGION_BIT(CM_REGION_MAIN) | CM_REGION_BIT(CM_REGION_DATA) };
     struct cm_guard now;
-    if (work->report->lifts || work->regions & ~CONTENTS) // they are wanted otherwise
+    // nothing can have been misread; or they are wanted otherwise
+    if (!(work->has_change || work->report->doubted) || work->report->lifts ||
+        work->regions & ~CONTENTS)
         return CM_OK;
     enum cm_status status = cm_guard_look(work->session, &now);
     if (!status && memcmp(now.registers, work->guard.registers, sizeof now.registers) != 0)

@@ -135,10 +135,10 @@ struct cm_blocks_rules {
     enum cm_status (*before_change)(struct cm_blocks *work);
     enum cm_status (*after_changes)(struct cm_blocks *work);
     /** For memories with protection in registers that a misread instruction can write; NULL for
-     * others. Called at the end of a job that was to change something, with what it ends with, and
-     * returns that or worse: cm_settle_registers puts them back as they were, and
-     * cm_settle_registers_always where the job has failed of it, too. Or for small memories on
-     * buses without an echo, with cm_sum_rest in `before_change`: cm_match_rest. */
+     * others. Called at the end of every job, with what it ends with, and returns that or worse:
+     * cm_settle_registers puts them back as they were, and cm_settle_registers_always where the job
+     * has failed of it, too. Or for small memories on buses without an echo, with cm_sum_rest in
+     * `before_change`: cm_match_rest. */
     enum cm_status (*settle)(struct cm_blocks *work, enum cm_status status);
     /** Compares `count` bytes (CM_PROOF_BYTES at most, within a multiple of that) with those at
      * each address that differs in one bit; `alike` gets the bits where they are the same. NULL: by

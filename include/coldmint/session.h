@@ -94,9 +94,7 @@ struct cm_session {
     /** The first failure of the last call; status CM_OK: none. */
     struct cm_failure failure;
 
-    /** What the current job shall do, for a driver that must know what is beside the images; or
-     * NULL.
-     */
+    /** What the current job wants, for a driver that must know what is beside it; or NULL. */
     const struct cm_put *put;
     /** The part that cm_identify was told to expect, or NULL. */
     const struct cm_part *asserted;

@@ -107,8 +107,7 @@ enum cm_status sim_bus_write(const struct cm_port *port, uint32_t address, uint1
              period = sim->period_ns > whole ? sim->period_ns : whole;
     bool quiet = sim_wires_rest(sim, 1);
     sim_take_call(sim);
-    sim_count_byte(sim);
-    if (sim_restarts_now(sim))
+    if (!sim_byte_goes_by(sim))
         return CM_CONTACT_LOST;
     if (quiet)
         sim_wires_pass(sim, 1);
@@ -132,9 +131,7 @@ enum cm_status sim_bus_read(const struct cm_port *port, uint32_t address, uint8_
     for (uint32_t i = 0; i < count; i++) {
         uint16_t data = floating(&sim->bench->chip);
         bool quiet = undisturbed || sim_wires_rest(sim, 1);
-        if (!undisturbed)
-            sim_count_byte(sim);
-        if (!undisturbed && sim_restarts_now(sim))
+        if (!undisturbed && !sim_byte_goes_by(sim))
             return CM_CONTACT_LOST;
         if (quiet)
             sim_wires_pass(sim, 1);

@@ -59,8 +59,9 @@ bool sim_has_contact(const struct cm_sim *sim);
 /* Counts a byte, or a cycle, for the faults: contact may go or come back with it. */
 void sim_count_byte(struct cm_sim *sim);
 
-/* The programmer's own processor starts again now, and has released every line. */
-bool sim_restarts_now(struct cm_sim *sim);
+/* The same; false where the programmer's own processor starts again in it, and has released every
+ * line. */
+bool sim_byte_goes_by(struct cm_sim *sim);
 
 /* There is nothing between port and chip that a byte would have to be looked at for. */
 bool sim_is_undisturbed(const struct cm_sim *sim);

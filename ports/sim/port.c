@@ -105,7 +105,7 @@ bool sim_has_contact(const struct cm_sim *sim)
 }
 
 /* The programmer's own processor starts again: lines released, and its boot takes a while. */
-bool sim_restarts_now(struct cm_sim *sim)
+static bool restarts_now(struct cm_sim *sim)
 {
     enum { BOOT_NS = 1500000000 };
     uint32_t every = sim->faults.restart_every_bytes;
@@ -128,6 +128,12 @@ void sim_count_byte(struct cm_sim *sim)
         sim->contact = contact;
         sim_drive_chip(sim);
     }
+}
+
+bool sim_byte_goes_by(struct cm_sim *sim)
+{
+    sim_count_byte(sim);
+    return !restarts_now(sim);
 }
 
 uint8_t sim_through_faults(struct cm_sim *sim, uint8_t byte)
@@ -235,8 +241,7 @@ static bool shift_disturbed(struct cm_sim *sim, uint8_t out, uint8_t *in)
     uint8_t answer = 0xFF;
     bool by_edges =
         !sim_wires_rest(sim, 8) || (sim->kind->in_byte && sim->kind->in_byte(&sim->model));
-    sim_count_byte(sim);
-    if (sim_restarts_now(sim))
+    if (!sim_byte_goes_by(sim))
         return false;
     if (by_edges) {
         answer = sim_wires_byte(sim, out);
@@ -340,9 +345,7 @@ static bool drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level leve
     if (is_i2c) {
         *sim->now_ns += LINE_NS;
         if (line == CM_LINE_SCL && level == CM_RELEASED) {
-            if (++sim->clocks % 9 == 0)
-                sim_count_byte(sim);
-            if (sim->clocks % 9 == 0 && sim_restarts_now(sim))
+            if (++sim->clocks % 9 == 0 && !sim_byte_goes_by(sim))
                 return false;
             sim_wires_tick(sim);
             sim->rise_ns = *sim->now_ns;
@@ -358,9 +361,7 @@ static bool drive_line(struct cm_sim *sim, enum cm_line line, enum cm_level leve
     }
     if (line == CM_LINE_SCK) {
         if (level == CM_HIGH) {
-            if (++sim->clocks % 8 == 0)
-                sim_count_byte(sim);
-            if (sim->clocks % 8 == 0 && sim_restarts_now(sim))
+            if (++sim->clocks % 8 == 0 && !sim_byte_goes_by(sim))
                 return false;
             sim_wires_tick(sim);
             sim->rise_ns = *sim->now_ns;

@@ -167,9 +167,8 @@ static enum cm_status shift_instructions(struct cm_run *run)
         enum cm_status status = cm_shift_judge(run, out, in, bytes);
         if (!status && !((uint8_t)left & unseen) && !board_look())
             status = CM_PORT_FAILED;
-        run->address -= status != CM_OK;
         if (status || --left == 0) {
-            run->address = status ? run->address : first;
+            run->address = status ? run->address - 1 : first;
             return status;
         }
         run->bytes++;

@@ -17,8 +17,7 @@ static const struct cm_pinout *pinout(const struct cm_part *part, uint8_t number
 static const struct cm_cause CAUSES[] = {
     {CM_NO_CHIP, CM_ANSWER_ANY, NULL,
      "MISO does not go high while the part is selected, and its contents are nothing but 0; or "
-     "they "
-     "do not begin with a 0 ({found})",
+     "they do not begin with a 0 ({found})",
      "is SELECT wired (it is high to select), and the organisation right: a name with -8 is for "
      "bytes? Is MISO held low by another chip?"},
     {.status = CM_OK}};

@@ -86,10 +86,11 @@ static enum cm_status pulse(struct cm_session *session, uint32_t address, const 
  * one. What an image wants there is compared at the end anyway. */
 static enum cm_status suspect(struct cm_session *session, uint32_t address, const uint8_t *bytes)
 {
-    static const struct cm_put NOTHING = {.want_count = 0}; // a program of the caller's own
-    struct cm_wanted wanted = cm_wanted_of(session->put ? session->put : &NOTHING);
+    struct cm_wanted wanted = {NULL, 0}; // of a program of the caller's own
     uint8_t found[2], unit = cm_par_unit(session);
     uint32_t start, count;
+    if (session->put)
+        wanted = cm_wanted_of(session->put);
     if (!cm_next_unwanted(&wanted, CM_REGION_MAIN, address, address + unit, &start, &count))
         return CM_OK;
     enum cm_status status = cm_par_read(session, CM_ACCESS_READ, address, found, unit);
