@@ -19,15 +19,21 @@ static void want_status(enum cm_status status, enum cm_status wanted, const char
                  rig.session.failure.found);
 }
 
-/* One wire off for nine clocks, which begin so many clocks from now; or, with NULL, all mended. */
-static void disturb(const char *wire, unsigned from)
+/* One wire off for so many clocks, which begin so many clocks from now; or, with NULL, all mended.
+ */
+static void disturb_for(const char *wire, unsigned from, unsigned clocks)
 {
     char text[SIM_WIRE_TEXT];
     struct sim_faults *faults = cm_sim_faults(rig.sim);
     faults->wire_count = wire != NULL;
-    snprintf(text, sizeof text, "%s@%u+9", wire ? wire : "mosi=low", from);
+    snprintf(text, sizeof text, "%s@%u+%u", wire ? wire : "mosi=low", from, clocks);
     assert_true(sim_wire_parse(text, &faults->wires[0]));
     cm_sim_restart_faults(rig.sim);
+}
+
+static void disturb(const char *wire, unsigned from)
+{
+    disturb_for(wire, from, 9);
 }
 
 static void want(uint32_t first, uint32_t count)
@@ -331,6 +337,54 @@ static void a_pull_down_on_miso_hides_no_part(void **state)
     }
 }
 
+/* --- a reading that becomes a write ------------------------------------------------------ */
+
+static bool is_as_it_was(uint32_t from)
+{
+    bool same = true;
+    for (uint32_t at = from; at < rig.bytes; at++)
+        same &= cm_sim_at(rig.sim, at) == (uint8_t)(at ^ 0xAE);
+    return same;
+}
+
+/* Puts blanks over blanks, and one byte, with others beside. */
+static enum cm_status put_blanks(uint32_t count)
+{
+    memset(rig.image, 0xFF, count);
+    rig.image[count / 2] = 0x31;
+    for (uint32_t at = 0; at < rig.bytes; at++)
+        set_cell(at, (uint8_t)(at < count ? 0xFF : at ^ 0xAE));
+    return rom_rig_put(&rig, 0, count);
+}
+
+/* One bit of the device address, or a START, and a part on two wires takes the FF of a released bus
+ * for data. Blanks were to be read, so nothing looks wrong; but the device is asked behind each
+ * reading, and is busy. */
+static void a_reading_that_becomes_a_write_is_told(void **state)
+{
+    enum { COUNT = 24, STEP = 13 };
+    static const char *const PARTS[] = {"24lc16b", "24lc64"};
+    static const char *const WIRES[] = {"sda=low", "sda=high", "scl=low", "scl=high"};
+    (void)state;
+    for (size_t i = 0; i < 4 * 2; i++) {
+        rom_rig_open(&rig, PARTS[i / 4], "");
+        rom_rig_identify(&rig);
+        uint64_t begun = cm_sim_clocks(rig.sim);
+        want_status(put_blanks(COUNT), CM_OK, "good wires");
+        uint64_t clocks = cm_sim_clocks(rig.sim) - begun;
+        for (unsigned from = STEP * test_first_place(); from < clocks;
+             from += STEP * test_place_step()) {
+            rom_rig_identify(&rig);
+            disturb_for(WIRES[i % 4], from, 1 + from % 4);
+            if (put_blanks(COUNT) == CM_OK && !is_as_it_was(COUNT))
+                fail_msg("%s, %s@%u: good, and others changed", rig.part, WIRES[i % 4], from);
+            disturb(NULL, 0);
+            cm_close(&rig.session);
+        }
+        rom_rig_close(&rig);
+    }
+}
+
 /* A portion is read at once only where the part has shown that it reads on. */
 static void a_part_that_does_not_read_on_is_read_by_words(void **state)
 {
@@ -368,6 +422,7 @@ int main(void)
         cmocka_unit_test(an_unchanged_chip_costs_two_readings),
         cmocka_unit_test(the_neighbour_in_a_word_outlives_a_failed_write),
         cmocka_unit_test(a_stray_write_beside_the_image_is_told),
+        cmocka_unit_test(a_reading_that_becomes_a_write_is_told),
         cmocka_unit_test(a_pull_down_on_miso_hides_no_part),
         cmocka_unit_test(a_part_that_does_not_read_on_is_read_by_words),
     };

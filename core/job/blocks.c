@@ -191,7 +191,6 @@ static enum cm_status program_chunk(struct cm_blocks *work, uint32_t start, uint
     for (uint32_t at = start, end = start + count; !status && at < end;) {
         uint8_t doubts = work->session->doubts;
         status = cm_load_wanted(work, at, work->buffer, end - at);
-        work->chunk_start = at;
         if (!status)
             status = cm_examine_chunk(work, at, end - at, program_run);
         at = end;

@@ -132,8 +132,8 @@ static enum cm_status act_sample(struct cm_session *session, void *argument)
  * must be erased, others that must be too. `at` goes to the first that it does not tell of. Sectors
  * are asked twice: no erase is decided on one reading.
  */
-static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, uint32_t *at,
-                                      uint32_t end, enum cm_sector_state state)
+static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t *at, uint32_t end,
+                                      enum cm_sector_state state)
 {
     bool erase = state == CM_SECTOR_ERASE;
     uint8_t readings = erase ? 2 : 1;
@@ -142,13 +142,13 @@ static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, ui
     enum cm_status status = CM_OK;
     if (work->region.traits & CM_REGION_SETTINGS) // they are few
         return CM_OK;
-    for (uint8_t i = 0; i < readings && !status && count; i++) {
-        struct sampling sampling = {work->index, *at, end - *at, piece, work->samples + i * count};
+    struct sampling sampling = {work->index, *at, end - *at, piece, work->samples};
+    for (; !status && sampling.samples < work->samples + readings * count;
+         sampling.samples += count)
         status = cm_steadily(work->session, act_sample, &sampling);
-    }
     for (uint32_t i = 0; !status && i < count; i++) {
         uint32_t next = cm_piece_end(*at, piece, end);
-        const uint8_t *wanted = work->buffer + (*at - start), sample = work->samples[i];
+        const uint8_t *wanted = work->buffer + (*at - work->chunk_start), sample = work->samples[i];
         // a wanted byte that is blank proves nothing when it reads blank: whether the page was
         // written in its place would not show
         bool tells = erase ? (*wanted & ~sample) && sample == work->samples[count + i]
@@ -163,38 +163,50 @@ static enum cm_status pass_by_samples(struct cm_blocks *work, uint32_t start, ui
     return status;
 }
 
+static void note_change(struct cm_blocks *work, uint32_t differs)
+{
+    if (work->has_change)
+        return;
+    work->change = differs;
+    work->change_index = work->index;
+    work->has_change = true;
+}
+
+/* A difference that reads blank, behind nothing but blanks in its page. */
+static bool looks_blank(const struct cm_blocks *work, uint32_t page, uint32_t differs)
+{
+    uint32_t from = page > work->chunk_start ? page - work->chunk_start : 0;
+    return work->session->failure.found == work->region.erased &&
+           cm_is_erased(work, work->buffer + from, differs - work->chunk_start - from);
+}
+
 /* At a difference: the page is taken for blank, can be reached, or is not. `at` goes to what is to
- * be looked at next. */
-static enum cm_status judge(struct cm_blocks *work, uint32_t start, uint32_t *at, uint32_t end,
+ * be looked at next. What nothing erases is not taken for blank without a look at all of it, and
+ * comes in portions of a fifth of a second. */
+static enum cm_status judge(struct cm_blocks *work, uint32_t *at, uint32_t end,
                             cm_blocks_act_fn *on_write)
 {
-    const struct cm_failure *failure = &work->session->failure;
-    uint32_t differs = failure->address, page = differs & ~(work->region.page_bytes - 1),
-             from = page > *at ? page : *at;
-    uint32_t page_end = cm_piece_end(differs, work->region.page_bytes, end);
-    if (!work->has_change) {
-        work->change = differs;
-        work->change_index = work->index;
-        work->has_change = true;
-    }
-    bool blank = (work->region.traits & CM_REGION_REWRITES) ||
-                 (work->unit_count && failure->found == work->region.erased &&
-                  cm_is_erased(work, work->buffer + (from - start), differs - from));
-    enum cm_status status = blank ? CM_OK
-                                  : check_reachable(work, differs, work->buffer + (differs - start),
-                                                    page_end - differs);
+    enum { PORTION = 2048 };
+    uint32_t differs = work->session->failure.address,
+             page = differs & ~(work->region.page_bytes - 1);
+    note_change(work, differs);
+    if (!work->unit_count)
+        end = cm_piece_end(differs, PORTION, end);
+    bool rewrites = work->region.traits & CM_REGION_REWRITES;
+    bool blank = rewrites || looks_blank(work, page, differs);
+    *at = cm_piece_end(differs, work->region.page_bytes, end);
+    cm_mark_sector(work, differs, CM_SECTOR_PROGRAM);
+    enum cm_status status = blank ? pass_by_samples(work, at, end, CM_SECTOR_PROGRAM) : CM_OK;
+    if (!status && !(blank && (rewrites || work->unit_count)))
+        status = check_reachable(work, differs, work->buffer + (differs - work->chunk_start),
+                                 *at - differs);
     if (status == CM_DIFFERS) {
         if (!work->unit_count) // an EPROM: only light makes its bits 1 again
             return cm_refine(work->session, CM_REFUSED);
         cm_mark_sector(work, differs, CM_SECTOR_ERASE);
         *at = cm_piece_end(differs, work->sector, end);
-        return pass_by_samples(work, start, at, end, CM_SECTOR_ERASE);
+        return pass_by_samples(work, at, end, CM_SECTOR_ERASE);
     }
-    *at = page_end;
-    if (!status)
-        cm_mark_sector(work, differs, CM_SECTOR_PROGRAM);
-    if (!status && blank)
-        status = pass_by_samples(work, start, at, end, CM_SECTOR_PROGRAM);
     return status ? status : on_write(work, differs, *at - differs);
 }
 
@@ -204,6 +216,7 @@ enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t
     const struct cm_family *family = work->session->family;
     enum cm_status status = CM_OK;
     uint32_t end = start + count;
+    work->chunk_start = start;
     if (work->cleared & CM_REGION_BIT(work->index))
         return family->guard->lifter->count(work, start, count, on_write);
     for (uint32_t at = start; !status && at < end;) {
@@ -211,7 +224,7 @@ enum cm_status cm_examine_chunk(struct cm_blocks *work, uint32_t start, uint32_t
         status = cm_access_bytes(work, CM_ACCESS_MATCH, at, wanted, end - at);
         if (status != CM_DIFFERS)
             break;
-        status = judge(work, start, &at, end, on_write);
+        status = judge(work, &at, end, on_write);
     }
     return status;
 }
