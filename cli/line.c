@@ -362,6 +362,7 @@ static enum exit_code open_socket(struct socket *socket, struct line *line, cons
 static void close_socket(struct socket *socket)
 {
     struct tool *tool = &socket->tool;
+    unit_tell_ledger(socket->line->tool, socket->ledger);
     cm_ledger_close(socket->ledger);
     cm_recipe_free(&socket->recipe);
     tool->open = false;

@@ -128,21 +128,41 @@ static bool has_value(const struct poptOption *option)
     return kind == POPT_ARG_STRING || kind == POPT_ARG_INT;
 }
 
-/* The option with a value that a word begins: --output x, --output=x, -o x, -ox, -jo x. NULL: none.
- * Does the value stand in the word? */
-static const struct poptOption *option_of(const struct poptOption *options, const char *word,
-                                          bool *is_inside)
+/* An option with a value, and the value; NULL: there is none. */
+struct given_option {
+    const struct poptOption *option;
+    const char *value;
+};
+
+/* The option with a value that a word begins: --output x, --output=x, -o x, -ox, -jo x. Its value,
+ * where that stands in the word. */
+static struct given_option option_of(const struct poptOption *options, const char *word)
 {
-    *is_inside = strchr(word, '=') != NULL;
+    const char *equals = strchr(word, '=');
     if (strncmp(word, "--", 2) == 0)
-        return find_option(options, word + 2, 0);
+        return (struct given_option){find_option(options, word + 2, 0), equals ? equals + 1 : NULL};
     for (const char *letter = word + 1; *word == '-' && *letter; letter++) {
         const struct poptOption *option = find_option(options, NULL, *letter);
-        *is_inside = letter[1] != '\0';
+        const char *rest = letter + 1 + (letter[1] == '=');
         if (!option || has_value(option))
-            return option;
+            return (struct given_option){option, letter[1] ? rest : NULL};
     }
-    return NULL;
+    return (struct given_option){NULL, NULL};
+}
+
+/* The next option with a value from argument `at` on; false: there are no more. */
+static bool next_given(const struct poptOption *options, int argc, const char **argv, int *at,
+                       struct given_option *given)
+{
+    while (*at < argc && strcmp(argv[*at], "--") != 0) {
+        *given = option_of(options, argv[(*at)++]);
+        if (!has_value(given->option))
+            continue;
+        if (!given->value && *at < argc)
+            given->value = argv[(*at)++];
+        return true;
+    }
+    return false;
 }
 
 /* A text or number that is given twice: which one was meant? Lists (--allow) may be. */
@@ -150,20 +170,53 @@ static const char *given_twice(const struct poptOption *options, int argc, const
 {
     enum { MOST = 64 };
     const struct poptOption *seen[MOST];
+    struct given_option given;
     int count = 0;
-    for (int i = 1; i < argc && count < MOST && strcmp(argv[i], "--") != 0; i++) {
-        bool is_inside;
-        const struct poptOption *option = option_of(options, argv[i], &is_inside);
-        if (!has_value(option))
-            continue;
+    for (int at = 1; count < MOST && next_given(options, argc, argv, &at, &given);) {
         for (int k = 0; k < count; k++) {
-            if (seen[k] == option)
-                return option->longName;
+            if (seen[k] == given.option)
+                return given.option->longName;
         }
-        seen[count++] = option;
-        i += !is_inside;
+        seen[count++] = given.option;
     }
     return NULL;
+}
+
+/* Numbers as people write them: popt takes 010 for 8, and "" for 0. */
+static bool is_amount(const struct given_option *given)
+{
+    static const char *const MAY_BE_0[] = {"rows", "bank"};
+    const char *digits = given->value + (given->value[0] == '-');
+    bool may_be_0 = false;
+    for (size_t i = 0; i < sizeof MAY_BE_0 / sizeof MAY_BE_0[0]; i++)
+        may_be_0 |= strcmp(given->option->longName, MAY_BE_0[i]) == 0;
+    return strspn(digits, "0123456789") == strlen(digits) &&
+           (digits[0] != '0' || (may_be_0 && !digits[1]));
+}
+
+/* An option whose value is empty (a variable that is not set is enough), or no number where one is
+ * due. A verb says what is too large, or negative. */
+static bool has_bad_value(const struct poptOption *options, int argc, const char **argv,
+                          struct given_option *given)
+{
+    for (int at = 1; next_given(options, argc, argv, &at, given);) {
+        bool is_number = (given->option->argInfo & POPT_ARG_MASK) == POPT_ARG_INT;
+        if (given->value && (!given->value[0] || (is_number && !is_amount(given))))
+            return true;
+    }
+    return false;
+}
+
+static enum exit_code fail_value(struct tool *tool, const struct given_option *given)
+{
+    char what[80], example[80];
+    bool is_empty = !given->value[0];
+    snprintf(what, sizeof what, is_empty ? "--%s has an empty value" : "--%s takes no such number",
+             given->option->longName);
+    snprintf(example, sizeof example, "--%s %s", given->option->longName,
+             given->option->argDescrip ? given->option->argDescrip : "VALUE");
+    return tool_fail_as(tool, EXIT_USAGE, what, given->value,
+                        is_empty ? "leave it out, or give it one" : example);
 }
 
 /* What the options do not say: COLDMINT_VIA, then the configuration file. */
@@ -209,10 +262,14 @@ static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
     options[used] = (struct poptOption)POPT_TABLEEND;
     poptContext context = poptGetContext("coldmint", argc, argv, options, 0);
     const char *twice = given_twice(options, argc, argv);
-    int result = twice ? -1 : poptGetNextOpt(context);
+    struct given_option bad;
+    bool is_bad = has_bad_value(options, argc, argv, &bad);
+    int result = twice || is_bad ? -1 : poptGetNextOpt(context);
     enum exit_code code;
     if (twice) {
         code = tool_fail_as(tool, EXIT_USAGE, "an option is given twice", twice, "give it once");
+    } else if (is_bad) {
+        code = fail_value(tool, &bad);
     } else if (result < -1) {
         char what[200];
         snprintf(what, sizeof what, "%.80s: %s", poptBadOption(context, POPT_BADOPTION_NOALIAS),

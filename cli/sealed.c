@@ -100,15 +100,29 @@ static void say_end(struct tool *tool, const struct cm_job *job, const struct cm
              job->has_work ? "" : ", and was one before", counted);
 }
 
-/* Counts around the job: before the first change, and behind the last. */
+struct counting {
+    struct cm_host *host;
+    struct cm_count *count;
+};
+
+/* Just before the first change. One that was begun before, and not ended, counts already. */
+static bool count_begun(void *context)
+{
+    const struct counting *counting = context;
+    return cm_count_note(counting->host, counting->count, CM_TALLY_BEGUN);
+}
+
+/* A board that is right already does not count. */
 static enum exit_code make(struct tool *tool, struct cm_job *job, const struct job_options *given,
                            struct cm_count *count)
 {
-    enum exit_code code = host_code(tool, cm_count_note(&tool->host, count, CM_TALLY_BEGUN));
-    if (code)
-        return code;
-    code = job_run(tool, job, given);
-    bool good = cm_count_note(&tool->host, count, code ? CM_TALLY_FAILED : CM_TALLY_MADE);
+    struct counting counting = {&tool->host, count};
+    job->begins = count_begun;
+    job->begins_context = &counting;
+    enum exit_code code = job_run(tool, job, given);
+    const bool is_open = count->tally.last.kind == CM_TALLY_BEGUN;
+    bool good =
+        !is_open || cm_count_note(&tool->host, count, code ? CM_TALLY_FAILED : CM_TALLY_MADE);
     if (!good && !code)
         code = tool_fail_host(tool);
     if (!code)

@@ -28,8 +28,9 @@ static const char *mark(void)
 
 static bool is_plain(void)
 {
-    const char *no_colour = getenv("NO_COLOR");
-    return (no_colour && *no_colour) || !isatty(STDOUT_FILENO);
+    const char *no_colour = getenv("NO_COLOR"), *terminal = getenv("TERM");
+    return (no_colour && *no_colour) || !terminal || !*terminal || strcmp(terminal, "dumb") == 0 ||
+           !isatty(STDOUT_FILENO);
 }
 
 enum { CODES = 16, CODE_BYTES = 24 };

@@ -3,6 +3,7 @@
  */
 #include "unit.h"
 #include "say.h"
+#include "shown.h"
 #include "words/fail.h"
 #include <stdio.h>
 #include <stdlib.h>
@@ -29,11 +30,9 @@ enum exit_code unit_open_ledger(struct tool *tool, const struct unit_options *gi
 
 /* --- the record -------------------------------------------------------------------------- */
 
-static void copy(char *to, size_t room, const char *text)
-{
-    snprintf(to, room, "%s", text ? text : "");
-}
-#define COPY(array, text) copy(array, sizeof(array), text)
+/* What the ledger cannot hold is found before the chip is touched. */
+#define SET(member, name, text)                                                                    \
+    cm_unit_record_set(&tool->host, name, record->member, sizeof record->member, text)
 
 static void hex_text(char *text, size_t room, const uint8_t *bytes, size_t count)
 {
@@ -55,20 +54,36 @@ static void note_settings(struct tool *tool, char *text, size_t room)
         hex_text(text, room, bytes, count);
 }
 
-/* The files with their SHA-256, as they were read. */
+/* The files with their SHA-256, as they were read. A name may hold anything. */
 static void note_images(const struct cm_job *job, struct cm_unit_record *record)
 {
     size_t used = 0;
     record->images[0] = '\0';
     for (uint8_t i = 0; i < job->file_count && used < sizeof record->images; i++) {
-        char hash[2 * CM_DIGEST_BYTES + 1] = "changed since it was read";
+        char hash[2 * CM_DIGEST_BYTES + 1] = "changed since it was read", name[1024];
         uint8_t digest[CM_DIGEST_BYTES];
         const char *slash = strrchr(job->files[i].path, '/');
         if (cm_image_file_digest(&job->files[i], digest))
             hex_text(hash, sizeof hash, digest, sizeof digest);
+        shown_text(slash ? slash + 1 : job->files[i].path, name, sizeof name);
         used += (size_t)snprintf(record->images + used, sizeof record->images - used, "%s%s %s",
-                                 used ? "\n" : "", slash ? slash + 1 : job->files[i].path, hash);
+                                 used ? "\n" : "", name, hash);
     }
+}
+
+void unit_tell_ledger(struct tool *tool, struct cm_ledger *ledger)
+{
+    if (!ledger)
+        return;
+    struct cm_ledger_facts facts = cm_ledger_facts(ledger);
+    if (facts.in_journal)
+        say(tool, "note", "%u units wait in this computer's journal for the server",
+            (unsigned)facts.in_journal);
+    if (facts.set_aside)
+        say(tool, "note",
+            "the ledger's server refuses %u of the journal's lines; with the reason "
+            "of each they are in %s",
+            (unsigned)facts.set_aside, facts.aside);
 }
 
 /* --- the unit ---------------------------------------------------------------------------- */
@@ -98,7 +113,7 @@ enum exit_code unit_take_number(struct tool *tool, struct unit *unit, const char
     if (by_hand || !unit->has_facts)
         return EXIT_GOOD;
     cm_recipe_file(recipe, &file, path, sizeof path);
-    COPY(unit->record.series, recipe->range.series);
+    snprintf(unit->record.series, sizeof unit->record.series, "%s", recipe->range.series);
     enum exit_code code = host_code(tool, cm_ledger_take(unit->ledger, &recipe->range,
                                                          recipe->range.file[0] ? path : NULL,
                                                          unit->record.key, &unit->facts));
@@ -113,11 +128,15 @@ enum exit_code unit_begin(struct tool *tool, struct unit *unit, const struct cm_
     const struct cm_part *part = tool->session.part;
     *unit = (struct unit){.ledger = ledger, .recipe = recipe};
     cm_unit_record_begin(record);
-    COPY(record->recipe, recipe->title.text);
-    COPY(record->version, recipe->version.text);
-    COPY(record->board, recipe->board.text);
-    COPY(record->chip, recipe->chip.text);
-    COPY(record->port, tool->port_name);
+    bool fits = SET(recipe, "recipe's title", recipe->title.text) &&
+                SET(version, "recipe's version", recipe->version.text) &&
+                SET(board, "board's name", recipe->board.text) &&
+                SET(chip, "chip's name", recipe->chip.text) &&
+                SET(series, "series' name", recipe->range.series) &&
+                SET(port, "port's name", tool->port_name);
+    record->series[0] = '\0'; // until it has a number of it
+    if (!fits && ledger)
+        return tool_fail_host(tool);
     struct timespec now;
     clock_gettime(CLOCK_REALTIME, &now);
     record->begun = (int64_t)now.tv_sec * 1000 + now.tv_nsec / 1000000;
@@ -143,7 +162,7 @@ enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job
     if (!code)
         note_settings(tool, record->settings_after, sizeof record->settings_after);
     else
-        snprintf(record->cause, sizeof record->cause, "%s", tool->words.what);
+        shown_text(tool->words.what, record->cause, sizeof record->cause);
     if (cm_ledger_record(unit->ledger, record))
         return code;
     return code ? code : tool_fail_host(tool);

@@ -37,6 +37,9 @@ enum exit_code unit_end(struct tool *tool, struct unit *unit, struct cm_job *job
 /* The unit was only planned: nothing is recorded, and its number is free again. */
 enum exit_code unit_take_back(struct tool *tool, struct unit *unit, enum exit_code code);
 
+/* Says what waits for the ledger's server, and what that has refused. NULL: nothing. */
+void unit_tell_ledger(struct tool *tool, struct cm_ledger *ledger);
+
 /* "number 1004", or "" where it has none. Returns `text`. */
 enum { UNIT_TEXT = 40 };
 const char *unit_number_text(const struct unit *unit, char *text);

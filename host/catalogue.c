@@ -9,6 +9,7 @@
 #include <dirent.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <strings.h>
 #include <time.h>
 
@@ -70,9 +71,11 @@ static void take_file(struct cm_host *host, struct cm_catalogue *catalogue)
     struct cm_catalogue_entry *entry = &catalogue->entries[catalogue->count];
     bool is_capsule = has_ending(entry->path, ".mint"),
          is_recipe = has_ending(entry->path, ".yaml") || has_ending(entry->path, ".yml");
+    struct stat facts;
     if (!is_capsule && !is_recipe)
         return;
-    if (is_capsule ? read_capsule(host, entry) : read_recipe(host, entry))
+    bool is_file = stat(entry->path, &facts) == 0 && S_ISREG(facts.st_mode); // a pipe would hang
+    if (is_file && (is_capsule ? read_capsule(host, entry) : read_recipe(host, entry)))
         catalogue->count++;
     else if (catalogue->left_out)
         catalogue->left_out(catalogue->context, entry->path);

@@ -201,13 +201,20 @@ static bool agree(struct cm_job *job, const struct cm_report *report)
     return !report->erase || carry_save_lock(job, job->steps.now);
 }
 
+static bool begin_change(struct cm_job *job)
+{
+    bool is_first = !job->has_begun && !job->options.only_plan;
+    job->has_begun |= is_first;
+    return !is_first || !job->begins || job->begins(job->begins_context);
+}
+
 /* A struct cm_put's `planned`. */
 static bool on_plan(void *context, const struct cm_report *report)
 {
     struct cm_job *job = context;
     job->has_work = report->pages_written || report->erase;
     job_tell(job, &(struct cm_note){.kind = CM_NOTE_PLAN, .report = report});
-    bool agreed = agree(job, report);
+    bool agreed = agree(job, report) && (!job->has_work || begin_change(job));
     job->has_failed |= !agreed;
     return agreed;
 }
@@ -263,7 +270,11 @@ static bool prepare(struct cm_job *job, const struct cm_mint *mint)
         job_tell(job, &(struct cm_note){.kind = CM_NOTE_STEPS,
                                         .steps = &job->steps,
                                         .bytes = job->want_count != 0});
-    return keep_boot(job) && prepare_unlocking(job) && keep_settings(job);
+    const struct cm_mint_steps *steps = &job->steps;
+    bool changes =
+        job->has_settings && (steps->unlocks || steps->changes_early || steps->changes_late);
+    return keep_boot(job) && prepare_unlocking(job) && keep_settings(job) &&
+           (!changes || begin_change(job));
 }
 
 static enum cm_status act(struct cm_job *job, const struct cm_mint *mint)

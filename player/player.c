@@ -50,6 +50,13 @@ static enum cm_status record(struct cm_player *player, enum cm_tally_kind kind,
     return fail(player, CM_PLAYER_STORE, cm_tally_note(&player->tally, kind));
 }
 
+enum cm_status cm_player_count(struct cm_player *player)
+{
+    bool is_open = player->tally.last.kind == CM_TALLY_BEGUN;
+    player->has_changed = true;
+    return is_open ? CM_OK : record(player, CM_TALLY_BEGUN, CM_OK);
+}
+
 /* --- a unit ------------------------------------------------------------------------------ */
 
 /* The board's supply, off for a moment where the capsule says so. Either side may feed a board,
@@ -102,6 +109,13 @@ static enum cm_status look_again(struct cm_player *player, const struct cm_put *
     return status;
 }
 
+/* A struct cm_put's `planned`. */
+static bool on_plan(void *context, const struct cm_report *report)
+{
+    bool changes = report->pages_written || report->erase;
+    return !changes || cm_player_count(context) == CM_OK;
+}
+
 static enum cm_status put(struct cm_player *player)
 {
     struct cm_put *what = &player->restore.mint.put;
@@ -110,6 +124,8 @@ static enum cm_status put(struct cm_player *player)
     what->carry = player->carry;
     what->progress = player->progress;
     what->progress_context = player->context;
+    what->planned = on_plan;
+    what->planned_context = player;
     enum cm_status status = cm_put(&player->session, what, &player->report);
     return status ? status : look_again(player, what);
 }
@@ -123,7 +139,9 @@ static enum cm_status make(struct cm_player *player)
         status = put(player);
     if (!status)
         status = cm_player_write_late(player);
-    return fail(player, CM_PLAYER_UNIT, status);
+    // where the store failed, that is the news
+    return status && player->fault == CM_PLAYER_STORE ? status
+                                                      : fail(player, CM_PLAYER_UNIT, status);
 }
 
 static enum cm_status play(struct cm_player *player)
@@ -132,8 +150,6 @@ static enum cm_status play(struct cm_player *player)
     uint32_t begun = lines->now_us(player->port);
     player->milliseconds = 0;
     enum cm_status status = find_chip(player);
-    if (!status && player->tally.last.kind != CM_TALLY_BEGUN)
-        status = record(player, CM_TALLY_BEGUN, CM_OK);
     if (!status)
         status = make(player);
     cm_close(&player->session);
@@ -146,9 +162,11 @@ enum cm_status cm_player_play(struct cm_player *player)
     if (!cm_player_left(player))
         return fail(player, CM_PLAYER_LIMIT, CM_REFUSED);
     memset(&player->report, 0, sizeof player->report);
+    player->has_changed = false;
     enum cm_status status = play(player);
     if (!status)
-        return record(player, CM_TALLY_MADE, status);
+        return player->tally.last.kind == CM_TALLY_BEGUN ? record(player, CM_TALLY_MADE, status)
+                                                         : CM_OK;
     enum cm_player_fault fault = player->fault;
     if (fault != CM_PLAYER_STORE)
         cm_ignore(record(player, CM_TALLY_FAILED, status)); // how the unit ended is the news

@@ -46,8 +46,10 @@ enum cm_status cm_player_unlock(struct cm_player *player)
     }
     if (status || !is_barred)
         return status;
-    return work->unprotect ? cm_guard_lift(&player->session, &guard, CM_LIFT_CONTENTS)
-                           : fail(player, CM_PROTECTED);
+    if (!work->unprotect)
+        return fail(player, CM_PROTECTED);
+    status = cm_player_count(player);
+    return status ? status : cm_guard_lift(&player->session, &guard, CM_LIFT_CONTENTS);
 }
 
 /* Writes the bits of `which` that differ. */
@@ -57,6 +59,9 @@ static enum cm_status write(struct cm_player *player, const struct cm_work_setti
     uint8_t now, differing;
     enum cm_status status = look(player, setting, &now, &differing);
     if (status || !(differing & which))
+        return status;
+    status = cm_player_count(player);
+    if (status)
         return status;
     *wrote = true;
     now ^= (uint8_t)(differing & which);

@@ -4,6 +4,9 @@
 
 #include <coldmint/player.h>
 
+/* Something is about to be changed: from here on the unit counts. May be called again. */
+CM_MUST_CHECK enum cm_status cm_player_count(struct cm_player *player);
+
 /* Lifts lock bits that are in the way of the settings or of reading, where the capsule allows that.
  */
 CM_MUST_CHECK enum cm_status cm_player_unlock(struct cm_player *player);

@@ -152,6 +152,9 @@ static void a_bad_file_does_not_block_a_folder(void **state)
     write_file(
         path, sizeof path, "recipes/good.yaml",
         "recipe: a good one\nchip: attiny84a\nversion: 1\nsettings:\n  clock-divide: by-8\n");
+    char pipe[320];
+    snprintf(pipe, sizeof pipe, "%s/waits.yaml", folder);
+    assert_int_equal(mkfifo(pipe, 0600), 0); // nobody ever writes into it
     run_tool(&outcome, "mint", via, "--from", folder, NULL);
     assert_says(outcome.out, "a good one");
     assert_says(outcome.out, "nested");
@@ -179,6 +182,20 @@ static void numbers_and_options_that_make_no_sense_are_refused(void **state)
     TOOL(2, "image", "cut", path, "--output", out, "-o", out);
     assert_says(outcome.err, "twice");
     TOOL(2, "chips", "--feed", "3.3"); // heeded by nobody here
+    static const char *const BAD[][4] = {
+        {"pack", "x.yaml", "--units", "0"},     {"pack", "x.yaml", "--units", ""},
+        {"pack", "x.yaml", "--units", "010"},   {"mint", "x.yaml", "--count", "0"},
+        {"mint", "x.yaml", "--count", "ten"},   {"mint", "x.yaml", "--patience", "0"},
+        {"mint", "x.yaml", "--ledger", ""},     {"ledger", "x.ledger", "--last", "0"},
+        {"ledger", "x.ledger", "--last", "-1"}, {"look", "--chip", ""},
+        {"put", "x.hex", "--wait=", NULL},      {"image", "show", "two.bin", "--nth=00"}};
+    for (size_t i = 0; i < sizeof BAD / sizeof BAD[0]; i++) {
+        TOOL(2, BAD[i][0], BAD[i][1], BAD[i][2], BAD[i][3]);
+        assert_says(outcome.err, "--");
+    }
+    write_file(path, sizeof path, "plain.yaml", "recipe: plain\nchip: attiny84a\n");
+    TOOL(2, "mint", via, path, "--maker", "maker.pub"); // nobody has signed a recipe
+    TOOL(2, "mint", via, path, "--count", "2", "--maker", "maker.pub");
     TOOL(0, "chips", "--help");
     assert_null(strstr(outcome.out, "--via"));
     TOOL(0, "look", "--help");
@@ -339,11 +356,36 @@ static void a_language_does_not_reach_the_terminal(void **state)
     assert_null(strchr(outcome.out, '\033'));
 }
 
+/* A terminal that knows no colours gets none. */
+static void colours_are_for_terminals_that_have_them(void **state)
+{
+    static const struct {
+        const char *terminal;
+        bool has;
+    } CASES[] = {{"TERM=dumb", false}, {"TERM=", false}, {"-u TERM", false}, {"TERM=xterm", true}};
+    char command[600];
+    (void)state;
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        static char text[8192];
+        snprintf(command, sizeof command,
+                 "env -u NO_COLOR %s script -qec '%s look %s' /dev/null </dev/null",
+                 CASES[i].terminal, TOOL_PATH, via);
+        FILE *shown = popen(command, "r");
+        assert_non_null(shown);
+        text[fread(text, 1, sizeof text - 1, shown)] = '\0';
+        assert_int_equal(pclose(shown), 0);
+        assert_says(text, "attiny84");
+        if ((strchr(text, '\033') != NULL) != CASES[i].has)
+            fail_msg("%s: %s", CASES[i].terminal, text);
+    }
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test_setup(controls_in_names_are_shown, begin),
         cmocka_unit_test_setup(a_language_does_not_reach_the_terminal, begin),
+        cmocka_unit_test_setup(colours_are_for_terminals_that_have_them, begin),
         cmocka_unit_test_setup(json_names_every_file, begin),
         cmocka_unit_test_setup(nesting_is_refused_before_it_is_parsed, begin),
         cmocka_unit_test_setup(a_bench_that_says_nothing_is_none, begin),

@@ -174,6 +174,170 @@ static void what_is_no_ledger_is_told(void **state)
     assert_int_equal(host.error.kind, CM_ERROR_FILE_UNREADABLE);
 }
 
+static void want_no_ledger(const char *place, const char *station, const char *why)
+{
+    struct cm_ledger *ledger = cm_ledger_open(&host, place, station);
+    if (ledger || !strstr(host.error.detail, why))
+        fail_msg("'%s': %s", place, ledger ? "opened" : host.error.detail);
+}
+
+/* An unset variable is enough for an empty name; and nobody is asked to wait for a pipe. */
+static void what_would_lose_units_is_no_ledger(void **state)
+{
+    char path[300];
+    (void)state;
+    want_no_ledger("", "a", "its name is empty");
+    want_no_ledger(place_of("named.ledger"), "", "the station's name is empty");
+    want_no_ledger(place_of("named.ledger"), "caf\xE9", "no text in UTF-8");
+    char station[200];
+    memset(station, 'x', sizeof station);
+    station[150] = '\0';
+    want_no_ledger(place_of("named.ledger"), station, "150 bytes, and 127 are the most");
+    write_file(path, sizeof path, "emptied.ledger", "");
+    want_no_ledger(path, "a", "it is an empty file");
+    assert_int_equal(mkfifo(place_of("pipe.ledger"), 0600), 0);
+    want_no_ledger(place_of("pipe.ledger"), "a", "it is no file");
+}
+
+/* To SQLite these are no files; each unit would get the first number. */
+static void sqlites_spellings_are_names_of_files(void **state)
+{
+    static const char *const PLACES[] = {":memory:", "file:x?mode=memory", "file::memory:"};
+    struct cm_unit_record unit;
+    char here[1000];
+    (void)state;
+    assert_non_null(getcwd(here, sizeof here));
+    assert_int_equal(chdir(test_folder()), 0);
+    for (size_t i = 0; i < sizeof PLACES / sizeof PLACES[0]; i++) {
+        for (uint64_t number = 1000; number < 1003; number++) {
+            struct cm_ledger *ledger = open_ledger(PLACES[i], "a");
+            assert_int_equal(take(ledger, &RANGE, &unit), number);
+            record(ledger, &unit, true);
+            cm_ledger_close(ledger);
+        }
+        assert_int_equal(access(PLACES[i], R_OK), 0);
+    }
+    assert_int_equal(chdir(here), 0);
+}
+
+static bool count_unit(void *context, const struct cm_unit_record *unit)
+{
+    (void)unit;
+    ++*(unsigned *)context;
+    return true;
+}
+
+/* Wherever it was cut off: refused, or all of it is there, and what is recorded is found again. */
+static void a_ledger_that_was_cut_is_refused(void **state)
+{
+    enum { UNITS = 40 };
+    char whole[300], cut[300], command[1400];
+    struct cm_unit_record unit;
+    struct stat facts;
+    unsigned refused = 0;
+    (void)state;
+    snprintf(whole, sizeof whole, "%s", place_of("whole.ledger"));
+    snprintf(cut, sizeof cut, "%s", place_of("cut.ledger"));
+    struct cm_ledger *ledger = open_ledger(whole, "a");
+    for (int i = 0; i < UNITS; i++) {
+        take(ledger, &RANGE, &unit);
+        record(ledger, &unit, true);
+    }
+    cm_ledger_close(ledger);
+    assert_int_equal(stat(whole, &facts), 0);
+    for (off_t bytes = 512; bytes < facts.st_size; bytes += 512) {
+        snprintf(command, sizeof command, "rm -f %s-wal %s-shm; head -c %lld %s > %s", cut, cut,
+                 (long long)bytes, whole, cut);
+        assert_int_equal(system(command), 0);
+        ledger = cm_ledger_open(&host, cut, "a");
+        refused += ledger == NULL;
+        if (!ledger)
+            continue;
+        take(ledger, &RANGE, &unit);
+        record(ledger, &unit, true);
+        unsigned found = 0;
+        const struct cm_ledger_query query = {.series = "node"};
+        assert_true(cm_ledger_each(ledger, &query, count_unit, &found));
+        assert_int_equal(found, UNITS + 1);
+        cm_ledger_close(ledger);
+    }
+    assert_true(refused > 0);
+}
+
+/* --- what a record can hold -------------------------------------------------------------- */
+
+/* What does not fit is refused beforehand: in 127 bytes there are no 80 letters of two bytes. */
+static void a_text_is_whole_or_refused(void **state)
+{
+    struct cm_unit_record unit;
+    char name[400] = "";
+    (void)state;
+    struct cm_ledger *ledger = open_ledger(place_of("texts.ledger"), "a");
+    take(ledger, &RANGE, &unit);
+    for (int i = 0; i < 80; i++)
+        strcat(name, "\xC3\xA9");
+    assert_false(cm_unit_record_set(&host, "board", unit.board, sizeof unit.board, name));
+    assert_int_equal(host.error.kind, CM_ERROR_UNIT_TEXT);
+    assert_string_equal(host.error.key, "board");
+    unit.has_number = true;
+    assert_false(cm_ledger_record(ledger, &unit)); // the letter at its end is cut in two
+    assert_int_equal(host.error.kind, CM_ERROR_UNIT_TEXT);
+    name[2 * 60] = '\0';
+    assert_true(cm_unit_record_set(&host, "board", unit.board, sizeof unit.board, name));
+    record(ledger, &unit, true);
+    cm_ledger_close(ledger);
+}
+
+/* --- the latest, and how many ------------------------------------------------------------ */
+
+struct latest {
+    uint64_t numbers[4];
+    unsigned count;
+};
+
+static bool note_latest(void *context, const struct cm_unit_record *unit)
+{
+    struct latest *latest = context;
+    assert_true(latest->count < 4);
+    latest->numbers[latest->count++] = unit->number;
+    return true;
+}
+
+static void the_latest_are_told(const char *place)
+{
+    const struct cm_number_range range = {.series = "latest", .first = 50, .last = 99};
+    struct cm_ledger_query query = {.series = "latest", .last = 3};
+    struct cm_unit_counts counts;
+    struct cm_unit_record unit;
+    struct latest latest = {.count = 0};
+    struct cm_ledger *ledger = open_ledger(place, "a");
+    for (int i = 0; i < 7; i++) {
+        take(ledger, &range, &unit);
+        unit.begun = 1000 * i;
+        record(ledger, &unit, i != 2);
+    }
+    assert_true(cm_ledger_each(ledger, &query, note_latest, &latest));
+    assert_int_equal(latest.count, 3);
+    assert_int_equal(latest.numbers[2], 55); // one that failed gave its number back
+    assert_int_equal(latest.numbers[0], 53);
+    assert_true(cm_ledger_count(ledger, &query, &counts));
+    assert_int_equal(counts.units, 7);
+    assert_int_equal(counts.passed, 6);
+    cm_ledger_close(ledger);
+}
+
+static void the_latest_of_a_file(void **state)
+{
+    (void)state;
+    the_latest_are_told(place_of("latest.ledger"));
+}
+
+static void the_latest_of_a_server(void **state)
+{
+    (void)state;
+    the_latest_are_told(server_place);
+}
+
 /* --- four stations ----------------------------------------------------------------------- */
 
 enum { STATIONS = 4, FAILS_EVERY = 9 };
@@ -399,6 +563,73 @@ static void a_lost_server_loses_nothing(void **state)
     cm_ledger_close(ledger);
 }
 
+static char *journal_of_late(void)
+{
+    static char path[400];
+    char command[500];
+    snprintf(command, sizeof command, "ls -t %s/coldmint/ledger/journal-*.jsonl", test_folder());
+    FILE *list = popen(command, "r");
+    assert_non_null(list);
+    if (!fgets(path, sizeof path, list))
+        path[0] = '\0';
+    pclose(list);
+    path[strcspn(path, "\n")] = '\0';
+    return path;
+}
+
+static void append(const char *path, const char *line)
+{
+    FILE *file = fopen(path, "a");
+    assert_non_null(file);
+    fputs(line, file);
+    fclose(file);
+}
+
+static void want_in_file(const char *path, const char *words)
+{
+    char *text = read_file(path);
+    assert_non_null(text);
+    if (!strstr(text, words))
+        fail_msg("no '%s' in %s:\n%s", words, path, text);
+    free(text);
+}
+
+/* Lines that no later try will get in block nobody: they go into a file of their own, each with its
+ * reason. */
+static void what_the_server_refuses_is_set_aside(void **state)
+{
+    const struct cm_number_range range = {.series = "aside", .first = 1, .last = 99};
+    const struct cm_ledger_query query = {.series = "aside"};
+    char path[400], command[1000], line[700];
+    struct cm_unit_record unit;
+    unsigned found = 0;
+    (void)state;
+    struct cm_ledger *ledger = open_ledger(server_place, "aside");
+    take(ledger, &range, &unit);
+    record(ledger, &unit, true); // so there is a journal
+    snprintf(path, sizeof path, "%s", journal_of_late());
+    snprintf(line, sizeof line, "{\"ledger\":\"%s\",\"key\":\"big\",\"number\":-1}\n",
+             server_place);
+    append(path, line);
+    append(path, "{\"ledger\":\"another\",\"key\":\"foreign\",\"series\":\"aside\"}\n");
+    append(path, "{\"ledger\": cut \xE9\n");
+    take(ledger, &range, &unit);
+    record(ledger, &unit, true);
+    struct cm_ledger_facts facts = cm_ledger_facts(ledger);
+    assert_int_equal(facts.in_journal, 0);
+    assert_int_equal(facts.set_aside, 3);
+    assert_true(cm_ledger_each(ledger, &query, count_unit, &found));
+    assert_int_equal(found, 2);
+    want_in_file(facts.aside, "out of range");
+    want_in_file(facts.aside, "it is for another ledger");
+    want_in_file(facts.aside, "it is not a whole line");
+    cm_ledger_close(ledger);
+    snprintf(command, sizeof command, "rm -f %s && mkfifo %s", path, path);
+    assert_int_equal(system(command), 0);
+    assert_null(cm_ledger_open(&host, server_place, "aside")); // and does not hang
+    unlink(path);
+}
+
 /* --- the server -------------------------------------------------------------------------- */
 
 static int start_server(void **state)
@@ -440,6 +671,13 @@ int main(int argc, char **argv)
         cmocka_unit_test(a_range_ends),
         cmocka_unit_test(a_file_names_the_numbers),
         cmocka_unit_test(what_is_no_ledger_is_told),
+        cmocka_unit_test(what_would_lose_units_is_no_ledger),
+        cmocka_unit_test(sqlites_spellings_are_names_of_files),
+        cmocka_unit_test(a_ledger_that_was_cut_is_refused),
+        cmocka_unit_test(a_text_is_whole_or_refused),
+        cmocka_unit_test(the_latest_of_a_file),
+        cmocka_unit_test(the_latest_of_a_server),
+        cmocka_unit_test(what_the_server_refuses_is_set_aside),
         cmocka_unit_test(a_lost_server_loses_nothing),
         cmocka_unit_test(stations_share_a_file),
         cmocka_unit_test(stations_share_a_server),

@@ -115,6 +115,72 @@ static void a_unit_gets_its_own(void **state)
     assert_string_equal(outcome.out, "Node 1000/1.5 {nothing}\n");
 }
 
+static void assert_blank(const char *via)
+{
+    const uint8_t *bytes = eeprom_of(via);
+    for (int i = 0; i < 512; i++)
+        assert_int_equal(bytes[i], 0xFF);
+}
+
+/* What the ledger cannot hold is found before the chip is touched, and no number is used up. */
+static void texts_are_checked_before_the_chip_is_touched(void **state)
+{
+    char via[320], long_name[200] = "", text[2400];
+    (void)state;
+    bench("texts", "", via, sizeof via);
+    new_ledger("texts.ledger");
+    write_recipe(UNIT);
+    TOOL(9, "mint", "--via", via, "--ledger", ledger, "--station", "caf\xE9", recipe);
+    assert_says(outcome.err, "station's name");
+    for (int i = 0; i < 80; i++)
+        strcat(long_name, "\xC3\xA9");
+    snprintf(text, sizeof text,
+             "recipe: strike node\nchip: attiny84a\nboard: %s\nflash: " FIRMWARE
+             "strike-node-1.5.hex\n%s",
+             long_name, UNIT);
+    write_file(recipe, sizeof recipe, "long.yaml", text);
+    TOOL(9, "mint", "--via", via, "--ledger", ledger, recipe);
+    assert_says(outcome.err, "the ledger cannot hold the board's name");
+    assert_says(outcome.err, "160 bytes, and 127 are the most");
+    assert_blank(via);
+    write_recipe(UNIT);
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    assert_says(outcome.out, "number 1000");
+}
+
+/* Six files with the longest names: no digest is cut off. */
+static void no_field_of_a_record_is_cut(void **state)
+{
+    enum { FILES = 6 };
+    char via[320], text[4000] = "recipe: long names\nchip: attiny84a\nflash:\n", name[260],
+                   path[600];
+    (void)state;
+    bench("names", "", via, sizeof via);
+    new_ledger("names.ledger");
+    for (int i = 0; i < FILES; i++) {
+        memset(name, 'n', sizeof name);
+        snprintf(name + 240, sizeof name - 240, "-%d.hex", i);
+        snprintf(text + strlen(text), sizeof text - strlen(text), "  - %s\n", name);
+        char record[60];
+        unsigned sum = 0x01u + 0x10u * (unsigned)i + 0xA5u;
+        snprintf(record, sizeof record, ":0100%X000A5%02X\n:00000001FF\n", i, (0u - sum) & 0xFF);
+        write_file(path, sizeof path, name, record);
+    }
+    write_file(recipe, sizeof recipe, "names-recipe.yaml", text);
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    snprintf(path, sizeof path, "%s/names.json", test_folder());
+    TOOL(0, "ledger", ledger, "-o", path, "--replace");
+    json_t *list = json_load_file(path, 0, NULL);
+    const char *images = json_string_value(json_object_get(json_array_get(list, 0), "images"));
+    assert_non_null(images);
+    unsigned lines = 1;
+    for (const char *at = images; *at; at++)
+        lines += *at == '\n';
+    assert_int_equal(lines, FILES);
+    assert_int_equal(strlen(images), FILES * (246 + 1 + 64) + FILES - 1);
+    json_decref(list);
+}
+
 /* The place of a symbol, a column of a file, and what a file has at the place is replaced. */
 static void places_and_values(void **state)
 {
@@ -246,6 +312,10 @@ static void twelve_on_a_belt(void **state)
     TOOL(0, "ledger", ledger, "--day", "1999-01-01");
     assert_says(outcome.out, "0 units");
     TOOL(2, "ledger", ledger, "--day", "yesterday");
+    TOOL(2, "ledger", ledger, "--day", "2026-02-31");
+    TOOL(0, "ledger", ledger, "--last", "3");
+    assert_says(outcome.out, "9 earlier ones are left out");
+    assert_says(outcome.out, "12 units, 9 passed");
     static const char *const FILES[][2] = {
         {"day.svg", "<svg"}, {"day.pdf", "%PDF"}, {"all.csv", "number,series"}, {"all.json", "["}};
     for (size_t i = 0; i < 4; i++) {
@@ -350,6 +420,8 @@ int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(a_unit_gets_its_own),
+        cmocka_unit_test(texts_are_checked_before_the_chip_is_touched),
+        cmocka_unit_test(no_field_of_a_record_is_cut),
         cmocka_unit_test(places_and_values),
         cmocka_unit_test(a_symbol_is_a_place),
         cmocka_unit_test(what_is_no_entry_is_told),

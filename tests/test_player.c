@@ -109,14 +109,14 @@ static const char *make_recipe(const char *name, const char *more)
     return path;
 }
 
-/* Packs by the tool, and loads what it wrote. */
+/* Packs by the tool, and loads what it wrote. `units` NULL: without a limit. */
 static void pack(struct sealed *sealed, const char *recipe, const char *units)
 {
     char path[300];
     make_key();
     snprintf(path, sizeof path, "%s.mint", recipe);
-    TOOL(0, "pack", recipe, path, "--key", path_of("carillon.key"), "--units", units, "--replace",
-         "--unprotect");
+    TOOL(0, "pack", recipe, path, "--key", path_of("carillon.key"), "--replace", "--unprotect",
+         units ? "--units" : NULL, units);
     load(sealed, path);
 }
 
@@ -403,6 +403,40 @@ static void player_and_tool_make_the_same(void **state)
     assert_says(outcome.err, "no more units may be made");
 }
 
+/* The limit is of units, not of looks at them: in the player, and in the tool. */
+static void a_board_that_is_right_already_does_not_count(void **state)
+{
+    static struct sealed sealed;
+    static struct stand stand;
+    static struct held held;
+    char via[220];
+    const char *capsule = path_of("again.mint");
+    (void)state;
+    make_key();
+    setenv("XDG_STATE_HOME", path_of("state"), 1);
+    TOOL(0, "pack", SOURCE_FOLDER "/demo/recipes/strike-node.yaml", capsule, "--key",
+         path_of("carillon.key"), "--units", "2");
+    load(&sealed, capsule);
+    make_stand(&stand, "attiny84a", "");
+    play_whole(&stand, &sealed, &held);
+    for (int i = 0; i < 3; i++) {
+        enum cm_status status;
+        assert_true(play(&stand, &sealed, &status));
+        assert_int_equal(status, CM_OK);
+        assert_false(stand.player.has_changed);
+        assert_int_equal(stand.player.tally.last.used, 1);
+        switch_off(&stand);
+    }
+    snprintf(via, sizeof via, "--via=sim:%s", stand.bench);
+    for (int i = 0; i < 3; i++) {
+        TOOL(0, "mint", via, capsule, "--yes");
+        assert_says(outcome.out, "0 of 2 made"); // the tool has a count of its own
+    }
+    assert_true(cm_sim_renew(stand.bench));
+    TOOL(0, "mint", via, capsule, "--yes");
+    assert_says(outcome.out, "1 of 2 made");
+}
+
 /* With the store as it is after so many records, so that halves change at other places. */
 static uint32_t cut_everywhere(struct sealed *sealed, const struct held *wanted, uint32_t before,
                                bool is_last_worn)
@@ -492,7 +526,7 @@ static void a_change_of_any_byte_is_found(void **state)
     struct cm_host host;
     unsigned faults[CM_CAPSULE_FAULT_COUNT] = {0};
     (void)state;
-    pack(&sealed, make_recipe("whole", ""), "0");
+    pack(&sealed, make_recipe("whole", ""), NULL);
     cm_host_begin(&host, cm_all_ports);
     const char *path = path_of("changed.mint");
     for (uint32_t at = test_first(ONE_BYTE_IN); at < sealed.count; at += test_stride(ONE_BYTE_IN)) {
@@ -583,7 +617,7 @@ static void what_is_not_for_this_board_changes_nothing(void **state)
     char path[300];
     (void)state;
     const char *recipe = make_recipe("ours", "");
-    pack(&sealed, recipe, "0");
+    pack(&sealed, recipe, NULL);
     make_stand(&stand, "atmega328p", "");
     expect(&stand, &sealed, CM_WRONG_CHIP, CM_PLAYER_UNIT);
     make_stand(&stand, "attiny84a", "port:\n  measures_supply: true\n");
@@ -596,7 +630,7 @@ static void what_is_not_for_this_board_changes_nothing(void **state)
     assert_int_equal(stand.player.check.fault, CM_WORK_SUPPLY);
     assert_int_equal(stand.player.check.mv, 3000);
 
-    pack(&marked, make_recipe("marked", "marker: eeprom 0x1F0 NODE-S\n"), "0");
+    pack(&marked, make_recipe("marked", "marker: eeprom 0x1F0 NODE-S\n"), NULL);
     make_stand(&stand, "attiny84a", "");
     char error[SIM_ERROR_BYTES];
     stand.sim = cm_sim_open(stand.bench, error);
@@ -660,7 +694,7 @@ static void a_board_without_supply_is_fed(void **state)
     static struct stand stand;
     struct held held;
     (void)state;
-    pack(&sealed, make_recipe("fed", "feed: 5V\npower-cycle: yes\n"), "0");
+    pack(&sealed, make_recipe("fed", "feed: 5V\npower-cycle: yes\n"), NULL);
     make_stand(&stand, "attiny84a",
                "  # fed by the port\nport:\n  measures_supply: true\n  feeds_from_mv: 1800\n  "
                "feeds_to_mv: 5500\n");
@@ -692,7 +726,7 @@ static void the_question_is_asked_once(void **state)
     char bench[200], via[220], command[1200];
     (void)state;
     setenv("XDG_STATE_HOME", path_of("state"), 1);
-    pack(&sealed, make_recipe("asked", ""), "0");
+    pack(&sealed, make_recipe("asked", ""), NULL);
     make_bench("asked-bench", "attiny84a", "", bench, via);
     for (int yes = 0; yes < 2; yes++) {
         snprintf(command, sizeof command,
@@ -717,7 +751,7 @@ static void a_wrong_bit_from_the_capsule_makes_no_good_unit(void **state)
     struct held wanted, held;
     unsigned refused = 0, good = 0;
     (void)state;
-    pack(&sealed, make_recipe("bits", ""), "0");
+    pack(&sealed, make_recipe("bits", ""), NULL);
     make_stand(&stand, "attiny84a", "");
     sealed.reads = 0;
     play_whole(&stand, &sealed, &wanted);
@@ -749,7 +783,7 @@ static void a_reading_of_the_capsule_that_fails_makes_no_good_unit(void **state)
     static struct stand stand;
     struct held wanted, held;
     (void)state;
-    pack(&sealed, make_recipe("fails", ""), "0");
+    pack(&sealed, make_recipe("fails", ""), NULL);
     make_stand(&stand, "attiny84a", "");
     sealed.all_reads = sealed.failing_read = 0;
     play_whole(&stand, &sealed, &wanted);
@@ -786,7 +820,7 @@ static void a_memory_is_filled(void **state)
     write_file(image, sizeof image, "tunes.bin", text);
     write_file(recipe, sizeof recipe, "tunes.yaml",
                "recipe: tune store\nchip: w25q64\nsupply: 2.7V to 3.6V\nflash: tunes.bin\n");
-    pack(&sealed, recipe, "0");
+    pack(&sealed, recipe, NULL);
     make_stand(&stand, "w25q64", "");
     play_whole(&stand, &sealed, NULL);
     char error[SIM_ERROR_BYTES];
@@ -1065,6 +1099,7 @@ int main(int argc, char **argv)
     (void)argc, (void)argv;
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(player_and_tool_make_the_same),
+        cmocka_unit_test(a_board_that_is_right_already_does_not_count),
         cmocka_unit_test(a_power_cut_at_any_step_ends_in_a_whole_unit_and_a_right_count),
         cmocka_unit_test(a_change_of_any_byte_is_found),
         cmocka_unit_test(a_damaged_capsule_is_named),

@@ -3,6 +3,7 @@
  */
 #include "draw/day_paper.h"
 #include "say.h"
+#include "unit.h"
 #include "words/fail.h"
 #include <stdio.h>
 #include <stdlib.h>
@@ -17,28 +18,14 @@ static struct {
 
 enum { DAY_MS = 86400000, SHOWN_LAST = 20 };
 
-/* The units of the answer. */
-struct units {
-    struct cm_unit_record *list;
-    size_t count, room;
-    bool is_full; /* of memory */
+/* What is asked for, and of whom. Units come one at a time: there may be millions. */
+struct asking {
+    struct tool *tool;
+    struct cm_ledger *ledger;
+    struct cm_ledger_query query;
+    struct cm_unit_counts counts;
+    bool one; /* a number is given */
 };
-
-static bool take_unit(void *context, const struct cm_unit_record *unit)
-{
-    struct units *units = context;
-    if (units->count == units->room) {
-        size_t room = units->room ? 2 * units->room : 64;
-        struct cm_unit_record *grown = realloc(units->list, room * sizeof *grown);
-        units->is_full = !grown;
-        if (!grown)
-            return false;
-        units->list = grown;
-        units->room = room;
-    }
-    units->list[units->count++] = *unit;
-    return true;
-}
 
 static const char *begun_text(const struct cm_unit_record *unit, char *text)
 {
@@ -101,32 +88,45 @@ static void say_unit(struct tool *tool, const struct cm_unit_record *unit)
     }
 }
 
-static void say_units(struct tool *tool, const struct units *units, bool one)
+struct listing {
+    const struct asking *asking;
+    json_t *list;
+};
+
+static bool list_unit(void *context, const struct cm_unit_record *unit)
 {
-    size_t most = given.last > 0 ? (size_t)given.last : SHOWN_LAST,
-           from = units->count > most ? units->count - most : 0;
-    json_t *list = json_array();
-    if (from && !one)
-        say(tool, "", "%zu earlier ones are left out: --last N shows more, --out all of them",
-            from);
-    for (size_t i = 0; i < units->count; i++)
-        json_array_append_new(list, json_unit(&units->list[i]));
-    for (size_t i = one ? 0 : from; i < units->count; i++) {
-        if (one)
-            say_unit(tool, &units->list[i]);
-        else
-            say_unit_line(tool, &units->list[i]);
-    }
-    set_json(tool, "units", list);
+    const struct listing *listing = context;
+    json_array_append_new(listing->list, json_unit(unit));
+    if (listing->asking->one)
+        say_unit(listing->asking->tool, unit);
+    else
+        say_unit_line(listing->asking->tool, unit);
+    return true;
+}
+
+/* The latest, or all of one number. */
+static enum exit_code list_units(struct asking *asking)
+{
+    struct listing listing = {asking, json_array()};
+    struct cm_ledger_query query = asking->query;
+    query.last = asking->one ? 0 : given.last ? (uint32_t)given.last : SHOWN_LAST;
+    if (query.last && asking->counts.units > query.last)
+        say(asking->tool, "",
+            "%llu earlier ones are left out: --last N shows more, --out all of them",
+            (unsigned long long)(asking->counts.units - query.last));
+    bool good = cm_ledger_each(asking->ledger, &query, list_unit, &listing);
+    set_json(asking->tool, "units", listing.list);
+    return host_code(asking->tool, good);
 }
 
 /* --- exports ----------------------------------------------------------------------------- */
 
-/* RFC 4180. What a spreadsheet would take for a formula gets a quote before it. */
+/* RFC 4180. What a spreadsheet would take for a formula gets a quote before it: some pass over
+ * blanks that come first. */
 static void write_field(FILE *file, const char *text, bool is_last)
 {
     fputc('"', file);
-    if (*text && strchr("=+-@", *text))
+    if (*text && strchr("=+-@\t\r", *text))
         fputc('\'', file);
     for (; *text; text++) {
         if (*text == '"')
@@ -136,46 +136,58 @@ static void write_field(FILE *file, const char *text, bool is_last)
     fputs(is_last ? "\"\r\n" : "\",", file);
 }
 
-static void write_csv(FILE *file, const struct units *units)
+static void write_row(FILE *file, const struct cm_unit_record *unit)
 {
     char number[SHORT_TEXT], begun[SHORT_TEXT];
-    fputs("number,series,passed,begun,took_ms,recipe,version,board,chip,chip_id,station,port,"
-          "settings_before,settings_after,images,cause,key\r\n",
-          file);
-    for (size_t i = 0; i < units->count; i++) {
-        const struct cm_unit_record *unit = &units->list[i];
-        fprintf(file, "%s,", unit->has_number ? number_text(unit, number) : "");
-        write_field(file, unit->series, false);
-        fprintf(file, "%d,%s,%u,", unit->passed, begun_text(unit, begun), (unsigned)unit->took_ms);
-        const char *const texts[] = {unit->recipe, unit->version,         unit->board,
-                                     unit->chip,   unit->chip_id,         unit->station,
-                                     unit->port,   unit->settings_before, unit->settings_after,
-                                     unit->images, unit->cause,           unit->key};
-        enum { TEXTS = sizeof texts / sizeof texts[0] };
-        for (int k = 0; k < TEXTS; k++)
-            write_field(file, texts[k], k + 1 == TEXTS);
-    }
+    fprintf(file, "%s,", unit->has_number ? number_text(unit, number) : "");
+    write_field(file, unit->series, false);
+    fprintf(file, "%d,%s,%u,", unit->passed, begun_text(unit, begun), (unsigned)unit->took_ms);
+    const char *const texts[] = {unit->recipe, unit->version,         unit->board,
+                                 unit->chip,   unit->chip_id,         unit->station,
+                                 unit->port,   unit->settings_before, unit->settings_after,
+                                 unit->images, unit->cause,           unit->key};
+    enum { TEXTS = sizeof texts / sizeof texts[0] };
+    for (int k = 0; k < TEXTS; k++)
+        write_field(file, texts[k], k + 1 == TEXTS);
 }
 
-static bool write_json(FILE *file, const struct units *units)
+struct exporting {
+    FILE *file;
+    bool is_csv, has_first, is_full; /* of memory */
+};
+
+static bool write_unit(void *context, const struct cm_unit_record *unit)
 {
-    json_t *list = json_array();
-    for (size_t i = 0; i < units->count; i++)
-        json_array_append_new(list, json_unit(&units->list[i]));
-    bool good = json_dumpf(list, file, JSON_INDENT(2) | JSON_ENSURE_ASCII) == 0;
-    json_decref(list);
-    return good;
+    struct exporting *exporting = context;
+    if (exporting->is_csv) {
+        write_row(exporting->file, unit);
+        return true;
+    }
+    json_t *object = json_unit(unit);
+    fputs(exporting->has_first ? ",\n" : "", exporting->file);
+    exporting->has_first = true;
+    exporting->is_full = json_dumpf(object, exporting->file, JSON_INDENT(2) | JSON_ENSURE_ASCII);
+    json_decref(object);
+    return !exporting->is_full;
 }
 
-static enum exit_code export(struct tool *tool, const struct units *units, const char *ending) {
+static enum exit_code export_units(struct asking *asking, bool is_csv)
+{
+    struct tool *tool = asking->tool;
     struct cm_new_file file;
-    if (!cm_new_file_open(&tool->host, given.out, &file)) return tool_fail_host(tool);
-    bool good = true;
-    if (strcasecmp(ending, ".csv") == 0) write_csv(file.stream, units);
-    else good = write_json(file.stream, units);
-    if (good) return host_code(tool, cm_new_file_commit(&tool->host, &file));
+    if (!cm_new_file_open(&tool->host, given.out, &file))
+        return tool_fail_host(tool);
+    struct exporting exporting = {.file = file.stream, .is_csv = is_csv};
+    fputs(is_csv ? "number,series,passed,begun,took_ms,recipe,version,board,chip,chip_id,station,"
+                   "port,settings_before,settings_after,images,cause,key\r\n"
+                 : "[\n",
+          file.stream);
+    bool good = cm_ledger_each(asking->ledger, &asking->query, write_unit, &exporting);
+    fputs(is_csv ? "" : "\n]\n", file.stream);
+    if (good && !exporting.is_full)
+        return host_code(tool, cm_new_file_commit(&tool->host, &file));
     cm_new_file_drop(&file);
-    return tool_fail_memory(tool);
+    return good ? tool_fail_memory(tool) : tool_fail_host(tool);
 }
 
 /* --- the report -------------------------------------------------------------------------- */
@@ -204,6 +216,14 @@ static const char *kind_of(const struct cm_unit_record *unit, char *cause)
     return cause;
 }
 
+static void add_number(struct day *day, uint64_t number)
+{
+    bool is_first = !day->has_numbers;
+    day->first_number = is_first || number < day->first_number ? number : day->first_number;
+    day->last_number = is_first || number > day->last_number ? number : day->last_number;
+    day->has_numbers = true;
+}
+
 static void add_to_day(struct day *day, const struct cm_unit_record *unit)
 {
     char cause[DAY_NAME];
@@ -218,42 +238,63 @@ static void add_to_day(struct day *day, const struct cm_unit_record *unit)
         station->failed++;
         amount_of(day->causes, &day->cause_count, DAY_CAUSES, kind_of(unit, cause))->failed++;
     }
-    if (!unit->passed || !unit->has_number)
-        return;
-    bool is_first = !day->has_numbers;
-    day->first_number =
-        is_first || unit->number < day->first_number ? unit->number : day->first_number;
-    day->last_number =
-        is_first || unit->number > day->last_number ? unit->number : day->last_number;
-    day->has_numbers = true;
+    if (unit->passed && unit->has_number)
+        add_number(day, unit->number);
 }
 
-static enum exit_code report(struct tool *tool, const struct units *units)
+struct reporting {
+    struct day day;
+    size_t room;
+    char recipe[CM_LEDGER_TEXT];
+    bool has_others; /* of other recipes */
+};
+
+/* Units that were added since they were counted are left for the next report. */
+static bool report_unit(void *context, const struct cm_unit_record *unit)
+{
+    struct reporting *reporting = context;
+    if (reporting->day.count == reporting->room)
+        return false;
+    if (!reporting->day.count)
+        snprintf(reporting->recipe, sizeof reporting->recipe, "%s", unit->recipe);
+    reporting->has_others |= strcmp(reporting->recipe, unit->recipe) != 0;
+    add_to_day(&reporting->day, unit);
+    return true;
+}
+
+static void title_day(struct reporting *reporting)
 {
     char from[SHORT_TEXT], to[SHORT_TEXT];
-    struct day day = {.units = calloc(units->count + 1, sizeof *day.units)};
-    if (!day.units)
-        return tool_fail_memory(tool);
-    for (size_t i = 0; i < units->count; i++)
-        add_to_day(&day, &units->list[i]);
-    bool is_one = units->count > 0;
-    for (size_t i = 1; i < units->count; i++)
-        is_one = is_one && strcmp(units->list[i].recipe, units->list[0].recipe) == 0;
-    snprintf(day.title, sizeof day.title, "%s%s", units->count ? units->list[0].recipe : "no units",
-             is_one || !units->count ? "" : " and others");
-    if (units->count)
-        snprintf(day.span, sizeof day.span, "%s to %s UTC", begun_text(&units->list[0], from),
-                 begun_text(&units->list[units->count - 1], to));
-    enum exit_code code = day_on_paper(tool, &day, given.out);
-    free(day.units);
+    struct day *day = &reporting->day;
+    snprintf(day->title, sizeof day->title, "%s%s", day->count ? reporting->recipe : "no units",
+             reporting->has_others ? " and others" : "");
+    if (day->count)
+        snprintf(day->span, sizeof day->span, "%s to %s UTC",
+                 second_text(day->units[0].begun / 1000, from),
+                 second_text(day->units[day->count - 1].begun / 1000, to));
+}
+
+static enum exit_code report(struct asking *asking)
+{
+    struct reporting reporting = {.room = (size_t)asking->counts.units};
+    reporting.day.units = calloc(reporting.room + 1, sizeof *reporting.day.units);
+    if (!reporting.day.units)
+        return tool_fail_memory(asking->tool);
+    enum exit_code code = host_code(
+        asking->tool, cm_ledger_each(asking->ledger, &asking->query, report_unit, &reporting));
+    title_day(&reporting);
+    if (!code)
+        code = day_on_paper(asking->tool, &reporting.day, given.out);
+    free(reporting.day.units);
     return code;
 }
 
 /* --- labels ------------------------------------------------------------------------------ */
 
 /* A text with {number}, {recipe}, {version}, {board}, {chip}, {series} and {date} in it. */
-static enum exit_code say_label(struct tool *tool, const struct cm_unit_record *unit)
+static bool say_label(void *context, const struct cm_unit_record *unit)
 {
+    struct tool *tool = context;
     char number[SHORT_TEXT], begun[SHORT_TEXT], label[600];
     size_t used = 0;
     const struct {
@@ -286,7 +327,15 @@ static enum exit_code say_label(struct tool *tool, const struct cm_unit_record *
         print_shown(stdout, label);
         printf("\n");
     }
-    return EXIT_GOOD;
+    return true;
+}
+
+/* Of the latest. */
+static enum exit_code label(struct asking *asking)
+{
+    struct cm_ledger_query query = asking->query;
+    query.last = 1;
+    return host_code(asking->tool, cm_ledger_each(asking->ledger, &query, say_label, asking->tool));
 }
 
 /* --- what is asked for ------------------------------------------------------------------- */
@@ -302,12 +351,13 @@ static enum exit_code take_day(struct tool *tool, struct cm_ledger_query *query)
                        &end) == 3 &&
                 !given.day[end] && parts.tm_year >= 1970 && parts.tm_mon >= 1 &&
                 parts.tm_mon <= 12 && parts.tm_mday >= 1 && parts.tm_mday <= 31;
-    if (!good)
-        return tool_fail_as(tool, EXIT_USAGE, "--day is no day", given.day,
-                            "for example --day 2026-11-27");
+    const int day = parts.tm_mday;
     parts.tm_year -= 1900;
     parts.tm_mon--;
     query->from = (int64_t)timegm(&parts) * 1000;
+    if (!good || parts.tm_mday != day) // 31 February would be 3 March
+        return tool_fail_as(tool, EXIT_USAGE, "--day is no day", given.day,
+                            "for example --day 2026-11-27");
     query->to = query->from + DAY_MS - 1;
     return EXIT_GOOD;
 }
@@ -325,65 +375,67 @@ static enum exit_code take_number(struct tool *tool, const char *text,
                               "coldmint ledger LEDGER 1004");
 }
 
-static enum exit_code answer(struct tool *tool, const struct units *units, bool one)
+static enum exit_code answer(struct asking *asking)
 {
     const char *dot = given.out ? strrchr(given.out, '.') : NULL;
-    bool is_table = dot && (!strcasecmp(dot, ".csv") || !strcasecmp(dot, ".json"));
-    if (one && !units->count)
-        return tool_fail_as(tool, EXIT_DIFFERS, "the ledger has no such unit", "",
+    bool is_csv = dot && !strcasecmp(dot, ".csv"), is_json = dot && !strcasecmp(dot, ".json");
+    if (asking->one && !asking->counts.units)
+        return tool_fail_as(asking->tool, EXIT_DIFFERS, "the ledger has no such unit", "",
                             "without a number it lists the latest");
     if (given.label)
-        return units->count ? say_label(tool, &units->list[units->count - 1]) : EXIT_GOOD;
+        return label(asking);
     if (!given.out)
-        say_units(tool, units, one);
-    else if (is_table)
-        return export(tool, units, dot);
-    else
-        return report(tool, units);
-    return EXIT_GOOD;
+        return list_units(asking);
+    return is_csv || is_json ? export_units(asking, is_csv) : report(asking);
 }
 
-static void say_end(struct tool *tool, const struct units *units, struct cm_ledger *ledger)
+static void say_end(const struct asking *asking)
 {
-    struct cm_ledger_facts facts = cm_ledger_facts(ledger);
-    size_t passed = 0;
-    for (size_t i = 0; i < units->count; i++)
-        passed += units->list[i].passed;
-    if (facts.in_journal)
-        say(tool, "note", "%u units wait in this computer's journal for the server",
-            (unsigned)facts.in_journal);
+    const struct cm_unit_counts *counts = &asking->counts;
+    struct tool *tool = asking->tool;
+    unit_tell_ledger(tool, asking->ledger);
+    struct cm_ledger_facts facts = cm_ledger_facts(asking->ledger);
     set_json(tool, "in_journal", json_integer((json_int_t)facts.in_journal));
+    set_json(tool, "count", json_integer((json_int_t)counts->units));
+    set_json(tool, "passed", json_integer((json_int_t)counts->passed));
     if (given.label)
         return;
-    say_last(tool, "%zu unit%s, %zu passed%s%s", units->count, units->count == 1 ? "" : "s", passed,
+    say_last(tool, "%llu unit%s, %llu passed%s%s", (unsigned long long)counts->units,
+             counts->units == 1 ? "" : "s", (unsigned long long)counts->passed,
              given.out ? "; in " : "", given.out ? given.out : "");
+}
+
+static enum exit_code take_query(struct tool *tool, const char *const *things,
+                                 struct cm_ledger_query *query)
+{
+    if (!things[0] || (things[1] && things[2]))
+        return tool_fail_as(tool, EXIT_USAGE, "ledger takes a ledger, and a unit's number",
+                            things[0] ? things[2] : "none is named", "coldmint ledger LEDGER 1004");
+    if (given.last < 0)
+        return tool_fail_as(tool, EXIT_USAGE, "--last is 1 or more", "", "for example --last 100");
+    enum exit_code code = take_number(tool, things[1], query);
+    return code ? code : take_day(tool, query);
 }
 
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
-    struct units units = {.list = NULL};
-    struct cm_ledger_query query = {
-        .series = given.series, .chip_id = given.chip_id, .recipe = given.recipe};
-    if (!things[0] || (things[1] && things[2]))
-        return tool_fail_as(tool, EXIT_USAGE, "ledger takes a ledger, and a unit's number",
-                            things[0] ? things[2] : "none is named", "coldmint ledger LEDGER 1004");
-    enum exit_code code = take_number(tool, things[1], &query);
-    if (!code)
-        code = take_day(tool, &query);
+    struct asking asking = {
+        .tool = tool,
+        .query = {.series = given.series, .chip_id = given.chip_id, .recipe = given.recipe}};
+    enum exit_code code = take_query(tool, things, &asking.query);
+    if (code)
+        return code;
+    asking.one = things[1] != NULL;
     tool->host.replace = given.replace;
-    struct cm_ledger *ledger = NULL;
-    if (!code && !(ledger = cm_ledger_open_made(&tool->host, things[0], given.station)))
-        code = tool_fail_host(tool);
+    asking.ledger = cm_ledger_open_made(&tool->host, things[0], given.station);
+    if (!asking.ledger)
+        return tool_fail_host(tool);
+    code = host_code(tool, cm_ledger_count(asking.ledger, &asking.query, &asking.counts));
     if (!code)
-        code = host_code(tool, cm_ledger_each(ledger, &query, take_unit, &units));
-    if (!code && units.is_full)
-        code = tool_fail_memory(tool);
+        code = answer(&asking);
     if (!code)
-        code = answer(tool, &units, things[1] != NULL);
-    if (!code)
-        say_end(tool, &units, ledger);
-    free(units.list);
-    cm_ledger_close(ledger);
+        say_end(&asking);
+    cm_ledger_close(asking.ledger);
     return code;
 }
 

@@ -128,6 +128,7 @@ static enum exit_code mint_recipe(struct tool *tool, const char *path)
         code = unit_open_ledger(tool, &given.unit, &ledger);
     if (job && !code)
         code = mint(tool, job, recipe, ledger);
+    unit_tell_ledger(tool, ledger);
     cm_ledger_close(ledger);
     cm_job_free(job);
     if (recipe)
@@ -136,11 +137,18 @@ static enum exit_code mint_recipe(struct tool *tool, const char *path)
     return code;
 }
 
+static enum exit_code refuse_sealed(struct tool *tool, const char *path)
+{
+    return tool_fail_as(tool, EXIT_USAGE, "--maker and --yes are for capsules", path,
+                        "leave them out: nobody has signed a recipe");
+}
+
 /* A recipe, or a capsule, which has all that it needs. */
 static enum exit_code mint_file(struct tool *tool, const char *path)
 {
     if (!cm_capsule_is_file(&tool->host, path))
-        return mint_recipe(tool, path);
+        return given.sealed.maker || given.sealed.yes ? refuse_sealed(tool, path)
+                                                      : mint_recipe(tool, path);
     if (given.unit.ledger || given.unit.number || given.unit.station)
         return tool_fail_as(tool, EXIT_USAGE, "a capsule gives its units no numbers", path,
                             "leave --ledger, --station and --number out");
@@ -174,6 +182,8 @@ static enum exit_code mint_many(struct tool *tool, const char *const *things)
     if (given.count < 0 || given.patience < 0 || given.patience > MOST_PATIENCE)
         return tool_fail_as(tool, EXIT_USAGE, "--count is 1 or more, --patience 1 to 3600", "",
                             "for example --count 12 --patience 60");
+    if (given.sealed.maker || given.sealed.yes)
+        return refuse_sealed(tool, things[0]);
     if (given.from || given.job.only_plan || given.job.wait_seconds || given.unit.number ||
         tool->given.record || tool->given.feed)
         return tool_fail_as(tool, EXIT_USAGE, "this is for one unit, and --count for many",

@@ -192,6 +192,8 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                          "--ledger names a file of its own, or postgresql://..."},
     [CM_ERROR_LEDGER_AWAY] = {EXIT_NO_PORT, "the ledger's server does not answer", "{detail}",
                               "see to the network; what was made is kept here until it answers"},
+    [CM_ERROR_UNIT_TEXT] = {EXIT_BAD_FILE, "the ledger cannot hold the {key}", "{text}",
+                            "{detail}; nothing was changed"},
     [CM_ERROR_LEDGER_NEWER] = {EXIT_BAD_FILE, "the ledger {path} was made by a newer coldmint",
                                "{detail}", "use that one"},
     [CM_ERROR_FIELDS] = {EXIT_BAD_FILE, "{path}: this map of fields cannot be used", "{detail}",

@@ -13,7 +13,8 @@ struct cm_ledger {
     char place[CM_ERROR_PATH], station[CM_LEDGER_TEXT];
     char shown[CM_ERROR_PATH];               /* the place without a password */
     char journal[FOLDER_BYTES + NAME_BYTES]; /* empty: a file needs none */
-    uint32_t in_journal;
+    char aside[FOLDER_BYTES + NAME_BYTES];   /* what the server refuses for good */
+    uint32_t in_journal, set_aside;
     char why[CM_ERROR_DETAIL]; /* the last failure, in the database's words */
 };
 
@@ -32,6 +33,18 @@ enum store_status ledger_run(struct cm_ledger *ledger, const char *sql, const ch
 bool ledger_migrate(struct cm_ledger *ledger);
 
 /* --- units.c ----------------------------------------------------------------------------- */
+
+/* A text of a unit's record: its name in the journal, and its column in the answer to a query. */
+struct ledger_text {
+    const char *name;
+    size_t at, room;
+    uint8_t column;
+};
+enum { LEDGER_TEXTS = 13 };
+extern const struct ledger_text ledger_texts[LEDGER_TEXTS];
+
+/* Is all of it UTF-8? */
+bool ledger_is_text(const char *text);
 
 /* Inserts a unit that is not there yet, and settles its number. */
 enum store_status ledger_insert(struct cm_ledger *ledger, const struct cm_unit_record *unit);

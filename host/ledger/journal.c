@@ -5,7 +5,9 @@
  *     record -> journal, synced -> server -> the journal is emptied
  *
  * A process that is killed anywhere in between delivers again; the unit's key makes that no second
- * one. A last line that was cut off by the end of power was never said to be recorded.
+ * one. A last line that was cut off by the end of power was never said to be recorded. What the
+ * server refuses for good, or is none of its ledger's lines, goes into a file beside, with the
+ * reason.
  */
 #define _GNU_SOURCE
 #include "inside.h"
@@ -25,44 +27,48 @@ bool ledger_find_journal(struct cm_ledger *ledger)
     char folder[FOLDER_BYTES];
     if (!state_folder(ledger->host, "ledger", folder))
         return false;
-    // several stations on one computer have one each
-    uLong sum = crc32(crc32(0, (const Bytef *)ledger->place, (uInt)strlen(ledger->place)),
-                      (const Bytef *)ledger->station, (uInt)strlen(ledger->station));
+    // several stations on one computer have one each; a new password is no new ledger
+    uLong sum = crc32(0, (const Bytef *)ledger->shown, (uInt)strlen(ledger->shown) + 1);
+    sum = crc32(sum, (const Bytef *)ledger->station, (uInt)strlen(ledger->station));
     snprintf(ledger->journal, sizeof ledger->journal, "%s/journal-%08lx.jsonl", folder, sum);
+    snprintf(ledger->aside, sizeof ledger->aside, "%s/refused-%08lx.jsonl", folder, sum);
     make_folders(ledger->journal);
     return true;
 }
 
-/* Opened and locked: another process of this station waits. */
-static int open_journal(struct cm_ledger *ledger)
+/* Opened and locked: another process of this station waits. What is no file is not waited for. */
+static int open_lines(struct cm_ledger *ledger, const char *path)
 {
-    int file = open(ledger->journal, O_RDWR | O_CREAT | O_APPEND | O_CLOEXEC | O_NOFOLLOW, 0600);
-    if (file >= 0 && flock(file, LOCK_EX) == 0)
+    enum { FLAGS = O_RDWR | O_CREAT | O_APPEND | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK };
+    struct stat facts;
+    int file = open(path, FLAGS, 0600);
+    bool is_file = file >= 0 && fstat(file, &facts) == 0 && S_ISREG(facts.st_mode);
+    if (is_file && flock(file, LOCK_EX) == 0)
         return file;
-    host_fail_system(ledger->host, CM_ERROR_FILE_UNWRITABLE, ledger->journal, errno);
+    host_fail_system(ledger->host, CM_ERROR_FILE_UNWRITABLE, path,
+                     file >= 0 && !is_file ? EINVAL : errno);
     if (file >= 0)
         close(file);
     return -1;
 }
 
-static json_t *to_json(const struct cm_unit_record *unit)
+static int open_journal(struct cm_ledger *ledger)
 {
-    json_t *object = json_pack(
-        "{s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:s, s:b, s:s, s:I, s:I}", "key",
-        unit->key, "series", unit->series, "recipe", unit->recipe, "version", unit->version,
-        "board", unit->board, "chip", unit->chip, "chip_id", unit->chip_id, "port", unit->port,
-        "station", unit->station, "images", unit->images, "before", unit->settings_before, "after",
-        unit->settings_after, "passed", (int)unit->passed, "cause", unit->cause, "begun",
-        (json_int_t)unit->begun, "took_ms", (json_int_t)unit->took_ms);
+    return open_lines(ledger, ledger->journal);
+}
+
+/* A line says which ledger it is for, so that it can never go to another. */
+static json_t *to_json(const struct cm_ledger *ledger, const struct cm_unit_record *unit)
+{
+    json_t *object =
+        json_pack("{s:s, s:b, s:I, s:I}", "ledger", ledger->shown, "passed", (int)unit->passed,
+                  "begun", (json_int_t)unit->begun, "took_ms", (json_int_t)unit->took_ms);
+    for (int i = 0; i < LEDGER_TEXTS && object; i++)
+        json_object_set_new(object, ledger_texts[i].name,
+                            json_string((const char *)unit + ledger_texts[i].at));
     if (object && unit->has_number)
         json_object_set_new(object, "number", json_integer((json_int_t)unit->number));
     return object;
-}
-
-static void copy_text(const json_t *object, const char *key, char *text, size_t room)
-{
-    const char *value = json_string_value(json_object_get(object, key));
-    host_copy(text, room, value ? value : "");
 }
 
 static void from_json(const json_t *object, struct cm_unit_record *unit)
@@ -74,25 +80,10 @@ static void from_json(const json_t *object, struct cm_unit_record *unit)
     unit->passed = json_is_true(json_object_get(object, "passed"));
     unit->begun = json_integer_value(json_object_get(object, "begun"));
     unit->took_ms = (uint32_t)json_integer_value(json_object_get(object, "took_ms"));
-    const struct {
-        const char *key;
-        char *text;
-        size_t room;
-    } TEXTS[] = {{"key", unit->key, sizeof unit->key},
-                 {"series", unit->series, sizeof unit->series},
-                 {"recipe", unit->recipe, sizeof unit->recipe},
-                 {"version", unit->version, sizeof unit->version},
-                 {"board", unit->board, sizeof unit->board},
-                 {"chip", unit->chip, sizeof unit->chip},
-                 {"chip_id", unit->chip_id, sizeof unit->chip_id},
-                 {"port", unit->port, sizeof unit->port},
-                 {"station", unit->station, sizeof unit->station},
-                 {"images", unit->images, sizeof unit->images},
-                 {"before", unit->settings_before, sizeof unit->settings_before},
-                 {"after", unit->settings_after, sizeof unit->settings_after},
-                 {"cause", unit->cause, sizeof unit->cause}};
-    for (size_t i = 0; i < sizeof TEXTS / sizeof TEXTS[0]; i++)
-        copy_text(object, TEXTS[i].key, TEXTS[i].text, TEXTS[i].room);
+    for (int i = 0; i < LEDGER_TEXTS; i++) {
+        const char *value = json_string_value(json_object_get(object, ledger_texts[i].name));
+        host_copy((char *)unit + ledger_texts[i].at, ledger_texts[i].room, value);
+    }
 }
 
 /* A line that a lost power cut off stays a line of its own. */
@@ -107,52 +98,109 @@ static bool end_last_line(int file)
     return last == '\n' || write(file, "\n", 1) == 1;
 }
 
-bool ledger_keep(struct cm_ledger *ledger, const struct cm_unit_record *unit)
+/* Adds a line, synced to disk. */
+static bool add_line(struct cm_ledger *ledger, const char *path, const json_t *object)
 {
-    json_t *object = to_json(unit);
     char *text = object ? json_dumps(object, JSON_COMPACT) : NULL, *line = NULL;
-    json_decref(object);
     int length = text ? asprintf(&line, "%s\n", text) : -1;
     free(text);
     if (length < 0)
-        return host_fail(ledger->host, CM_ERROR_NO_MEMORY, ledger->journal);
-    int file = open_journal(ledger);
-    errno = file < 0 ? errno : ENOSPC; // a write that was short has no other reason
-    bool kept = file >= 0 && end_last_line(file) &&
-                write(file, line, (size_t)length) == (ssize_t)length && fsync(file) == 0;
+        return host_fail(ledger->host, CM_ERROR_NO_MEMORY, path);
+    int file = open_lines(ledger, path);
+    if (file < 0) {
+        free(line);
+        return false;
+    }
+    errno = ENOSPC; // a write that was short has no other reason
+    bool kept = end_last_line(file) && write(file, line, (size_t)length) == (ssize_t)length &&
+                fsync(file) == 0;
     int error = errno;
     free(line);
-    if (file >= 0)
-        close(file);
-    ledger->in_journal += kept;
-    return kept || host_fail_system(ledger->host, CM_ERROR_FILE_INCOMPLETE, ledger->journal, error);
+    close(file);
+    return kept || host_fail_system(ledger->host, CM_ERROR_FILE_INCOMPLETE, path, error);
 }
 
-/* Delivers each line; `left`: those that could not be. A line that is none was cut off by a lost
- * power. Were all of them read? */
-static enum store_status deliver_lines(struct cm_ledger *ledger, FILE *lines, uint32_t *left,
-                                       bool *all_read)
+bool ledger_keep(struct cm_ledger *ledger, const struct cm_unit_record *unit)
+{
+    json_t *object = to_json(ledger, unit);
+    bool kept = add_line(ledger, ledger->journal, object);
+    json_decref(object);
+    ledger->in_journal += kept;
+    return kept;
+}
+
+/* --- delivering -------------------------------------------------------------------------- */
+
+/* What a journal's lines come to. */
+struct delivery {
+    struct cm_ledger *ledger;
+    json_t *refused; /* lines that can never be delivered, with the reason */
+    uint32_t left;   /* lines that the next try may deliver */
+    bool is_whole;   /* all lines were read, and those that are refused are known */
+};
+
+/* A line as text: bytes that are none become characters of their own. */
+static json_t *line_text(const char *line)
+{
+    size_t length = strcspn(line, "\n"), used = 0;
+    json_t *exact = json_stringn(line, length);
+    char *text = exact ? NULL : malloc(2 * length + 1);
+    for (size_t i = 0; text && i < length; i++) {
+        unsigned char byte = (unsigned char)line[i];
+        if (byte >= 0x80)
+            text[used++] = (char)(0xC0 | byte >> 6);
+        text[used++] = (char)(byte >= 0x80 ? 0x80 | (byte & 0x3F) : byte);
+    }
+    json_t *string = text ? json_stringn(text, used) : exact;
+    free(text);
+    return string;
+}
+
+/* It goes where it blocks nobody. */
+static void refuse(struct delivery *delivery, const char *line, const char *why)
+{
+    json_t *reason = json_stringn(why, strcspn(why, "\n"));
+    json_t *object = json_pack("{s:o*, s:o*}", "reason", reason, "line", line_text(line));
+    delivery->is_whole &= object && json_array_append_new(delivery->refused, object) == 0;
+}
+
+static enum store_status deliver_line(struct delivery *delivery, const char *line,
+                                      const json_t *object)
+{
+    struct cm_ledger *ledger = delivery->ledger;
+    struct cm_unit_record unit;
+    const char *whose = json_string_value(json_object_get(object, "ledger"));
+    enum store_status status = STORE_REFUSED;
+    if (!json_string_value(json_object_get(object, "key"))) {
+        refuse(delivery, line, "it is not a whole line");
+    } else if (!whose || strcmp(whose, ledger->shown) != 0) {
+        refuse(delivery, line, "it is for another ledger");
+    } else {
+        from_json(object, &unit);
+        status = ledger_insert(ledger, &unit);
+        if (status == STORE_REFUSED)
+            refuse(delivery, line, ledger->why);
+    }
+    return status == STORE_REFUSED ? STORE_OK : status;
+}
+
+/* Delivers each line. One that a lost power has cut off was never said to be recorded. */
+static enum store_status deliver_lines(struct delivery *delivery, FILE *lines)
 {
     char *line = NULL;
     size_t room = 0;
     enum store_status status = STORE_OK;
-    *left = 0;
-    *all_read = true;
     while (getline(&line, &room, lines) > 0) {
-        struct cm_unit_record unit;
         json_error_t fault;
         json_t *object = json_loads(line, 0, &fault);
-        *all_read &= object || json_error_code(&fault) != json_error_out_of_memory;
-        bool is_whole = object && json_string_value(json_object_get(object, "key"));
-        if (is_whole && !status) {
-            from_json(object, &unit);
-            status = ledger_insert(ledger, &unit);
-        }
-        *left += is_whole && status;
+        delivery->is_whole &= object || json_error_code(&fault) != json_error_out_of_memory;
+        if (!status && delivery->is_whole)
+            status = deliver_line(delivery, line, object);
+        delivery->left += status != STORE_OK;
         json_decref(object);
     }
     free(line);
-    *all_read &= !ferror(lines);
+    delivery->is_whole &= !ferror(lines);
     return status;
 }
 
@@ -160,17 +208,50 @@ void ledger_count_journal(struct cm_ledger *ledger)
 {
     char *line = NULL;
     size_t room = 0;
-    FILE *lines = fopen(ledger->journal, "re");
+    int file = open_journal(ledger);
+    FILE *lines = file >= 0 ? fdopen(file, "a+") : NULL;
     ledger->in_journal = 0;
-    while (lines && getline(&line, &room, lines) > 0)
+    if (!lines)
+        return;
+    rewind(lines);
+    while (getline(&line, &room, lines) > 0)
         ledger->in_journal++;
     free(line);
-    if (lines)
-        fclose(lines);
+    fclose(lines);
+}
+
+/* When all others are delivered: then they come here once. */
+static bool set_aside(struct cm_ledger *ledger, const json_t *refused)
+{
+    size_t index;
+    json_t *object;
+    json_array_foreach(refused, index, object)
+    {
+        if (!add_line(ledger, ledger->aside, object))
+            return false;
+        ledger->set_aside++;
+    }
+    return true;
+}
+
+/* The journal is emptied when each line is where it belongs. */
+static bool settle(const struct delivery *delivery, enum store_status status, int file)
+{
+    struct cm_ledger *ledger = delivery->ledger;
+    if (!delivery->is_whole)
+        return host_fail_system(ledger->host, CM_ERROR_FILE_UNREADABLE, ledger->journal, EIO);
+    if (status)
+        return status == STORE_AWAY || ledger_fail(ledger, status);
+    if (!set_aside(ledger, delivery->refused))
+        return false;
+    if (ftruncate(file, 0) == 0)
+        (void)fsync(file);
+    return true;
 }
 
 bool ledger_deliver(struct cm_ledger *ledger)
 {
+    struct delivery delivery = {.ledger = ledger, .is_whole = true};
     if (!ledger->journal[0])
         return true;
     int file = open_journal(ledger);
@@ -178,12 +259,11 @@ bool ledger_deliver(struct cm_ledger *ledger)
     if (!lines)
         return false;
     rewind(lines);
-    bool all_read;
-    enum store_status status = deliver_lines(ledger, lines, &ledger->in_journal, &all_read);
-    if (!status && all_read && ftruncate(file, 0) == 0)
-        (void)fsync(file);
+    delivery.refused = json_array();
+    enum store_status status = deliver_lines(&delivery, lines);
+    ledger->in_journal = delivery.left;
+    bool good = settle(&delivery, status, file);
+    json_decref(delivery.refused);
     fclose(lines);
-    if (!all_read)
-        return host_fail_system(ledger->host, CM_ERROR_FILE_UNREADABLE, ledger->journal, EIO);
-    return status != STORE_FAILED || ledger_fail(ledger, status);
+    return good;
 }

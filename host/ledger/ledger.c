@@ -56,7 +56,7 @@ enum store_status ledger_end(struct cm_ledger *ledger, enum store_status status)
 {
     if (!status)
         status = ledger_run(ledger, "COMMIT", NULL, 0, NULL, NULL, NULL);
-    if (status == STORE_FAILED) {
+    if (status == STORE_FAILED || status == STORE_REFUSED) {
         char why[CM_ERROR_DETAIL];
         HOST_COPY(why, ledger->why);
         (void)ledger_run(ledger, "ROLLBACK", NULL, 0, NULL, NULL, NULL);
@@ -83,25 +83,49 @@ static void hide_password(char *shown, size_t room, const char *place)
         snprintf(shown, room, "%s", place);
 }
 
+static bool fail(struct cm_ledger *ledger, const char *detail)
+{
+    HOST_COPY(host_error(ledger->host, CM_ERROR_LEDGER, ledger->shown)->detail, detail);
+    return false;
+}
+
 static bool set_up(struct cm_ledger *ledger)
 {
     char error[CM_ERROR_DETAIL] = "";
     bool away = false;
-    if (!ledger->kind) {
-        HOST_COPY(host_error(ledger->host, CM_ERROR_LEDGER, ledger->shown)->detail,
-                  "this build knows no PostgreSQL");
-        return false;
-    }
+    if (!ledger->kind)
+        return fail(ledger, "this build knows no PostgreSQL");
     ledger->store = ledger->kind->open(ledger->place, &away, error, sizeof error);
-    if (!ledger->store && !away) {
-        HOST_COPY(host_error(ledger->host, CM_ERROR_LEDGER, ledger->shown)->detail, error);
-        return false;
-    }
+    if (!ledger->store && !away)
+        return fail(ledger, error);
     if (is_server(ledger->place) && !ledger_find_journal(ledger))
         return false;
     if (away)
         ledger_count_journal(ledger);
     return away || (ledger_migrate(ledger) && ledger_deliver(ledger));
+}
+
+/* A name that is empty is an unset variable, and SQLite would take it for a database in memory. */
+static bool take_place(struct cm_ledger *ledger, const char *place)
+{
+    HOST_COPY(ledger->place, place);
+    hide_password(ledger->shown, sizeof ledger->shown, place);
+    if (!place[0])
+        return fail(ledger, "its name is empty: a ledger is a file, or a server");
+    bool is_long = strlen(place) >= sizeof ledger->place;
+    return (!is_long && ledger_is_text(place)) ||
+           fail(ledger, is_long ? "its name is too long" : "its name is no text in UTF-8");
+}
+
+static bool take_station(struct cm_ledger *ledger, const char *station)
+{
+    char own[CM_LEDGER_TEXT] = "";
+    if (!station && gethostname(own, sizeof own - 1) != 0)
+        HOST_COPY(own, "station");
+    if (station && !station[0])
+        return fail(ledger, "the station's name is empty");
+    return cm_unit_record_set(ledger->host, "station's name", ledger->station,
+                              sizeof ledger->station, station ? station : own);
 }
 
 struct cm_ledger *cm_ledger_open(struct cm_host *host, const char *place, const char *station)
@@ -112,18 +136,12 @@ struct cm_ledger *cm_ledger_open(struct cm_host *host, const char *place, const 
         return NULL;
     }
     ledger->host = host;
-    HOST_COPY(ledger->place, place);
-    hide_password(ledger->shown, sizeof ledger->shown, place);
-    if (station)
-        HOST_COPY(ledger->station, station);
-    else if (gethostname(ledger->station, sizeof ledger->station - 1) != 0)
-        HOST_COPY(ledger->station, "station");
 #ifdef COLDMINT_POSTGRES
     ledger->kind = is_server(place) ? &store_postgres : &store_sqlite;
 #else
     ledger->kind = is_server(place) ? NULL : &store_sqlite;
 #endif
-    if (set_up(ledger))
+    if (take_place(ledger, place) && take_station(ledger, station) && set_up(ledger))
         return ledger;
     cm_ledger_close(ledger);
     return NULL;
@@ -131,7 +149,7 @@ struct cm_ledger *cm_ledger_open(struct cm_host *host, const char *place, const 
 
 struct cm_ledger *cm_ledger_open_made(struct cm_host *host, const char *place, const char *station)
 {
-    if (is_server(place) || access(place, R_OK) == 0)
+    if (!place[0] || is_server(place) || access(place, R_OK) == 0)
         return cm_ledger_open(host, place, station);
     host_fail_system(host, CM_ERROR_FILE_UNREADABLE, place, errno);
     return NULL;
@@ -146,7 +164,10 @@ void cm_ledger_close(struct cm_ledger *ledger)
 
 struct cm_ledger_facts cm_ledger_facts(const struct cm_ledger *ledger)
 {
-    return (struct cm_ledger_facts){ledger->in_journal, ledger->journal[0] != '\0'};
+    return (struct cm_ledger_facts){.in_journal = ledger->in_journal,
+                                    .is_shared = ledger->journal[0] != '\0',
+                                    .set_aside = ledger->set_aside,
+                                    .aside = ledger->aside};
 }
 
 /* --- numbers ----------------------------------------------------------------------------- */

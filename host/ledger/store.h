@@ -8,7 +8,8 @@
 #include <stdbool.h>
 #include <stdint.h>
 
-enum store_status { STORE_OK, STORE_FAILED, STORE_AWAY };
+/* STORE_REFUSED: these values it takes at no time. */
+enum store_status { STORE_OK, STORE_FAILED, STORE_REFUSED, STORE_AWAY };
 
 /* A row; columns that are NULL are "". Return false to end. */
 typedef bool store_row_fn(void *context, const char *const *columns);

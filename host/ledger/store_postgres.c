@@ -47,7 +47,8 @@ static struct store *open_store(const char *place, bool *away, char *error, unsi
     return NULL;
 }
 
-static void tell_rows(const PGresult *result, store_row_fn *told, void *context)
+/* False: nobody wants to hear more. */
+static bool tell_rows(const PGresult *result, store_row_fn *told, void *context)
 {
     const char *columns[MOST_COLUMNS];
     int count = PQnfields(result);
@@ -55,8 +56,9 @@ static void tell_rows(const PGresult *result, store_row_fn *told, void *context)
         for (int i = 0; i < count && i < MOST_COLUMNS; i++)
             columns[i] = PQgetvalue(result, row, i);
         if (told && !told(context, columns))
-            return;
+            return false;
     }
+    return true;
 }
 
 /* A connection that broke is made anew; what was under way is lost, and the caller begins again. */
@@ -76,22 +78,46 @@ static bool is_away(const PGresult *result)
     return !state || strncmp(state, "57P", 3) == 0 || strncmp(state, "08", 2) == 0;
 }
 
+/* Values that no later try will get in: SQLSTATE 22, data, and 23, constraints. */
+static bool is_refused(const PGresult *result)
+{
+    const char *state = PQresultErrorField(result, PG_DIAG_SQLSTATE);
+    return state && (strncmp(state, "22", 2) == 0 || strncmp(state, "23", 2) == 0);
+}
+
+static enum store_status status_of(struct store *store, const PGresult *result)
+{
+    store->is_broken |= is_away(result);
+    return store->is_broken ? STORE_AWAY : is_refused(result) ? STORE_REFUSED : STORE_FAILED;
+}
+
+/* Row by row: an answer may be larger than memory. It is always read to its end. */
 static enum store_status run(struct store *store, const char *sql, const char *const *values,
                              int count, store_row_fn *told, void *context, uint32_t *rows)
 {
     if (!is_there(store))
         return STORE_AWAY;
-    PGresult *result = PQexecParams(store->connection, sql, count, NULL, values, NULL, NULL, 0);
-    ExecStatusType status = PQresultStatus(result);
-    bool is_good = status == PGRES_COMMAND_OK || status == PGRES_TUPLES_OK;
-    if (is_good && rows)
-        *rows = status == PGRES_TUPLES_OK ? (uint32_t)PQntuples(result)
-                                          : (uint32_t)strtoul(PQcmdTuples(result), NULL, 10);
-    if (status == PGRES_TUPLES_OK)
-        tell_rows(result, told, context);
-    store->is_broken = !is_good && is_away(result);
-    PQclear(result);
-    return is_good ? STORE_OK : store->is_broken ? STORE_AWAY : STORE_FAILED;
+    PGconn *connection = store->connection;
+    bool listens = true;
+    uint32_t seen = 0;
+    if (!PQsendQueryParams(connection, sql, count, NULL, values, NULL, NULL, 0)) {
+        store->is_broken = true;
+        return STORE_AWAY;
+    }
+    enum store_status answer = STORE_OK;
+    (void)PQsetSingleRowMode(connection);
+    for (PGresult *result; (result = PQgetResult(connection)) != NULL; PQclear(result)) {
+        ExecStatusType status = PQresultStatus(result);
+        if (status == PGRES_COMMAND_OK)
+            seen = (uint32_t)strtoul(PQcmdTuples(result), NULL, 10);
+        else if (status != PGRES_SINGLE_TUPLE && status != PGRES_TUPLES_OK)
+            answer = answer ? answer : status_of(store, result);
+        seen += (uint32_t)PQntuples(result);
+        listens = listens && tell_rows(result, told, context);
+    }
+    if (rows)
+        *rows = seen;
+    return answer;
 }
 
 static const char *why(const struct store *store)

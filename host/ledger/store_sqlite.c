@@ -7,9 +7,11 @@
 #include <sqlite3.h>
 #include <stdio.h>
 #include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
-enum { MOST_COLUMNS = 24, WAIT_MS = 20000 };
+enum { MOST_COLUMNS = 24, WAIT_MS = 20000, WORD = 240 };
 
 struct store {
     sqlite3 *base;
@@ -22,12 +24,38 @@ static void close_store(struct store *store)
     free(store);
 }
 
-/* Made for its user alone: it tells what was made. */
-static void make_file(const char *place)
+/* SQLite's own spellings (":memory:", "file:...") are names of files here. */
+static void name_file(char *path, size_t room, const char *place)
 {
-    int file = open(place, O_RDWR | O_CREAT | O_CLOEXEC | O_NOFOLLOW, 0600);
-    if (file >= 0)
-        close(file);
+    snprintf(path, room, "%s%s", place[0] == '/' ? "" : "./", place);
+}
+
+/* Another process may just have made it, and be about to fill it. */
+static bool stays_empty(int file)
+{
+    enum { TRIES = 40, WAIT_US = 50000 };
+    struct stat facts = {.st_size = 1};
+    for (int i = 0; i < TRIES && fstat(file, &facts) == 0 && facts.st_size == 0; i++)
+        usleep(WAIT_US);
+    return facts.st_size == 0;
+}
+
+/* Made for its user alone: it tells what was made. NULL, or why what is there is no ledger. */
+static const char *make_file(const char *path)
+{
+    enum { FLAGS = O_RDWR | O_CLOEXEC | O_NONBLOCK };
+    struct stat facts;
+    int file = open(path, FLAGS | O_CREAT | O_EXCL | O_NOFOLLOW, 0600);
+    bool is_new = file >= 0;
+    if (!is_new && (file = open(path, FLAGS)) < 0)
+        return NULL; // SQLite says why
+    bool is_file = fstat(file, &facts) == 0 && S_ISREG(facts.st_mode);
+    const char *fault = !is_file                       ? "it is no file"
+                        : !is_new && stays_empty(file) ? "it is an empty file; take it away if a "
+                                                         "new ledger is to begin there"
+                                                       : NULL;
+    close(file);
+    return fault;
 }
 
 /* Has it tables, and are they somebody else's? */
@@ -40,30 +68,6 @@ static bool is_foreign(sqlite3 *base)
               sqlite3_step(statement) == SQLITE_ROW && sqlite3_column_int(statement, 0);
     sqlite3_finalize(statement);
     return is;
-}
-
-static struct store *open_store(const char *place, bool *away, char *error, unsigned room)
-{
-    struct store *store = calloc(1, sizeof *store);
-    *away = false;
-    make_file(place);
-    if (!store)
-        return NULL;
-    int result = sqlite3_open_v2(place, &store->base, SQLITE_OPEN_READWRITE, NULL);
-    bool foreign = result == SQLITE_OK && is_foreign(store->base);
-    if (result == SQLITE_OK && !foreign) {
-        sqlite3_busy_timeout(store->base, WAIT_MS);
-        result = sqlite3_exec(store->base, "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL", NULL,
-                              NULL, NULL);
-    }
-    if (result == SQLITE_OK && !foreign)
-        return store;
-    snprintf(error, room, "%s",
-             foreign       ? "it is another program's database"
-             : store->base ? sqlite3_errmsg(store->base)
-                           : "no memory");
-    close_store(store);
-    return NULL;
 }
 
 static bool tell_row(sqlite3_stmt *statement, store_row_fn *told, void *context)
@@ -98,6 +102,63 @@ static enum store_status run(struct store *store, const char *sql, const char *c
         *rows = sqlite3_column_count(statement) ? seen : (uint32_t)sqlite3_changes(store->base);
     sqlite3_finalize(statement);
     return is_good ? STORE_OK : STORE_FAILED;
+}
+
+static bool take_word(void *context, const char *const *columns)
+{
+    snprintf(context, WORD, "%s", columns[0]);
+    return false;
+}
+
+/* Reads all of a small one, and the heads of a large one: is it whole? */
+static bool is_whole(struct store *store, char *error, unsigned room)
+{
+    enum { SMALL = 64 << 20 };
+    char word[WORD] = "", pages[WORD] = "", page[WORD] = "";
+    bool good = !run(store, "PRAGMA page_count", NULL, 0, take_word, pages, NULL) &&
+                !run(store, "PRAGMA page_size", NULL, 0, take_word, page, NULL);
+    if (good && strtoull(pages, NULL, 10) * strtoull(page, NULL, 10) <= SMALL)
+        good = !run(store, "PRAGMA quick_check(1)", NULL, 0, take_word, word, NULL) &&
+               strcmp(word, "ok") == 0;
+    if (!good)
+        snprintf(error, room, "the file is damaged: %.200s; take a copy of it that is whole",
+                 word[0] ? word : sqlite3_errmsg(store->base));
+    return good;
+}
+
+static bool set_up(struct store *store, const char *path, char *error, unsigned room)
+{
+    int result = sqlite3_open_v2(path, &store->base, SQLITE_OPEN_READWRITE, NULL);
+    if (result == SQLITE_OK && is_foreign(store->base)) {
+        snprintf(error, room, "it is another program's database");
+        return false;
+    }
+    if (result == SQLITE_OK) {
+        sqlite3_busy_timeout(store->base, WAIT_MS);
+        result = sqlite3_exec(store->base, "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL", NULL,
+                              NULL, NULL);
+    }
+    if (result == SQLITE_OK)
+        return is_whole(store, error, room);
+    snprintf(error, room, "%s", store->base ? sqlite3_errmsg(store->base) : "no memory");
+    return false;
+}
+
+static struct store *open_store(const char *place, bool *away, char *error, unsigned room)
+{
+    char path[4096];
+    struct store *store = calloc(1, sizeof *store);
+    *away = false;
+    if (!store)
+        return NULL;
+    name_file(path, sizeof path, place);
+    const char *fault = make_file(path);
+    if (!fault && set_up(store, path, error, room))
+        return store;
+    if (fault)
+        snprintf(error, room, "%s", fault);
+    close_store(store);
+    return NULL;
 }
 
 static const char *why(const struct store *store)

@@ -15,8 +15,9 @@
  * interruption the next play goes on with what is missing. With a store units are counted and
  * logged (coldmint/tally.h); a capsule with a limit is not played without one.
  *
- * A unit counts from just before the first change on, and no more once it has failed. One that was
- * cut off by a lost supply still counts, and is the first that is made when the supply is back.
+ * A unit counts from just before the first change on, and no more once it has failed; a board that
+ * is right already does not. One that was cut off by a lost supply still counts, and is the first
+ * that is made when the supply is back.
  *
  * Part of the library coldmint-player, which needs coldmint-capsule.
  */
@@ -75,6 +76,7 @@ struct cm_player {
 
     /** Read these after a call. */
     enum cm_player_fault fault;
+    bool has_changed; /**< false: the board was right before, and does not count */
     uint32_t milliseconds;
     /** tally.last.used: units made of this capsule. */
     struct cm_tally tally;

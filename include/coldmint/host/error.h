@@ -130,6 +130,7 @@ enum cm_error_kind {
     CM_ERROR_NUMBERS_END,  /**< all numbers of the series are given out: text, the series */
     CM_ERROR_LEDGER,       /**< detail: what the database says */
     CM_ERROR_LEDGER_AWAY,  /**< the ledger's server does not answer: detail */
+    CM_ERROR_UNIT_TEXT,    /**< a record cannot hold it: key, which text; text; detail */
     CM_ERROR_LEDGER_NEWER, /**< it was made by a newer version: found, expected */
 
     /* fields of a settings block */

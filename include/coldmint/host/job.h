@@ -98,6 +98,10 @@ struct cm_job {
     /** Called about once a page; return false to cancel. Or NULL. */
     cm_progress_fn *progress;
     void *context;
+    /** Called once, just before the first change; return false, with the host's error, to stop. Not
+     * called where nothing is to be changed. Or NULL. */
+    bool (*begins)(void *context);
+    void *begins_context;
     /** What is known of the unit, where a recipe gives each its own; or NULL. */
     const struct cm_unit_facts *unit_facts;
     /** The board's crystal or oscillator in Hz; 0: unknown. */
@@ -147,7 +151,7 @@ struct cm_job {
     bool had_number; /**< the number that the unit had before could be read */
     uint64_t number_before;
     struct overlay *block;
-    bool is_backed_up;
+    bool is_backed_up, has_begun;
     bool has_failed; /**< a hook has: the failure is the host's */
 };
 

@@ -24,9 +24,14 @@
 
 CM_DECLS_BEGIN
 
-enum { CM_UNIT_KEY = 33, CM_LEDGER_TEXT = 128, CM_LEDGER_LONG = 600 };
+enum {
+    CM_UNIT_KEY = 33,
+    CM_LEDGER_TEXT = 128,
+    CM_LEDGER_CAUSE = 1200,
+    CM_LEDGER_IMAGES = 9216 /**< CM_JOB_FILES names of files, whatever is in them, and digests */
+};
 
-/** A unit as the ledger knows it. Texts that are not known are empty. */
+/** A unit as the ledger knows it. Texts are UTF-8; those that are not known are empty. */
 struct cm_unit_record {
     char key[CM_UNIT_KEY]; /**< 32 hexadecimal digits, at random */
     char series[CM_UNIT_SERIES + 1];
@@ -36,17 +41,25 @@ struct cm_unit_record {
     char chip[CM_LEDGER_TEXT], chip_id[CM_LEDGER_TEXT];
     char port[CM_LEDGER_TEXT], station[CM_LEDGER_TEXT];
     /** Files and their SHA-256, a line each. */
-    char images[CM_LEDGER_LONG];
+    char images[CM_LEDGER_IMAGES];
     /** Setting bytes before and after, in hexadecimal digits. */
     char settings_before[CM_LEDGER_TEXT], settings_after[CM_LEDGER_TEXT];
     bool passed;
-    char cause[CM_LEDGER_LONG]; /**< of a failure */
-    int64_t begun;              /**< milliseconds since 1970, UTC */
+    char cause[CM_LEDGER_CAUSE]; /**< of a failure */
+    int64_t begun;               /**< milliseconds since 1970, UTC */
     uint32_t took_ms;
 };
 
 /** Clears a record and gives it a key. */
 void cm_unit_record_begin(struct cm_unit_record *unit);
+
+/**
+ * Puts a text into a record's member of `room` bytes, and `name` says which. A record is checked so
+ * before its unit is begun: what the ledger cannot hold is found while nothing is changed. Error:
+ * CM_ERROR_UNIT_TEXT: it is longer, or no UTF-8.
+ */
+CM_MUST_CHECK bool cm_unit_record_set(struct cm_host *host, const char *name, char *member,
+                                      size_t room, const char *text);
 
 struct cm_ledger;
 
@@ -54,12 +67,18 @@ struct cm_ledger;
 struct cm_ledger_facts {
     uint32_t in_journal; /**< records that wait to be delivered */
     bool is_shared;      /**< a server's */
+    /** Lines of the journal that were set aside when it was opened, since the server refuses them
+     * for good, or they are not whole; the file where they are, with the reason of each. */
+    uint32_t set_aside;
+    const char *aside; /**< lives as long as the ledger */
 };
 
 /**
  * Opens a ledger, or makes it: the path of a file, or "postgresql://...". `station` is this place's
  * name; NULL: the computer's. What waits in the journal is delivered. A server that does not answer
- * is no error: see cm_ledger_facts. Errors: CM_ERROR_LEDGER, CM_ERROR_LEDGER_NEWER.
+ * is no error: see cm_ledger_facts. A file that is damaged, or empty, is refused: the numbers that
+ * were given out are not in it any more. Errors: CM_ERROR_LEDGER, CM_ERROR_LEDGER_NEWER,
+ * CM_ERROR_UNIT_TEXT (the station's name).
  */
 CM_MUST_CHECK struct cm_ledger *cm_ledger_open(struct cm_host *host, const char *place,
                                                const char *station);
@@ -81,7 +100,7 @@ CM_MUST_CHECK bool cm_ledger_take(struct cm_ledger *ledger, const struct cm_numb
 CM_MUST_CHECK bool cm_ledger_give_back(struct cm_ledger *ledger, const char *key);
 
 /** Records a unit, once, however often it is called; and settles its number. Where the server does
- * not answer, it is in the journal. Errors: CM_ERROR_LEDGER. */
+ * not answer, it is in the journal. Errors: CM_ERROR_LEDGER, CM_ERROR_UNIT_TEXT. */
 CM_MUST_CHECK bool cm_ledger_record(struct cm_ledger *ledger, const struct cm_unit_record *unit);
 
 /** Which units: those members that are set. */
@@ -90,12 +109,21 @@ struct cm_ledger_query {
     uint64_t number;
     const char *series, *chip_id, *recipe; /**< NULL: any */
     int64_t from, to;                      /**< milliseconds; `to` 0: up to now */
+    uint32_t last;                         /**< only so many, the latest; 0: all */
 };
 
-/** Called for each unit, the oldest first; return false to end. */
+/** Called for each unit, the oldest first; return false to end. One unit at a time is in memory,
+ * however many there are. */
 typedef bool cm_unit_told_fn(void *context, const struct cm_unit_record *unit);
 CM_MUST_CHECK bool cm_ledger_each(struct cm_ledger *ledger, const struct cm_ledger_query *query,
                                   cm_unit_told_fn *told, void *context);
+
+/** How many units there are; the database counts. `query->last` is not looked at. */
+struct cm_unit_counts {
+    uint64_t units, passed;
+};
+CM_MUST_CHECK bool cm_ledger_count(struct cm_ledger *ledger, const struct cm_ledger_query *query,
+                                   struct cm_unit_counts *counts);
 
 /** Numbers of a series by what became of them. */
 struct cm_number_counts {
