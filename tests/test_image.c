@@ -293,6 +293,55 @@ static void s_records_end_as_their_addresses_want(void **state)
     }
 }
 
+/* Beside a plain array of bytes: blocks come in a random order, and are found by any address. */
+static void a_sparse_image_is_what_an_array_is(void **state)
+{
+    enum { SPAN = 8192, ROUNDS = 300, PIECES = 60 };
+    static uint8_t bytes[SPAN], is_there[SPAN];
+    (void)state;
+    for (unsigned round = 0; round < ROUNDS; round++) {
+        struct cm_image image;
+        uint32_t seed = round + 1, count = 0;
+        memset(is_there, 0, sizeof is_there);
+        cm_image_init(&image, memory, sizeof memory);
+        for (unsigned i = 0; i < PIECES; i++) {
+            seed = seed * 1664525u + 1013904223u;
+            uint32_t at = (seed >> 8) % (SPAN - 40), length = 1 + seed % 40;
+            uint8_t piece[40];
+            bool clashes = false;
+            for (uint32_t k = 0; k < length; k++) {
+                piece[k] = (uint8_t)(seed >> 3 ^ k);
+                clashes |= is_there[at + k];
+            }
+            // the highest addresses of all, too
+            const uint32_t base = round % 2 ? UINT32_MAX - (SPAN - 1) : 0;
+            enum cm_status status = cm_image_add(&image, base + at, piece, length, i);
+            assert_int_equal(status, clashes ? CM_BAD_IMAGE : CM_OK);
+            for (uint32_t k = 0; k < length && !clashes; k++, count++) {
+                bytes[at + k] = piece[k];
+                is_there[at + k] = 1;
+            }
+        }
+        assert_int_equal(image.byte_count, count);
+        for (uint32_t at = 0; at < SPAN; at += 1 + at % 7) {
+            const uint32_t base = round % 2 ? UINT32_MAX - (SPAN - 1) : 0;
+            uint32_t start = at, end, first, length;
+            while (start < SPAN && !is_there[start])
+                start++;
+            for (end = start; end < SPAN && is_there[end]; end++)
+                assert_true(end < SPAN);
+            assert_int_equal(cm_image_extent(&image, base + at, &first, &length), start < SPAN);
+            if (start == SPAN)
+                continue;
+            assert_int_equal(first, base + start);
+            assert_int_equal(length, end - start);
+            uint8_t read[SPAN];
+            cm_image_read(&image, first, read, length, 0xFF);
+            assert_memory_equal(read, bytes + start, length);
+        }
+    }
+}
+
 static void records_in_any_order_make_the_same_image(void **state)
 {
     struct cm_image image;
@@ -328,6 +377,7 @@ int main(void)
         cmocka_unit_test(all_s_records_are_read),
         cmocka_unit_test(s_record_faults_are_told),
         cmocka_unit_test(s_records_end_as_their_addresses_want),
+        cmocka_unit_test(a_sparse_image_is_what_an_array_is),
         cmocka_unit_test(records_in_any_order_make_the_same_image),
     };
     return cmocka_run_group_tests_name("image", tests, NULL, NULL);

@@ -315,6 +315,53 @@ static enum cm_status append(void *context, const char *text, size_t bytes)
     return CM_OK;
 }
 
+/* A record of 16 bytes for each of so many places, in an order. */
+static double seconds_for_lines(uint32_t lines, uint32_t (*place)(uint32_t line, uint32_t lines))
+{
+    enum { BYTES = 16, SPREAD = 64 };
+    const uint8_t data[BYTES] = {1, 2, 3};
+    size_t memory_bytes = CM_IMAGE_MEMORY((size_t)lines);
+    void *memory = malloc(memory_bytes);
+    struct cm_image image;
+    double begun = host_seconds();
+    cm_image_init(&image, memory, memory_bytes);
+    for (uint32_t line = 0; line < lines; line++) {
+        if (cm_image_add(&image, place(line, lines) * SPREAD, data, BYTES, line))
+            exit(1);
+    }
+    double took = host_seconds() - begun;
+    free(memory);
+    return took;
+}
+
+static uint32_t rising(uint32_t line, uint32_t lines)
+{
+    (void)lines;
+    return line;
+}
+
+static uint32_t falling(uint32_t line, uint32_t lines)
+{
+    return lines - 1 - line;
+}
+
+/* All of them once, for a power of two. */
+static uint32_t mixed(uint32_t line, uint32_t lines)
+{
+    return (line * 2654435761u) & (lines - 1);
+}
+
+static void measure_orders(void)
+{
+    enum { LINES = 1 << 20 };
+    printf("  2^20 records, each far from the next, rising   %8.2f s\n",
+           seconds_for_lines(LINES, rising));
+    printf("    the same, falling                            %8.2f s\n",
+           seconds_for_lines(LINES, falling));
+    printf("    the same, in no order                        %8.2f s\n",
+           seconds_for_lines(LINES, mixed));
+}
+
 static void measure_hex(const char *folder)
 {
     struct text text = {malloc(HEX_BYTES * 4), 0};
@@ -378,6 +425,7 @@ static void measure_host(const char *folder)
 {
     printf("\nhost throughput\n");
     measure_hex(folder);
+    measure_orders();
 }
 
 /* measure FOLDER FIRMWARE [SECTION]: all of them, or one. */

@@ -1,12 +1,22 @@
 /*
  * A sparse image as aligned blocks of 64 bytes, each with a mask of the bytes that are there.
  *
- * Blocks lie in the order in which they came; `order` lists them by address. Files mostly come in
- * ascending order, which appends; a file in any other order costs one search and one shift of
- * indices a block. A byte that is set twice is found when it comes.
+ * Blocks lie in the order in which they came. A tree finds them by number: each node asks one bit,
+ * the highest in which the blocks below it differ, so a way down has 26 nodes at most, and files in
+ * any order of addresses cost the same. Each block but the first brings a node along. A link has
+ * the index of a block, or of a node and above it the bit that it asks:
+ *
+ *     |1|     |  block  |        |0| bit |  node  |
+ *      31  30    25             31 30  26 25
+ *
+ * Mostly the next bytes are for the last block, or behind it: then nothing is searched. A byte that
+ * is set twice is found when it comes.
  */
 #include <coldmint/image.h>
 #include <string.h>
+
+#define LEAF UINT32_C(0x80000000)
+enum { BIT_SHIFT = 26, INDEX = (1 << BIT_SHIFT) - 1, BIT = 31 };
 
 static bool is_present(const struct cm_image_block *block, uint32_t at)
 {
@@ -19,56 +29,105 @@ void cm_image_init(struct cm_image *image, void *memory, size_t memory_bytes)
     image->capacity =
         (uint32_t)(memory_bytes / CM_IMAGE_MEMORY(1)); // 2^26 blocks are the whole address space
     image->blocks = memory;
-    image->order = (uint32_t *)(void *)(image->blocks + image->capacity);
 }
 
-/* Place in `order` of the first block whose number is not below `number`. */
-static uint32_t place_of(const struct cm_image *image, uint32_t number)
+/* --- the tree ---------------------------------------------------------------------------- */
+
+static uint8_t bit_of(uint32_t link)
 {
-    uint32_t low = 0, high = image->count;
-    if (high && image->blocks[image->order[high - 1]].number < number)
-        return high;
-    while (low < high) {
-        uint32_t middle = low + (high - low) / 2;
-        if (image->blocks[image->order[middle]].number < number)
-            low = middle + 1;
-        else
-            high = middle;
-    }
-    return low;
+    return (uint8_t)(link >> BIT_SHIFT & BIT);
 }
 
-static struct cm_image_block *block_at(const struct cm_image *image, uint32_t place,
-                                       uint32_t number)
+/* The way that a number goes at a node. */
+static uint32_t *way_at(const struct cm_image *image, uint32_t link, uint32_t number)
 {
-    if (place >= image->count)
-        return NULL;
-    struct cm_image_block *block = &image->blocks[image->order[place]];
-    return block->number == number ? block : NULL;
+    return &image->blocks[link & INDEX].branch[number >> bit_of(link) & 1];
+}
+
+/* The one block that can have this number; of an image that is not empty. */
+static struct cm_image_block *likely(const struct cm_image *image, uint32_t number)
+{
+    uint32_t link = image->root;
+    while (!(link & LEAF))
+        link = *way_at(image, link, number);
+    return &image->blocks[link & INDEX];
 }
 
 static struct cm_image_block *find(const struct cm_image *image, uint32_t number)
 {
-    return block_at(image, place_of(image, number), number);
+    if (!image->count || number > image->blocks[image->last].number)
+        return NULL;
+    struct cm_image_block *last = &image->blocks[image->last];
+    struct cm_image_block *block = number == last->number ? last : likely(image, number);
+    return block->number == number ? block : NULL;
+}
+
+/* The highest bit in which two numbers differ. */
+static uint8_t highest_bit(uint32_t one, uint32_t other)
+{
+    uint8_t bit = 0;
+    for (uint32_t differs = one ^ other; differs >>= 1;)
+        bit++;
+    return bit;
+}
+
+/* The block with the lowest number from `number` on; NULL: there is none. */
+static struct cm_image_block *find_from(const struct cm_image *image, uint32_t number)
+{
+    if (!image->count || number > image->blocks[image->last].number)
+        return NULL;
+    struct cm_image_block *block = likely(image, number);
+    if (block->number == number)
+        return block;
+    const uint8_t bit = highest_bit(block->number, number);
+    uint32_t link = image->root, right = 0; // the last link to higher numbers that was passed by
+    while (!(link & LEAF) && bit_of(link) > bit) {
+        const uint32_t *branch = image->blocks[link & INDEX].branch;
+        bool is_high = number >> bit_of(link) & 1;
+        right = is_high ? right : branch[1];
+        link = branch[is_high];
+    }
+    link = number >> bit & 1 ? right : link; // all that is below it is lower, or all is higher
+    while (!(link & LEAF))
+        link = image->blocks[link & INDEX].branch[0];
+    return &image->blocks[link & INDEX];
+}
+
+/* Puts the newest block into the tree. */
+static void hang(struct cm_image *image, uint32_t number)
+{
+    uint32_t index = image->count - 1, *link = &image->root;
+    struct cm_image_block *block = &image->blocks[index];
+    if (!index) {
+        image->root = LEAF;
+        return;
+    }
+    // one behind the last has most of its high bits in common with that
+    const uint32_t last = image->blocks[image->last].number;
+    bool is_last = number > last;
+    const uint8_t bit = highest_bit(is_last ? last : likely(image, number)->number, number);
+    while (!(*link & LEAF) && bit_of(*link) > bit)
+        link = way_at(image, *link, number);
+    block->branch[number >> bit & 1] = LEAF | index;
+    block->branch[~number >> bit & 1] = *link;
+    *link = index | (uint32_t)bit << BIT_SHIFT;
+    image->last = is_last ? index : image->last;
 }
 
 static struct cm_image_block *find_or_add(struct cm_image *image, uint32_t number, uint32_t line)
 {
-    uint32_t place = place_of(image, number);
-    struct cm_image_block *block = block_at(image, place, number);
-    if (block)
+    struct cm_image_block *block = find(image, number);
+    if (block || image->count == image->capacity)
         return block;
-    if (image->count == image->capacity)
-        return NULL;
-    for (uint32_t i = image->count; i > place; i--)
-        image->order[i] = image->order[i - 1];
-    image->order[place] = image->count;
     block = &image->blocks[image->count++];
     memset(block, 0, sizeof *block);
     block->number = number;
     block->line = line;
+    hang(image, number);
     return block;
 }
+
+/* --- bytes ------------------------------------------------------------------------------- */
 
 static uint32_t part_in_block(uint32_t address, uint32_t count)
 {
@@ -123,8 +182,9 @@ enum cm_status cm_image_add(struct cm_image *image, uint32_t address, const uint
     return status;
 }
 
-/* First address at or after `from` whose presence is `wanted`, within the block at `place`; its end
- * where there is none. */
+/* First byte of a block at or behind `from` whose presence is `wanted`; its end where there is
+ * none.
+ */
 static uint32_t scan(const struct cm_image_block *block, uint32_t from, bool wanted)
 {
     uint32_t at = from;
@@ -133,15 +193,13 @@ static uint32_t scan(const struct cm_image_block *block, uint32_t from, bool wan
     return at;
 }
 
-/* End of the run that begins at byte `at` of the block at `place`, over as many touching blocks as
- * there are. */
-static uint32_t run_length(const struct cm_image *image, uint32_t place, uint32_t at)
+/* Length of the run that begins at byte `at` of a block, over as many touching blocks as there are.
+ */
+static uint32_t run_length(const struct cm_image *image, const struct cm_image_block *block,
+                           uint32_t at)
 {
-    uint32_t length = 0, number = image->blocks[image->order[place]].number;
-    for (; place < image->count; place++, number++, at = 0) {
-        const struct cm_image_block *block = &image->blocks[image->order[place]];
-        if (block->number != number)
-            break;
+    uint32_t length = 0;
+    for (uint32_t number = block->number; block; block = find(image, ++number), at = 0) {
         uint32_t end = scan(block, at, false);
         length += end - at;
         if (end < CM_IMAGE_BLOCK)
@@ -152,13 +210,13 @@ static uint32_t run_length(const struct cm_image *image, uint32_t place, uint32_
 
 bool cm_image_extent(const struct cm_image *image, uint32_t from, uint32_t *start, uint32_t *bytes)
 {
-    for (uint32_t place = place_of(image, from / CM_IMAGE_BLOCK); place < image->count; place++) {
-        const struct cm_image_block *block = &image->blocks[image->order[place]];
-        uint32_t first = block->number == from / CM_IMAGE_BLOCK ? from % CM_IMAGE_BLOCK : 0;
-        uint32_t at = scan(block, first, true);
+    const uint32_t number = from / CM_IMAGE_BLOCK;
+    for (const struct cm_image_block *block = find_from(image, number); block;
+         block = find_from(image, block->number + 1)) {
+        uint32_t at = scan(block, block->number == number ? from % CM_IMAGE_BLOCK : 0, true);
         if (at < CM_IMAGE_BLOCK) {
             *start = block->number * CM_IMAGE_BLOCK + at;
-            *bytes = run_length(image, place, at);
+            *bytes = run_length(image, block, at);
             return true;
         }
     }
@@ -187,7 +245,7 @@ void cm_image_bounds(const struct cm_image *image, uint32_t *first, uint32_t *la
         return;
     uint32_t bytes, end = CM_IMAGE_BLOCK - 1;
     cm_image_extent(image, 0, first, &bytes);
-    const struct cm_image_block *block = &image->blocks[image->order[image->count - 1]];
+    const struct cm_image_block *block = &image->blocks[image->last];
     while (!is_present(block, end))
         end--;
     *last = block->number * CM_IMAGE_BLOCK + end;

@@ -20,6 +20,8 @@ enum { CM_IMAGE_BLOCK = 64 /**< bytes of an aligned block */ };
 struct cm_image_block {
     uint32_t number; /**< address / CM_IMAGE_BLOCK */
     uint32_t line;   /**< where its first byte came from */
+    /** The node of the tree that came with it: what has 0, and 1, in the bit that the node asks. */
+    uint32_t branch[2];
     uint8_t present[CM_IMAGE_BLOCK / 8];
     uint8_t bytes[CM_IMAGE_BLOCK];
 };
@@ -28,7 +30,8 @@ struct cm_image_block {
  */
 struct cm_image {
     struct cm_image_block *blocks;
-    uint32_t *order; /**< block indices in ascending order of their numbers */
+    uint32_t root; /**< of the tree of blocks, by number */
+    uint32_t last; /**< the block with the highest number */
     uint32_t capacity;
     uint32_t count;
     uint32_t byte_count;
@@ -37,7 +40,7 @@ struct cm_image {
 };
 
 /** Bytes of memory that an image of `blocks` blocks needs. */
-#define CM_IMAGE_MEMORY(blocks) ((blocks) * (sizeof(struct cm_image_block) + sizeof(uint32_t)))
+#define CM_IMAGE_MEMORY(blocks) ((blocks) * sizeof(struct cm_image_block))
 
 /** Starts an empty image on `memory` (aligned as for uint32_t), which the image uses until the
  * caller drops it. */
