@@ -410,33 +410,99 @@ static enum cm_status any_write(const struct cm_port *port, uint32_t address, ui
     return CM_OK;
 }
 
-static void no_time(const struct cm_port *port, uint32_t us)
+static uint64_t waited_us;
+
+/* A timer of 16 bits that nobody has made wider: each wait longer than that never seemed over. */
+static uint32_t wraps_early(const struct cm_port *port)
 {
-    (void)port, (void)us;
+    (void)port;
+    return (uint16_t)(waited_us + 60000);
 }
 
-/* A clock that stands still once made all of these go round for ever. */
-static void polls_end_though_the_clock_stands_still(void **state)
+static void wait_aside(const struct cm_port *port, uint32_t us)
 {
-    static const struct cm_lines LINES = {
-        .now_us = stands_still, .wait_us = no_time, .line = any_line};
+    (void)port;
+    waited_us += us;
+}
+
+/* Such clocks once made all of these go round for ever, or for minutes: what was waited counts. */
+static void polls_end_whatever_the_clock_does(void **state)
+{
+    static const struct cm_lines STILL = {
+        .now_us = stands_still, .wait_us = wait_aside, .line = any_line};
+    static const struct cm_lines WRAPS = {
+        .now_us = wraps_early, .wait_us = wait_aside, .line = any_line};
     static const struct cm_spi SPI = {.shift = busy_shift};
     static const struct cm_i2c I2C = {.transfer = nobody};
     static const struct cm_parallel PARALLEL = {.read = busy_read, .write = any_write};
-    struct cm_port port = {.lines = &LINES, .spi = &SPI, .i2c = &I2C, .parallel = &PARALLEL};
+    struct cm_port port = {.spi = &SPI, .i2c = &I2C, .parallel = &PARALLEL};
     static const struct cm_bus *const BUSES[] = {&cm_bus_shift, &cm_bus_spi, &cm_bus_three_wire,
                                                  &cm_bus_i2c, &cm_bus_parallel};
     (void)state;
-    for (size_t i = 0; i < sizeof BUSES / sizeof BUSES[0]; i++) {
+    static const struct cm_poll POLLS[] = {
+        {.timeout_us = 1000},
+        {.timeout_us = 20000, .early_us = 5000, .interval_us = 78},
+        {.timeout_us = 900000, .early_us = 100000, .interval_us = 1000}};
+    for (size_t i = 0; i < 5 * 3 * 2; i++) {
+        const struct cm_bus *bus = BUSES[i % 5];
+        port.lines = i / 15 ? &WRAPS : &STILL;
+        waited_us = 0;
         struct cm_op ops[] = {
-            {.kind = CM_OP_POLL, .poll = {.timeout_us = 1000}},
+            {.kind = CM_OP_POLL, .poll = POLLS[i / 5 % 3]},
             {.kind = CM_OP_EXCHANGE,
              .exchange = {.head = {0x05}, .head_count = 1, .dummies = 1, .mask = 1}}};
-        if (BUSES[i] == &cm_bus_parallel)
+        if (bus == &cm_bus_parallel)
             ops[1].exchange = (struct cm_exchange){.data = CM_DATA_DONE};
-        struct cm_run run = {.port = &port, .bus = BUSES[i], .ops = ops, .op_count = 2};
+        struct cm_run run = {.port = &port, .bus = bus, .ops = ops, .op_count = 2};
         assert_int_equal(cm_port_run(&run), CM_TIMED_OUT);
+        const struct cm_poll *poll =
+            &POLLS[i / 5 % 3]; // without a pause the bus's own waits are left
+        assert_true(waited_us <= poll->timeout_us * (poll->interval_us ? 1.2 : 20));
     }
+}
+
+/* --- ports that say nothing -------------------------------------------------------------- */
+
+static enum cm_status fails_without_a_word(struct cm_run *run)
+{
+    (void)run;
+    return CM_CONTACT_LOST;
+}
+
+/* What lies on the stack is no address and no byte that was found. */
+static void spoil_stack(void)
+{
+    volatile uint8_t bytes[4096];
+    for (size_t i = 0; i < sizeof bytes; i++)
+        bytes[i] = 0xA5;
+}
+
+static void a_port_that_says_nothing_of_where_leaves_nothing_unknown(void **state)
+{
+    uint8_t out[1] = {0x9F}, in[3];
+    struct cm_port_state own = {.restarts = 0};
+    static const struct cm_lines LINES = {
+        .now_us = stands_still, .wait_us = wait_aside, .line = any_line};
+    static const struct cm_spi SPI = {.shift = busy_shift};
+    static _Alignas(8) uint8_t workspace[64];
+    struct cm_session session;
+    struct cm_port port = {.lines = &LINES,
+                           .spi = &SPI,
+                           .state = &own,
+                           .traits = {.lines = CM_LINE_BIT(CM_LINE_SELECT)}};
+    const struct cm_kit kit = {.family = &cm_nor};
+    (void)state;
+    assert_int_equal(cm_open(&session, &port, &kit, 1, workspace, sizeof workspace), CM_OK);
+    assert_int_equal(cm_raw_begin(&session, 1000000), CM_OK);
+    assert_int_equal(cm_raw_frame(&session, NULL, 0, in, sizeof in), CM_OK);
+    assert_int_equal(cm_raw_frame(&session, NULL, 0, NULL, 0), CM_OK);
+    port.run = fails_without_a_word;
+    spoil_stack();
+    assert_int_equal(cm_raw_frame(&session, out, 1, in, sizeof in), CM_CONTACT_LOST);
+    assert_int_equal(session.failure.address, 0);
+    assert_int_equal(session.failure.expected, 0);
+    assert_int_equal(session.failure.found, 0);
+    cm_close(&session);
 }
 
 int main(void)
@@ -450,7 +516,8 @@ int main(void)
         cmocka_unit_test(no_call_jumps_through_null),
         cmocka_unit_test(lines_without_sense_are_refused),
         cmocka_unit_test(a_batch_that_is_too_long_does_not_run),
-        cmocka_unit_test(polls_end_though_the_clock_stands_still),
+        cmocka_unit_test(polls_end_whatever_the_clock_does),
+        cmocka_unit_test(a_port_that_says_nothing_of_where_leaves_nothing_unknown),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);
 }

@@ -36,17 +36,20 @@ static enum cm_status low(const struct cm_port *port, enum cm_line line)
     return status;
 }
 
-/* Lets SCL go, and waits until the device does. */
+/* Lets SCL go, and waits until the device does: for a time by the port's clock, or for as many
+ * microseconds where that stands still; and once more, for the port may have been held up. */
 static enum cm_status clock_high(const struct cm_port *port)
 {
     uint16_t level = 0;
-    struct cm_deadline deadline = cm_deadline_begin(port);
+    const uint32_t begun = port->lines->now_us(port);
     enum cm_status status = port->lines->line(port, CM_LINE_SCL, CM_RELEASED);
-    for (bool late = false; !status; late = cm_deadline_is_over(port, &deadline, STRETCH_US)) {
+    bool late = false;
+    for (uint16_t tries = 0; !status; tries++) {
         status = port->lines->sense(port, CM_LINE_SCL, &level);
         if (status || level || late)
             break;
         port->lines->wait_us(port, 1);
+        late = tries == STRETCH_US || port->lines->now_us(port) - begun > STRETCH_US;
     }
     port->lines->wait_us(port, port->state->half_bit_us);
     return status ? status : level ? CM_OK : CM_CONTACT_LOST;

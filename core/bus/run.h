@@ -99,29 +99,6 @@ static inline bool cm_is_compared(const struct cm_exchange *exchange)
 CM_MUST_CHECK enum cm_status cm_spi_clock(const struct cm_port *port, uint32_t want_hz,
                                           uint32_t *real_hz);
 
-/* A wait with an end: by the port's clock, and by count where that clock stands still. */
-struct cm_deadline {
-    uint32_t start, seen, asks;
-};
-
-static inline struct cm_deadline cm_deadline_begin(const struct cm_port *port)
-{
-    uint32_t now = port->lines->now_us(port);
-    return (struct cm_deadline){now, now, 0};
-}
-
-/* Called behind each try: is the time over? */
-static inline bool cm_deadline_is_over(const struct cm_port *port, struct cm_deadline *deadline,
-                                       uint32_t timeout_us)
-{
-    enum { MOST_ASKS_BITS = 16 }; /* in a tick of 10 ms the fastest cycles make fewer */
-    uint32_t now = port->lines->now_us(port);
-    if (now != deadline->seen)
-        deadline->asks = 0;
-    deadline->seen = now;
-    return now - deadline->start > timeout_us || ++deadline->asks >> MOST_ASKS_BITS;
-}
-
 /* What a call of `line` takes, in sixteenths of a microsecond: a line is driven to where it is. */
 uint32_t cm_lines_call_16(const struct cm_port *port, enum cm_line line, enum cm_level level);
 

@@ -114,6 +114,9 @@ static enum cm_status run_batch(struct cm_session *session, struct cm_run *run)
     run->bus = session->family->bus;
     run->ops = batch->ops;
     run->op_count = batch->count;
+    run->op = 0; // a port that fails may say nothing of where
+    run->placed = false;
+    run->expected = run->found = 0;
     enum cm_status status = cm_port_run(run);
     return status == CM_BAD_ANSWER || status == CM_NACK ? (enum cm_status)batch->unanswered
                                                         : status;

@@ -59,7 +59,8 @@ static enum cm_status add_frame(struct cm_session *session, const uint8_t *out, 
         cm_batch_exchange(session, 0, 0, CM_DATA_OUT, out);
     } else if (out_count <= sizeof exchange->head) {
         exchange = cm_batch_exchange(session, 0, (uint8_t)out_count, CM_DATA_IN, in);
-        memcpy(exchange->head, out, out_count);
+        for (uint32_t i = 0; i < out_count; i++) // none may be NULL
+            exchange->head[i] = out[i];
     } else {
         if (in_count > session->workspace_bytes || out_count > session->workspace_bytes - in_count)
             return cm_fail(session, CM_NO_ROOM, CM_STEP_NONE);

@@ -179,8 +179,8 @@ struct cm_op {
 };
 
 /**
- * A batch on its way over a port. The caller fills in the first four members; cm_port_run does the
- * rest.
+ * A batch on its way over a port. The caller fills in the first four members, all else is zero;
+ * cm_port_run does the rest. What a port that fails does not fill in stays so.
  */
 struct cm_run {
     const struct cm_port *port;
