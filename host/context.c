@@ -101,7 +101,10 @@ uint16_t supply_or_0(struct cm_session *session)
 
 void host_copy(char *to, size_t room, const char *text)
 {
-    snprintf(to, room, "%s", text ? text : "");
+    size_t length = text ? strnlen(text, room - 1) : 0;
+    if (length)
+        memcpy(to, text, length);
+    to[length] = '\0';
 }
 
 struct cm_error *host_error(struct cm_host *host, enum cm_error_kind kind, const char *path)

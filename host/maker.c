@@ -50,6 +50,8 @@ bool cm_maker_load(struct cm_host *host, const char *path, struct cm_maker *make
     if (EVP_PKEY_id(key) != EVP_PKEY_ED25519 ||
         EVP_PKEY_get_raw_public_key(key, maker->key, &bytes) != 1 || bytes != sizeof maker->key)
         return fail(host, path, "a key of another kind than Ed25519");
+    if (cm_key_is_weak(maker->key))
+        return fail(host, path, "a key of small order: everybody can sign with it");
     return true;
 }
 

@@ -566,6 +566,77 @@ static void a_change_of_any_byte_is_found(void **state)
                 faults[CM_CAPSULE_SIGNATURE] && faults[CM_CAPSULE_OTHER_MAKER]);
 }
 
+/* Another spelling of a seal is another file with the same signature. */
+static void a_seal_has_one_form(void **state)
+{
+    enum { SEAL = 137, CRC_FIELD = 5, DIGEST = 3, KEY = 37, SIGNATURE = 71 };
+    static struct sealed sealed, other;
+    static struct cm_player player;
+    (void)state;
+    pack(&sealed, make_recipe("forms", ""), NULL);
+    assert_int_equal(open_only(&sealed, &player), CM_OK);
+    const uint32_t end = sealed.count - CRC_FIELD, at = end - SEAL;
+    const uint8_t *seal = sealed.bytes + at;
+    assert_memory_equal(seal, "\x4A\x86\x01\x0A\x20", 5);
+    static const struct {
+        const char *what, *head;
+        uint8_t parts[4], count; // offsets of fields, as they follow one another
+    } FORMS[] = {{"a field twice", "\x4A\xA8\x01", {DIGEST, KEY, KEY, SIGNATURE}, 4},
+                 {"another order", "\x4A\x86\x01", {KEY, DIGEST, SIGNATURE}, 3},
+                 {"a longer length", "\x4A\x86\x81\x00", {DIGEST, KEY, SIGNATURE}, 3},
+                 {"a longer tag", "\xCA\x00\x86\x01", {DIGEST, KEY, SIGNATURE}, 3}};
+    for (size_t i = 0; i < sizeof FORMS / sizeof FORMS[0]; i++) {
+        const size_t head = i < 2 ? 3 : 4;
+        other = sealed;
+        uint8_t *to = other.bytes + at;
+        memcpy(to, FORMS[i].head, head);
+        to += head;
+        for (uint8_t k = 0; k < FORMS[i].count; k++) {
+            const uint8_t from = FORMS[i].parts[k];
+            const size_t bytes = from == SIGNATURE ? 66 : 34;
+            memcpy(to, seal + from, bytes);
+            to += bytes;
+        }
+        memcpy(to, sealed.bytes + end, CRC_FIELD);
+        other.count = (uint32_t)(to - other.bytes) + CRC_FIELD;
+        put_crc(&other);
+        if (open_only(&other, &player) != CM_BAD_IMAGE ||
+            player.capsule.fault != CM_CAPSULE_MALFORMED)
+            fail_msg("%s: %s", FORMS[i].what, cm_capsule_fault_word(player.capsule.fault));
+    }
+}
+
+/* With a point of small order everybody can sign; both coordinates' signs, and spellings beyond p.
+ */
+static void keys_of_small_order_are_refused(void **state)
+{
+    static const struct {
+        uint8_t first, middle, last;
+        bool is_weak;
+    } KEYS[] = {{0x00, 0x00, 0x00, true},  {0x01, 0x00, 0x00, true},  {0x01, 0x00, 0x80, true},
+                {0xEC, 0xFF, 0x7F, true},  {0xED, 0xFF, 0x7F, true},  {0xEE, 0xFF, 0xFF, true},
+                {0x02, 0x00, 0x00, false}, {0xEB, 0xFF, 0x7F, false}, {0x01, 0x01, 0x00, false}};
+    static const uint8_t Y[] = {0xC7, 0x17, 0x6A, 0x70, 0x3D, 0x4D, 0xD8, 0x4F, 0xBA, 0x3C, 0x0B,
+                                0x76, 0x0D, 0x10, 0x67, 0x0F, 0x2A, 0x20, 0x53, 0xFA, 0x2C, 0x39,
+                                0xCC, 0xC6, 0x4E, 0xC7, 0xFD, 0x77, 0x92, 0xAC, 0x03, 0x7A};
+    uint8_t key[CM_KEY_BYTES];
+    (void)state;
+    for (size_t i = 0; i < sizeof KEYS / sizeof KEYS[0]; i++) {
+        memset(key, KEYS[i].middle, sizeof key);
+        key[0] = KEYS[i].first;
+        key[31] = KEYS[i].last;
+        assert_int_equal(cm_key_is_weak(key), KEYS[i].is_weak);
+    }
+    for (int i = 0; i < 4; i++) {
+        for (int k = 0; k < 32; k++)
+            key[k] = (uint8_t)(i & 1 ? (k == 0 ? 0xED : k == 31 ? 0x7F : 0xFF) - Y[k] : Y[k]);
+        key[31] = (uint8_t)(key[31] | (i & 2 ? 0x80 : 0));
+        assert_true(cm_key_is_weak(key));
+        key[20] ^= 1;
+        assert_false(cm_key_is_weak(key));
+    }
+}
+
 static void a_damaged_capsule_is_named(void **state)
 {
     static struct sealed sealed;
@@ -1102,6 +1173,8 @@ int main(int argc, char **argv)
         cmocka_unit_test(a_board_that_is_right_already_does_not_count),
         cmocka_unit_test(a_power_cut_at_any_step_ends_in_a_whole_unit_and_a_right_count),
         cmocka_unit_test(a_change_of_any_byte_is_found),
+        cmocka_unit_test(a_seal_has_one_form),
+        cmocka_unit_test(keys_of_small_order_are_refused),
         cmocka_unit_test(a_damaged_capsule_is_named),
         cmocka_unit_test(what_is_not_for_this_board_changes_nothing),
         cmocka_unit_test(a_limit_without_a_store_is_not_played),

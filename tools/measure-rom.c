@@ -189,16 +189,10 @@ static void measure_eeprom(const char *folder)
 
 /* --- files ------------------------------------------------------------------------------- */
 
-struct cost {
-    double seconds;
-    long kib;
-};
-
-/* Runs a command with its output thrown away; the best of three. */
-static struct cost run(const char *const *arguments)
+struct run_cost run_cost_of(int tries, const char *const *arguments)
 {
-    struct cost best = {1e9, 0};
-    for (int i = 0; i < 3; i++) {
+    struct run_cost best = {1e9, 0};
+    for (int i = 0; i < tries; i++) {
         struct timeval begin, end;
         struct rusage usage;
         int status;
@@ -218,12 +212,12 @@ static struct cost run(const char *const *arguments)
         if (!WIFEXITED(status) || WEXITSTATUS(status) == 127)
             seconds = -1;
         if (seconds < best.seconds)
-            best = (struct cost){seconds, usage.ru_maxrss};
+            best = (struct run_cost){seconds, usage.ru_maxrss};
     }
     return best;
 }
 
-static void tell_cost(const char *label, struct cost cost, double mib)
+static void tell_cost(const char *label, struct run_cost cost, double mib)
 {
     printf("  %-50s %8.3f s  %7.0f MiB/s  %6ld KiB of memory\n", label, cost.seconds,
            mib / cost.seconds, cost.kib);
@@ -251,17 +245,19 @@ static void measure_files(const char *folder)
     make_file(two, MIB);
     printf("\nfiles of %d MiB, host\n", MIB);
     tell_cost("image match",
-              run((const char *const[]){TOOL_PATH, "image", "match", one, two, NULL}), 2 * MIB);
-    tell_cost("  cmp", run((const char *const[]){"cmp", one, two, NULL}), 2 * MIB);
+              run_cost_of(3, (const char *const[]){TOOL_PATH, "image", "match", one, two, NULL}),
+              2 * MIB);
+    tell_cost("  cmp", run_cost_of(3, (const char *const[]){"cmp", one, two, NULL}), 2 * MIB);
     tell_cost("image info (CRC-32, sums, SHA-256, texts)",
-              run((const char *const[]){TOOL_PATH, "image", "info", one, NULL}), MIB);
-    tell_cost("  sha256sum", run((const char *const[]){"sha256sum", one, NULL}), MIB);
-    struct cost show = run((const char *const[]){TOOL_PATH, "image", "show", one, NULL});
+              run_cost_of(3, (const char *const[]){TOOL_PATH, "image", "info", one, NULL}), MIB);
+    tell_cost("  sha256sum", run_cost_of(3, (const char *const[]){"sha256sum", one, NULL}), MIB);
+    struct run_cost show =
+        run_cost_of(3, (const char *const[]){TOOL_PATH, "image", "show", one, NULL});
     printf("  %-50s %8.3f s                 %6ld KiB of memory\n", "image show, its first rows",
            show.seconds, show.kib);
     make_file(one, 1);
     tell_cost("image info of 1 MiB, for its memory",
-              run((const char *const[]){TOOL_PATH, "image", "info", one, NULL}), 1);
+              run_cost_of(3, (const char *const[]){TOOL_PATH, "image", "info", one, NULL}), 1);
     unlink(one);
     unlink(two);
 }

@@ -434,10 +434,10 @@ int main(int argc, char **argv)
     static const struct {
         const char *name;
         void (*measure)(const char *folder);
-    } SECTIONS[] = {{"jobs", measure_jobs},         {"mint", NULL},
-                    {"memories", measure_memories}, {"roms", measure_roms},
-                    {"links", measure_links},       {"board", measure_board},
-                    {"calls", measure_calls},       {"host", measure_host}};
+    } SECTIONS[] = {
+        {"jobs", measure_jobs},   {"mint", NULL},           {"memories", measure_memories},
+        {"roms", measure_roms},   {"links", measure_links}, {"board", measure_board},
+        {"calls", measure_calls}, {"host", measure_host},   {"ledger", measure_ledger}};
     const char *folder = argc > 1 ? argv[1] : "/tmp";
     setvbuf(stdout, NULL, _IOLBF, 0); // what is measured is seen, whatever comes behind it
     for (size_t i = 0; i < sizeof SECTIONS / sizeof SECTIONS[0]; i++) {

@@ -18,6 +18,16 @@ void measure_calls(const char *folder);
 /* Memories in sockets and on I2C, and the work on files: measure-rom.c */
 void measure_roms(const char *folder);
 
+/* Runs a command with its output thrown away, so many times; the best of them. */
+struct run_cost {
+    double seconds;
+    long kib; /* most of its memory at once */
+};
+struct run_cost run_cost_of(int tries, const char *const *arguments);
+
+/* Answers from a ledger of a million units: measure-ledger.c */
+void measure_ledger(const char *folder);
+
 /* Jobs over a serial line to a probe: measure-link.c */
 void measure_links(const char *folder);
 

@@ -128,10 +128,13 @@ static void write_field(FILE *file, const char *text, bool is_last)
     fputc('"', file);
     if (*text && strchr("=+-@\t\r", *text))
         fputc('\'', file);
-    for (; *text; text++) {
-        if (*text == '"')
-            fputc('"', file);
-        fputc(*text == '\n' ? ' ' : *text, file);
+    for (size_t plain; *text; text += plain) {
+        plain = strcspn(text, "\"\n");
+        fwrite(text, 1, plain, file);
+        if (text[plain]) {
+            fputs(text[plain] == '"' ? "\"\"" : " ", file);
+            plain++;
+        }
     }
     fputs(is_last ? "\"\r\n" : "\",", file);
 }
@@ -166,8 +169,11 @@ static bool write_unit(void *context, const struct cm_unit_record *unit)
     json_t *object = json_unit(unit);
     fputs(exporting->has_first ? ",\n" : "", exporting->file);
     exporting->has_first = true;
-    exporting->is_full = json_dumpf(object, exporting->file, JSON_INDENT(2) | JSON_ENSURE_ASCII);
+    char *text = json_dumps(object, JSON_INDENT(2) | JSON_ENSURE_ASCII);
     json_decref(object);
+    exporting->is_full = !text;
+    fputs(text ? text : "", exporting->file);
+    free(text);
     return !exporting->is_full;
 }
 

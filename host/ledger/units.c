@@ -152,11 +152,12 @@ struct telling {
 static bool tell_unit(void *context, const char *const *column)
 {
     const struct telling *telling = context;
-    struct cm_unit_record unit = {.has_number = column[NUMBER][0] != '\0',
-                                  .number = strtoull(column[NUMBER], NULL, 10),
-                                  .passed = column[PASSED][0] == '1',
-                                  .begun = strtoll(column[BEGUN], NULL, 10),
-                                  .took_ms = (uint32_t)strtoul(column[TOOK_MS], NULL, 10)};
+    struct cm_unit_record unit; // all its members are set, and millions of them may be told
+    unit.has_number = column[NUMBER][0] != '\0';
+    unit.number = strtoull(column[NUMBER], NULL, 10);
+    unit.passed = column[PASSED][0] == '1';
+    unit.begun = strtoll(column[BEGUN], NULL, 10);
+    unit.took_ms = (uint32_t)strtoul(column[TOOK_MS], NULL, 10);
     for (int i = 0; i < LEDGER_TEXTS; i++)
         host_copy((char *)&unit + ledger_texts[i].at, ledger_texts[i].room,
                   column[ledger_texts[i].column]);

@@ -179,13 +179,18 @@ typedef bool cm_verify_fn(const uint8_t *key, const uint8_t *signature, const ui
  * Checks the seal: reads all that is sealed once more, for its digest (SHA-256, FIPS 180-4), and
  * has the signature verified. `maker` (CM_KEY_BYTES): only a capsule signed with this key is good.
  * NULL: any key is, and a capsule that nobody signed. `verify` may be NULL where `maker` is: then
- * the digest alone is checked. `seal` gets what the file says.
+ * the digest alone is checked. `seal` gets what the file says; it has one form, and a seal that is
+ * spelled otherwise is refused.
  *
  * CM_BAD_IMAGE with the capsule's `fault` otherwise.
  */
 CM_MUST_CHECK enum cm_status cm_capsule_check_seal(struct cm_capsule *capsule, const uint8_t *maker,
                                                    cm_verify_fn *verify,
                                                    struct cm_capsule_seal *seal);
+
+/** Is this a public key for which everybody can make signatures (a point of small order)? Capsules
+ * that are signed with one are refused: CM_CAPSULE_SIGNATURE. */
+bool cm_key_is_weak(const uint8_t *key);
 
 /** What is signed: CM_SEALED_BYTES for a digest. */
 enum { CM_SEALED_BYTES = 16 + CM_DIGEST_BYTES };

@@ -6,9 +6,9 @@
  *                                                          there, large ones 16 and 17
  *
  * Every transfer is acknowledged byte by byte as far as it goes out, so a loose wire shows at once.
- * What comes in is not; the device is asked once more behind each reading. A reading that turns into
- * a write (a bit of the device address, a START that is not seen) keeps it busy, so it shows, and
- * what is beside an image need not be summed (cm_sum_rest).
+ * What comes in is not; the device is asked once more behind each reading. A reading that turns
+ * into a write (a bit of the device address, a START that is not seen) keeps it busy, so it shows,
+ * and what is beside an image need not be summed (cm_sum_rest).
  *
  * The write protect pin bars writing while it is HIGH: it is driven low for the session where it is
  * wired. A part that bars a write acknowledges nothing behind the address, or takes all and writes
