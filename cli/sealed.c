@@ -102,23 +102,23 @@ static void say_end(struct tool *tool, const struct cm_job *job, const struct cm
 
 struct counting {
     struct cm_host *host;
-    struct cm_count *count;
+    struct cm_count count;
 };
 
 /* Just before the first change. One that was begun before, and not ended, counts already. */
 static bool count_begun(void *context)
 {
-    const struct counting *counting = context;
-    return cm_count_note(counting->host, counting->count, CM_TALLY_BEGUN);
+    struct counting *counting = context;
+    return cm_count_note(counting->host, &counting->count, CM_TALLY_BEGUN);
 }
 
 /* A board that is right already does not count. */
 static enum exit_code make(struct tool *tool, struct cm_job *job, const struct job_options *given,
-                           struct cm_count *count)
+                           struct counting *counting)
 {
-    struct counting counting = {&tool->host, count};
+    struct cm_count *count = &counting->count;
     job->begins = count_begun;
-    job->begins_context = &counting;
+    job->begins_context = counting;
     enum exit_code code = job_run(tool, job, given);
     const bool is_open = count->tally.last.kind == CM_TALLY_BEGUN;
     bool good =
@@ -136,16 +136,17 @@ static enum exit_code ask_and_make(struct tool *tool, struct cm_job *job,
                                    const struct job_options *given,
                                    const struct sealed_options *own)
 {
-    struct cm_count count;
-    enum exit_code code = host_code(tool, cm_count_open(&tool->host, &job->capsule, &count));
-    cm_count_close(&count);
+    struct counting counting = {.host = &tool->host};
+    struct cm_count *count = &counting.count;
+    enum exit_code code = host_code(tool, cm_count_open(&tool->host, &job->capsule, count));
+    cm_count_close(count);
     if (!code)
         code = ask(tool, &job->capsule.capsule.work, own);
     if (!code)
-        code = host_code(tool, cm_count_open(&tool->host, &job->capsule, &count));
+        code = host_code(tool, cm_count_open(&tool->host, &job->capsule, count));
     if (!code)
-        code = make(tool, job, given, &count);
-    cm_count_close(&count);
+        code = make(tool, job, given, &counting);
+    cm_count_close(count);
     return code;
 }
 

@@ -215,6 +215,26 @@ static void images_survive_the_round_trip(void **state)
     }
 }
 
+/* The upper half of an address stands before the first record that needs it, and not before each.
+ */
+static void an_upper_half_is_written_once(void **state)
+{
+    enum { BYTES = 0x18000, PIECE = 16 };
+    static struct text text;
+    uint8_t bytes[PIECE] = {1, 2, 3};
+    struct cm_record_writer writer;
+    unsigned count = 0;
+    (void)state;
+    text.count = 0;
+    cm_record_write_begin(&writer, CM_RECORDS_INTEL, append, &text);
+    for (uint32_t at = 0; at < BYTES; at += PIECE)
+        assert_int_equal(cm_record_write(&writer, at, bytes, PIECE), CM_OK);
+    assert_int_equal(cm_record_write_end(&writer), CM_OK);
+    for (size_t at = 0; at + 9 < text.count; at++)
+        count += memcmp(text.bytes + at, ":02000004", 9) == 0;
+    assert_int_equal(count, 1); // behind 64 KiB
+}
+
 /* --- S-records --------------------------------------------------------------------------- */
 
 static void all_s_records_are_read(void **state)
@@ -374,6 +394,7 @@ int main(void)
         cmocka_unit_test(faults_name_line_and_column),
         cmocka_unit_test(a_wrong_checksum_says_both_values),
         cmocka_unit_test(images_survive_the_round_trip),
+        cmocka_unit_test(an_upper_half_is_written_once),
         cmocka_unit_test(all_s_records_are_read),
         cmocka_unit_test(s_record_faults_are_told),
         cmocka_unit_test(s_records_end_as_their_addresses_want),

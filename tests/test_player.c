@@ -566,6 +566,35 @@ static void a_change_of_any_byte_is_found(void **state)
                 faults[CM_CAPSULE_SIGNATURE] && faults[CM_CAPSULE_OTHER_MAKER]);
 }
 
+/* From 4.5 to 5.5 V: both ends belong to it. */
+static void a_supply_at_its_limit_is_right(void **state)
+{
+    static const struct {
+        int mv;
+        bool is_right;
+    } CASES[] = {{4499, false}, {4500, true}, {5500, true}, {5501, false}};
+    static struct sealed sealed;
+    static struct stand stand;
+    (void)state;
+    pack(&sealed, make_recipe("limits", ""), NULL);
+    for (size_t i = 0; i < sizeof CASES / sizeof CASES[0]; i++) {
+        make_stand(&stand, "attiny84a", "");
+        FILE *file = fopen(stand.bench, "w");
+        assert_non_null(file);
+        fprintf(file,
+                "bench: limits\nchip:\n  part: attiny84a\n  supply_mv: %d\nport:\n"
+                "  measures_supply: true\n",
+                CASES[i].mv);
+        fclose(file);
+        enum cm_status status;
+        assert_true(play(&stand, &sealed, &status));
+        if (status != (CASES[i].is_right ? CM_OK : CM_REFUSED))
+            fail_msg("%d mV: %s", CASES[i].mv, cm_status_word(status));
+        assert_int_equal(stand.player.fault, CASES[i].is_right ? CM_PLAYER_GOOD : CM_PLAYER_BOARD);
+        switch_off(&stand);
+    }
+}
+
 /* Another spelling of a seal is another file with the same signature. */
 static void a_seal_has_one_form(void **state)
 {
@@ -1173,6 +1202,7 @@ int main(int argc, char **argv)
         cmocka_unit_test(a_board_that_is_right_already_does_not_count),
         cmocka_unit_test(a_power_cut_at_any_step_ends_in_a_whole_unit_and_a_right_count),
         cmocka_unit_test(a_change_of_any_byte_is_found),
+        cmocka_unit_test(a_supply_at_its_limit_is_right),
         cmocka_unit_test(a_seal_has_one_form),
         cmocka_unit_test(keys_of_small_order_are_refused),
         cmocka_unit_test(a_damaged_capsule_is_named),

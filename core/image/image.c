@@ -15,8 +15,9 @@
 #include <coldmint/image.h>
 #include <string.h>
 
-#define LEAF UINT32_C(0x80000000)
-enum { BIT_SHIFT = 26, INDEX = (1 << BIT_SHIFT) - 1, BIT = 31 };
+#define LEAF  UINT32_C(0x80000000)
+#define INDEX UINT32_C(0x03FFFFFF)
+enum { BIT_SHIFT = 26, BIT = 31 };
 
 static bool is_present(const struct cm_image_block *block, uint32_t at)
 {

@@ -110,6 +110,18 @@ static bool take_word(void *context, const char *const *columns)
     return false;
 }
 
+/* What a look at the file has found, or kept us from looking at it: a full disk, for one. */
+static void say_fault(const struct store *store, const char *found, char *error, unsigned room)
+{
+    const int code = sqlite3_errcode(store->base), system = sqlite3_system_errno(store->base);
+    const char *why = *found ? found : sqlite3_errmsg(store->base);
+    if (*found || code == SQLITE_CORRUPT || code == SQLITE_NOTADB)
+        snprintf(error, room, "the file is damaged: %.200s; take a copy of it that is whole", why);
+    else
+        snprintf(error, room, "%.200s%s%s", why, system ? ": " : "",
+                 system ? strerror(system) : "");
+}
+
 /* Reads all of a small one, and the heads of a large one: is it whole? */
 static bool is_whole(struct store *store, char *error, unsigned room)
 {
@@ -121,8 +133,7 @@ static bool is_whole(struct store *store, char *error, unsigned room)
         good = !run(store, "PRAGMA quick_check(1)", NULL, 0, take_word, word, NULL) &&
                strcmp(word, "ok") == 0;
     if (!good)
-        snprintf(error, room, "the file is damaged: %.200s; take a copy of it that is whole",
-                 word[0] ? word : sqlite3_errmsg(store->base));
+        say_fault(store, word, error, room);
     return good;
 }
 

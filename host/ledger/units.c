@@ -200,7 +200,7 @@ bool cm_ledger_each(struct cm_ledger *ledger, const struct cm_ledger_query *quer
         " ORDER BY begun DESC, unit_key DESC LIMIT CAST($8 AS BIGINT)) AS latest "
         "ORDER BY begun, unit_key";
     struct telling telling = {told, context};
-    struct asked asked;
+    struct asked asked = {.number = ""};
     ask(&asked, query);
     enum store_status status = ledger_run(ledger, query->last ? LAST : ALL, asked.values,
                                           query->last ? 8 : 7, tell_unit, &telling, NULL);
@@ -218,7 +218,7 @@ static bool take_counts(void *context, const char *const *column)
 bool cm_ledger_count(struct cm_ledger *ledger, const struct cm_ledger_query *query,
                      struct cm_unit_counts *counts)
 {
-    struct asked asked;
+    struct asked asked = {.number = ""};
     ask(&asked, query);
     memset(counts, 0, sizeof *counts);
     enum store_status status = ledger_run(ledger, "SELECT COUNT(*), COALESCE(SUM(passed), 0)" ASKED,
