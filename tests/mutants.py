@@ -135,13 +135,13 @@ class Suite:
         return reach
 
     def reaches(self, test, file, line):
-        """The statement that a line belongs to may begin some lines before it. What no test
+        """The statement that a line belongs to may begin some lines before it, and a compiler counts
+        an `if` with what is around it: so the next counted line on either side tells. What no test
         runs as a statement (a table, an enum) is reached with its file."""
         lines = self.reached[test["name"]]["lines"].get(file, {})
-        for before in range(line + 1, max(line - 5, 0), -1):
-            if str(before) in lines:
-                return lines[str(before)] > 0
-        return any(lines.values())
+        sides = (range(line + 1, max(line - 5, 0), -1), range(line + 1, line + 6))
+        near = [next((lines[str(at)] for at in side if str(at) in lines), None) for side in sides]
+        return any(near) or (near == [None, None] and any(lines.values()))
 
     def ran(self, test, seconds, build=None):
         build = build or self.build
