@@ -15,12 +15,17 @@ enum { MOST_COLUMNS = 24, WAIT_MS = 20000, WORD = 240 };
 
 struct store {
     sqlite3 *base;
+    char made[4096]; /* the file's path, where it was made here; else empty */
 };
 
+/* A file that was made and never filled goes: an empty one is refused the next time. */
 static void close_store(struct store *store)
 {
+    struct stat facts;
     if (store)
         sqlite3_close(store->base);
+    if (store && store->made[0] && stat(store->made, &facts) == 0 && facts.st_size == 0)
+        (void)unlink(store->made);
     free(store);
 }
 
@@ -41,12 +46,12 @@ static bool stays_empty(int file)
 }
 
 /* Made for its user alone: it tells what was made. NULL, or why what is there is no ledger. */
-static const char *make_file(const char *path)
+static const char *make_file(const char *path, bool *is_made)
 {
     enum { FLAGS = O_RDWR | O_CLOEXEC | O_NONBLOCK };
     struct stat facts;
     int file = open(path, FLAGS | O_CREAT | O_EXCL | O_NOFOLLOW, 0600);
-    bool is_new = file >= 0;
+    bool is_new = *is_made = file >= 0;
     if (!is_new && (file = open(path, FLAGS)) < 0)
         return NULL; // SQLite says why
     bool is_file = fstat(file, &facts) == 0 && S_ISREG(facts.st_mode);
@@ -163,7 +168,10 @@ static struct store *open_store(const char *place, bool *away, char *error, unsi
     if (!store)
         return NULL;
     name_file(path, sizeof path, place);
-    const char *fault = make_file(path);
+    bool is_made = false;
+    const char *fault = make_file(path, &is_made);
+    if (is_made)
+        memcpy(store->made, path, sizeof store->made);
     if (!fault && set_up(store, path, error, room))
         return store;
     if (fault)
