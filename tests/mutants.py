@@ -135,8 +135,8 @@ class Suite:
         return reach
 
     def reaches(self, test, file, line):
-        """The statement that a line belongs to may begin some lines before it, and a compiler counts
-        an `if` with what is around it: so the next counted line on either side tells. What no test
+        """The statement that a line belongs to may begin some lines before it, and a compiler
+        counts an `if` with what is around it: so the next counted line on either side tells. What no test
         runs as a statement (a table, an enum) is reached with its file."""
         lines = self.reached[test["name"]]["lines"].get(file, {})
         sides = (range(line + 1, max(line - 5, 0), -1), range(line + 1, line + 6))

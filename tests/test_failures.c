@@ -258,8 +258,8 @@ static void a_capsule_of_another_kind_is_refused(void **state)
     reads = read_fails_at = 0;
     assert_int_equal(cm_capsule_open(&capsule, &input), CM_OK);
     rig_open(&rig, "attiny85", "");
-    assert_int_equal(cm_restore(&rig.session, &capsule, &report),
-                     CM_BAD_ARGUMENT); // nobody is there yet
+    // nobody is there yet
+    assert_int_equal(cm_restore(&rig.session, &capsule, &report), CM_BAD_ARGUMENT);
     rig_identify(&rig);
     assert_int_equal(cm_restore(&rig.session, &capsule, &report), CM_WRONG_CHIP);
     assert_int_equal(rig.model->page_writes + rig.model->setting_writes, 0);
@@ -318,13 +318,13 @@ static void no_call_jumps_through_null(void **state)
         if (is_ours) {
             assert_int_equal(cm_identify(&session, SUBJECTS[i].part), CM_OK);
             if (!session.family->erase)
-                assert_int_equal(cm_erase(&session),
-                                 CM_BAD_ARGUMENT); // such chips are erased by areas
+                // such chips are erased by areas
+                assert_int_equal(cm_erase(&session), CM_BAD_ARGUMENT);
             if (kind->bus == SIM_SPI && kind != &sim_avr) {
                 assert_int_equal(cm_raw_begin(&session, 100000), CM_OK);
                 uint8_t byte;
-                assert_int_equal(cm_read(&session, 0, 0, &byte, 1),
-                                 CM_BAD_ARGUMENT); // by hand: the part is no longer known
+                // by hand: the part is no longer known
+                assert_int_equal(cm_read(&session, 0, 0, &byte, 1), CM_BAD_ARGUMENT);
             }
         }
         cm_close(&session);

@@ -26,8 +26,8 @@ static void an_image_keeps_gaps(void **state)
     (void)state;
     cm_image_init(&image, memory, sizeof memory);
     assert_false(cm_image_extent(&image, 0, &start, &count));
-    assert_int_equal(cm_image_add(&image, 0x13E, (const uint8_t *)"abcd", 4, 2),
-                     CM_OK); // over a block's end
+    // over a block's end
+    assert_int_equal(cm_image_add(&image, 0x13E, (const uint8_t *)"abcd", 4, 2), CM_OK);
     assert_int_equal(cm_image_add(&image, 0x10, (const uint8_t *)"xy", 2, 1), CM_OK);
     assert_true(cm_image_extent(&image, 0, &start, &count));
     assert_int_equal(start, 0x10);
@@ -124,8 +124,8 @@ static void check_faults(const struct fault_case *cases, size_t count)
         assert_int_equal(read_hex(&image, &reader, cases[i].text, 3), cases[i].fault);
         assert_int_equal(reader.line, cases[i].line);
         assert_int_equal(reader.column, cases[i].column);
-        assert_int_equal(cm_record_feed(&reader, ":00000001FF\n", 12),
-                         CM_BAD_IMAGE); // stands still
+        // it stands still
+        assert_int_equal(cm_record_feed(&reader, ":00000001FF\n", 12), CM_BAD_IMAGE);
         assert_int_equal(reader.fault, cases[i].fault);
     }
 }

@@ -40,7 +40,7 @@ static void tell(const char *label, const char *const *arguments)
 
 void measure_ledger(const char *folder)
 {
-    char path[300], out[4][320];
+    char path[300], out[320];
     static const char *const ENDINGS[] = {"csv", "json", "svg"};
     snprintf(path, sizeof path, "%s/million.ledger", folder);
     if (!make_ledger(path)) {
@@ -52,11 +52,10 @@ void measure_ledger(const char *folder)
     tell("one by its number", (const char *const[]){TOOL_PATH, "ledger", path, "765432", NULL});
     for (int i = 0; i < 3; i++) {
         char label[60];
-        snprintf(out[i], sizeof out[i], "%s/million.%s", folder, ENDINGS[i]);
+        snprintf(out, sizeof out, "%s/million.%s", folder, ENDINGS[i]);
         snprintf(label, sizeof label, "all of them as .%s", ENDINGS[i]);
-        tell(label,
-             (const char *const[]){TOOL_PATH, "ledger", path, "-o", out[i], "--replace", NULL});
-        unlink(out[i]);
+        tell(label, (const char *const[]){TOOL_PATH, "ledger", path, "-o", out, "--replace", NULL});
+        unlink(out);
     }
     unlink(path);
 }

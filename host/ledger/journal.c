@@ -52,9 +52,16 @@ static int open_lines(struct cm_ledger *ledger, const char *path)
     return -1;
 }
 
-static int open_journal(struct cm_ledger *ledger)
+/* The journal from its beginning on, locked; NULL: the failure is the host's. */
+static FILE *open_journal(struct cm_ledger *ledger)
 {
-    return open_lines(ledger, ledger->journal);
+    int file = open_lines(ledger, ledger->journal);
+    FILE *lines = file >= 0 ? fdopen(file, "a+") : NULL;
+    if (lines)
+        rewind(lines);
+    else if (file >= 0)
+        close(file);
+    return lines;
 }
 
 /* A line says which ledger it is for, so that it can never go to another. */
@@ -208,12 +215,10 @@ void ledger_count_journal(struct cm_ledger *ledger)
 {
     char *line = NULL;
     size_t room = 0;
-    int file = open_journal(ledger);
-    FILE *lines = file >= 0 ? fdopen(file, "a+") : NULL;
+    FILE *lines = open_journal(ledger);
     ledger->in_journal = 0;
     if (!lines)
         return;
-    rewind(lines);
     while (getline(&line, &room, lines) > 0)
         ledger->in_journal++;
     free(line);
@@ -254,15 +259,13 @@ bool ledger_deliver(struct cm_ledger *ledger)
     struct delivery delivery = {.ledger = ledger, .is_whole = true};
     if (!ledger->journal[0])
         return true;
-    int file = open_journal(ledger);
-    FILE *lines = file >= 0 ? fdopen(file, "a+") : NULL;
+    FILE *lines = open_journal(ledger);
     if (!lines)
         return false;
-    rewind(lines);
     delivery.refused = json_array();
     enum store_status status = deliver_lines(&delivery, lines);
     ledger->in_journal = delivery.left;
-    bool good = settle(&delivery, status, file);
+    bool good = settle(&delivery, status, fileno(lines));
     json_decref(delivery.refused);
     fclose(lines);
     return good;

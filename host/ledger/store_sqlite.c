@@ -15,7 +15,8 @@ enum { MOST_COLUMNS = 24, WAIT_MS = 20000, WORD = 240 };
 
 struct store {
     sqlite3 *base;
-    char made[4096]; /* the file's path, where it was made here; else empty */
+    char path[4096];
+    bool is_made; /* here, and now */
 };
 
 /* A file that was made and never filled goes: an empty one is refused the next time. */
@@ -24,15 +25,15 @@ static void close_store(struct store *store)
     struct stat facts;
     if (store)
         sqlite3_close(store->base);
-    if (store && store->made[0] && stat(store->made, &facts) == 0 && facts.st_size == 0)
-        (void)unlink(store->made);
+    if (store && store->is_made && stat(store->path, &facts) == 0 && facts.st_size == 0)
+        (void)unlink(store->path);
     free(store);
 }
 
 /* SQLite's own spellings (":memory:", "file:...") are names of files here. */
-static void name_file(char *path, size_t room, const char *place)
+static void name_file(struct store *store, const char *place)
 {
-    snprintf(path, room, "%s%s", place[0] == '/' ? "" : "./", place);
+    snprintf(store->path, sizeof store->path, "%s%s", place[0] == '/' ? "" : "./", place);
 }
 
 /* Another process may just have made it, and be about to fill it. */
@@ -46,19 +47,20 @@ static bool stays_empty(int file)
 }
 
 /* Made for its user alone: it tells what was made. NULL, or why what is there is no ledger. */
-static const char *make_file(const char *path, bool *is_made)
+static const char *make_file(struct store *store)
 {
     enum { FLAGS = O_RDWR | O_CLOEXEC | O_NONBLOCK };
     struct stat facts;
-    int file = open(path, FLAGS | O_CREAT | O_EXCL | O_NOFOLLOW, 0600);
-    bool is_new = *is_made = file >= 0;
-    if (!is_new && (file = open(path, FLAGS)) < 0)
+    int file = open(store->path, FLAGS | O_CREAT | O_EXCL | O_NOFOLLOW, 0600);
+    store->is_made = file >= 0;
+    if (!store->is_made && (file = open(store->path, FLAGS)) < 0)
         return NULL; // SQLite says why
     bool is_file = fstat(file, &facts) == 0 && S_ISREG(facts.st_mode);
-    const char *fault = !is_file                       ? "it is no file"
-                        : !is_new && stays_empty(file) ? "it is an empty file; take it away if a "
-                                                         "new ledger is to begin there"
-                                                       : NULL;
+    const char *fault = !is_file ? "it is no file"
+                        : !store->is_made && stays_empty(file)
+                            ? "it is an empty file; take it away if a "
+                              "new ledger is to begin there"
+                            : NULL;
     close(file);
     return fault;
 }
@@ -142,9 +144,9 @@ static bool is_whole(struct store *store, char *error, unsigned room)
     return good;
 }
 
-static bool set_up(struct store *store, const char *path, char *error, unsigned room)
+static bool set_up(struct store *store, char *error, unsigned room)
 {
-    int result = sqlite3_open_v2(path, &store->base, SQLITE_OPEN_READWRITE, NULL);
+    int result = sqlite3_open_v2(store->path, &store->base, SQLITE_OPEN_READWRITE, NULL);
     if (result == SQLITE_OK && is_foreign(store->base)) {
         snprintf(error, room, "it is another program's database");
         return false;
@@ -162,17 +164,13 @@ static bool set_up(struct store *store, const char *path, char *error, unsigned 
 
 static struct store *open_store(const char *place, bool *away, char *error, unsigned room)
 {
-    char path[4096];
     struct store *store = calloc(1, sizeof *store);
     *away = false;
     if (!store)
         return NULL;
-    name_file(path, sizeof path, place);
-    bool is_made = false;
-    const char *fault = make_file(path, &is_made);
-    if (is_made)
-        memcpy(store->made, path, sizeof store->made);
-    if (!fault && set_up(store, path, error, room))
+    name_file(store, place);
+    const char *fault = make_file(store);
+    if (!fault && set_up(store, error, room))
         return store;
     if (fault)
         snprintf(error, room, "%s", fault);
