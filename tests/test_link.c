@@ -269,9 +269,8 @@ static void name_device(struct far_end *far, const char *path)
 }
 
 struct hand {
-    struct far_end *far;
+    struct far_end next; /* that is plugged in */
     const char *path;
-    struct pty_size size; /* of the probe that is plugged in */
     int times;
 };
 
@@ -281,16 +280,17 @@ static bool plug_in_again(void *context, const struct cm_failure *failure)
     struct hand *hand = context;
     (void)failure;
     if (hand->times++ == 0) {
-        begin_far_end(hand->far, "plugged", "attiny84a", 5000, "", hand->size);
-        name_device(hand->far, hand->path);
+        plug_in_far_end(&hand->next);
+        name_device(&hand->next, hand->path);
     }
     usleep(50000);
     return hand->times < 40;
 }
 
 /* A job whose line is pulled out, and a probe of this size is plugged in. */
-static enum cm_status put_with_plugging(struct far_end *far, struct hand *hand)
+static enum cm_status put_with_plugging(struct hand *hand, struct pty_size next)
 {
+    struct far_end first;
     struct cm_open_port port;
     struct cm_session session;
     struct cm_report report;
@@ -298,11 +298,11 @@ static enum cm_status put_with_plugging(struct far_end *far, struct hand *hand)
     struct cm_want want = {CM_REGION_MAIN, cm_memory_source(&memory)};
     struct cm_put put = {.wants = &want, .want_count = 1};
     char path[300], name[320];
-    begin_far_end(far, "plugged", "attiny84a", 5000, "", (struct pty_size){520, 24, 2});
+    prepare_far_end(&hand->next, "plugged", "attiny84a", 5000, "", next);
+    begin_far_end(&first, "plugged", "attiny84a", 5000, "", (struct pty_size){520, 24, 2});
     snprintf(path, sizeof path, "%s/probe", test_folder());
     snprintf(name, sizeof name, "link:%s", path);
-    name_device(far, path);
-    hand->far = far;
+    name_device(&first, path);
     hand->path = path;
     assert_true(cm_port_open(&link_host, name, &port));
     assert_int_equal(cm_open(&session, port.port, link_host.kits, link_host.kit_count, workspace,
@@ -311,36 +311,33 @@ static enum cm_status put_with_plugging(struct far_end *far, struct hand *hand)
     assert_int_equal(cm_identify(&session, "attiny84a"), CM_OK);
     session.on_lost = plug_in_again;
     session.lost_context = hand;
-    pid_t puller = signal_later(far->pid, SIGKILL, 3000);
-    int pulled = far->pid;
+    pid_t puller = signal_later(first.pid, SIGKILL, 3000);
     enum cm_status status = cm_put(&session, &put, &report);
     waitpid(puller, NULL, 0);
-    waitpid(pulled, NULL, 0);
+    waitpid(first.pid, NULL, 0);
     assert_true(hand->times > 0);
     cm_close(&session);
     assert_true(cm_port_close(&link_host, &port));
-    end_far_end(far);
+    end_far_end(&hand->next);
     return status;
 }
 
 static void a_line_that_is_plugged_in_again_goes_on(void **state)
 {
-    struct far_end far;
-    struct hand hand = {.size = {520, 24, 2}};
+    struct hand hand = {.times = 0};
     (void)state;
-    enum cm_status status = put_with_plugging(&far, &hand);
+    enum cm_status status = put_with_plugging(&hand, (struct pty_size){520, 24, 2});
     if (status)
         fail_msg("%s, after %d looks", cm_status_word(status), hand.times);
-    check_chip(&far, 8192);
+    check_chip(&hand.next, 8192);
 }
 
 /* Our memory was made for the first one. */
 static void a_probe_of_another_size_does_not_go_on(void **state)
 {
-    struct far_end far;
-    struct hand hand = {.size = {65536, 64, 9}};
+    struct hand hand = {.times = 0};
     (void)state;
-    enum cm_status status = put_with_plugging(&far, &hand);
+    enum cm_status status = put_with_plugging(&hand, (struct pty_size){65536, 64, 9});
     assert_true(status == CM_PORT_FAILED || status == CM_CONTACT_LOST);
 }
 

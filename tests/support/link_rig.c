@@ -44,7 +44,6 @@ static void on_signal(int number)
 static void play_probe(const struct far_end *far, struct pty_size size, int report)
 {
     char error[SIM_ERROR_BYTES];
-    prctl(PR_SET_PDEATHSIG, SIGKILL); // never outlives a test that fails
     struct sigaction action = {.sa_handler = on_signal};
     sigaction(SIGTERM, &action, NULL);
     sigaction(SIGUSR1, &action, NULL);
@@ -71,11 +70,21 @@ static void play_probe(const struct far_end *far, struct pty_size size, int repo
     _exit(cm_sim_close(sim) ? 0 : 1);
 }
 
-void begin_far_end(struct far_end *far, const char *name, const char *part, unsigned mv,
-                   const char *more, struct pty_size size)
+/* Waits until somebody wants the probe, and plays it. */
+static void wait_and_play(const struct far_end *far, struct pty_size size, int report, int wanted)
+{
+    char word;
+    prctl(PR_SET_PDEATHSIG, SIGKILL); // never outlives a test that fails
+    if (read(wanted, &word, 1) != 1)
+        _exit(1);
+    play_probe(far, size, report);
+}
+
+void prepare_far_end(struct far_end *far, const char *name, const char *part, unsigned mv,
+                     const char *more, struct pty_size size)
 {
     char text[600], file[60];
-    int report[2];
+    int report[2], wanted[2];
     memset(far, 0, sizeof *far);
     snprintf(text, sizeof text, "bench: b\nchip:\n  part: %s\n  supply_mv: %u\n%s", part, mv, more);
     snprintf(file, sizeof file, "%s.yaml", name);
@@ -83,14 +92,32 @@ void begin_far_end(struct far_end *far, const char *name, const char *part, unsi
     far->facts =
         mmap(NULL, sizeof *far->facts, PROT_READ | PROT_WRITE, MAP_SHARED | MAP_ANONYMOUS, -1, 0);
     assert_true(far->facts != MAP_FAILED);
-    assert_int_equal(pipe(report), 0);
+    assert_true(pipe(report) == 0 && pipe(wanted) == 0);
     far->pid = fork();
-    if (far->pid == 0)
-        play_probe(far, size, report[1]);
+    if (far->pid == 0) {
+        close(wanted[1]);
+        wait_and_play(far, size, report[1], wanted[0]);
+    }
     close(report[1]);
-    assert_int_equal(read(report[0], far->device, sizeof far->device), sizeof far->device);
-    close(report[0]);
+    close(wanted[0]);
+    far->report = report[0];
+    far->wanted = wanted[1];
+}
+
+void plug_in_far_end(struct far_end *far)
+{
+    assert_int_equal(write(far->wanted, "", 1), 1);
+    assert_int_equal(read(far->report, far->device, sizeof far->device), sizeof far->device);
+    close(far->report);
+    close(far->wanted);
     snprintf(far->name, sizeof far->name, "link:%s", far->device);
+}
+
+void begin_far_end(struct far_end *far, const char *name, const char *part, unsigned mv,
+                   const char *more, struct pty_size size)
+{
+    prepare_far_end(far, name, part, mv, more, size);
+    plug_in_far_end(far);
 }
 
 static void stop(pid_t pid)

@@ -39,6 +39,8 @@ struct far_end {
     pid_t pid, middle;
     char path[200], device[64], name[100];
     struct far_facts *facts;
+    int report,
+        wanted; /* until it is plugged in: where it tells its device, and is told to begin */
 };
 
 /* For cmocka: the host library, and an image. */
@@ -49,6 +51,12 @@ int link_teardown(void **state);
 void begin_far_end(struct far_end *far, const char *name, const char *part, unsigned mv,
                    const char *more, struct pty_size size);
 void end_far_end(struct far_end *far);
+
+/* The same in two steps, for a probe that is plugged in while a link is open: an open link has a
+ * thread, and what is forked beside a thread may hang in the sanitizers' locks. */
+void prepare_far_end(struct far_end *far, const char *name, const char *part, unsigned mv,
+                     const char *more, struct pty_size size);
+void plug_in_far_end(struct far_end *far);
 
 /* The next probe's line has a rate, and a faster one; `is_deaf`: that one does not get through. All
  * zero: none. */
