@@ -1,8 +1,8 @@
 /*
  * A recipe and its images, sealed.
  */
-#include "flat.h"
 #include "maker.h"
+#include "pack_pieces.h"
 #include "pack_settings.h"
 #include <errno.h>
 #include <openssl/evp.h>
@@ -20,7 +20,9 @@ struct packing {
     struct cm_capsule_work work;
     struct cm_capsule_region regions[CM_CAPSULE_REGIONS];
     uint8_t indices[CM_CAPSULE_REGIONS], region_count; // the chip's region of each
-    EVP_MD_CTX *sum;
+    struct pack_pieces pieces[CM_CAPSULE_REGIONS];
+    EVP_MD_CTX *sum; // of the head: what comes before the first part
+    bool in_head;
     FILE *stream;
 };
 
@@ -116,38 +118,21 @@ static bool take_work(struct packing *packing)
 static enum cm_status sink(void *context, const char *bytes, size_t count)
 {
     struct packing *packing = context;
-    if (EVP_DigestUpdate(packing->sum, bytes, count) != 1)
+    if (packing->in_head && EVP_DigestUpdate(packing->sum, bytes, count) != 1)
         return CM_NO_ROOM;
     return cm_new_file_text(packing->stream, bytes, count);
 }
 
-/* The runs of a region that something is wanted in. */
-static enum cm_status write_runs(struct packing *packing, struct cm_capsule_writer *writer,
-                                 uint8_t region, const struct flat *flat)
+static bool write_pieces(const struct packing *packing, struct cm_capsule_writer *writer)
 {
-    enum cm_status status = CM_OK;
-    for (uint32_t at = 0, end; !status && at < flat->count; at = end) {
-        end = at + 1;
-        while (end < flat->count && flat->present[end] == flat->present[at])
-            end++;
-        if (!flat->present[at])
-            continue;
-        status = cm_capsule_write(writer, packing->regions, region, at, flat->bytes + at, end - at);
+    for (uint8_t i = 0; i < packing->region_count; i++) {
+        const struct pack_pieces *pieces = &packing->pieces[i];
+        for (size_t k = 0; k < pieces->count; k++) {
+            if (cm_capsule_write_piece(writer, &pieces->list[k]) != CM_OK)
+                return false;
+        }
     }
-    return status;
-}
-
-static bool write_region(struct packing *packing, struct cm_capsule_writer *writer, uint8_t region)
-{
-    struct flat flat;
-    bool good = flat_begin(&flat, packing->regions[region].bytes)
-                    ? flat_lay_wants(&flat, packing->job, packing->indices[region])
-                    : host_fail(packing->host, CM_ERROR_NO_MEMORY, NULL);
-    if (good && write_runs(packing, writer, region, &flat) != CM_OK)
-        good = host_fail_system(packing->host, CM_ERROR_CAPSULE_UNWRITABLE, packing->recipe->path,
-                                errno);
-    flat_free(&flat);
-    return good;
+    return true;
 }
 
 static bool seal(struct packing *packing, struct cm_capsule_writer *writer)
@@ -157,9 +142,8 @@ static bool seal(struct packing *packing, struct cm_capsule_writer *writer)
     uint8_t text[CM_SEALED_BYTES];
     unsigned bytes = 0;
     memset(own, 0, sizeof *own);
-    bool good = EVP_DigestFinal_ex(packing->sum, own->digest, &bytes) == 1 &&
-                bytes == sizeof own->digest &&
-                EVP_DigestInit_ex(packing->sum, EVP_sha256(), NULL) == 1; // the sink goes on
+    bool good =
+        EVP_DigestFinal_ex(packing->sum, own->digest, &bytes) == 1 && bytes == sizeof own->digest;
     if (good && maker->can_sign) {
         cm_capsule_signed_text(own->digest, text);
         memcpy(own->key, maker->key, sizeof own->key);
@@ -192,17 +176,17 @@ static bool write_capsule(struct packing *packing, struct cm_new_file *file)
     bool good = packing->sum && EVP_DigestInit_ex(packing->sum, EVP_sha256(), NULL) == 1;
     if (!good)
         return host_fail(packing->host, CM_ERROR_NO_MEMORY, packing->recipe->path);
+    packing->in_head = true;
     good = cm_capsule_write_work(&writer, &facts, &packing->work, packing->regions,
                                  packing->region_count, sink, packing) == CM_OK;
     if (!good)
         return host_fail_system(packing->host, CM_ERROR_CAPSULE_UNWRITABLE, file->path, errno);
-    for (uint8_t i = 0; good && i < packing->region_count; i++)
-        good = write_region(packing, &writer, i);
-    if (good && !seal(packing, &writer))
-        return writer.status
-                   ? host_fail_system(packing->host, CM_ERROR_CAPSULE_UNWRITABLE, file->path, errno)
-                   : false;
-    return good;
+    packing->in_head = false;
+    if (write_pieces(packing, &writer) && seal(packing, &writer))
+        return true;
+    return writer.status
+               ? host_fail_system(packing->host, CM_ERROR_CAPSULE_UNWRITABLE, file->path, errno)
+               : false;
 }
 
 static bool write_file(struct packing *packing, const char *path)
@@ -237,7 +221,17 @@ static bool pack_job(struct packing *packing, const char *path)
     if (!recipe_want_contents(job, packing->recipe))
         return false;
     add_regions(packing);
-    return take_work(packing) && write_file(packing, path);
+    bool good = take_work(packing);
+    for (uint8_t i = 0; good && i < packing->region_count; i++)
+        good = pack_pieces_make(&packing->pieces[i], job, packing->indices[i], i);
+    for (uint8_t i = 0; good && i < packing->region_count; i++) {
+        if (packing->pieces[i].count)
+            packing->regions[i].first = packing->pieces[i].links[0];
+    }
+    good = good && write_file(packing, path);
+    for (uint8_t i = 0; i < packing->region_count; i++)
+        pack_pieces_free(&packing->pieces[i]);
+    return good;
 }
 
 bool cm_pack(struct cm_host *host, const struct cm_recipe *recipe, struct cm_pack *pack,

@@ -98,17 +98,6 @@ static enum cm_status find_chip(struct cm_player *player)
                 status);
 }
 
-/* The capsule may be read over wires, too, and a page that came wrong from there is written and
- * verified as it came: so all is compared with the capsule once more. */
-static enum cm_status look_again(struct cm_player *player, const struct cm_put *what)
-{
-    struct cm_report report;
-    enum cm_status status = cm_plan(&player->session, what, &report);
-    if (!status && report.pages_equal != report.pages)
-        status = player->session.failure.status = CM_WRITE_FAILED;
-    return status;
-}
-
 /* A struct cm_put's `planned`. */
 static bool on_plan(void *context, const struct cm_report *report)
 {
@@ -126,8 +115,7 @@ static enum cm_status put(struct cm_player *player)
     what->progress_context = player->context;
     what->planned = on_plan;
     what->planned_context = player;
-    enum cm_status status = cm_put(&player->session, what, &player->report);
-    return status ? status : look_again(player, what);
+    return cm_put(&player->session, what, &player->report);
 }
 
 static enum cm_status make(struct cm_player *player)

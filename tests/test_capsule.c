@@ -48,7 +48,7 @@ static const struct cm_capsule_facts FACTS = {.chip = "attiny84a",
                                               .tool = "a test",
                                               .notes = "bell 7, north side"};
 static const struct cm_capsule_region REGIONS[] = {
-    {"flash", 8192, 0xFF}, {"eeprom", 512, 0xFF}, {"fuses", 3, 0xFF}};
+    {"flash", 8192, 0xFF, {0}}, {"eeprom", 512, 0xFF, {0}}, {"fuses", 3, 0xFF, {0}}};
 
 /* Patches of data in what is otherwise erased. */
 static void fill(uint8_t *bytes, uint32_t count, uint8_t erased)

@@ -410,9 +410,9 @@ static enum cm_status from_file(void *context, uint32_t offset, uint8_t *bytes, 
 /* A capsule of the chip as it stands. */
 static void keep_capsule(struct file *file)
 {
-    static const struct cm_capsule_region REGIONS[] = {{"flash", CHIME_FLASH_BYTES, 0xFF},
-                                                       {"options", CHIME_OPTION_BYTES, 0xFF},
-                                                       {"level", 1, 0xFF}};
+    static const struct cm_capsule_region REGIONS[] = {{"flash", CHIME_FLASH_BYTES, 0xFF, {0}},
+                                                       {"options", CHIME_OPTION_BYTES, 0xFF, {0}},
+                                                       {"level", 1, 0xFF, {0}}};
     const struct cm_capsule_facts facts = {
         .chip = "chime16", .family = "chime", .id = {0xC4, 0x1E, 0x07}, .id_bytes = 3};
     const uint8_t *const contents[] = {model.flash, model.options, &model.level};

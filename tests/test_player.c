@@ -30,13 +30,16 @@ struct sealed {
         bad_read; /* of more than a few bytes: which one comes with a wrong bit; 0: none */
     uint32_t all_reads, failing_read; /* this one fails; 0: none */
     bool fails_on;                    /* and all behind it */
+    const struct sealed *other;       /* another one, which is there instead ... */
+    uint32_t exchanged_at;            /* ... from this reading on; 0: never */
 };
 
 static enum cm_status from_sealed(void *context, uint32_t offset, uint8_t *bytes, uint32_t count)
 {
     struct sealed *sealed = context;
+    const bool is_other = sealed->exchanged_at && sealed->all_reads + 1 >= sealed->exchanged_at;
     assert_true(offset <= sealed->count && count <= sealed->count - offset);
-    memcpy(bytes, sealed->bytes + offset, count);
+    memcpy(bytes, (is_other ? sealed->other : sealed)->bytes + offset, count);
     if (count > 8 && ++sealed->reads == sealed->bad_read)
         bytes[count / 2] ^= 0x10;
     uint32_t number = ++sealed->all_reads, failing = sealed->failing_read;
@@ -674,7 +677,10 @@ static void a_damaged_capsule_is_named(void **state)
     const char *recipe = make_recipe("named", "");
     pack(&sealed, recipe, "5");
     snprintf(path, sizeof path, "%s.mint", recipe);
-    uint32_t at = sealed.count - 200; // in the program
+    uint32_t at = 0;
+    while (memcmp(sealed.bytes + at, "\x1A\x40", 2) != 0) // 64 bytes of program
+        at++;
+    at += 20;
     FILE *file = fopen(path, "r+b");
     fseek(file, at, SEEK_SET);
     fputc(sealed.bytes[at] ^ 1, file);
@@ -904,6 +910,129 @@ static void a_reading_of_the_capsule_that_fails_makes_no_good_unit(void **state)
         switch_off(&stand);
     }
     sealed.failing_read = 0;
+}
+
+/* --- a memory that is exchanged ---------------------------------------------------------- */
+
+enum { EXCHANGED = 600, LARGE = 200000 };
+
+static uint8_t byte_of_ours(uint32_t at)
+{
+    return (uint8_t)((at * 7 + at / 64) & 0x7F);
+}
+
+/* A capsule of a program of its own, or of a memory's contents; no byte is as in the other. */
+static void pack_contents(struct sealed *sealed, const char *name, const char *about, uint8_t mask,
+                          uint32_t count)
+{
+    static uint8_t bytes[LARGE];
+    char text[300], file[40], path[300];
+    for (uint32_t i = 0; i < count; i++)
+        bytes[i] = byte_of_ours(i) ^ mask;
+    bytes[0] = 0x10, bytes[1] = 0xC0; // a program begins with a jump
+    snprintf(file, sizeof file, "%s.bin", name);
+    FILE *stream = fopen(path_of(file), "wb");
+    assert_int_equal(fwrite(bytes, 1, count, stream), count);
+    fclose(stream);
+    snprintf(text, sizeof text, "recipe: exchanged\n%sflash: %s\n", about, file);
+    snprintf(file, sizeof file, "%s.yaml", name);
+    write_file(path, sizeof path, file, text);
+    pack(sealed, path, NULL);
+}
+
+static uint8_t chip_at(const struct stand *stand, uint32_t at)
+{
+    const struct avr_model *avr = cm_sim_model(stand->sim);
+    return avr ? avr->flash[at] : cm_sim_at(stand->sim, at);
+}
+
+/* How the unit ended; the chip has nothing of the other capsule. */
+static bool is_good_with(struct stand *stand, struct sealed *ours, uint32_t exchanged_at)
+{
+    enum cm_status status;
+    unsigned written = 0;
+    assert_true(cm_sim_renew(stand->bench));
+    ours->all_reads = 0;
+    ours->exchanged_at = exchanged_at;
+    power.last = 0;
+    assert_true(play(stand, ours, &status));
+    ours->exchanged_at = 0;
+    for (uint32_t at = 2; at < EXCHANGED; at++) {
+        uint8_t found = chip_at(stand, at), right = byte_of_ours(at);
+        written += found == right;
+        if (found != right && found != 0xFF)
+            fail_msg("from reading %u on another one: 0x%X of it is in the chip",
+                     (unsigned)exchanged_at, (unsigned)at);
+    }
+    if (status == CM_OK && written < EXCHANGED - 2)
+        fail_msg("from reading %u on another one: good, and not whole", (unsigned)exchanged_at);
+    switch_off(stand);
+    return status == CM_OK;
+}
+
+/* The seal is looked at when the capsule is opened. A memory that is another one afterwards, with
+ * checksums and a seal that are right, and by the same maker, writes no byte. */
+static void a_memory_that_is_exchanged_writes_nothing(void **state)
+{
+    static const struct {
+        const char *part, *about;
+    } CASES[] = {{"attiny84a", "chip: attiny84a\nsupply: 4.5V to 5.5V\n"},
+                 {"w25q64", "chip: w25q64\nsupply: 2.7V to 3.6V\n"}};
+    static struct sealed ours, theirs;
+    static struct stand stand;
+    (void)state;
+    for (size_t i = 0; i < 2; i++) {
+        unsigned refused = 0, tries = 0;
+        pack_contents(&theirs, "theirs", CASES[i].about, 0x80, EXCHANGED);
+        pack_contents(&ours, "ours", CASES[i].about, 0, EXCHANGED);
+        assert_int_equal(ours.count, theirs.count);
+        ours.other = &theirs;
+        make_stand(&stand, CASES[i].part, "");
+        assert_true(is_good_with(&stand, &ours, 0));
+        const uint32_t all = ours.all_reads;
+        ours.all_reads = 0;
+        assert_int_equal(switch_on(&stand, &ours), CM_OK);
+        switch_off(&stand);
+        const uint32_t opened = ours.all_reads;
+        for (uint32_t at = opened + 1 + test_first(ONE_BYTE_IN); at <= all;
+             at += test_stride(ONE_BYTE_IN), tries++)
+            refused += !is_good_with(&stand, &ours, at);
+        print_message("  %s: another one from one of %u readings on, %u of %u units refused\n",
+                      CASES[i].part, (unsigned)(all - opened), refused, tries);
+        assert_true(refused * 2 > tries);
+    }
+}
+
+/* A file, too: in the time that somebody thinks about the question it becomes another one, with the
+ * time of the first. */
+static void a_file_that_is_exchanged_writes_nothing(void **state)
+{
+    static const char ABOUT[] = "chip: w25q64\nsupply: 2.7V to 3.6V\n";
+    static struct sealed sealed;
+    struct stand stand;
+    char bench[200], via[220], command[1600], error[SIM_ERROR_BYTES];
+    const char *said_at = path_of("thought.txt");
+    (void)state;
+    pack_contents(&sealed, "theirs", ABOUT, 0x80, LARGE);
+    pack_contents(&sealed, "ours", ABOUT, 0, LARGE);
+    make_bench("thinks", "w25q64", "", bench, via);
+    remove(said_at);
+    snprintf(command, sizeof command,
+             "cd %s && (until grep -q 'Make this board' %s 2>/dev/null; do sleep 0.1; done; "
+             "touch -r ours.yaml.mint time; cat theirs.yaml.mint >ours.yaml.mint; "
+             "touch -r time ours.yaml.mint; echo y) | "
+             "script -qefc '%s mint %s ours.yaml.mint' %s >/dev/null",
+             test_folder(), said_at, TOOL_PATH, via, said_at);
+    assert_int_not_equal(system(command), 0);
+    char *said = read_file(said_at);
+    assert_says(said, "has changed since it was opened");
+    free(said);
+    stand.sim = cm_sim_open(bench, error);
+    for (uint32_t at = 2; at < LARGE; at++) {
+        uint8_t found = chip_at(&stand, at);
+        assert_true(found == 0xFF || found == byte_of_ours(at));
+    }
+    switch_off(&stand);
 }
 
 /* --- a memory, and the loop -------------------------------------------------------------- */
@@ -1213,6 +1342,8 @@ int main(int argc, char **argv)
         cmocka_unit_test(the_question_is_asked_once),
         cmocka_unit_test(a_wrong_bit_from_the_capsule_makes_no_good_unit),
         cmocka_unit_test(a_reading_of_the_capsule_that_fails_makes_no_good_unit),
+        cmocka_unit_test(a_memory_that_is_exchanged_writes_nothing),
+        cmocka_unit_test(a_file_that_is_exchanged_writes_nothing),
         cmocka_unit_test(a_memory_is_filled),
         cmocka_unit_test(a_power_cut_leaves_no_half_of_a_memory),
         cmocka_unit_test(a_button_makes_a_unit_and_the_lamp_tells),

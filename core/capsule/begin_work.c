@@ -1,7 +1,7 @@
 /*
  * A job from a capsule: is it for this chip and this board, and what shall be done?
  */
-#include <coldmint/capsule.h>
+#include "reader.h"
 #include <coldmint/restore.h>
 #include <string.h>
 
@@ -43,7 +43,7 @@ static enum cm_status check_marker(struct cm_session *session, const struct cm_c
     if (status || guard.bars_reading & CM_REGION_BIT((unsigned)index))
         return status;
     struct cm_source source =
-        cm_capsule_source(capsule, work->marker_region, &restore->places[work->marker_region]);
+        cm_capsule_job_source(capsule, work->marker_region, &restore->places[work->marker_region]);
     status = source.read(source.context, work->marker_at, wanted, work->marker_bytes);
     if (!status)
         status = cm_read_twice(session, (uint8_t)index, work->marker_at, check->marker,
@@ -66,7 +66,7 @@ static void take_contents(const struct cm_session *session, const struct cm_caps
     uint32_t start, bytes;
     put->wants = restore->wants;
     for (uint8_t i = 0; i < capsule->region_count; i++) {
-        struct cm_source source = cm_capsule_source(capsule, i, &restore->places[i]);
+        struct cm_source source = cm_capsule_job_source(capsule, i, &restore->places[i]);
         if (source.extent(source.context, 0, &start, &bytes))
             restore->wants[put->want_count++] = (struct cm_want){
                 (uint8_t)cm_region_by_name(session, capsule->regions[i].name), source};

@@ -18,6 +18,9 @@ PB_BIND(coldmint_Origin, coldmint_Origin, AUTO)
 PB_BIND(coldmint_Region, coldmint_Region, AUTO)
 
 
+PB_BIND(coldmint_Link, coldmint_Link, AUTO)
+
+
 PB_BIND(coldmint_Part, coldmint_Part, AUTO)
 
 

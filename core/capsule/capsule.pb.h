@@ -24,10 +24,20 @@ typedef struct _coldmint_Origin {
     char notes[200];
 } coldmint_Origin;
 
+typedef PB_BYTES_ARRAY_T(16) coldmint_Link_digest_t;
+/* What a part must be that comes later. */
+typedef struct _coldmint_Link {
+    coldmint_Link_digest_t digest; /* the first 16 bytes of its SHA-256: of the message's bytes, without tag and length */
+    uint32_t address;
+    uint32_t bytes; /* how many it holds; not 0 */
+} coldmint_Link;
+
 typedef struct _coldmint_Region {
     char name[16]; /* "flash", "eeprom", "fuses", "lock", "calibration", ... */
     uint32_t bytes; /* its size */
     uint32_t erased; /* value of the bytes that no part holds */
+    bool has_first;
+    coldmint_Link first; /* of a job: its first part; without: it has none */
 } coldmint_Region;
 
 typedef struct _coldmint_Part {
@@ -35,6 +45,8 @@ typedef struct _coldmint_Part {
     uint32_t address;
     pb_callback_t data;
     uint32_t crc32; /* of region and address (4 bytes each, least significant first) and data */
+    bool has_next;
+    coldmint_Link next; /* of a job: the next part in this region; without: this is the last */
 } coldmint_Part;
 
 /* A byte of fuses, lock bits or registers. */
@@ -78,8 +90,9 @@ typedef struct _coldmint_Work {
 typedef PB_BYTES_ARRAY_T(32) coldmint_Seal_sha256_t;
 typedef PB_BYTES_ARRAY_T(32) coldmint_Seal_key_t;
 typedef PB_BYTES_ARRAY_T(64) coldmint_Seal_signature_t;
+/* Of a job. */
 typedef struct _coldmint_Seal {
-    coldmint_Seal_sha256_t sha256; /* of all bytes of the file before the seal's tag */
+    coldmint_Seal_sha256_t sha256; /* of all bytes of the file before the tag of the first part; where there is none, before the seal's */
     coldmint_Seal_key_t key; /* the maker's public key */
     coldmint_Seal_signature_t signature; /* Ed25519 (RFC 8032), over "coldmint capsule" and sha256: 48 bytes */
 } coldmint_Seal;
@@ -109,8 +122,9 @@ extern "C" {
 #define coldmint_Capsule_init_default            {"", 0, false, coldmint_Chip_init_default, false, coldmint_Origin_init_default, {{NULL}, NULL}, {{NULL}, NULL}, 0, false, coldmint_Work_init_default, false, coldmint_Seal_init_default}
 #define coldmint_Chip_init_default               {"", "", {0, {0}}, 0}
 #define coldmint_Origin_init_default             {0, "", ""}
-#define coldmint_Region_init_default             {"", 0, 0}
-#define coldmint_Part_init_default               {0, 0, {{NULL}, NULL}, 0}
+#define coldmint_Region_init_default             {"", 0, 0, false, coldmint_Link_init_default}
+#define coldmint_Link_init_default               {{0, {0}}, 0, 0}
+#define coldmint_Part_init_default               {0, 0, {{NULL}, NULL}, 0, false, coldmint_Link_init_default}
 #define coldmint_Work_init_default               {"", "", "", 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, {coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default, coldmint_Setting_init_default}, false, coldmint_Marker_init_default}
 #define coldmint_Setting_init_default            {0, 0, 0, 0, 0, 0}
 #define coldmint_Marker_init_default             {0, 0, 0}
@@ -118,8 +132,9 @@ extern "C" {
 #define coldmint_Capsule_init_zero               {"", 0, false, coldmint_Chip_init_zero, false, coldmint_Origin_init_zero, {{NULL}, NULL}, {{NULL}, NULL}, 0, false, coldmint_Work_init_zero, false, coldmint_Seal_init_zero}
 #define coldmint_Chip_init_zero                  {"", "", {0, {0}}, 0}
 #define coldmint_Origin_init_zero                {0, "", ""}
-#define coldmint_Region_init_zero                {"", 0, 0}
-#define coldmint_Part_init_zero                  {0, 0, {{NULL}, NULL}, 0}
+#define coldmint_Region_init_zero                {"", 0, 0, false, coldmint_Link_init_zero}
+#define coldmint_Link_init_zero                  {{0, {0}}, 0, 0}
+#define coldmint_Part_init_zero                  {0, 0, {{NULL}, NULL}, 0, false, coldmint_Link_init_zero}
 #define coldmint_Work_init_zero                  {"", "", "", 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, {coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero, coldmint_Setting_init_zero}, false, coldmint_Marker_init_zero}
 #define coldmint_Setting_init_zero               {0, 0, 0, 0, 0, 0}
 #define coldmint_Marker_init_zero                {0, 0, 0}
@@ -133,13 +148,18 @@ extern "C" {
 #define coldmint_Origin_time_tag                 1
 #define coldmint_Origin_tool_tag                 2
 #define coldmint_Origin_notes_tag                3
+#define coldmint_Link_digest_tag                 1
+#define coldmint_Link_address_tag                2
+#define coldmint_Link_bytes_tag                  3
 #define coldmint_Region_name_tag                 1
 #define coldmint_Region_bytes_tag                2
 #define coldmint_Region_erased_tag               3
+#define coldmint_Region_first_tag                4
 #define coldmint_Part_region_tag                 1
 #define coldmint_Part_address_tag                2
 #define coldmint_Part_data_tag                   3
 #define coldmint_Part_crc32_tag                  4
+#define coldmint_Part_next_tag                   5
 #define coldmint_Setting_region_tag              1
 #define coldmint_Setting_address_tag             2
 #define coldmint_Setting_value_tag               3
@@ -215,17 +235,28 @@ X(a, STATIC,   SINGULAR, STRING,   notes,             3)
 #define coldmint_Region_FIELDLIST(X, a) \
 X(a, STATIC,   SINGULAR, STRING,   name,              1) \
 X(a, STATIC,   SINGULAR, UINT32,   bytes,             2) \
-X(a, STATIC,   SINGULAR, UINT32,   erased,            3)
+X(a, STATIC,   SINGULAR, UINT32,   erased,            3) \
+X(a, STATIC,   OPTIONAL, MESSAGE,  first,             4)
 #define coldmint_Region_CALLBACK NULL
 #define coldmint_Region_DEFAULT NULL
+#define coldmint_Region_first_MSGTYPE coldmint_Link
+
+#define coldmint_Link_FIELDLIST(X, a) \
+X(a, STATIC,   SINGULAR, BYTES,    digest,            1) \
+X(a, STATIC,   SINGULAR, UINT32,   address,           2) \
+X(a, STATIC,   SINGULAR, UINT32,   bytes,             3)
+#define coldmint_Link_CALLBACK NULL
+#define coldmint_Link_DEFAULT NULL
 
 #define coldmint_Part_FIELDLIST(X, a) \
 X(a, STATIC,   SINGULAR, UINT32,   region,            1) \
 X(a, STATIC,   SINGULAR, UINT32,   address,           2) \
 X(a, CALLBACK, SINGULAR, BYTES,    data,              3) \
-X(a, STATIC,   SINGULAR, FIXED32,  crc32,             4)
+X(a, STATIC,   SINGULAR, FIXED32,  crc32,             4) \
+X(a, STATIC,   OPTIONAL, MESSAGE,  next,              5)
 #define coldmint_Part_CALLBACK pb_default_field_callback
 #define coldmint_Part_DEFAULT NULL
+#define coldmint_Part_next_MSGTYPE coldmint_Link
 
 #define coldmint_Work_FIELDLIST(X, a) \
 X(a, STATIC,   SINGULAR, STRING,   title,             1) \
@@ -276,6 +307,7 @@ extern const pb_msgdesc_t coldmint_Capsule_msg;
 extern const pb_msgdesc_t coldmint_Chip_msg;
 extern const pb_msgdesc_t coldmint_Origin_msg;
 extern const pb_msgdesc_t coldmint_Region_msg;
+extern const pb_msgdesc_t coldmint_Link_msg;
 extern const pb_msgdesc_t coldmint_Part_msg;
 extern const pb_msgdesc_t coldmint_Work_msg;
 extern const pb_msgdesc_t coldmint_Setting_msg;
@@ -287,6 +319,7 @@ extern const pb_msgdesc_t coldmint_Seal_msg;
 #define coldmint_Chip_fields &coldmint_Chip_msg
 #define coldmint_Origin_fields &coldmint_Origin_msg
 #define coldmint_Region_fields &coldmint_Region_msg
+#define coldmint_Link_fields &coldmint_Link_msg
 #define coldmint_Part_fields &coldmint_Part_msg
 #define coldmint_Work_fields &coldmint_Work_msg
 #define coldmint_Setting_fields &coldmint_Setting_msg
@@ -297,9 +330,10 @@ extern const pb_msgdesc_t coldmint_Seal_msg;
 /* coldmint_Capsule_size depends on runtime parameters */
 /* coldmint_Part_size depends on runtime parameters */
 #define coldmint_Chip_size                       50
+#define coldmint_Link_size                       30
 #define coldmint_Marker_size                     18
 #define coldmint_Origin_size                     246
-#define coldmint_Region_size                     29
+#define coldmint_Region_size                     61
 #define coldmint_Seal_size                       134
 #define coldmint_Setting_size                    32
 #define coldmint_Work_size                       851

@@ -1,8 +1,8 @@
 /*
- * The seal of a capsule: the digest of all that comes before it, and the maker's signature.
+ * The seal of a capsule: the digest of what comes before the first part, on which all parts hang,
+ * and the maker's signature.
  */
 #include "reader.h"
-#include "sha256.h"
 #include <stddef.h>
 #include <string.h>
 
@@ -14,8 +14,7 @@ void cm_capsule_signed_text(const uint8_t *digest, uint8_t *text)
 
 static enum cm_status fail(struct cm_capsule *capsule, enum cm_capsule_fault fault)
 {
-    const struct cm_wire at = {.at = capsule->sealed};
-    return cm_capsule_fail(capsule, &at, fault);
+    return cm_capsule_fail(capsule, capsule->sealed, fault);
 }
 
 /*
@@ -75,22 +74,6 @@ static enum cm_status read_seal(struct cm_capsule *capsule, struct cm_capsule_se
     return good ? CM_OK : fail(capsule, CM_CAPSULE_MALFORMED);
 }
 
-static enum cm_status check_digest(struct cm_capsule *capsule, const uint8_t *told)
-{
-    const struct cm_capsule_input *input = &capsule->input;
-    struct cm_sha256 sum;
-    uint8_t bytes[CM_SHA256_BLOCK];
-    cm_sha256_begin(&sum);
-    for (uint32_t at = 0, count; at < capsule->sealed; at += count) {
-        count = capsule->sealed - at < sizeof bytes ? capsule->sealed - at : (uint32_t)sizeof bytes;
-        if (input->read(input->context, at, bytes, count) != CM_OK)
-            return fail(capsule, CM_CAPSULE_UNREADABLE);
-        cm_sha256_add(&sum, bytes, count);
-    }
-    cm_sha256_end(&sum, bytes);
-    return memcmp(bytes, told, CM_DIGEST_BYTES) == 0 ? CM_OK : fail(capsule, CM_CAPSULE_DIGEST);
-}
-
 /*
  * The eight points of small order have no secret: whoever likes signs with them. Their second
  * coordinates are 0, 1, -1, Y and -Y modulo p = 2^255 - 19, least significant byte first. Of 0, 1
@@ -137,7 +120,7 @@ enum cm_status cm_capsule_check_seal(struct cm_capsule *capsule, const uint8_t *
     if (!capsule->is_sealed)
         return fail(capsule, CM_CAPSULE_UNSEALED);
     enum cm_status status = read_seal(capsule, seal);
-    if (!status)
-        status = check_digest(capsule, seal->digest);
+    if (!status && memcmp(seal->digest, capsule->digest, CM_DIGEST_BYTES) != 0)
+        status = fail(capsule, CM_CAPSULE_DIGEST);
     return status ? status : check_signature(capsule, maker, verify, seal);
 }

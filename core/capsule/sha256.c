@@ -2,6 +2,7 @@
  * SHA-256, FIPS 180-4, sections 4.1.2, 4.2.2, 5.1.1, 5.3.3 and 6.2. Up to 512 MiB, as capsules are.
  */
 #include "sha256.h"
+#include <stdbool.h>
 #include <string.h>
 
 static const uint32_t ROUNDS[CM_SHA256_BLOCK] = {
@@ -14,9 +15,68 @@ static const uint32_t ROUNDS[CM_SHA256_BLOCK] = {
     0x19A4C116, 0x1E376C08, 0x2748774C, 0x34B0BCB5, 0x391C0CB3, 0x4ED8AA4A, 0x5B9CCA4F, 0x682E6FF3,
     0x748F82EE, 0x78A5636F, 0x84C87814, 0x8CC70208, 0x90BEFFFA, 0xA4506CEB, 0xBEF9A3F7, 0xC67178F2};
 
-static uint32_t turned(uint32_t x, uint8_t bits)
+/* A few bits to the right, or to the left; what falls out comes in at the other end. */
+#ifdef CM_SHIFTS_ARE_SLOW /* by one bit at a time */
+static uint32_t right(uint32_t x, uint8_t bits)
+{
+    do {
+        bool is_odd = x & 1;
+        x >>= 1;
+        if (is_odd)
+            x |= (uint32_t)1 << 31;
+    } while (--bits);
+    return x;
+}
+
+static uint32_t left(uint32_t x, uint8_t bits)
+{
+    do
+        x = x << 1 | x >> 31;
+    while (--bits);
+    return x;
+}
+#else
+static uint32_t right(uint32_t x, uint8_t bits)
 {
     return x >> bits | x << (32 - bits);
+}
+
+static uint32_t left(uint32_t x, uint8_t bits)
+{
+    return x << bits | x >> (32 - bits);
+}
+#endif
+
+/* Whole bytes to the right, which costs nothing anywhere. */
+#define BYTES(x, bytes) ((x) >> 8 * (bytes) | (x) << (32 - 8 * (bytes)))
+
+/*
+ * The functions of section 4.1.2. Each turns by three amounts; here each turn goes on from the one
+ * before, so that no turn is by more than three bits beside whole bytes.
+ */
+static uint32_t large_0(uint32_t x) /* 2, 13 = 2 + 11, 22 = 2 + 11 + 9 */
+{
+    uint32_t y = x ^ right(BYTES(x, 1), 1);
+    return right(x ^ right(BYTES(y, 1), 3), 2);
+}
+
+static uint32_t large_1(uint32_t x) /* 6, 11 = 6 + 5, 25 = 6 + 5 + 14 */
+{
+    uint32_t y = x ^ left(BYTES(x, 2), 2);
+    y = x ^ left(BYTES(y, 1), 3);
+    return left(BYTES(y, 1), 2);
+}
+
+static uint32_t small_0(uint32_t x) /* 7, 18 = 7 + 11 */
+{
+    uint32_t y = x ^ right(BYTES(x, 1), 3);
+    return left(BYTES(y, 1), 1) ^ x >> 3;
+}
+
+static uint32_t small_1(uint32_t x) /* 17, 19 = 17 + 2 */
+{
+    uint32_t y = x ^ right(x, 2);
+    return right(BYTES(y, 2), 1) ^ x >> 10;
 }
 
 static uint32_t word_at(const uint8_t *bytes)
@@ -27,24 +87,24 @@ static uint32_t word_at(const uint8_t *bytes)
 /* Words behind the sixteenth take the place of the one that is sixteen before them. */
 static uint32_t next_word(uint32_t *words, uint8_t i)
 {
-    uint32_t near = words[(i + 14) & 15], far = words[(i + 1) & 15];
-    words[i & 15] += (turned(near, 17) ^ turned(near, 19) ^ near >> 10) + words[(i + 9) & 15] +
-                     (turned(far, 7) ^ turned(far, 18) ^ far >> 3);
-    return words[i & 15];
+    return words[i & 15] +=
+           small_1(words[(i + 14) & 15]) + words[(i + 9) & 15] + small_0(words[(i + 1) & 15]);
 }
 
+/* The eight variables of a round move down by one in each: `s` does, and goes back to the upper
+ * half when it has come to the lower end. */
 static void take_block(struct cm_sha256 *sum)
 {
-    uint32_t words[16], s[8];
-    memcpy(s, sum->state, sizeof s);
+    uint32_t words[16], room[16], *s = room;
+    memcpy(s, sum->state, sizeof sum->state);
     for (uint8_t i = 0; i < CM_SHA256_BLOCK; i++) {
+        if (s == room)
+            s = memcpy(room + 8, room, sizeof sum->state);
         uint32_t word =
             i < 16 ? (words[i] = word_at(sum->block + 4 * (size_t)i)) : next_word(words, i);
-        uint32_t one = s[7] + (turned(s[4], 6) ^ turned(s[4], 11) ^ turned(s[4], 25)) +
-                       ((s[4] & s[5]) ^ (~s[4] & s[6])) + ROUNDS[i] + word;
-        uint32_t two = (turned(s[0], 2) ^ turned(s[0], 13) ^ turned(s[0], 22)) +
-                       ((s[0] & s[1]) ^ (s[0] & s[2]) ^ (s[1] & s[2]));
-        memmove(s + 1, s, 7 * sizeof s[0]);
+        uint32_t one = s[7] + large_1(s[4]) + (s[6] ^ (s[4] & (s[5] ^ s[6]))) + ROUNDS[i] + word;
+        uint32_t two = large_0(s[0]) + ((s[0] & (s[1] | s[2])) | (s[1] & s[2]));
+        s--;
         s[4] += one;
         s[0] = one + two;
     }

@@ -137,10 +137,13 @@ static bool is_number(const struct cm_wire_field *field)
     return field->kind == CM_WIRE_NUMBER && !field->is_wide;
 }
 
-/* False: the field is of another kind than its row, or does not fit. */
-static bool take_row(const struct cm_wire *wire, const struct cm_wire_field *field,
-                     const struct cm_wire_row *row, void *out)
+bool cm_wire_take(const struct cm_wire *wire, const struct cm_wire_field *field,
+                  const struct cm_wire_row *rows, uint8_t count, void *message)
 {
+    if (field->tag > count)
+        return true;
+    const struct cm_wire_row *row = &rows[field->tag - 1];
+    void *out = (char *)message + row->at;
     switch (row->kind) {
     case CM_ROW_PASSED:
         return true;
@@ -155,29 +158,18 @@ static bool take_row(const struct cm_wire *wire, const struct cm_wire_field *fie
     case CM_ROW_FIXED32:
         return field->kind == CM_WIRE_FIXED32 && set_number(out, 4, field->number);
     default:
-        break;
+        return field->kind == CM_WIRE_BYTES && copy(wire, field, row->kind, row->room, out);
     }
-    if (field->kind != CM_WIRE_BYTES)
-        return false;
-    if (row->kind != CM_ROW_SPAN)
-        return copy(wire, field, row->kind, row->room, out);
-    *(struct cm_wire_span *)out = (struct cm_wire_span){field->at, field->count};
-    return true;
 }
 
-uint32_t cm_wire_read(const struct cm_wire *wire, const struct cm_wire_field *message,
-                      const struct cm_wire_row *rows, uint8_t count, void *out)
+bool cm_wire_read(const struct cm_wire *wire, const struct cm_wire_field *message,
+                  const struct cm_wire_row *rows, uint8_t count, void *out)
 {
     struct cm_wire inner = cm_wire_inner(wire, message);
     struct cm_wire_field field;
-    uint32_t seen = 1;
     while (cm_wire_next(&inner, &field)) {
-        if (field.tag > count)
-            continue;
-        const struct cm_wire_row *row = &rows[field.tag - 1];
-        if (!take_row(&inner, &field, row, (char *)out + row->at))
-            return 0;
-        seen |= (uint32_t)1 << field.tag;
+        if (!cm_wire_take(&inner, &field, rows, count, out))
+            return false;
     }
-    return cm_wire_is_whole(&inner) ? seen : 0;
+    return cm_wire_is_whole(&inner);
 }

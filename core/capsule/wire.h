@@ -56,8 +56,7 @@ enum cm_wire_row_kind {
     CM_ROW_FIXED32, /* uint32_t */
     CM_ROW_TEXT,    /* `room` bytes, with a zero behind the last */
     CM_ROW_BYTES,   /* up to `room` bytes; how many comes in the byte behind them */
-    CM_ROW_EXACT,   /* just so many bytes */
-    CM_ROW_SPAN     /* where they lie: struct cm_wire_span */
+    CM_ROW_EXACT    /* just so many bytes */
 };
 struct cm_wire_row {
     uint8_t kind, room;
@@ -67,13 +66,14 @@ struct cm_wire_row {
     {                                                                                              \
         kind, sizeof(((type *)0)->member), offsetof(type, member)                                  \
     }
-struct cm_wire_span {
-    uint32_t at, count;
-};
 
-/* Reads a message into a struct. Tags behind the last row are of a later minor version. Returns a
- * bit for each tag that was there, and bit 0; 0: it is damaged, or the input failed. */
-uint32_t cm_wire_read(const struct cm_wire *wire, const struct cm_wire_field *message,
-                      const struct cm_wire_row *rows, uint8_t count, void *out);
+/* Puts a field into a struct by the row of its tag; one behind the last row is of a later minor
+ * version, and passed over. False: it is of another kind than its row, or does not fit. */
+bool cm_wire_take(const struct cm_wire *wire, const struct cm_wire_field *field,
+                  const struct cm_wire_row *rows, uint8_t count, void *message);
+
+/* Reads a message into a struct. False: it is damaged, or the input failed. */
+bool cm_wire_read(const struct cm_wire *wire, const struct cm_wire_field *message,
+                  const struct cm_wire_row *rows, uint8_t count, void *out);
 
 #endif

@@ -54,15 +54,16 @@ bool cm_capsule_read_work(const struct cm_wire *wire, const struct cm_wire_field
     struct cm_wire inner = cm_wire_inner(wire, message);
     struct cm_wire_field field;
     struct cm_capsule_work *work = &capsule->work;
-    bool good = !capsule->has_work && cm_wire_read(wire, message, WORK_ROWS, WORK_MARKER, work);
+    bool good = !capsule->has_work;
     capsule->has_work = true;
     while (good && cm_wire_next(&inner, &field)) {
         if (cm_wire_is_bytes(&field, WORK_SETTINGS))
             good = read_setting(&inner, &field, work);
         else if (cm_wire_is_bytes(&field, WORK_MARKER))
             good = cm_wire_read(&inner, &field, MARKER_ROWS, MARKER_BYTES, work);
+        else
+            good = cm_wire_take(&inner, &field, WORK_ROWS, WORK_MARKER, work);
     }
-    // it is whole, or the first look had told; but this one may not have come to its end
-    return good && !inner.has_failed && work->title[0] &&
+    return good && cm_wire_is_whole(&inner) && work->title[0] &&
            work->supply_from_mv <= work->supply_to_mv && work->marker_bytes <= CM_WORK_MARKER;
 }

@@ -4,6 +4,7 @@
  */
 #include "capsule.pb.h"
 #include "fields.h"
+#include "sha256.h"
 #include <pb_encode.h>
 #include <string.h>
 
@@ -16,11 +17,12 @@ _Static_assert(SAME(CAPSULE_FORMAT, Capsule_format) && SAME(CAPSULE_VERSION, Cap
                    SAME(CAPSULE_REGIONS, Capsule_regions) && SAME(CAPSULE_PARTS, Capsule_parts) &&
                    SAME(CAPSULE_CRC32, Capsule_crc32) && SAME(CAPSULE_WORK, Capsule_work) &&
                    SAME(CAPSULE_SEAL, Capsule_seal) && SAME(CHIP_SUPPLY_MV, Chip_supply_mv) &&
-                   SAME(ORIGIN_NOTES, Origin_notes) && SAME(REGION_ERASED, Region_erased) &&
-                   SAME(PART_CRC32, Part_crc32) && SAME(MARKER_BYTES, Marker_bytes) &&
-                   SAME(SEAL_SIGNATURE, Seal_signature) && SAME(WORK_UNITS, Work_units) &&
-                   SAME(WORK_MARKER, Work_marker) && SAME(SETTING_LOCKS, Setting_locks) &&
-                   SAME(WORK_BOARD_HZ, Work_board_hz) && SAME(WORK_CLOSES, Work_closes),
+                   SAME(ORIGIN_NOTES, Origin_notes) && SAME(REGION_FIRST, Region_first) &&
+                   SAME(PART_NEXT, Part_next) && SAME(MARKER_BYTES, Marker_bytes) &&
+                   SAME(SEAL_SIGNATURE, Seal_signature) && SAME(LINK_BYTES, Link_bytes) &&
+                   SAME(WORK_UNITS, Work_units) && SAME(WORK_MARKER, Work_marker) &&
+                   SAME(SETTING_LOCKS, Setting_locks) && SAME(WORK_BOARD_HZ, Work_board_hz) &&
+                   SAME(WORK_CLOSES, Work_closes),
                "fields.h and capsule.proto have the same numbers");
 #define ROOM(message, field) sizeof(((coldmint_##message *)0)->field)
 _Static_assert(ROOM(Chip, name) == CM_CAPSULE_NAME && ROOM(Chip, family) == CM_CAPSULE_NAME &&
@@ -29,6 +31,7 @@ _Static_assert(ROOM(Chip, name) == CM_CAPSULE_NAME && ROOM(Chip, family) == CM_C
                    ROOM(Work, board) == CM_WORK_BOARD && ROOM(Work, version) == CM_WORK_VERSION &&
                    ROOM(Chip, id.bytes) == sizeof((struct cm_capsule_facts *)0)->id &&
                    ROOM(Seal, sha256.bytes) == CM_DIGEST_BYTES &&
+                   ROOM(Link, digest.bytes) == CM_LINK_DIGEST &&
                    ROOM(Seal, key.bytes) == CM_KEY_BYTES &&
                    ROOM(Work, settings) / ROOM(Work, settings[0]) >= CM_SETTING_BYTES &&
                    ROOM(Seal, signature.bytes) == CM_SIGNATURE_BYTES,
@@ -104,6 +107,14 @@ static bool write_what(pb_ostream_t *stream, const struct cm_capsule_work *work)
     return write_message(stream, coldmint_Capsule_work_tag, coldmint_Work_fields, &out);
 }
 
+static coldmint_Link link_of(const struct cm_capsule_link *link)
+{
+    coldmint_Link out = {.address = link->address, .bytes = link->bytes};
+    out.digest.size = CM_LINK_DIGEST;
+    memcpy(out.digest.bytes, link->digest, CM_LINK_DIGEST);
+    return out;
+}
+
 /* The beginning of a backup, or with `work` of a job. */
 static enum cm_status begin(struct cm_capsule_writer *writer, const struct cm_capsule_facts *facts,
                             const struct cm_capsule_work *work,
@@ -124,6 +135,8 @@ static enum cm_status begin(struct cm_capsule_writer *writer, const struct cm_ca
         memcpy(region.name, regions[i].name, sizeof region.name);
         region.bytes = regions[i].bytes;
         region.erased = regions[i].erased;
+        region.has_first = work && regions[i].first.bytes;
+        region.first = link_of(&regions[i].first);
         good =
             write_message(&stream, coldmint_Capsule_regions_tag, coldmint_Region_fields, &region);
     }
@@ -145,35 +158,64 @@ enum cm_status cm_capsule_write_work(struct cm_capsule_writer *writer,
                                      const struct cm_capsule_region *regions, uint8_t count,
                                      cm_text_fn *sink, void *context)
 {
-    *writer = (struct cm_capsule_writer){.sink = sink, .context = context, .is_work = true};
+    *writer = (struct cm_capsule_writer){.sink = sink, .context = context};
     return begin(writer, facts, work, regions, count);
 }
 
-static size_t varint_bytes(uint32_t value)
+/* --- parts ------------------------------------------------------------------------------- */
+
+/* A part's fields. */
+static bool encode_piece(pb_ostream_t *stream, const struct cm_capsule_piece *piece)
 {
-    size_t bytes = 1;
-    for (; value >= 0x80; value >>= 7)
-        bytes++;
-    return bytes;
+    uint32_t crc = cm_crc32(cm_part_crc(piece->region, piece->address), piece->bytes, piece->count);
+    coldmint_Link next;
+    bool good = pb_encode_tag(stream, PB_WT_VARINT, coldmint_Part_region_tag) &&
+                pb_encode_varint(stream, piece->region) &&
+                pb_encode_tag(stream, PB_WT_VARINT, coldmint_Part_address_tag) &&
+                pb_encode_varint(stream, piece->address) &&
+                pb_encode_tag(stream, PB_WT_STRING, coldmint_Part_data_tag) &&
+                pb_encode_string(stream, piece->bytes, piece->count) &&
+                pb_encode_tag(stream, PB_WT_32BIT, coldmint_Part_crc32_tag) &&
+                pb_encode_fixed32(stream, &crc);
+    if (!good || !piece->next)
+        return good;
+    next = link_of(piece->next);
+    return write_message(stream, coldmint_Part_next_tag, coldmint_Link_fields, &next);
 }
 
-static bool write_part(struct cm_capsule_writer *writer, uint8_t region, uint32_t address,
-                       const uint8_t *bytes, uint32_t count)
+static bool encode_part(struct cm_capsule_writer *writer, const struct cm_capsule_piece *piece)
 {
-    pb_ostream_t stream = stream_to(writer);
-    uint32_t crc = cm_crc32(cm_part_crc(region, address), bytes, count);
-    size_t size = 1 + varint_bytes(region) + 1 + varint_bytes(address) + 1 + varint_bytes(count) +
-                  count + CRC_FIELD_BYTES;
-    return pb_encode_tag(&stream, PB_WT_STRING, coldmint_Capsule_parts_tag) &&
-           pb_encode_varint(&stream, size) &&
-           pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Part_region_tag) &&
-           pb_encode_varint(&stream, region) &&
-           pb_encode_tag(&stream, PB_WT_VARINT, coldmint_Part_address_tag) &&
-           pb_encode_varint(&stream, address) &&
-           pb_encode_tag(&stream, PB_WT_STRING, coldmint_Part_data_tag) &&
-           pb_encode_string(&stream, bytes, count) &&
-           pb_encode_tag(&stream, PB_WT_32BIT, coldmint_Part_crc32_tag) &&
-           pb_encode_fixed32(&stream, &crc);
+    pb_ostream_t stream = stream_to(writer), size = PB_OSTREAM_SIZING;
+    return encode_piece(&size, piece) &&
+           pb_encode_tag(&stream, PB_WT_STRING, coldmint_Capsule_parts_tag) &&
+           pb_encode_varint(&stream, size.bytes_written) && encode_piece(&stream, piece);
+}
+
+enum cm_status cm_capsule_write_piece(struct cm_capsule_writer *writer,
+                                      const struct cm_capsule_piece *piece)
+{
+    return outcome(writer, !writer->status && encode_part(writer, piece));
+}
+
+static bool sum_up(pb_ostream_t *stream, const pb_byte_t *bytes, size_t count)
+{
+    cm_sha256_add(stream->state, bytes, count);
+    return true;
+}
+
+enum cm_status cm_capsule_link_to(const struct cm_capsule_piece *piece,
+                                  struct cm_capsule_link *link)
+{
+    struct cm_sha256 sum;
+    uint8_t digest[CM_SHA256_BYTES];
+    pb_ostream_t stream = {.callback = sum_up, .state = &sum, .max_size = SIZE_MAX};
+    cm_sha256_begin(&sum);
+    if (!encode_piece(&stream, piece))
+        return CM_BAD_ARGUMENT;
+    cm_sha256_end(&sum, digest);
+    *link = (struct cm_capsule_link){.address = piece->address, .bytes = piece->count};
+    memcpy(link->digest, digest, CM_LINK_DIGEST);
+    return CM_OK;
 }
 
 static uint32_t run_of(const uint8_t *bytes, uint32_t count, uint8_t value)
@@ -197,36 +239,19 @@ static uint32_t part_length(const uint8_t *bytes, uint32_t count, uint8_t erased
     return length < CM_CAPSULE_PART ? length : CM_CAPSULE_PART;
 }
 
-/* Every byte, in parts of a full length. */
-static bool write_all(struct cm_capsule_writer *writer, uint8_t region, uint32_t address,
-                      const uint8_t *bytes, uint32_t count)
-{
-    bool good = true;
-    while (good && count) {
-        uint32_t length = count < CM_CAPSULE_PART ? count : CM_CAPSULE_PART;
-        good = write_part(writer, region, address, bytes, length);
-        address += length;
-        bytes += length;
-        count -= length;
-    }
-    return good;
-}
-
 enum cm_status cm_capsule_write(struct cm_capsule_writer *writer,
                                 const struct cm_capsule_region *regions, uint8_t region,
                                 uint32_t address, const uint8_t *bytes, uint32_t count)
 {
     bool good = !writer->status;
-    if (good && writer->is_work)
-        return outcome(writer, write_all(writer, region, address, bytes, count));
     while (good && count) {
         uint32_t skip = run_of(bytes, count, regions[region].erased);
         address += skip;
         bytes += skip;
         count -= skip;
         uint32_t length = part_length(bytes, count, regions[region].erased);
-        if (length)
-            good = write_part(writer, region, address, bytes, length);
+        const struct cm_capsule_piece piece = {region, address, length, bytes, NULL};
+        good = !length || encode_part(writer, &piece);
         address += length;
         bytes += length;
         count -= length;

@@ -36,7 +36,8 @@ enum {
     CM_DIGEST_BYTES = 32,
     CM_KEY_BYTES = 32,
     CM_SIGNATURE_BYTES = 64,
-    CM_CAPSULE_PART = 1024 /**< most data bytes that the writer puts into a part */
+    CM_CAPSULE_PART = 1024, /**< most data bytes that the writer puts into a part of a backup */
+    CM_LINK_DIGEST = 16
 };
 
 /** Where a capsule is read from: a file, a memory, a flash chip. `read` copies bytes that lie
@@ -82,10 +83,19 @@ struct cm_capsule_facts {
     char notes[CM_CAPSULE_NOTES];
 };
 
+/** What a part of a job must be: its place, and the beginning of its digest (SHA-256). `bytes` 0:
+ * there is none. */
+struct cm_capsule_link {
+    uint32_t address, bytes;
+    uint8_t digest[CM_LINK_DIGEST];
+    uint32_t offset; /**< of its tag, in the file; of one that is written: nothing */
+};
+
 struct cm_capsule_region {
     char name[CM_CAPSULE_NAME];
     uint32_t bytes;
     uint8_t erased;
+    struct cm_capsule_link first; /**< of a job: the part that the others hang on */
 };
 
 /** A byte of fuses, lock bits or registers that is wanted. */
@@ -148,14 +158,19 @@ struct cm_capsule {
     uint32_t fault_offset; /**< about where, in the file */
     uint32_t first_part;   /**< offset of its tag */
     uint32_t sealed;       /**< bytes before the seal */
+    /** Of all before the first part, or before the seal where there is no part. */
+    uint8_t digest[CM_DIGEST_BYTES];
     struct cm_capsule_input input;
     struct cm_capsule_region regions[CM_CAPSULE_REGIONS];
     struct cm_capsule_facts facts;
     struct cm_capsule_work work;
 };
 
-/** Reads the facts, and checks every checksum, bound and order. CM_BAD_IMAGE with `fault`
- * otherwise: where the file's checksum is wrong, the part that is damaged, if one is. */
+/** Reads all of it once, front to back: the facts, and every checksum, bound and order; of a job,
+ * too, whether each part has the digest that the one before it tells (CM_CAPSULE_DIGEST).
+ * CM_BAD_IMAGE with `fault` otherwise: where the file's checksum is wrong, the part that is
+ * damaged, if one is.
+ */
 CM_MUST_CHECK enum cm_status cm_capsule_open(struct cm_capsule *capsule,
                                              const struct cm_capsule_input *input);
 
@@ -166,9 +181,14 @@ int cm_capsule_region(const struct cm_capsule *capsule, const char *name);
 struct cm_capsule_place {
     const struct cm_capsule *capsule;
     uint8_t region;
-    uint32_t offset;  /**< of the tag of the part that is read now */
-    uint32_t address; /**< bytes before it are in earlier parts */
-    bool has_failed;  /**< a part could not be found: the input failed, or has changed */
+    bool has_failed; /**< a part was not what it must be: the input failed, or has changed */
+    bool knows_next;
+    uint32_t passed;             /**< bytes before it are in parts before `here` */
+    struct cm_capsule_link here; /**< the part that was read last, or is first */
+    struct cm_capsule_link next; /**< and the one behind it; of a job */
+    /** Of a job: where the last way back ended. From there it goes on, when it goes back again. */
+    struct cm_capsule_link mark;
+    uint32_t mark_passed;
 };
 
 /** Is this signature by this key, of these bytes? Ed25519, RFC 8032. */
@@ -176,11 +196,14 @@ typedef bool cm_verify_fn(const uint8_t *key, const uint8_t *signature, const ui
                           uint32_t bytes);
 
 /**
- * Checks the seal: reads all that is sealed once more, for its digest (SHA-256, FIPS 180-4), and
- * has the signature verified. `maker` (CM_KEY_BYTES): only a capsule signed with this key is good.
+ * Checks the seal: whether its digest is that of what was read when the capsule was opened, and has
+ * the signature verified. `maker` (CM_KEY_BYTES): only a capsule signed with this key is good.
  * NULL: any key is, and a capsule that nobody signed. `verify` may be NULL where `maker` is: then
  * the digest alone is checked. `seal` gets what the file says; it has one form, and a seal that is
  * spelled otherwise is refused.
+ *
+ * What is used later is what was sealed, too, even if the input is another one by then: each part
+ * is proven by its digest in the same reading that hands it out.
  *
  * CM_BAD_IMAGE with the capsule's `fault` otherwise.
  */
@@ -197,8 +220,10 @@ enum { CM_SEALED_BYTES = 16 + CM_DIGEST_BYTES };
 void cm_capsule_signed_text(const uint8_t *digest, uint8_t *text);
 
 /** A region as a source. Of a backup: whole, bytes that no part holds read as erased. Of a job: the
- * parts alone; where one cannot be found since the input fails, the rest of the region is a run,
- * and nothing of the region can be read any more. `place` must outlive it. */
+ * parts alone, each proven by its digest whenever it is read (CM_BAD_IMAGE: it is another one than
+ * was opened); where one is not what it must be, the rest of the region is a run, and nothing of
+ * the region can be read any more. Reading on is quick, going back costs what lies between. `place`
+ * must outlive it. */
 struct cm_source cm_capsule_source(const struct cm_capsule *capsule, uint8_t region,
                                    struct cm_capsule_place *place);
 
@@ -207,7 +232,6 @@ struct cm_capsule_writer {
     cm_text_fn *sink;
     void *context;
     uint32_t crc;
-    bool is_work;          /**< bytes that are erased are written, too */
     enum cm_status status; /**< the first failure of the sink */
 };
 
@@ -217,21 +241,39 @@ CM_MUST_CHECK enum cm_status cm_capsule_write_begin(struct cm_capsule_writer *wr
                                                     const struct cm_capsule_region *regions,
                                                     uint8_t count, cm_text_fn *sink, void *context);
 
-/** The same for a job: what shall be done comes before the regions. */
+/** The same for a job: what shall be done comes before the regions, and these have links to their
+ * first parts (cm_capsule_link_to). */
 CM_MUST_CHECK enum cm_status cm_capsule_write_work(struct cm_capsule_writer *writer,
                                                    const struct cm_capsule_facts *facts,
                                                    const struct cm_capsule_work *work,
                                                    const struct cm_capsule_region *regions,
                                                    uint8_t count, cm_text_fn *sink, void *context);
 
-/** Bytes of a region, in ascending order; of a backup those that are erased are left out. */
+/** Bytes of a backup's region, in ascending order; those that are erased are left out. */
 CM_MUST_CHECK enum cm_status cm_capsule_write(struct cm_capsule_writer *writer,
                                               const struct cm_capsule_region *regions,
                                               uint8_t region, uint32_t address,
                                               const uint8_t *bytes, uint32_t count);
 
-/** Seals what was written so far: all that the sink was given until now has this digest. Behind the
- * last part. */
+/** A part of a job, as it is written: bytes of a region, and the link to the next one in it (NULL:
+ * it is the last). */
+struct cm_capsule_piece {
+    uint8_t region;
+    uint32_t address, count;
+    const uint8_t *bytes;
+    const struct cm_capsule_link *next;
+};
+
+/** The link to a part. It needs that of the next one: the last comes first. */
+CM_MUST_CHECK enum cm_status cm_capsule_link_to(const struct cm_capsule_piece *piece,
+                                                struct cm_capsule_link *link);
+
+/** Writes a part of a job: by region, and in ascending order. */
+CM_MUST_CHECK enum cm_status cm_capsule_write_piece(struct cm_capsule_writer *writer,
+                                                    const struct cm_capsule_piece *piece);
+
+/** Seals a job, behind its last part. The seal's digest is that of all that the sink was given
+ * before the first part (where there is none, until now). */
 CM_MUST_CHECK enum cm_status cm_capsule_write_seal(struct cm_capsule_writer *writer,
                                                    const struct cm_capsule_seal *seal);
 

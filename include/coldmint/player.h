@@ -10,10 +10,11 @@
  *         status = cm_player_play(&player);         // one unit
  *
  * A unit is made in this order: the supply, the chip, its board; settings that make it faster, the
- * contents, the settings that are left, lock bits last. Each step is read back, and the contents
- * are compared with the capsule once more, which may lie behind wires of its own. After an
- * interruption the next play goes on with what is missing. With a store units are counted and
- * logged (coldmint/tally.h); a capsule with a limit is not played without one.
+ * contents, the settings that are left, lock bits last. Each step is read back. What is written and
+ * compared has been proven by the capsule's digests in the same reading, wherever the capsule lies:
+ * a wrong bit on the way, or a memory that was exchanged since, ends the unit before anything of it
+ * is written. After an interruption the next play goes on with what is missing. With a store units
+ * are counted and logged (coldmint/tally.h); a capsule with a limit is not played without one.
  *
  * A unit counts from just before the first change on, and no more once it has failed; a board that
  * is right already does not. One that was cut off by a lost supply still counts, and is the first
