@@ -135,6 +135,14 @@ static bool follows(const struct cm_capsule *capsule, const struct looking *look
     return is_behind && is_inside(capsule, part->region, part->address, part->count);
 }
 
+/* Has the length of a field its shortest form? No digest is for it. */
+static bool is_short(const struct cm_wire_field *field, uint32_t offset)
+{
+    enum { TAG = 1, ONE = 1 << 7, TWO = 1 << 14 };
+    const uint32_t form = field->count < ONE ? 1 : field->count < TWO ? 2 : 3;
+    return field->at - offset == TAG + form;
+}
+
 /* Is it the one that was to come, by the part before it, or by its region? */
 static bool is_due(struct cm_capsule *capsule, struct looking *looking,
                    const struct cm_capsule_part *part, const uint8_t *digest, uint32_t offset)
@@ -190,7 +198,8 @@ static enum cm_status take_part(struct cm_capsule *capsule, struct looking *look
         cm_sha256_begin(&looking->sum);
         stream->sum = &looking->sum;
     }
-    bool good = cm_capsule_read_part(&looking->wire, field, NULL, &part) &&
+    bool good = is_short(field, offset) &&
+                cm_capsule_read_part(&looking->wire, field, NULL, &part) &&
                 (!stream->sum || cm_stream_end_sum(stream, looking->wire.at, digest) == CM_OK);
     stream->sum = NULL;
     return good ? check_part(capsule, looking, &part, digest, offset)

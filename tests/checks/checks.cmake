@@ -57,7 +57,7 @@ endforeach()
 
 # --- fuzzing -------------------------------------------------------------------------------------------------------------
 cm_check(NAME build-fuzz COMMAND build-fuzz GIVES fuzz PROCESSORS 2 LABELS build PROVES "the fuzz targets, by another compiler")
-foreach(reader records capsule sfdp elf link)
+foreach(reader records capsule sfdp elf link player)
     cm_check(NAME fuzz-${reader} COMMAND fuzz ${reader} NEEDS fuzz LABELS fuzz PROVES "libFuzzer on `fuzz/fuzz_${reader}.c`, from the day's seed")
 endforeach()
 
