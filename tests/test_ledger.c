@@ -457,7 +457,8 @@ static double now_s(void)
     return (double)now.tv_sec + (double)now.tv_nsec / 1e9;
 }
 
-/* Makes so many units by four stations, of which one is killed again and again. */
+/* Makes so many units by four stations, of which one is killed again and again: ten times at least
+ * for each restart of the server. */
 static void run_stations(const char *place, uint64_t wanted, unsigned restarts)
 {
     pid_t stations[STATIONS];
@@ -468,7 +469,7 @@ static void run_stations(const char *place, uint64_t wanted, unsigned restarts)
     for (int i = 0; i < STATIONS; i++)
         stations[i] = start_station(place, i);
     struct cm_ledger *ledger = open_ledger(place, "harness");
-    for (uint64_t made = 0; made < wanted; made = count_units(ledger)) {
+    for (uint64_t made = 0; made < wanted || kills < 10 * restarts; made = count_units(ledger)) {
         usleep(30000 + (useconds_t)(rand() % 120000));
         int which = rand() % STATIONS;
         kill(stations[which], SIGKILL);
@@ -520,7 +521,7 @@ static void stations_share_a_server(void **state)
     char place[300];
     (void)state;
     snprintf(place, sizeof place, "postgresql:///template1?host=%s&user=maker", server_folder);
-    run_stations(place, test_does_all() ? 2000 : 600, 2);
+    run_stations(place, test_does_all() ? 2000 : 600, test_does_all() ? 20 : 2);
 }
 
 /* A server that is away: what was made waits in the journal, and is delivered in order, once. */

@@ -440,6 +440,30 @@ static void a_board_that_is_right_already_does_not_count(void **state)
     assert_says(outcome.out, "1 of 2 made");
 }
 
+/* A job wants bits of settings beside bytes of memories: both are compared. */
+static void a_job_is_compared_with_its_settings(void **state)
+{
+    static struct sealed sealed;
+    char bench[200], via[220], capsule[300];
+    (void)state;
+    snprintf(capsule, sizeof capsule, "%s.mint", make_recipe("inspected", ""));
+    pack(&sealed, path_of("inspected.yaml"), NULL);
+    make_bench("inspected-bench", "attiny84a", "", bench, via);
+    TOOL(1, "match", via, capsule);
+    assert_says(outcome.err, "bytes differ, the first at 0x0000");
+    TOOL(0, "mint", via, capsule, "--yes");
+    TOOL(0, "match", via, capsule);
+    assert_says(outcome.out, "settings          2 bytes match");
+    assert_null(strstr(outcome.out, "fuses"));
+    TOOL(0, "tune", via, "brown-out=off");
+    TOOL(1, "match", via, capsule);
+    assert_says(outcome.out, "off -> 2.7V");
+    assert_says(outcome.err, "chip and file differ in settings");
+    TOOL(0, "tune", via, "watchdog=always-on"); // which the job leaves alone
+    TOOL(0, "tune", via, "brown-out=2.7V");
+    TOOL(0, "match", via, capsule);
+}
+
 /* With the store as it is after so many records, so that halves change at other places. */
 static uint32_t cut_everywhere(struct sealed *sealed, const struct held *wanted, uint32_t before,
                                bool is_last_worn)
@@ -1334,6 +1358,7 @@ int main(int argc, char **argv)
         cmocka_unit_test(a_supply_at_its_limit_is_right),
         cmocka_unit_test(a_seal_has_one_form),
         cmocka_unit_test(keys_of_small_order_are_refused),
+        cmocka_unit_test(a_job_is_compared_with_its_settings),
         cmocka_unit_test(a_damaged_capsule_is_named),
         cmocka_unit_test(what_is_not_for_this_board_changes_nothing),
         cmocka_unit_test(a_limit_without_a_store_is_not_played),

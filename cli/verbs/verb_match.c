@@ -189,6 +189,44 @@ static void show_setting_differences(struct tool *tool, struct cm_capsule_file *
         settings_show_change(tool, tool->session.part, now, its);
 }
 
+/* What a job wants of settings is bits: those that it leaves alone are the chip's. `before` is what
+ * came of its memories. */
+static enum exit_code compare_chosen(struct tool *tool, const struct cm_capsule_file *file,
+                                     enum exit_code before)
+{
+    const struct cm_session *session = &tool->session;
+    const struct cm_part *part = session->part;
+    uint8_t now[CM_SETTING_BYTES], its[CM_SETTING_BYTES], chosen[CM_SETTING_BYTES] = {0};
+    struct cm_setting_byte byte, first = {.name = NULL};
+    unsigned count = 0, differing = 0, at = 0;
+    if (!file->capsule.work.setting_count)
+        return before;
+    enum cm_status status = cm_read_settings(&tool->session, now);
+    if (status)
+        return before ? before : tool_fail(tool, status);
+    memcpy(its, now, sizeof its);
+    cm_capsule_file_chosen(file, session->kit, part, its, chosen);
+    for (uint8_t i = 0; session->kit->words->byte(part, i, &byte); i++) {
+        count += chosen[i] != 0;
+        if (its[i] != now[i] && !differing++)
+            first = byte, at = i;
+    }
+    if (!differing) {
+        say(tool, "", "%-12s %6u bytes match", "settings", count);
+        return before;
+    }
+    say(tool, "", "%-12s %6u bytes differ", "settings", count);
+    settings_show_change(tool, part, now, its);
+    if (before) // what else differs has been told
+        return before;
+    enum exit_code code = tool_fail(tool, CM_DIFFERS);
+    snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ in settings");
+    snprintf(tool->words.evidence, sizeof tool->words.evidence,
+             "%u of %u bytes differ, the first is %s: file 0x%02X, chip 0x%02X", differing, count,
+             first.name, its[at], now[at]);
+    return code;
+}
+
 /* Every region of the capsule. Calibration bytes are each chip's own: on another chip of the kind
  * they are only told. */
 static enum exit_code compare_capsule(struct tool *tool, struct cm_capsule_file *file)
@@ -205,6 +243,8 @@ static enum exit_code compare_capsule(struct tool *tool, struct cm_capsule_file 
         cm_region(&tool->session, (uint8_t)index, &region);
         bool is_chips_own = status == CM_DIFFERS && !(region.traits & CM_REGION_WRITABLE);
         bytes += report.bytes;
+        if (file->capsule.has_work && !report.bytes && !status)
+            continue; // settings are there, or a marker's room
         if (is_chips_own)
             say(tool, "note", "%s differs: this is another chip of the same kind", name);
         else if (status && !code)
@@ -215,9 +255,11 @@ static enum exit_code compare_capsule(struct tool *tool, struct cm_capsule_file 
         if (status && status != CM_DIFFERS)
             return code;
     }
-    if (code)
+    if (file->capsule.has_work)
+        code = compare_chosen(tool, file, code);
+    else if (code)
         show_setting_differences(tool, file);
-    else
+    if (!code)
         say_last(tool, "all %u bytes of the capsule match", (unsigned)bytes);
     return code;
 }
