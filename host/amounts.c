@@ -1,10 +1,12 @@
 /*
  * Amounts as people write them.
  */
+#include "inside.h"
 #include <coldmint/host/amounts.h>
 #include <ctype.h>
 #include <errno.h>
 #include <stdlib.h>
+#include <string.h>
 #include <strings.h>
 
 bool cm_parse_number(const char **text, uint64_t *value)
@@ -23,6 +25,24 @@ bool cm_parse_number(const char **text, uint64_t *value)
         return false;
     *text = end;
     return true;
+}
+
+bool host_numbers(const char *text, const char *pattern, uint32_t *numbers)
+{
+    for (; *pattern; pattern++) {
+        uint64_t number;
+        size_t blanks = strspn(text, " \t");
+        if (*pattern == '#') {
+            if (!cm_parse_number(&text, &number) || number > UINT32_MAX)
+                return false;
+            *numbers++ = (uint32_t)number;
+        } else if (*pattern == ' ' ? !blanks : *text != *pattern) {
+            return false;
+        } else {
+            text += *pattern == ' ' ? blanks : 1;
+        }
+    }
+    return !text[strspn(text, " \t")];
 }
 
 bool cm_parse_byte(const char *text, uint8_t *byte)

@@ -8,6 +8,7 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <yaml_numbers.h>
 #include <yaml_text.h>
 
 enum { MOST_FIELDS = 256, MOST_CHOICES = 64, TEXT = 100 };
@@ -83,15 +84,15 @@ static bool fail(struct cm_host *host, const char *path, const char *what, const
 static bool parse_checksum(struct cm_fields_file *file)
 {
     char format[24];
-    unsigned at, first, last;
-    int end = 0;
+    uint32_t numbers[3];
+    int begin = 0;
     if (!file->checksum)
         return true;
-    if (sscanf(file->checksum, "%23s at %i over %i to %i%n", format, (int *)&at, (int *)&first,
-               (int *)&last, &end) != 4 ||
-        file->checksum[end] || !value_format_parse(format, &file->sum) ||
-        file->sum.kind != VALUE_SUM)
+    if (sscanf(file->checksum, "%23s %n", format, &begin) != 1 ||
+        !host_numbers(file->checksum + begin, "at # over # to #", numbers) ||
+        !value_format_parse(format, &file->sum) || file->sum.kind != VALUE_SUM)
         return false;
+    const uint32_t at = numbers[0], first = numbers[1], last = numbers[2];
     file->sum_at = at;
     file->sum_first = first;
     file->sum_last = last;
@@ -130,9 +131,10 @@ static bool check_field(struct cm_host *host, const char *path, const struct cm_
 static bool check(struct cm_host *host, struct cm_fields *map)
 {
     struct cm_fields_file *file = map->own;
-    unsigned at;
-    int end = 0;
-    if (sscanf(file->block, "%11s %i%n", map->memory, (int *)&at, &end) != 2 || file->block[end])
+    uint32_t at;
+    int begin = 0;
+    if (sscanf(file->block, "%11s %n", map->memory, &begin) != 1 ||
+        !host_numbers(file->block + begin, "#", &at))
         return fail(host, map->path, "place is a memory and an address: eeprom 0x100", "");
     if (file->bytes == 0 || file->bytes > CM_FIELDS_BYTES)
         return fail(host, map->path, "bytes is 1 to 4096", "");
@@ -156,6 +158,11 @@ static bool parse(struct cm_host *host, struct cm_fields *map)
     char *text = yaml_read(map->path, &bytes, &why);
     if (!text)
         return fail(host, map->path, why, "");
+    char unclear[TEXT];
+    if (!yaml_numbers_are_clear(text, bytes, &MAP, unclear, sizeof unclear)) {
+        free(text);
+        return fail(host, map->path, unclear, "");
+    }
     cyaml_err_t result = cyaml_load_data((const uint8_t *)text, bytes, &SETTINGS, &MAP,
                                          (cyaml_data_t **)&map->own, NULL);
     free(text);

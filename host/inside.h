@@ -20,6 +20,10 @@ bool host_fail_opening(struct cm_host *host, const char *path, int error);
 void host_copy(char *to, size_t room, const char *text);
 #define HOST_COPY(array, text) host_copy(array, sizeof(array), text)
 
+/* Is the text this pattern? A '#' is a number as people write it (cm_parse_number, up to 32 bits),
+ * and goes into `numbers`; a blank is blanks; all else stands for itself. */
+bool host_numbers(const char *text, const char *pattern, uint32_t *numbers);
+
 /* The target's supply in mV; 0: the port cannot measure it. */
 uint16_t supply_or_0(struct cm_session *session);
 

@@ -278,16 +278,19 @@ static bool check_choices(struct cm_host *host, const struct cm_recipe *recipe)
 /* "eeprom 0x1F0 NODE-C": a memory, a place, a text. */
 static bool parse_marker(struct cm_recipe *recipe)
 {
-    unsigned long at;
+    uint64_t at;
     int begin = 0;
     const char *text = recipe->marker.text;
-    if (sscanf(text, "%11s %li %n", recipe->marker_region, (long *)&at, &begin) < 2 || begin == 0)
+    if (sscanf(text, "%11s %n", recipe->marker_region, &begin) != 1)
         return false;
-    size_t length = strlen(text + begin);
+    text += begin;
+    if (!cm_parse_number(&text, &at) || at > UINT32_MAX - CM_RECIPE_MARKER)
+        return false;
+    size_t blanks = strspn(text, " \t"), length = strlen(text + blanks);
+    if (!blanks || length == 0 || length > CM_RECIPE_MARKER)
+        return false;
     recipe->marker_at = (uint32_t)at;
-    if (length == 0 || length > CM_RECIPE_MARKER || at > UINT32_MAX - CM_RECIPE_MARKER)
-        return false;
-    memcpy(recipe->marker_text, text + begin, length + 1);
+    memcpy(recipe->marker_text, text + blanks, length + 1);
     return strcmp(recipe->marker_region, "flash") == 0 ||
            strcmp(recipe->marker_region, "eeprom") == 0;
 }

@@ -187,13 +187,12 @@ static bool byte_at(const struct cm_job *job, uint8_t region, uint32_t address, 
 
 static bool sum_up(struct cm_job *job, const struct cm_recipe *recipe, struct piece *piece)
 {
-    unsigned first, last;
-    int end = 0;
-    uint32_t sum = 0;
+    uint32_t ends[2], sum = 0;
     uint8_t byte;
-    if (sscanf(piece->entry.value, "%i to %i%n", (int *)&first, (int *)&last, &end) != 2 ||
-        piece->entry.value[end] || last < first || last - first > UINT16_MAX)
+    if (!host_numbers(piece->entry.value, "# to #", ends) || ends[1] < ends[0] ||
+        ends[1] - ends[0] > UINT16_MAX)
         return fail_entry(job, recipe, piece->text, CM_ERROR_UNIT_VALUE, piece->entry.value);
+    const uint32_t first = ends[0], last = ends[1];
     for (uint32_t at = first; at <= last; at++) {
         bool is_own = at >= piece->at && at - piece->at < piece->entry.format.bytes;
         if (is_own || !byte_at(job, piece->region, at, &byte)) {

@@ -4,6 +4,7 @@
 #define _DEFAULT_SOURCE /* scandir */
 
 #include "yaml_load.h"
+#include "yaml_numbers.h"
 #include "yaml_text.h"
 #include <dirent.h>
 #include <stdarg.h>
@@ -59,6 +60,10 @@ void *yaml_load(const char *path, const cyaml_schema_value_t *schema, char *erro
     error[0] = '\0';
     if (!text) {
         snprintf(error, room, "%s", why);
+        return NULL;
+    }
+    if (!yaml_numbers_are_clear(text, bytes, schema, error, room)) {
+        free(text);
         return NULL;
     }
     cyaml_err_t result = cyaml_load_data((const uint8_t *)text, bytes, config(lines, &settings),

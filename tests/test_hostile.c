@@ -160,6 +160,46 @@ static void a_bad_file_does_not_block_a_folder(void **state)
     assert_says(outcome.out, "nested");
 }
 
+/* 010 is ten, or it is refused: never eight. */
+static void no_number_is_read_in_octal(void **state)
+{
+    char path[300], other[300], octal[320], chip[300];
+    (void)state;
+    write_file(path, sizeof path, "octal.yaml",
+               "bench: 007\nchip:\n  part: attiny84a\n  supply_mv: 05000\n");
+    snprintf(octal, sizeof octal, "--via=sim:%s", path);
+    TOOL(3, "look", octal);
+    assert_says(outcome.err, "near line 4: 05000: a number does not begin with a zero");
+    write_file(
+        path, sizeof path, "octal.yaml",
+        "bench: 007\nchip:\n  part: attiny84a\n  supply_mv: 5000\n  fuses: [0x62, 0xDF, 0377]\n");
+    TOOL(3, "look", octal);
+    assert_says(outcome.err, "near line 5: 0377");
+    write_file(path, sizeof path, "octal.yaml",
+               "bench: 007\nchip:\n  part: attiny84a\n  supply_mv: 5000\n");
+    TOOL(0, "look", octal);
+    write_file(other, sizeof other, "marked.yaml",
+               "recipe: marked\nchip: attiny84a\nmarker: eeprom 0100 HELLO\n"
+               "unit:\n  - eeprom 010 u8 number\n  - eeprom 020 crc16-little 010 to 010\n");
+    TOOL(0, "mint", octal, other, "--number", "7");
+    snprintf(chip, sizeof chip, "%s/eeprom.bin", test_folder());
+    TOOL(0, "keep", octal, "--region", "eeprom", chip);
+    char *held = read_file(chip);
+    assert_memory_equal(held + 100, "HELLO", 5);
+    assert_int_equal(held[10], 7);
+    free(held);
+    write_file(
+        other, sizeof other, "map.yaml",
+        "block: b\nplace: eeprom 0100\nbytes: 5\nfields:\n  - {name: a, at: 01, type: u8}\n");
+    TOOL(9, "tune", octal, "--map", other);
+    assert_says(outcome.err, "01: a number does not begin with a zero");
+    write_file(
+        other, sizeof other, "map.yaml",
+        "block: b\nplace: eeprom 0100\nbytes: 5\nfields:\n  - {name: a, at: 0, type: text-5}\n");
+    TOOL(0, "tune", octal, "--map", other);
+    assert_says(outcome.out, "HELLO");
+}
+
 static void numbers_and_options_that_make_no_sense_are_refused(void **state)
 {
     char path[300], out[320];
@@ -390,6 +430,7 @@ int main(void)
         cmocka_unit_test_setup(nesting_is_refused_before_it_is_parsed, begin),
         cmocka_unit_test_setup(a_bench_that_says_nothing_is_none, begin),
         cmocka_unit_test_setup(a_bad_file_does_not_block_a_folder, begin),
+        cmocka_unit_test_setup(no_number_is_read_in_octal, begin),
         cmocka_unit_test_setup(numbers_and_options_that_make_no_sense_are_refused, begin),
         cmocka_unit_test_setup(numbers_are_what_they_say, begin),
         cmocka_unit_test_setup(closed_and_full_outputs_are_no_good_end, begin),
