@@ -1,87 +1,11 @@
 /*
- * What a recipe wants of a chip: files, loader and application joined, marker, settings.
+ * What a recipe wants of a chip: files, marker, settings.
  */
-#include "flat.h"
-#include "job_inside.h"
+#include "join.h"
 #include "unit.h"
 #include <coldmint/host/settings.h>
 #include <stdlib.h>
 #include <string.h>
-
-/* --- loader and application joined ------------------------------------------------------- */
-
-static uint16_t word_at(const struct flat *joined, uint32_t at)
-{
-    return (uint16_t)(joined->bytes[at] | joined->bytes[at + 1] << 8);
-}
-
-static void set_word(struct flat *joined, uint32_t at, uint16_t word)
-{
-    joined->bytes[at] = (uint8_t)word;
-    joined->bytes[at + 1] = (uint8_t)(word >> 8);
-    joined->present[at] = joined->present[at + 1] = true;
-}
-
-/* Turns the piece back into an image that stands in for the job's flash files. */
-static bool replace_wants(struct cm_job *job, const struct flat *joined)
-{
-    size_t memory = CM_IMAGE_MEMORY(joined->count / CM_IMAGE_BLOCK + 1);
-    job->joined_memory = malloc(memory);
-    if (!job->joined_memory)
-        return host_fail(job->host, CM_ERROR_NO_MEMORY, NULL);
-    cm_image_init(&job->joined, job->joined_memory, memory);
-    for (uint32_t at = 0; at < joined->count; at++) {
-        if (joined->present[at] &&
-            cm_image_add(&job->joined, at, &joined->bytes[at], 1, 0) != CM_OK)
-            return host_fail(job->host, CM_ERROR_NO_MEMORY, NULL);
-    }
-    job->wants[0] = (struct cm_want){CM_REGION_MAIN, cm_image_source(&job->joined)};
-    job->want_count = 1;
-    return true;
-}
-
-static bool fail_join(struct cm_job *job, enum cm_error_kind kind, uint32_t loader, uint16_t first)
-{
-    struct cm_error *error = host_error(job->host, kind, NULL);
-    error->address = loader;
-    error->found = first;
-    return false;
-}
-
-/* The reset vector leads into the loader, which is the first file; the application's own jump
- * stands before it. */
-static bool join_by_vector(struct cm_job *job, const struct cm_recipe *recipe, struct flat *joined)
-{
-    uint32_t loader = job->parts[0].first;
-    const struct cm_about *about = job->session->kit->about;
-    uint16_t own_jump;
-    if (!flat_lay_wants(joined, job, CM_REGION_MAIN))
-        return false;
-    const uint16_t first = word_at(joined, 0);
-    uint16_t vector = first;
-    if (!joined->present[0] || !joined->present[1] || !about->lead_reset_to ||
-        !about->lead_reset_to(recipe->part, loader, &vector, &own_jump))
-        return fail_join(job, CM_ERROR_JOIN_VECTOR, loader, first);
-    if (joined->present[loader - 2] || joined->present[loader - 1])
-        return fail_join(job, CM_ERROR_JOIN_JUMP, loader, first);
-    set_word(joined, 0, vector);
-    set_word(joined, loader - 2, own_jump);
-    job_tell(job, &(struct cm_note){.kind = CM_NOTE_JOINED, .first = loader, .last = loader - 2});
-    return replace_wants(job, joined);
-}
-
-static bool join(struct cm_job *job, const struct cm_recipe *recipe)
-{
-    struct cm_region region;
-    if (!recipe->enter.text)
-        return true;
-    cm_region(job->session, CM_REGION_MAIN, &region);
-    struct flat joined;
-    bool good = flat_begin(&joined, region.bytes) ? join_by_vector(job, recipe, &joined)
-                                                  : host_fail(job->host, CM_ERROR_NO_MEMORY, NULL);
-    flat_free(&joined);
-    return good;
-}
 
 /* --- contents ---------------------------------------------------------------------------- */
 
@@ -122,7 +46,7 @@ bool recipe_want_contents(struct cm_job *job, const struct cm_recipe *recipe)
 {
     return want_files(job, recipe, recipe->flash, recipe->flash_count, CM_REGION_MAIN,
                       job->recipe_paths) &&
-           cm_job_check(job) && join(job, recipe) &&
+           cm_job_check(job) && (!recipe->enter.text || join_recipe(job)) &&
            want_files(job, recipe, recipe->eeprom, recipe->eeprom_count, CM_REGION_DATA,
                       job->recipe_paths + CM_RECIPE_FILES) &&
            want_marker(job, recipe) && cm_job_check(job) && unit_want(job, recipe) &&

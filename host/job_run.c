@@ -5,7 +5,7 @@
  * The chip is kept in the hook where cm_put tells its plan, which a recipe reaches at the chip's
  * new, faster clock. So its settings have changed by then: they are kept by themselves before that.
  */
-#include "job_inside.h"
+#include "join.h"
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -47,17 +47,22 @@ static bool keep_boot(struct cm_job *job)
         (struct cm_want){CM_REGION_MAIN, cm_memory_source(&job->kept_boot)};
     job_tell(job, &(struct cm_note){
                       .kind = CM_NOTE_KEPT_LOADER, .bytes = boot->bytes, .first = boot->start});
-    return true;
+    return join_kept(job);
 }
 
-static bool guard_boot(struct cm_job *job)
+/* `report` NULL: the chip will be erased. */
+static bool guard_boot(struct cm_job *job, const struct cm_report *report)
 {
+    bool loses = !report || report->erase || (report->pages_written && join_changes_reset(job));
     const struct cm_job_options *options = &job->options;
-    if (!job->boot.in_use || options->keep_boot || options->lose_boot || files_have_boot(job))
+    if (!loses || !job->boot.in_use || options->keep_boot || options->lose_boot ||
+        files_have_boot(job))
         return true;
     struct cm_error *error = host_error(job->host, CM_ERROR_BOOT_LOST, NULL);
     error->address = job->boot.start;
     error->readable = job->boot.readable;
+    if (job->boot_vector[0])
+        error->kind = CM_ERROR_LOADER_LOST;
     return false;
 }
 
@@ -188,7 +193,7 @@ static enum cm_status would_lose(const struct cm_job *job, const struct cm_repor
 static bool agree(struct cm_job *job, const struct cm_report *report)
 {
     bool loses;
-    if (report->erase && !guard_boot(job))
+    if (!guard_boot(job, report))
         return false;
     enum cm_status status = would_lose(job, report, &loses);
     if (status)
@@ -253,8 +258,9 @@ static bool prepare_unlocking(struct cm_job *job)
     if (!job->steps.unlocks)
         return true;
     job->is_backed_up = true;
-    return guard_boot(job) && (job->options.only_plan ||
-                               (cm_job_keep_before(job, true, NULL) && save_lifted_lock(job)));
+    return guard_boot(job, NULL) &&
+           (job->options.only_plan ||
+            (cm_job_keep_before(job, true, NULL) && save_lifted_lock(job)));
 }
 
 /* What must be known, and safe, before anything is done. */
@@ -266,6 +272,8 @@ static bool prepare(struct cm_job *job, const struct cm_mint *mint)
                                    : cm_read_settings(job->session, job->steps.now);
     if (status)
         return host_fail_session(job->host, status);
+    if (!join_find(job))
+        return false;
     if (job->has_settings)
         job_tell(job, &(struct cm_note){.kind = CM_NOTE_STEPS,
                                         .steps = &job->steps,
@@ -297,7 +305,7 @@ static bool tell_plan(struct cm_job *job)
     const struct cm_report *report = &job->report.put;
     job->has_work = report->pages_written || report->erase;
     job_tell(job, &(struct cm_note){.kind = CM_NOTE_PLAN, .report = report});
-    return !report->erase || guard_boot(job);
+    return guard_boot(job, report);
 }
 
 /* What the wires did to an instruction is not known; nor will the next job know. */

@@ -533,6 +533,35 @@ static void a_boot_loader_in_use_is_precious(void **state)
     assert_says(outcome.out, "and that is BLANK");
 }
 
+/* Without a boot section the word at reset leads to the loader: that is one in use as well. Kept,
+ * it gets the new application joined, and is entered as before. */
+static void a_loader_that_reset_leads_to_is_precious(void **state)
+{
+    static const char OLD[] = DEMO "/firmware/strike-node-1.4.hex";
+    char path[200], via[220], flash[300];
+    (void)state;
+    make_bench("joined", "attiny84a", "", path, via);
+    TOOL(0, "mint", via, DEMO "/recipes/strike-node.yaml");
+    TOOL(10, "put", via, OLD);
+    assert_says(outcome.err, "would lose a boot loader in use");
+    assert_says(outcome.err, "leads to 0x1A00");
+    TOOL(9, "put", via, "--keep-boot", DEMO "/firmware/loader-node.hex");
+    TOOL(0, "put", via, "--keep-boot", OLD);
+    TOOL(0, "match", via, DEMO "/firmware/loader-node.hex");
+    TOOL(1, "match", via, OLD); // its word at reset is the loader's now
+    assert_says(outcome.err, "2 of 788 bytes differ, the first at 0x0000");
+    snprintf(flash, sizeof flash, "%s/joined.bin", test_folder());
+    TOOL(0, "keep", via, "--region", "flash", flash);
+    char *held = read_file(flash);
+    assert_memory_equal(held, "\xFF\xCC", 2);          // rjmp 0x1A00
+    assert_memory_equal(held + 0x19FE, "\xA2\xC3", 2); // and from there to the application's start
+    free(held);
+    TOOL(10, "put", via, OLD); // without an erase: one word is other
+    TOOL(0, "put", via, "--lose-boot", OLD);
+    TOOL(0, "put", via, OLD);
+    assert_says(outcome.out, "nothing");
+}
+
 /* --- recipes ----------------------------------------------------------------------------- */
 
 static void a_bare_node_is_minted_in_one_command(void **state)
@@ -823,6 +852,7 @@ int main(void)
         cmocka_unit_test(unfinished_files_of_dead_commands_go),
         cmocka_unit_test(fuses_in_an_elf_file_are_told_and_written_when_asked),
         cmocka_unit_test(a_boot_loader_in_use_is_precious),
+        cmocka_unit_test(a_loader_that_reset_leads_to_is_precious),
         cmocka_unit_test(a_bare_node_is_minted_in_one_command),
         cmocka_unit_test(the_console_is_minted_with_its_loader_locked),
         cmocka_unit_test(errors_in_a_recipe_name_line_key_and_choices),

@@ -264,6 +264,12 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                             "nothing was changed; --keep-boot carries it over, --lose-boot gives "
                             "it up"},
 
+    [CM_ERROR_LOADER_LOST] =
+        {EXIT_REFUSED, "refused: it would lose a boot loader in use",
+         "the word at reset leads to {address}, where a loader is that goes on "
+         "to the application",
+         "nothing was changed; --keep-boot carries it over and joins the "
+         "application to it, --lose-boot gives it up"},
     [CM_ERROR_NO_BACKUP] =
         {EXIT_BAD_FILE, "there is nothing to go back to",
          "no backup of such a chip in {path}; a command that loses nothing keeps nothing",

@@ -152,6 +152,10 @@ static inline const struct cm_avr_part *cm_avr_row(const struct cm_part *part)
 bool cm_avr_lead_reset_to(const struct cm_part *part, uint32_t loader, uint16_t *vector,
                           uint16_t *own_jump);
 
+/** Where word 0 of the flash leads, in bytes. False: it is no RJMP, or the part has more flash than
+ * that reaches around (8 KiB). */
+bool cm_avr_reset_leads_to(const struct cm_part *part, uint16_t vector, uint32_t *address);
+
 /** Several pages at once (struct cm_strides). */
 extern const struct cm_strides cm_avr_strides;
 

@@ -105,6 +105,8 @@ struct cm_about {
      * no such way. */
     bool (*lead_reset_to)(const struct cm_part *part, uint32_t loader, uint16_t *vector,
                           uint16_t *own_jump);
+    /** And where the word at reset leads, as cm_avr_reset_leads_to. NULL as well. */
+    bool (*reset_leads_to)(const struct cm_part *part, uint16_t vector, uint32_t *address);
     /** What its data sheet tells beside regions and erase units: number 0, 1, ...; false beyond the
      * last. NULL: nothing. */
     bool (*fact)(const struct cm_part *part, uint8_t number, struct cm_fact *out);

@@ -206,5 +206,6 @@ const struct cm_about cm_avr_about = {.kind = "AVR",
                                       .causes = CAUSES,
                                       .pinout = pinout,
                                       .lead_reset_to = cm_avr_lead_reset_to,
+                                      .reset_leads_to = cm_avr_reset_leads_to,
                                       .fact = fact,
                                       .delivered = delivered};

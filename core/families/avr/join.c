@@ -27,3 +27,12 @@ bool cm_avr_lead_reset_to(const struct cm_part *part, uint32_t loader, uint16_t 
     *vector = jump(0, loader);
     return true;
 }
+
+bool cm_avr_reset_leads_to(const struct cm_part *part, uint16_t vector, uint32_t *address)
+{
+    uint32_t flash_bytes = cm_avr_row(part)->flash_bytes;
+    if ((vector & ~(uint32_t)REACH) != RJMP || flash_bytes > WRAP_BYTES)
+        return false;
+    *address = ((vector & REACH) + 1u) * 2 & (flash_bytes - 1);
+    return true;
+}

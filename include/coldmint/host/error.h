@@ -120,6 +120,7 @@ enum cm_error_kind {
     CM_ERROR_BOOT_UNREADABLE, /**< the boot loader cannot be kept: lock bits bar reading it */
     CM_ERROR_BOOT_TWICE,      /**< the file holds a boot section, and the chip's is to be kept */
     CM_ERROR_BOOT_LOST,       /**< it would erase a boot loader in use: address, readable */
+    CM_ERROR_LOADER_LOST,     /**< so, one that the word at reset leads to: address */
 
     /* units and ledgers */
     CM_ERROR_UNIT_NUMBER,  /**< the recipe gives each unit a number, and there is none: line */

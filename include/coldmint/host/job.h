@@ -141,6 +141,8 @@ struct cm_job {
     struct cm_restore restore;
     struct cm_mint_steps steps;
     struct cm_boot boot;
+    uint16_t boot_vector[2]; /**< of a loader that the word at reset leads to: that, and the one
+                                before it; zero: it is in a boot section */
     struct cm_memory kept_boot, marker;
     struct cm_image joined;
     void *joined_memory;
