@@ -6,6 +6,7 @@
 #include "overlay.h"
 #include "value.h"
 #include <coldmint/host/amounts.h>
+#include <ctype.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -109,6 +110,40 @@ static bool fill_in(const struct cm_unit_facts *facts, const char *text, char *f
     return !*text;
 }
 
+/* Names a value that this unit does not have? The first such name. A number is a number or a name;
+ * a text stands for itself, but for what is in braces. */
+static bool lacks_value(const struct cm_unit_facts *facts, const struct entry *entry, char *name)
+{
+    char value[CM_UNIT_VALUE + 24];
+    const char *text = entry->value;
+    bool is_number = entry->format.kind != VALUE_TEXT;
+    if (is_number && isalpha((unsigned char)text[0])) {
+        host_copy(name, CM_UNIT_VALUE, text);
+        return !value_of(facts, text, 0, value, sizeof value);
+    }
+    for (const char *at = text; (at = strchr(at, '{')) != NULL; at++) {
+        bool is_name = sscanf(at, "{%63[^:}]", name) == 1 && strchr(at, '}');
+        if (is_name && !value_of(facts, name, 0, value, sizeof value))
+            return true;
+    }
+    return false;
+}
+
+static bool fail_column(struct cm_job *job, const struct cm_recipe *recipe,
+                        const struct cm_recipe_text *text, const char *name)
+{
+    const struct cm_unit_facts *facts = job->unit_facts;
+    fail_entry(job, recipe, text, CM_ERROR_UNIT_COLUMN, "number");
+    struct cm_error *error = &job->host->error;
+    HOST_COPY(error->key, name);
+    for (uint8_t i = 0; i < facts->column_count; i++) {
+        size_t used = i ? strlen(error->detail) : 0;
+        snprintf(error->detail + used, sizeof error->detail - used, "%s%s", i ? ", " : "",
+                 facts->names[i]);
+    }
+    return false;
+}
+
 static bool fill_piece(struct cm_job *job, const struct cm_recipe *recipe, struct piece *piece)
 {
     char value[300];
@@ -116,6 +151,9 @@ static bool fill_piece(struct cm_job *job, const struct cm_recipe *recipe, struc
     const struct value_format *format = &piece->entry.format;
     if (format->kind == VALUE_SUM)
         return true;
+    char name[CM_UNIT_VALUE];
+    if (lacks_value(facts, &piece->entry, name))
+        return fail_column(job, recipe, piece->text, name);
     bool good = fill_in(facts, piece->entry.value, value, sizeof value);
     if (good && format->kind != VALUE_TEXT)
         good = value_take_number(format, value, piece->bytes);

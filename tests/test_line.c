@@ -202,6 +202,44 @@ static void places_and_values(void **state)
     assert_says(outcome.err, "all numbers of this series are given out");
 }
 
+/* Files of numbers as spreadsheets write them are right, and what is wrong with one is said before
+ * a number is given out. */
+static void files_of_numbers_are_right_or_refused(void **state)
+{
+    static const struct {
+        const char *text, *said;
+    } WRONG[] = {
+        {"number,site\n41,north\n42,south\n\n41,east\n", "the number 41 is in line 2 already"},
+        {"site,code\nnorth,1\n", "no column is called 'number'"},
+        {"number,site,site\n41,a,b\n", "two columns have the same name"},
+        {"number,site\n41,north\n42\n", "a row of other columns than the first"},
+        {"number;site\n41,5;north\n", "this is no number"},
+        {"number,place\n41,north\n", "no value called 'site'"}};
+    static const char *const RIGHT[] = {"\xEF\xBB\xBFnumber,site\r\n41,north\r\n\r\n",
+                                        "number;site\n41;north\n", "site\tnumber\nnorth\t41\n",
+                                        "\"number\";\"site\"\n41;\"north\""};
+    char via[320], csv[300];
+    (void)state;
+    write_recipe("numbers: sites from sites.csv\nunit:\n  - eeprom 0x00 text-6 {site}\n");
+    bench("tables", "", via, sizeof via);
+    for (size_t i = 0; i < sizeof WRONG / sizeof WRONG[0]; i++) {
+        write_file(csv, sizeof csv, "sites.csv", WRONG[i].text);
+        new_ledger("tables.ledger");
+        TOOL(9, "mint", "--via", via, "--ledger", ledger, recipe);
+        assert_says(outcome.err, WRONG[i].said);
+        assert_int_equal(eeprom_of(via)[0], 0xFF);
+    }
+    for (size_t i = 0; i < sizeof RIGHT / sizeof RIGHT[0]; i++) {
+        char name[40];
+        snprintf(name, sizeof name, "right-%u", (unsigned)i);
+        write_file(csv, sizeof csv, "sites.csv", RIGHT[i]);
+        new_ledger("tables.ledger");
+        bench(name, "", via, sizeof via);
+        TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+        assert_memory_equal(eeprom_of(via), "north", 6);
+    }
+}
+
 /* The linker knows where it is: a variable in the EEPROM, and one in the flash. */
 static void a_symbol_is_a_place(void **state)
 {
@@ -252,7 +290,7 @@ static void what_is_no_entry_is_told(void **state)
         {"unit: cellar 0x10 u32-little number\n", "this chip has no such place", 9},
         {"unit: eeprom 0x1E0 u8 number\n", "a value of this unit does not fit", 9},
         {"unit: eeprom 0x1E0 text-4 N-{number}\n", "a value of this unit does not fit", 9},
-        {"unit: eeprom 0x1E0 u8 {site}\n", "a value of this unit does not fit", 9},
+        {"unit: eeprom 0x1E0 u8 {site}\n", "no value called 'site'", 9},
         {"unit: eeprom 0x1E0 crc16-little 0x1C0 to 0x1D0\n", "bytes that the recipe does not", 9},
         {"unit: eeprom 0x1E0 crc16-little 0x1E0 to 0x1E1\n", "bytes that the recipe does not", 9},
         {"unit: eeprom 0x1E0 crc16-little 5 to 1\n", "a value of this unit does not fit", 9},
@@ -423,6 +461,7 @@ int main(void)
         cmocka_unit_test(texts_are_checked_before_the_chip_is_touched),
         cmocka_unit_test(no_field_of_a_record_is_cut),
         cmocka_unit_test(places_and_values),
+        cmocka_unit_test(files_of_numbers_are_right_or_refused),
         cmocka_unit_test(a_symbol_is_a_place),
         cmocka_unit_test(what_is_no_entry_is_told),
         cmocka_unit_test(twelve_on_a_belt),

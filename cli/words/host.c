@@ -175,6 +175,9 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                               "--number N gives one by hand; --ledger FILE gives them out"},
     [CM_ERROR_UNIT_VALUE] = {EXIT_BAD_FILE, "{path}: a value of this unit does not fit",
                              LINE "{text}: '{detail}'", "choose a wider format, or mend the value"},
+    [CM_ERROR_UNIT_COLUMN] = {EXIT_BAD_FILE, "{path}: this unit has no value called '{key}'",
+                              LINE "{text}; it has {detail}",
+                              "name one of these, or give the file of numbers such a column"},
     [CM_ERROR_UNIT_PLACE] =
         {EXIT_BAD_FILE, "{path}: this chip has no such place", LINE "{text}",
          "a memory of the chip, and an address in it or a symbol of an ELF file "

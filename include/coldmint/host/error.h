@@ -124,7 +124,8 @@ enum cm_error_kind {
 
     /* units and ledgers */
     CM_ERROR_UNIT_NUMBER,  /**< the recipe gives each unit a number, and there is none: line */
-    CM_ERROR_UNIT_VALUE,   /**< does not fit, or names no column: line, text; detail: the value */
+    CM_ERROR_UNIT_VALUE,   /**< does not fit: line, text; detail: the value */
+    CM_ERROR_UNIT_COLUMN,  /**< names no column: line, text; key: the name; detail: those there */
     CM_ERROR_UNIT_PLACE,   /**< no such memory, place or symbol on this chip: line, text */
     CM_ERROR_UNIT_SUM,     /**< a checksum over a byte that nothing is written to: line, address */
     CM_ERROR_NUMBERS_FILE, /**< line, detail */
