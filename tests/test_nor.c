@@ -269,9 +269,45 @@ static void a_fast_clock_reads_by_the_fast_instruction(void **state)
     }
 }
 
+static void assert_as_long(const struct cm_part *one, const struct cm_part *other)
+{
+    const struct cm_nor_part *a = cm_nor_row(one), *b = cm_nor_row(other);
+    bool good = a->times->program_max_us == b->times->program_max_us &&
+                a->times->status_max_us == b->times->status_max_us;
+    for (int i = 0; i < CM_NOR_ERASES * CM_NOR_ERASES && a->erases && b->erases; i++) {
+        const struct cm_nor_erase *mine = &a->erases->units[i / CM_NOR_ERASES],
+                                  *its = &b->erases->units[i % CM_NOR_ERASES];
+        bool is_same = mine->bytes && its->bytes && mine->opcode == its->opcode;
+        good = good && (!is_same || mine->max_us == its->max_us);
+    }
+    if (!good)
+        fail_msg("%s and %s have one id, and other longest times", one->name, other->name);
+}
+
+/* Parts with one id are driven as the first of them: it waits as long as the slowest needs. */
+static void parts_with_one_id_have_the_times_of_the_slowest(void **state)
+{
+    unsigned pairs = 0;
+    (void)state;
+    for (int i = 0; i < CM_NOR_PART_COUNT; i++) {
+        for (int k = 0; k < i; k++) {
+            const struct cm_part *one = cm_nor_all_parts[i], *other = cm_nor_all_parts[k];
+            uint8_t bytes = one->id_bytes < other->id_bytes ? one->id_bytes : other->id_bytes;
+            if (bytes && one->id_bytes == other->id_bytes &&
+                memcmp(one->id, other->id, bytes) == 0) {
+                assert_as_long(one, other);
+                pairs++;
+            }
+        }
+    }
+    print_message("  %u pairs of parts with one id\n", pairs);
+    assert_true(pairs > 0);
+}
+
 int main(void)
 {
     const struct CMUnitTest tests[] = {
+        cmocka_unit_test(parts_with_one_id_have_the_times_of_the_slowest),
         cmocka_unit_test(every_part_is_written_and_changed),
         cmocka_unit_test(a_chip_in_no_table_tells_of_itself),
         cmocka_unit_test(where_the_table_is_silent_the_chip_tells),

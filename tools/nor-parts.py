@@ -22,6 +22,7 @@ ERASES = {
     "sector32":  [(32768, 600000, 3000000, "D8", "")],
     "sector256": [(262144, 520000, 3000000, "D8", "DC")],
     "sector256_old": [(262144, 1600000, 8000000, "D8", "")],
+    "sector256_either": [(262144, 520000, 8000000, "D8", "DC")],  # of two parts with one id, which nothing tells apart: the longest of either
     "sst":       [(4096, 18000, 25000, "20", ""), (32768, 18000, 25000, "52", ""), (65536, 18000, 25000, "D8", "")],
     "sst_old":   [(4096, 18000, 25000, "20", ""), (32768, 18000, 25000, "52", "")],
     "sst_wf":    [(4096, 36000, 75000, "20", ""), (32768, 36000, 75000, "52", ""), (65536, 36000, 75000, "D8", "")],
@@ -30,11 +31,11 @@ ERASES = {
     "octal":     [(4096, 50000, 400000, "20", "21"), (32768, 100000, 1000000, "52", "5C"), (131072, 150000, 2000000, "D8", "DC")],
     "fs":        [(32768, 600000, 1100000, "52", "")],
 }
-CHIP = {"sector64": ("C7", 10000), "sector256": ("C7", 2100), "sector256_old": ("C7", 6600), "sst": ("60", 35), "sst_old": ("60", 70), "sst_wf": ("60", 150),
+CHIP = {"sector64": ("C7", 10000), "sector256": ("C7", 2100), "sector256_old": ("C7", 6600), "sector256_either": ("C7", 6600), "sst": ("60", 35), "sst_old": ("60", 70), "sst_wf": ("60", 150),
         "sector32": ("C7", 14000), "subsector": ("C7", 10700), "fs": ("C7", 4000)}
 TIMES = {
     "usual": (700, 5000, 40000), "slow": (1400, 5000, 40000), "m25p": (800, 7000, 15000), "sst": (10, 25, 10000), "sst_old": (20, 60, 10000),
-    "sst_wf": (25, 60, 10000), "spansion": (340, 2000, 500000), "fl_p": (1500, 3000, 500000), "low_power": (850, 10000, 30000), "micron": (500, 5000, 8000), "at25": (1000, 5000, 40000),
+    "sst_wf": (25, 60, 10000), "spansion": (340, 2000, 500000), "spansion_or_p": (340, 3000, 500000), "fl_p": (1500, 3000, 500000), "low_power": (850, 10000, 30000), "micron": (500, 5000, 8000), "at25": (1000, 5000, 40000),
     "ee25": (5000, 10000, 10000), "ee25_6": (6000, 12000, 12000), "ee25_10": (10000, 20000, 20000),
 }
 #          count enable reads        writes       kept
@@ -139,7 +140,7 @@ group("Micron, 1.8 V", ["mt35xu512 2C5B1A 65536 wide=OPCODES_4", "mt35xu01g 2C5B
 group("Numonyx", ["s33-160 898911 2048", "s33-320 898912 4096", "s33-640 898913 8192"], guard="vague3", erases="sector64", times="m25p")
 group("Infineon, 1.8 V", ["s25fs128s-64k 0120184D0181 16384 wide=OPCODES_4 erases=sector64", "s25fs256s 0102194D0081 32768 wide=OPCODES_4", "s25fs256s-64k 0102194D0181 32768 wide=OPCODES_4 erases=sector64", "s25fs512s 0102204D0081 65536 wide=OPCODES_4"],
       guard="spansion", status="spansion", erases="sector256", times="spansion", supply=V18)
-group("Infineon", ["s25fl128p 0120180300 16384 erases=sector256_old times=fl_p", "s25fl128p-64k 0120180301 16384 erases=sector64 times=fl_p", "s25fl128s 0120184D00 16384", "s25fl128s-64k 0120184D01 16384 erases=sector64",
+group("Infineon", ["s25fl128p 0120180300 16384 erases=sector256_old times=fl_p", "s25fl128p-64k 0120180301 16384 erases=sector64 times=fl_p", "s25fl128s 0120184D00 16384 erases=sector256_either times=spansion_or_p", "s25fl128s-64k 0120184D01 16384 erases=sector64 times=spansion_or_p",
                    "s25fl256s 0102194D00 32768 wide=OPCODES_4", "s25fl256s-64k 0102194D01 32768 wide=OPCODES_4 erases=sector64", "s25fl512s 0102204D00 65536 wide=OPCODES_4", "s70fl01gs 0102214D00 131072 wide=OPCODES_4",
                    "s25fl129p 0120184D00 16384 erases=sector256_old times=fl_p", "s25fl129p-64k 0120184D01 16384 erases=sector64 times=fl_p"],
       guard="spansion", status="spansion", erases="sector256", times="spansion")

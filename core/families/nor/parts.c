@@ -7,6 +7,7 @@ static const struct cm_nor_erases ERASES_NO_HALF = {.units = {{4096, 60000, 8000
 static const struct cm_nor_erases ERASES_OCTAL = {.units = {{4096, 50000, 400000, 0x20, 0x21}, {32768, 100000, 1000000, 0x52, 0x5C}, {131072, 150000, 2000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_PMC = {.units = {{4096, 60000, 150000, 0xD7, 0}, {32768, 60000, 150000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2600};
 static const struct cm_nor_erases ERASES_SECTOR256 = {.units = {{262144, 520000, 3000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 2100};
+static const struct cm_nor_erases ERASES_SECTOR256_EITHER = {.units = {{262144, 520000, 8000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 6600};
 static const struct cm_nor_erases ERASES_SECTOR256_OLD = {.units = {{262144, 1600000, 8000000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 6600};
 static const struct cm_nor_erases ERASES_SECTOR32 = {.units = {{32768, 600000, 3000000, 0xD8, 0}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 14000};
 static const struct cm_nor_erases ERASES_SECTOR64 = {.units = {{65536, 600000, 3000000, 0xD8, 0xDC}}, .chip_opcode = 0xC7, .chip_ms_per_mib = 10000};
@@ -22,6 +23,7 @@ static const struct cm_nor_times TIMES_M25P = {.program_us = 800, .program_max_u
 static const struct cm_nor_times TIMES_MICRON = {.program_us = 500, .program_max_us = 5000, .status_max_us = 8000};
 static const struct cm_nor_times TIMES_SLOW = {.program_us = 1400, .program_max_us = 5000, .status_max_us = 40000};
 static const struct cm_nor_times TIMES_SPANSION = {.program_us = 340, .program_max_us = 2000, .status_max_us = 500000};
+static const struct cm_nor_times TIMES_SPANSION_OR_P = {.program_us = 340, .program_max_us = 3000, .status_max_us = 500000};
 static const struct cm_nor_times TIMES_SST = {.program_us = 10, .program_max_us = 25, .status_max_us = 10000, .program = cm_nor_program_words};
 static const struct cm_nor_times TIMES_SST_OLD = {.program_us = 20, .program_max_us = 60, .status_max_us = 10000};
 static const struct cm_nor_times TIMES_SST_WF = {.program_us = 25, .program_max_us = 60, .status_max_us = 10000, .program = cm_nor_program_words};
@@ -767,11 +769,11 @@ const struct cm_nor_part cm_s25fl128p_64k = {
 const struct cm_nor_part cm_s25fl128s = {
     .part = {.name = "s25fl128s", .id = {0x01, 0x20, 0x18, 0x4D, 0x00}, .id_bytes = 5, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_SECTOR256, .times = &TIMES_SPANSION, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
+    .erases = &ERASES_SECTOR256_EITHER, .times = &TIMES_SPANSION_OR_P, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
 const struct cm_nor_part cm_s25fl128s_64k = {
     .part = {.name = "s25fl128s-64k", .id = {0x01, 0x20, 0x18, 0x4D, 0x01}, .id_bytes = 5, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 16777216, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3,
-    .erases = &ERASES_SECTOR64, .times = &TIMES_SPANSION, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
+    .erases = &ERASES_SECTOR64, .times = &TIMES_SPANSION_OR_P, .status = &STATUS_SPANSION, .guard = &GUARD_SPANSION};
 const struct cm_nor_part cm_s25fl256s = {
     .part = {.name = "s25fl256s", .id = {0x01, 0x02, 0x19, 0x4D, 0x00}, .id_bytes = 5, .supply_min_mv = 2700, .supply_max_mv = 3600},
     .bytes = 33554432, .clock_hz = 33000000, .page_bytes = 256, .address_bytes = 3, .wide = CM_NOR_OPCODES_4,
