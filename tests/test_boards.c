@@ -144,7 +144,7 @@ static void an_atmega328p_programs_an_avr(void **state)
     TIMED(0, "match", "--via", board.via, "--region", "eeprom",
           SOURCE_FOLDER "/demo/firmware/bell-7.hex");
     TIMED(0, "keep", "--via", board.via, "--chip", "attiny84a", kept);
-    TIMED(0, "put", "--via", board.via, "--chip", "attiny84a",
+    TIMED(0, "put", "--via", board.via, "--chip", "attiny84a", "--lose-boot",
           SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex");
     TIMED(0, "match", "--via", board.via, SOURCE_FOLDER "/demo/firmware/strike-node-1.4.hex");
     TIMED(0, "tune", "--via", board.via, "brown-out=4.3V");

@@ -98,8 +98,11 @@ static void take_block(struct cm_sha256 *sum)
     uint32_t words[16], room[16], *s = room;
     memcpy(s, sum->state, sizeof sum->state);
     for (uint8_t i = 0; i < CM_SHA256_BLOCK; i++) {
-        if (s == room)
-            s = memcpy(room + 8, room, sizeof sum->state);
+        if (s == room) {
+            for (uint8_t k = 0; k < 8; k++)
+                room[8 + k] = room[k];
+            s += 8;
+        }
         uint32_t word =
             i < 16 ? (words[i] = word_at(sum->block + 4 * (size_t)i)) : next_word(words, i);
         uint32_t one = s[7] + large_1(s[4]) + (s[6] ^ (s[4] & (s[5] ^ s[6]))) + ROUNDS[i] + word;
