@@ -33,7 +33,7 @@ FAMILIES = {
         "cm_checked": ["access"], "cm_find_chip": ["enter", "identify"], "cm_identify": ["settle"], "cm_close": ["leave"], "cm_region": ["region"],
         "_start": ["cm_put_by_blocks"], "cost_us": ["cost_us"], "act_write": ["access"], "act_sample": ["sample"], "judge": ["count_run", "program_run"],
         "each_erase_in": ["count_erase"], "cm_interpret": ["i2c_exchange"], "cm_run_compare": ["read_at"]}),
-    "player with the AVR family": ("size-program-player.c", ["avr"], 17800, r"cm_at|cm_avr_times|BITS_", {}),
+    "player with the AVR family": ("size-program-player.c", ["avr"], 17820, r"cm_at|cm_avr_times|BITS_", {}),
     "four families together": ("size-program-all.c", ["avr", "nor", "par", "i2c24"], None,
         r"cm_at|cm_avr_times|BITS_|cm_w25|cm_sst|cm_24lc|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {}),
 }
