@@ -6,6 +6,7 @@
 #include "help.h"
 #include "list.h"
 #include "man.h"
+#include "nearest.h"
 #include "options.h"
 #include "say.h"
 #include "words/fail.h"
@@ -247,6 +248,34 @@ static enum exit_code take_options(struct tool *tool, struct cm_config *config)
                        : EXIT_GOOD;
 }
 
+static void offer_options(struct nearest *nearest, const struct poptOption *options)
+{
+    for (; options->longName || options->shortName || options->argInfo == POPT_ARG_INCLUDE_TABLE;
+         options++) {
+        if (options->argInfo == POPT_ARG_INCLUDE_TABLE)
+            offer_options(nearest, options->arg);
+        else if (options->longName)
+            nearest_offer(nearest, options->longName);
+    }
+}
+
+static enum exit_code fail_option(struct tool *tool, const struct poptOption *options,
+                                  const char *given, int result)
+{
+    char what[200], typed[80], text[120];
+    snprintf(what, sizeof what, "%.80s: %s", given, poptStrerror(result));
+    snprintf(typed, sizeof typed, "%.*s", (int)strcspn(given + strspn(given, "-"), "="),
+             given + strspn(given, "-"));
+    struct nearest nearest = {.typed = typed};
+    offer_options(&nearest, options);
+    if (nearest.name)
+        snprintf(text, sizeof text, "--%s, perhaps? 'coldmint %s --help' lists the options",
+                 nearest.name, tool->verb->name);
+    else
+        snprintf(text, sizeof text, "'coldmint %s --help' lists the options", tool->verb->name);
+    return tool_fail_as(tool, EXIT_USAGE, what, "", text);
+}
+
 static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
 {
     struct cm_config config = {.via = NULL};
@@ -271,10 +300,7 @@ static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
     } else if (is_bad) {
         code = fail_value(tool, &bad);
     } else if (result < -1) {
-        char what[200];
-        snprintf(what, sizeof what, "%.80s: %s", poptBadOption(context, POPT_BADOPTION_NOALIAS),
-                 poptStrerror(result));
-        code = tool_fail_as(tool, EXIT_USAGE, what, "", "'coldmint VERB --help' lists the options");
+        code = fail_option(tool, options, poptBadOption(context, POPT_BADOPTION_NOALIAS), result);
     } else if (wants_help) {
         print_verb_help(tool->verb);
         code = EXIT_GOOD;
@@ -325,6 +351,32 @@ static int end_of_help(int code)
     return fflush(stdout) != 0 || ferror(stdout) ? EXIT_BAD_FILE : code;
 }
 
+static void say_no_verb(const char *given)
+{
+    struct nearest nearest = {.typed = given};
+    for (int i = 0; verbs[i]; i++)
+        nearest_offer(&nearest, verbs[i]->name);
+    fprintf(stderr, "failed    there is no verb '");
+    print_shown(stderr, given);
+    fprintf(stderr, "'\ntry       ");
+    if (nearest.name)
+        fprintf(stderr, "%s, perhaps? ", nearest.name);
+    fprintf(stderr, "'coldmint --help' lists them; the verb comes first\n");
+}
+
+/* All verbs, or one. */
+static int help(const char *name, int code)
+{
+    const struct verb *verb = name ? find_verb(name) : NULL;
+    if (verb)
+        print_verb_help(verb);
+    else if (name)
+        say_no_verb(name);
+    else
+        print_help();
+    return end_of_help(name && !verb ? EXIT_USAGE : code);
+}
+
 static void on_no_room(int signal_number)
 {
     static const char TEXT[] = "failed    the disk is full, and a bench's memory cannot be stored\n"
@@ -348,10 +400,8 @@ int main(int argc, const char **argv)
     cm_host_begin(&tool.host, cm_all_ports);
     tool.host.stopped = is_interrupted;
     if (argc < 2 || strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 ||
-        strcmp(argv[1], "help") == 0) {
-        print_help();
-        return end_of_help(argc < 2 ? EXIT_USAGE : EXIT_GOOD);
-    }
+        strcmp(argv[1], "help") == 0)
+        return help(argc > 2 ? argv[2] : NULL, argc < 2 ? EXIT_USAGE : EXIT_GOOD);
     if (strcmp(argv[1], "--version") == 0) {
         printf("coldmint %s\n", CM_VERSION);
         return end_of_help(EXIT_GOOD);
@@ -365,9 +415,7 @@ int main(int argc, const char **argv)
     }
     tool.verb = find_verb(argv[1]);
     if (!tool.verb) {
-        fprintf(stderr, "failed    there is no verb '");
-        print_shown(stderr, argv[1]);
-        fprintf(stderr, "'\ntry       'coldmint --help' lists them; the verb comes first\n");
+        say_no_verb(argv[1]);
         return EXIT_USAGE;
     }
     tool.answer = json_object();

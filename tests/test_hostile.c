@@ -160,6 +160,25 @@ static void a_bad_file_does_not_block_a_folder(void **state)
     assert_says(outcome.out, "nested");
 }
 
+static void a_mistyped_word_is_answered_with_the_near_one(void **state)
+{
+    (void)state;
+    TOOL(2, "lok");
+    assert_says(outcome.err, "look, perhaps?");
+    TOOL(2, "ptu");
+    assert_says(outcome.err, "put, perhaps?");
+    TOOL(2, "zzz");
+    assert_null(strstr(outcome.err, "perhaps"));
+    TOOL(0, "help", "put");
+    assert_says(outcome.out, "--keep-boot");
+    TOOL(2, "help", "lok");
+    assert_says(outcome.err, "look, perhaps?");
+    TOOL(2, "put", via, "--keepboot", "x.hex");
+    assert_says(outcome.err, "--keep-boot, perhaps?");
+    TOOL(2, "put", via, "--nothing-like-it", "x.hex");
+    assert_null(strstr(outcome.err, "perhaps"));
+}
+
 /* 010 is ten, or it is refused: never eight. */
 static void no_number_is_read_in_octal(void **state)
 {
@@ -430,6 +449,7 @@ int main(void)
         cmocka_unit_test_setup(nesting_is_refused_before_it_is_parsed, begin),
         cmocka_unit_test_setup(a_bench_that_says_nothing_is_none, begin),
         cmocka_unit_test_setup(a_bad_file_does_not_block_a_folder, begin),
+        cmocka_unit_test_setup(a_mistyped_word_is_answered_with_the_near_one, begin),
         cmocka_unit_test_setup(no_number_is_read_in_octal, begin),
         cmocka_unit_test_setup(numbers_and_options_that_make_no_sense_are_refused, begin),
         cmocka_unit_test_setup(numbers_are_what_they_say, begin),
