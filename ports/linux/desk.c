@@ -56,7 +56,11 @@ static const cyaml_schema_value_t DESK = {
 
 struct desk *desk_load(const char *path, char *error, size_t room)
 {
-    return yaml_load(path, &DESK, error, room);
+    struct desk *desk = yaml_load(path, &DESK, error, room);
+    if (!desk || desk_check(desk, error, room))
+        return desk;
+    desk_free(desk);
+    return NULL;
 }
 
 void desk_free(struct desk *desk)

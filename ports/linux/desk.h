@@ -47,4 +47,7 @@ struct desk {
 struct desk *desk_load(const char *path, char *error, size_t room);
 void desk_free(struct desk *desk);
 
+/* False: it cannot be right, whatever the computer has; `error` tells why. */
+bool desk_check(const struct desk *desk, char *error, size_t room);
+
 #endif

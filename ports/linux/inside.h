@@ -124,6 +124,9 @@ int linux_value_of_pair(const struct pin *pin);
 
 bool linux_open_modem(struct linux_port *linux_port, const char *device, char *error, size_t room);
 
+/* RTS, CTS and so on. */
+bool linux_is_modem_line(const char *name);
+
 /* False: it is no modem line's name, or the desk has none. */
 bool linux_take_modem_pin(const struct linux_port *linux_port, struct pin *pin, const char *text,
                           bool is_inverted);

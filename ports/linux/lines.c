@@ -41,6 +41,8 @@ static void explain(const char *text, struct gpiod_line *line, int reason, char 
                  user ? user : "", user ? "'" : "");
     else if (reason == EDOM)
         snprintf(error, room, "line '%s': this chip has no line of that number", text);
+    else if ((reason == ENOENT || reason == 0) && linux_is_modem_line(text))
+        snprintf(error, room, "line '%s' is a serial device's: name that under 'modem'", text);
     else if (reason == ENOENT || reason == 0)
         snprintf(error, room, "there is no line '%s': 'coldmint ports' lists the chips", text);
     else if (reason == EACCES)

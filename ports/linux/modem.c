@@ -23,6 +23,14 @@ static const struct {
 } LINES[] = {{"RTS", TIOCM_RTS}, {"DTR", TIOCM_DTR}, {"TXD", MODEM_TXD}, {"CTS", TIOCM_CTS},
              {"DSR", TIOCM_DSR}, {"RI", TIOCM_RI},   {"DCD", TIOCM_CAR}};
 
+bool linux_is_modem_line(const char *name)
+{
+    bool is_one = false;
+    for (size_t i = 0; i < sizeof LINES / sizeof LINES[0]; i++)
+        is_one |= strcmp(LINES[i].name, name) == 0;
+    return is_one;
+}
+
 bool linux_take_modem_pin(const struct linux_port *linux_port, struct pin *pin, const char *text,
                           bool is_inverted)
 {
