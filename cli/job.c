@@ -159,7 +159,9 @@ static enum exit_code tell_failure(struct tool *tool, const struct cm_job *job)
                      "its new clock does not run: put that clock or crystal on the board, and run "
                      "the same command again");
     tell_what_is_left(tool, job);
-    if (job->has_work && tool->host.error.kind == CM_ERROR_SESSION)
+    if (job->has_work && !job->writes && !job->options.only_plan)
+        say(tool, "so far", "nothing of the contents was changed");
+    else if (job->has_work && tool->host.error.kind == CM_ERROR_SESSION)
         say(tool, "so far", "%s are right",
             pages_text(report->pages_written + report->pages_equal, report->pages, pages));
     return code;

@@ -221,6 +221,7 @@ static bool on_plan(void *context, const struct cm_report *report)
     job_tell(job, &(struct cm_note){.kind = CM_NOTE_PLAN, .report = report});
     bool agreed = agree(job, report) && (!job->has_work || begin_change(job));
     job->has_failed |= !agreed;
+    job->writes |= agreed && job->has_work;
     return agreed;
 }
 

@@ -128,7 +128,7 @@ static void probes_that_restart(void **state)
         uint32_t restarted = 0;
         begin(&far, "restart", number);
         change_image(number + 7);
-        pid_t hand = signal_later(far.pid, SIGUSR1, rand() % 60000);
+        pid_t hand = signal_later(&far, SIGUSR1, rand() % 60000);
         enum cm_status status = put_image(&far, part_of(number), BYTES, &restarted);
         waitpid(hand, NULL, 0);
         told += restarted;

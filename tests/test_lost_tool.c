@@ -310,6 +310,27 @@ static void a_put_that_fails_says_what_it_may_have_changed(void **state)
     assert_null(strstr(outcome.out, "may have changed, too"));
 }
 
+/* A clip that slips while the backup is read has cost nothing: that is said, and no pages that are
+ * only planned are called right. */
+static void a_put_that_did_not_begin_says_so(void **state)
+{
+    char via[220], old[200], new[200];
+    (void)state;
+    make_file(old, "slip-old.bin", 40000, 45);
+    make_file(new, "slip-new.bin", 40000, 46);
+    make_memory_bench("slipped", via);
+    TOOL(0, "put", via, old);
+    TOOL(0, "bench", "break", via, "lost=100000");
+    TOOL(8, "put", via, new);
+    assert_says(outcome.out, "so far    nothing of the contents was changed");
+    assert_null(strstr(outcome.out, "are right"));
+    TOOL(0, "bench", "mend", via);
+    TOOL(0, "match", via, old);
+    TOOL(0, "bench", "break", via, "lost=250000");
+    TOOL(8, "put", via, new);
+    assert_says(outcome.out, "are right");
+}
+
 /* --- sockets ----------------------------------------------------------------------------- */
 
 /* A part without an id on a dead bus reads FF all over: that is no success, but where it is said in
@@ -340,6 +361,7 @@ int main(void)
         cmocka_unit_test(a_configuration_that_says_nothing_is_none),
         cmocka_unit_test(after_bad_contact_the_backup_settles_the_doubt),
         cmocka_unit_test(a_put_that_fails_says_what_it_may_have_changed),
+        cmocka_unit_test(a_put_that_did_not_begin_says_so),
         cmocka_unit_test(an_empty_socket_is_not_kept),
     };
     return cmocka_run_group_tests(tests, NULL, NULL);

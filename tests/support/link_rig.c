@@ -323,12 +323,15 @@ void check_chip(const struct far_end *far, uint32_t bytes)
     assert_true(cm_sim_close(sim));
 }
 
-pid_t signal_later(pid_t to, int number, int us)
+pid_t signal_later(const struct far_end *far, int number, int us)
 {
+    enum { LOOK_US = 200, MOST_LOOKS = 300000 };
     pid_t sender = fork();
     if (sender == 0) {
+        for (int i = 0; !far->facts->in_session && i < MOST_LOOKS; i++)
+            usleep(LOOK_US);
         usleep((useconds_t)us);
-        kill(to, number);
+        kill(far->pid, number);
         _exit(0);
     }
     return sender;

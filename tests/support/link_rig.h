@@ -77,7 +77,8 @@ enum cm_status put_image(struct far_end *far, const char *part, uint32_t bytes,
  * end_far_end. */
 void check_chip(const struct far_end *far, uint32_t bytes);
 
-/* Sends a signal to a process after so many microseconds, from a process of its own. */
-pid_t signal_later(pid_t to, int number, int us);
+/* Sends a signal to the probe so many microseconds after its session has begun, however long a slow
+ * machine takes for that; from a process of its own. */
+pid_t signal_later(const struct far_end *far, int number, int us);
 
 #endif

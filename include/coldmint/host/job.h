@@ -155,6 +155,7 @@ struct cm_job {
     struct overlay *block;
     bool is_backed_up, has_begun;
     bool has_failed; /**< a hook has: the failure is the host's */
+    bool writes;     /**< all before the first write is done: from here on contents change */
 };
 
 /** A new job on the session's chip. NULL: not enough memory. The port's name tells files of one
