@@ -20,6 +20,10 @@ head -c 40000 "$source/README.md" >tunes.bin
 { head -c 524000 /dev/zero | tr '\0' '\377'; printf 'may morning, and what comes behind it'; head -c 251 /dev/zero; } >master.bin
 head -c 3000 "$source/README.md" >tune.bin
 
+for picture in "$source"/docs/screenshots/*.png; do
+    grep -q "docs/screenshots/$(basename "$picture"))" "$source/README.md" || { echo "$picture is not linked" >&2; exit 1; }
+done
+
 sed -n 's/^    coldmint /coldmint /p' "$source/README.md" >commands
 count=0
 while IFS= read -r line; do
