@@ -175,6 +175,8 @@ static void faults_behind_a_good_checksum_are_named(void **state)
     } CASES[] = {
         {"\x32\x02\x08\x00", 4, CM_CAPSULE_PART_SUM},         // an empty part without a checksum
         {"\x32\x02\x08\x05", 4, CM_CAPSULE_BOUNDS},           // of a region that is not there
+        {"\x32\x02\x08\x01", 4, CM_CAPSULE_BOUNDS},           // of the one behind the last
+        {"\x32\x82\x00\x08\x00", 5, CM_CAPSULE_MALFORMED},    // its length in a longer form
         {"\x32\x06\x10\x0F\x1A\x02xx", 8, CM_CAPSULE_BOUNDS}, // beyond its end
         {"\x32\x06\x10\xFF\xFF\xFF\xFF\x0F", 8, CM_CAPSULE_BOUNDS}, // far beyond
         {"\x32\x7F\x08\x00", 4, CM_CAPSULE_MALFORMED},              // longer than the file
@@ -203,6 +205,34 @@ static void faults_behind_a_good_checksum_are_named(void **state)
     free_buffer(buffer);
 }
 
+static enum cm_status count_bytes(void *context, const char *bytes, size_t count)
+{
+    (void)bytes;
+    *(size_t *)context += count;
+    return CM_OK;
+}
+
+/* What no reader has room for is not written. */
+static void more_than_a_reader_takes_is_refused(void **state)
+{
+    static const struct cm_capsule_region REGIONS_9[CM_CAPSULE_REGIONS + 1] = {{"r", 1, 0, {0}}};
+    struct cm_capsule_facts facts = {.chip = "abc", .id_bytes = sizeof facts.id + 1};
+    struct cm_capsule_work work = {.title = "t", .setting_count = CM_SETTING_BYTES + 1};
+    struct cm_capsule_writer writer;
+    size_t count = 0;
+    (void)state;
+    assert_int_equal(cm_capsule_write_begin(&writer, &facts, REGIONS_9, 1, count_bytes, &count),
+                     CM_BAD_ARGUMENT);
+    facts.id_bytes = 0;
+    assert_int_equal(cm_capsule_write_begin(&writer, &facts, REGIONS_9, CM_CAPSULE_REGIONS + 1,
+                                            count_bytes, &count),
+                     CM_BAD_ARGUMENT);
+    assert_int_equal(
+        cm_capsule_write_work(&writer, &facts, &work, REGIONS_9, 1, count_bytes, &count),
+        CM_BAD_ARGUMENT);
+    assert_int_equal(count, 0);
+}
+
 static void a_full_sink_is_told(void **state)
 {
     static uint8_t contents[3][8192];
@@ -228,6 +258,7 @@ int main(void)
         cmocka_unit_test(what_is_written_is_read),
         cmocka_unit_test(every_flipped_bit_and_every_cut_is_seen),
         cmocka_unit_test(faults_behind_a_good_checksum_are_named),
+        cmocka_unit_test(more_than_a_reader_takes_is_refused),
         cmocka_unit_test(a_full_sink_is_told),
     };
     return cmocka_run_group_tests_name("capsule", tests, NULL, NULL);
