@@ -14,9 +14,6 @@ bool job_progress(void *job, const struct cm_progress *progress);
 /* A symbol's address as its linker counts; false: the file is no ELF file, or has none. */
 bool host_elf_symbol(struct cm_host *host, const char *path, const char *name, uint32_t *address);
 
-/* Wants what a recipe says of contents: files, loader and application joined, marker, unit. */
-bool recipe_want_contents(struct cm_job *job, const struct cm_recipe *recipe);
-
 /* May the settings become what the job wants, as the recipe and the caller allow it? */
 bool recipe_check_fences(struct cm_job *job, const struct cm_recipe *recipe, const uint8_t *now,
                          uint16_t mv);

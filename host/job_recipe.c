@@ -42,7 +42,7 @@ static bool want_files(struct cm_job *job, const struct cm_recipe *recipe,
     return true;
 }
 
-bool recipe_want_contents(struct cm_job *job, const struct cm_recipe *recipe)
+bool cm_job_want_contents(struct cm_job *job, const struct cm_recipe *recipe)
 {
     return want_files(job, recipe, recipe->flash, recipe->flash_count, CM_REGION_MAIN,
                       job->recipe_paths) &&
@@ -100,5 +100,5 @@ bool cm_job_want_recipe(struct cm_job *job, const struct cm_recipe *recipe)
 {
     return cm_recipe_check_marker(job->host, job->session, recipe) &&
            cm_settings_check_names(job->host, recipe->part, job->options.allow) &&
-           recipe_want_contents(job, recipe) && want_settings(job, recipe);
+           cm_job_want_contents(job, recipe) && want_settings(job, recipe);
 }

@@ -218,7 +218,7 @@ static bool pack_job(struct packing *packing, const char *path)
     struct cm_job *job = packing->job;
     job->options.anyway = packing->pack->anyway;
     job->options.allow = packing->pack->allow;
-    if (!recipe_want_contents(job, packing->recipe))
+    if (!cm_job_want_contents(job, packing->recipe))
         return false;
     add_regions(packing);
     bool good = take_work(packing);

@@ -593,6 +593,36 @@ static void a_bare_node_is_minted_in_one_command(void **state)
     assert_int_equal(bytes[0x19FF] & 0xF0, 0xC0);       // the application's own
 }
 
+/* What `mint` would write, compared with what is there: nothing is written for it. */
+static void a_recipe_is_an_inspection(void **state)
+{
+    static const char RECIPE[] = DEMO "/recipes/strike-node.yaml";
+    char path[200], via[220], other[200];
+    (void)state;
+    make_bench("inspected", "attiny84a", "", path, via);
+    TOOL(1, "match", via, RECIPE);
+    assert_says(outcome.err, "chip and file differ in flash");
+    TOOL(0, "mint", via, RECIPE);
+    TOOL(0, "match", via, RECIPE);
+    assert_says(outcome.out,
+                "this attiny84a is a strike node: all 2300 bytes and its settings match");
+    TOOL(0, "tune", via, "watchdog=always-on"); // which it leaves alone
+    TOOL(0, "match", via, RECIPE);
+    TOOL(0, "tune", via, "brown-out=off");
+    TOOL(1, "match", via, RECIPE);
+    assert_says(outcome.out, "off -> 2.7V");
+    assert_says(outcome.err, "chip and file differ in settings");
+    TOOL(0, "tune", via, "brown-out=2.7V");
+    write_file(other, sizeof other, "other-bell.bin", "another bell");
+    TOOL(0, "put", via, "--region", "eeprom", other);
+    TOOL(1, "match", via, RECIPE);
+    assert_says(outcome.err, "chip and file differ in eeprom");
+    TOOL(5, "match", via, DEMO "/recipes/console.yaml");
+    TOOL(2, "match", via, DEMO "/recipes/numbered-node.yaml");
+    assert_says(outcome.err, "--number N");
+    TOOL(1, "match", via, "--number", "1001", DEMO "/recipes/numbered-node.yaml");
+}
+
 static void the_console_is_minted_with_its_loader_locked(void **state)
 {
     char path[200], via[220];
@@ -854,6 +884,7 @@ int main(void)
         cmocka_unit_test(a_boot_loader_in_use_is_precious),
         cmocka_unit_test(a_loader_that_reset_leads_to_is_precious),
         cmocka_unit_test(a_bare_node_is_minted_in_one_command),
+        cmocka_unit_test(a_recipe_is_an_inspection),
         cmocka_unit_test(the_console_is_minted_with_its_loader_locked),
         cmocka_unit_test(errors_in_a_recipe_name_line_key_and_choices),
         cmocka_unit_test(a_recipe_is_held_to_its_supply_and_its_fences),

@@ -2,8 +2,9 @@
  * match: compare the chip with a file, and show where they differ.
  */
 #include "begin.h"
+#include "compare.h"
 #include "draw/map_draw.h"
-#include "progress.h"
+#include "match_recipe.h"
 #include "say.h"
 #include "words/capsule.h"
 #include "words/fail.h"
@@ -13,125 +14,10 @@
 #include <string.h>
 
 static struct {
-    char *region;
+    char *region, *number;
     int replace;
     struct map_options map;
 } given;
-
-enum { ROW = 16, MOST_ROWS = 8 };
-
-struct rows {
-    struct tool *tool;
-    const struct cm_source *source;
-    uint32_t at; /* address of the row at hand; UINT32_MAX: none */
-    uint8_t found[ROW];
-    bool differs[ROW];
-    unsigned shown, hidden;
-    json_t *list;
-    struct map *map; /* NULL: none is wanted */
-};
-
-static bool byte_in_file(const struct cm_source *source, uint32_t address, uint8_t *byte)
-{
-    uint32_t start, count;
-    return source->extent(source->context, address, &start, &count) && start == address &&
-           source->read(source->context, address, byte, 1) == CM_OK;
-}
-
-/* The file's row whole; below it, the chip's bytes where they are others. */
-static void print_row(const struct rows *rows)
-{
-    char file[ROW * 3 + 1] = "", chip[ROW * 40] = "";
-    for (uint32_t i = 0; i < ROW; i++) {
-        uint8_t byte;
-        size_t used = strlen(file), chip_used = strlen(chip);
-        if (byte_in_file(rows->source, rows->at + i, &byte))
-            snprintf(file + used, sizeof file - used, " %02X", byte);
-        else
-            snprintf(file + used, sizeof file - used, "   ");
-        if (rows->differs[i])
-            snprintf(chip + chip_used, sizeof chip - chip_used, " %s%02X%s", colour("1;31"),
-                     rows->found[i], colour("0"));
-        else
-            snprintf(chip + chip_used, sizeof chip - chip_used, "  .");
-    }
-    int width = snprintf(NULL, 0, "0x%04X", (unsigned)rows->at);
-    say(rows->tool, rows->shown ? "" : "differs", "0x%04X  file %s", (unsigned)rows->at, file);
-    say(rows->tool, "", "%*s  chip %s", width, "", chip);
-}
-
-static void flush_row(struct rows *rows)
-{
-    if (rows->at == UINT32_MAX)
-        return;
-    if (rows->shown < MOST_ROWS) {
-        print_row(rows);
-        rows->shown++;
-    } else {
-        rows->hidden++;
-    }
-    rows->at = UINT32_MAX;
-    memset(rows->differs, 0, sizeof rows->differs);
-}
-
-static bool on_difference(void *context, uint32_t address, uint8_t wanted, uint8_t found)
-{
-    struct rows *rows = context;
-    uint32_t row = address - address % ROW;
-    if (rows->at != row) {
-        flush_row(rows);
-        rows->at = row;
-    }
-    if (rows->map)
-        map_differs(rows->map, address);
-    rows->found[address % ROW] = found;
-    rows->differs[address % ROW] = true;
-    if (json_array_size(rows->list) < 100)
-        json_array_append_new(rows->list,
-                              json_pack("{s:I, s:i, s:i}", "address", (json_int_t)address, "file",
-                                        (int)wanted, "chip", (int)found));
-    return true;
-}
-
-static bool on_progress(void *context, const struct cm_progress *progress)
-{
-    return tool_progress(((struct rows *)context)->tool, progress);
-}
-
-/* Compares one region; the differences are shown, the failure is left in the session. */
-static enum cm_status compare_source(struct tool *tool, const struct cm_source *source, int region,
-                                     struct map *map, struct cm_report *report)
-{
-    struct rows rows = {.map = map,
-                        .tool = tool,
-                        .source = source,
-                        .at = UINT32_MAX,
-                        .list = json_object_get(tool->answer, "differences")};
-    struct cm_want want = {(uint8_t)region, *source};
-    enum cm_status status =
-        cm_compare(&tool->session, &want, on_difference, on_progress, &rows, report);
-    tool_progress_end(tool);
-    flush_row(&rows);
-    if (rows.hidden)
-        say(tool, "", "... and %u more rows", rows.hidden);
-    return status;
-}
-
-static enum exit_code tell_difference(struct tool *tool, enum cm_status status, const char *name,
-                                      const struct cm_report *report)
-{
-    const struct cm_failure *failure = &tool->session.failure;
-    enum exit_code code = tool_fail(tool, status);
-    if (status != CM_DIFFERS)
-        return code;
-    snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ%s%s",
-             name ? " in " : "", name ? name : "");
-    snprintf(tool->words.evidence, sizeof tool->words.evidence,
-             "%u of %u bytes differ, the first at 0x%04X: file 0x%02X, chip 0x%02X",
-             (unsigned)report->differences, (unsigned)report->bytes, (unsigned)failure->address,
-             failure->expected, failure->found);
-    return code;
-}
 
 /* What the file has, as used and blank. */
 static void add_file(struct map *map, const struct cm_source *source)
@@ -195,36 +81,15 @@ static enum exit_code compare_chosen(struct tool *tool, const struct cm_capsule_
                                      enum exit_code before)
 {
     const struct cm_session *session = &tool->session;
-    const struct cm_part *part = session->part;
     uint8_t now[CM_SETTING_BYTES], its[CM_SETTING_BYTES], chosen[CM_SETTING_BYTES] = {0};
-    struct cm_setting_byte byte, first = {.name = NULL};
-    unsigned count = 0, differing = 0, at = 0;
     if (!file->capsule.work.setting_count)
         return before;
     enum cm_status status = cm_read_settings(&tool->session, now);
     if (status)
         return before ? before : tool_fail(tool, status);
     memcpy(its, now, sizeof its);
-    cm_capsule_file_chosen(file, session->kit, part, its, chosen);
-    for (uint8_t i = 0; session->kit->words->byte(part, i, &byte); i++) {
-        count += chosen[i] != 0;
-        if (its[i] != now[i] && !differing++)
-            first = byte, at = i;
-    }
-    if (!differing) {
-        say(tool, "", "%-12s %6u bytes match", "settings", count);
-        return before;
-    }
-    say(tool, "", "%-12s %6u bytes differ", "settings", count);
-    settings_show_change(tool, part, now, its);
-    if (before) // what else differs has been told
-        return before;
-    enum exit_code code = tool_fail(tool, CM_DIFFERS);
-    snprintf(tool->words.what, sizeof tool->words.what, "chip and file differ in settings");
-    snprintf(tool->words.evidence, sizeof tool->words.evidence,
-             "%u of %u bytes differ, the first is %s: file 0x%02X, chip 0x%02X", differing, count,
-             first.name, its[at], now[at]);
-    return code;
+    cm_capsule_file_chosen(file, session->kit, session->part, its, chosen);
+    return compare_settings(tool, now, its, chosen, before);
 }
 
 /* Every region of the capsule. Calibration bytes are each chip's own: on another chip of the kind
@@ -323,13 +188,18 @@ static enum exit_code run(struct tool *tool, const char *const *things)
                             things[0] ? things[1] : "none is named", "coldmint match FILE");
     tool->host.replace = given.replace;
     set_json(tool, "differences", json_array());
-    return cm_capsule_is_file(&tool->host, things[0]) ? match_capsule(tool, things[0])
-                                                      : match_file(tool, things[0]);
+    if (cm_capsule_is_file(&tool->host, things[0]))
+        return match_capsule(tool, things[0]);
+    const char *dot = strrchr(things[0], '.');
+    return dot && strcmp(dot, ".yaml") == 0 ? match_recipe(tool, things[0], given.number)
+                                            : match_file(tool, things[0]);
 }
 
 static const struct poptOption options[] = {
     {"region", 'r', POPT_ARG_STRING, &given.region, 0, "memory to compare; flash if not given",
      "REGION"},
+    {"number", 0, POPT_ARG_STRING, &given.number, 0,
+     "of a recipe that gives each unit a number: this unit's", "N"},
     MAP_OPTIONS(given.map),
     {"replace", 0, POPT_ARG_NONE, &given.replace, 0, "overwrite the map's file if it exists", NULL},
     POPT_TABLEEND};
@@ -337,7 +207,7 @@ static const struct poptOption options[] = {
 const struct verb verb_match = {
     .name = "match",
     .things = "[options] FILE",
-    .summary = "compare chip and file, or all of a capsule, and show where they differ",
+    .summary = "compare the chip with a file, or with all that a capsule or a recipe makes of it",
     .example = "coldmint match --via sim:node.yaml strike-node.hex",
     .mistake = "matching against a newer build than the one that was put",
     .options = options,

@@ -208,6 +208,9 @@ CM_MUST_CHECK bool cm_job_want_work(struct cm_job *job);
  */
 CM_MUST_CHECK bool cm_job_want_recipe(struct cm_job *job, const struct cm_recipe *recipe);
 
+/** The same without settings: for who only compares. */
+CM_MUST_CHECK bool cm_job_want_contents(struct cm_job *job, const struct cm_recipe *recipe);
+
 /** No two wants are for the same byte, and programs are for this chip (unless `anyway`). Errors:
  * CM_ERROR_OVERLAP, CM_ERROR_MISFIT. Part of cm_job_run. */
 CM_MUST_CHECK bool cm_job_check(struct cm_job *job);
