@@ -29,22 +29,24 @@ static bool byte_in_file(const struct cm_source *source, uint32_t address, uint8
            source->read(source->context, address, byte, 1) == CM_OK;
 }
 
-/* The file's row whole; below it, the chip's bytes where they are others. */
+/* The file's row, as far as it has bytes there; below it, the chip's bytes where they are others.
+ */
 static void print_row(const struct rows *rows)
 {
     char file[ROW * 3 + 1] = "", chip[ROW * 40] = "";
+    size_t used = 0, chip_used = 0;
     for (uint32_t i = 0; i < ROW; i++) {
         uint8_t byte;
-        size_t used = strlen(file), chip_used = strlen(chip);
-        if (byte_in_file(rows->source, rows->at + i, &byte))
-            snprintf(file + used, sizeof file - used, " %02X", byte);
-        else
-            snprintf(file + used, sizeof file - used, "   ");
+        int column = 3 * (int)i - (int)used; // up to here the file has nothing
+        if (!byte_in_file(rows->source, rows->at + i, &byte))
+            continue;
+        used += (size_t)snprintf(file + used, sizeof file - used, "%*s %02X", column, "", byte);
+        chip_used += (size_t)snprintf(chip + chip_used, sizeof chip - chip_used, "%*s", column, "");
         if (rows->differs[i])
-            snprintf(chip + chip_used, sizeof chip - chip_used, " %s%02X%s", colour("1;31"),
-                     rows->found[i], colour("0"));
+            chip_used += (size_t)snprintf(chip + chip_used, sizeof chip - chip_used, " %s%02X%s",
+                                          colour("1;31"), rows->found[i], colour("0"));
         else
-            snprintf(chip + chip_used, sizeof chip - chip_used, "  .");
+            chip_used += (size_t)snprintf(chip + chip_used, sizeof chip - chip_used, "  .");
     }
     int width = snprintf(NULL, 0, "0x%04X", (unsigned)rows->at);
     say(rows->tool, rows->shown ? "" : "differs", "0x%04X  file %s", (unsigned)rows->at, file);

@@ -621,6 +621,7 @@ static void a_recipe_is_an_inspection(void **state)
     TOOL(2, "match", via, DEMO "/recipes/numbered-node.yaml");
     assert_says(outcome.err, "--number N");
     TOOL(1, "match", via, "--number", "1001", DEMO "/recipes/numbered-node.yaml");
+    assert_says(outcome.out, "file  E9 03\n"); // as far as there is something to compare
 }
 
 static void the_console_is_minted_with_its_loader_locked(void **state)
