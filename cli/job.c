@@ -53,6 +53,23 @@ enum exit_code job_check_options(struct tool *tool, const struct job_options *gi
     return EXIT_GOOD;
 }
 
+enum exit_code job_take_chip(struct tool *tool, const struct cm_recipe *recipe)
+{
+    char evidence[200];
+    tool->board_hz = recipe->board_hz;
+    tool->wish_mv = recipe->feed_mv;
+    tool->wish_cycle = recipe->has_power_cycle;
+    if (tool->given.chip && strcmp(tool->given.chip, recipe->chip.text) != 0) {
+        snprintf(evidence, sizeof evidence, "--chip %.60s; the recipe is for %.60s",
+                 tool->given.chip, recipe->chip.text);
+        return tool_fail_as(tool, EXIT_USAGE, "the recipe is for another chip", evidence,
+                            "leave --chip out: the recipe asserts its own");
+    }
+    free(tool->given.chip);
+    tool->given.chip = strdup(recipe->chip.text);
+    return EXIT_GOOD;
+}
+
 struct cm_job *job_new(struct tool *tool, const struct job_options *given)
 {
     struct cm_job *job = cm_job_new(&tool->host, &tool->session, tool->port_name);

@@ -62,6 +62,10 @@ struct job_options {
 /* Options that make no sense, or not together. */
 enum exit_code job_check_options(struct tool *tool, const struct job_options *given);
 
+/* The chip must be the recipe's, and its board's clock and supply are as it says. Told where --chip
+ * names another. */
+enum exit_code job_take_chip(struct tool *tool, const struct cm_recipe *recipe);
+
 /* A job on the tool's session with these options, for this verb; NULL: the failure is told. */
 struct cm_job *job_new(struct tool *tool, const struct job_options *given);
 

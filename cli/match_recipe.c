@@ -55,10 +55,9 @@ static enum exit_code match(struct tool *tool, struct cm_job *job, const struct 
 {
     struct unit unit;
     uint32_t bytes = 0;
-    tool->board_hz = recipe->board_hz;
-    free(tool->given.chip);
-    tool->given.chip = strdup(recipe->chip.text);
-    enum exit_code code = tool_begin(tool);
+    enum exit_code code = job_take_chip(tool, recipe);
+    if (!code)
+        code = tool_begin(tool);
     if (!code)
         code = unit_begin(tool, &unit, recipe, NULL, number);
     if (code)

@@ -229,8 +229,8 @@ static void a_quiet_supply_is_found(void **state)
     assert_int_equal(last, 2800);
     assert_int_equal(rig.session.supply_mv, 2800);
     assert_int_equal(cm_find_supply(&rig.session, "w25q99", note_try, &last), CM_BAD_ARGUMENT);
-    assert_int_equal(cm_find_supply(&rig.session, "w25q32dw", note_try, &last),
-                     CM_NO_CHIP); // a 1.8 V part: never fed more than 2 V
+    // a 1.8 V part: never fed more than 2 V
+    assert_int_equal(cm_find_supply(&rig.session, "w25q32dw", note_try, &last), CM_NO_CHIP);
     assert_true(rig.model->supply_mv <= 2000);
     memory_rig_close(&rig);
 }

@@ -74,8 +74,8 @@ static void an_image_that_cannot_be_for_the_chip_is_named(void **state)
     run_tool(&outcome, "put", via, FIRMWARE, NULL); // a smaller part's
     assert_int_equal(outcome.code, 10);
     assert_says(outcome.err, "its vectors are of one word, the part's of two");
-    run_tool(&outcome, "put", via, DEMO "/firmware/loader-console.hex",
-             NULL); // not at 0: no vectors
+    // not at 0: no vectors
+    run_tool(&outcome, "put", via, DEMO "/firmware/loader-console.hex", NULL);
     assert_int_equal(outcome.code, 0);
 }
 
@@ -394,8 +394,8 @@ static void a_chip_is_kept_before_it_is_changed(void **state)
     char path[200], via[220];
     (void)state;
     char bench[500];
-    snprintf(bench, sizeof bench, "%s  fuses: [0x62, 0xDE, 0xFF]\n",
-             OLD_NODE); // like no other test's
+    // like no other test's
+    snprintf(bench, sizeof bench, "%s  fuses: [0x62, 0xDE, 0xFF]\n", OLD_NODE);
     make_bench("backup", "attiny84a", bench, path, via);
     unsigned before = count_backups();
     run_tool(&outcome, "put", via, FIRMWARE, NULL);
@@ -618,6 +618,7 @@ static void a_recipe_is_an_inspection(void **state)
     TOOL(1, "match", via, RECIPE);
     assert_says(outcome.err, "chip and file differ in eeprom");
     TOOL(5, "match", via, DEMO "/recipes/console.yaml");
+    TOOL(2, "match", via, "--chip", "atmega328p", RECIPE); // as for mint
     TOOL(2, "match", via, DEMO "/recipes/numbered-node.yaml");
     assert_says(outcome.err, "--number N");
     TOOL(1, "match", via, "--number", "1001", DEMO "/recipes/numbered-node.yaml");

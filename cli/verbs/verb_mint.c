@@ -21,20 +21,6 @@ static struct {
     int count, patience;
 } given;
 
-static enum exit_code assert_chip(struct tool *tool, const struct cm_recipe *recipe)
-{
-    char evidence[200];
-    if (tool->given.chip && strcmp(tool->given.chip, recipe->chip.text) != 0) {
-        snprintf(evidence, sizeof evidence, "--chip %.60s; the recipe is for %.60s",
-                 tool->given.chip, recipe->chip.text);
-        return tool_fail_as(tool, EXIT_USAGE, "the recipe is for another chip", evidence,
-                            "leave --chip out: the recipe asserts its own");
-    }
-    free(tool->given.chip);
-    tool->given.chip = strdup(recipe->chip.text);
-    return EXIT_GOOD;
-}
-
 static const char *text_of(const struct cm_recipe_text *text)
 {
     return text->text ? text->text : "";
@@ -90,10 +76,7 @@ static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct c
                            struct cm_ledger *ledger)
 {
     say_recipe(tool, recipe);
-    tool->board_hz = recipe->board_hz;
-    tool->wish_mv = recipe->feed_mv;
-    tool->wish_cycle = recipe->has_power_cycle;
-    enum exit_code code = assert_chip(tool, recipe);
+    enum exit_code code = job_take_chip(tool, recipe);
     if (!code)
         code = begin(tool);
     if (code)
