@@ -19,7 +19,7 @@ static enum exit_code compare_wants(struct tool *tool, const struct cm_job *job,
     enum exit_code code = EXIT_GOOD;
     for (uint8_t i = 0; i < job->want_count; i++) {
         struct cm_region region;
-        struct cm_report report;
+        struct cm_report report = {0};
         cm_region(&tool->session, job->wants[i].region, &region);
         enum cm_status status =
             compare_source(tool, &job->wants[i].source, job->wants[i].region, NULL, &report);
