@@ -6,5 +6,6 @@
 
 void print_help(void);
 void print_verb_help(const struct verb *verb);
+void print_act_help(const struct verb *verb, const struct act *act);
 
 #endif

@@ -276,6 +276,41 @@ static enum exit_code fail_option(struct tool *tool, const struct poptOption *op
     return tool_fail_as(tool, EXIT_USAGE, what, "", text);
 }
 
+/* An option of the verb that this act does not heed: passed over, it would be taken for done. */
+static const char *not_for(const struct verb *verb, const struct act *act, int argc,
+                           const char **argv)
+{
+    for (int at = 1; act && verb->options && at < argc && strcmp(argv[at], "--") != 0; at++) {
+        const struct poptOption *own = option_of(verb->options, argv[at]).option;
+        if (own && own->longName && !act_heeds(act, own->longName))
+            return own->longName;
+    }
+    return NULL;
+}
+
+static enum exit_code fail_act(struct tool *tool, const struct act *act, const char *option)
+{
+    char what[120], text[300] = "";
+    snprintf(what, sizeof what, "%s %s takes no --%s", tool->verb->name, act->name, option);
+    for (const struct act *other = tool->verb->acts; other->name; other++) {
+        size_t used = strlen(text);
+        if (act_heeds(other, option))
+            snprintf(text + used, sizeof text - used, "%s%s", used ? ", " : "it is for ",
+                     other->name);
+    }
+    return tool_fail_as(tool, EXIT_USAGE, what, "", text);
+}
+
+/* The verb's help, or that of the act that is named. */
+static enum exit_code help_of(const struct verb *verb, const struct act *act)
+{
+    if (act)
+        print_act_help(verb, act);
+    else
+        print_verb_help(verb);
+    return EXIT_GOOD;
+}
+
 static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
 {
     struct cm_config config = {.via = NULL};
@@ -301,15 +336,18 @@ static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
         code = fail_value(tool, &bad);
     } else if (result < -1) {
         code = fail_option(tool, options, poptBadOption(context, POPT_BADOPTION_NOALIAS), result);
-    } else if (wants_help) {
-        print_verb_help(tool->verb);
-        code = EXIT_GOOD;
     } else {
-        const char *const nothing[] = {NULL};
+        static const char *nothing[] = {NULL};
         const char **things = poptGetArgs(context);
-        code = take_options(tool, &config);
-        if (!code)
-            code = tool->verb->run(tool, things ? things : nothing);
+        things = things ? things : nothing;
+        const struct act *act = find_act(tool->verb, things[0]);
+        const char *strange = wants_help ? NULL : not_for(tool->verb, act, argc, argv);
+        if (wants_help)
+            code = help_of(tool->verb, act);
+        else
+            code = strange ? fail_act(tool, act, strange) : take_options(tool, &config);
+        if (!code && !wants_help)
+            code = tool->verb->run(tool, things);
     }
     code = finish(tool, code);
     cm_config_free(&config);
@@ -364,12 +402,12 @@ static void say_no_verb(const char *given)
     fprintf(stderr, "'coldmint --help' lists them; the verb comes first\n");
 }
 
-/* All verbs, or one. */
-static int help(const char *name, int code)
+/* All verbs, or one, or one of what it does. */
+static int help(const char *name, const char *act, int code)
 {
     const struct verb *verb = name ? find_verb(name) : NULL;
     if (verb)
-        print_verb_help(verb);
+        help_of(verb, find_act(verb, act));
     else if (name)
         say_no_verb(name);
     else
@@ -401,7 +439,8 @@ int main(int argc, const char **argv)
     tool.host.stopped = is_interrupted;
     if (argc < 2 || strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 ||
         strcmp(argv[1], "help") == 0)
-        return help(argc > 2 ? argv[2] : NULL, argc < 2 ? EXIT_USAGE : EXIT_GOOD);
+        return help(argc > 2 ? argv[2] : NULL, argc > 3 ? argv[3] : NULL,
+                    argc < 2 ? EXIT_USAGE : EXIT_GOOD);
     if (strcmp(argv[1], "--version") == 0) {
         printf("coldmint %s\n", CM_VERSION);
         return end_of_help(EXIT_GOOD);

@@ -24,8 +24,8 @@ int wants_help;
 
 /* A list, though one verb alone takes more than one. */
 static struct poptOption via_option[] = {{"via", 'v', POPT_ARG_ARGV, &common_given.vias, 0,
-                                          "through what: sim:BENCH.yaml, link:DEVICE, or a name "
-                                          "from the configuration file; COLDMINT_VIA",
+                                          "through what ('coldmint ports' lists what is here), or "
+                                          "a name from the configuration file; COLDMINT_VIA:",
                                           "PORT"},
                                          POPT_TABLEEND};
 static struct poptOption chip_option[] = {{"chip", 'c', POPT_ARG_STRING, &common_given.chip, 0,
@@ -60,6 +60,26 @@ bool verb_heeds(const struct verb *verb, int common)
 {
     return common_options[common].always || verb->heeds == HEEDS_ALL ||
            (verb->heeds & common_options[common].heeds);
+}
+
+const struct act *find_act(const struct verb *verb, const char *name)
+{
+    for (const struct act *act = verb->acts; act && act->name && name; act++) {
+        if (strcmp(act->name, name) == 0)
+            return act;
+    }
+    return NULL;
+}
+
+bool act_heeds(const struct act *act, const char *option)
+{
+    const size_t length = strlen(option);
+    for (const char *at = act->options; at && (at = strstr(at, option)) != NULL; at += length) {
+        bool begins = at == act->options || at[-1] == ' ';
+        if (begins && (at[length] == ' ' || !at[length]))
+            return true;
+    }
+    return false;
 }
 
 const struct verb *find_verb(const char *name)

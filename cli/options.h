@@ -14,6 +14,10 @@ enum { COMMON_COUNT = 4 };
 extern const struct common_options common_options[COMMON_COUNT];
 bool verb_heeds(const struct verb *verb, int common);
 
+/* The act of this name, or NULL; and does it heed an option of its verb? */
+const struct act *find_act(const struct verb *verb, const char *name);
+bool act_heeds(const struct act *act, const char *option);
+
 /* The exit codes in words, ended by NULL. */
 struct exit_word {
     enum exit_code code;

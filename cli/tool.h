@@ -93,6 +93,19 @@ struct tool {
  * all. */
 enum heeds { HEEDS_ALL = 0, HEEDS_CHIP = 1, HEEDS_VIA = 2, HEEDS_NOTHING = 4 };
 
+/* One thing that a verb of several does: a row of its table, which an empty name ends. */
+struct act {
+    const char *name;
+    const char *things; /* what goes behind the options */
+    const char *summary;
+    const char *example;
+    const char
+        *options; /* those of the verb that it heeds, between blanks; the others are refused */
+    enum exit_code (*run)(struct tool *tool,
+                          const char *const *things); /* where the verb uses it */
+    bool prints_more;                                 /* the verb's print_more belongs to it */
+};
+
 /* A verb of the tool: a row of the list in list.c. */
 struct verb {
     const char *name;
@@ -105,6 +118,8 @@ struct verb {
     bool sends_frames;                /* puts frames on the wires by hand */
     bool takes_ports;                 /* --via may be given several times */
     const struct poptOption *options; /* own ones, or NULL; they write into the verb's own struct */
+    const struct act *acts;           /* or NULL */
+    void (*print_more)(void);         /* more of its help, or NULL */
     enum exit_code (*run)(struct tool *tool, const char *const *things);
 };
 

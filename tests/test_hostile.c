@@ -171,6 +171,12 @@ static void a_mistyped_word_is_answered_with_the_near_one(void **state)
     assert_null(strstr(outcome.err, "perhaps"));
     TOOL(0, "help", "put");
     assert_says(outcome.out, "--keep-boot");
+    assert_says(outcome.out, "linux:DESK.yaml");
+    TOOL(0, "bench", "--help");
+    assert_says(outcome.out, "sda=held ");
+    assert_says(outcome.out, "mosi=low@812+24");
+    TOOL(0, "bench", "make", "--help");
+    assert_null(strstr(outcome.out, "sda=held"));
     TOOL(2, "help", "lok");
     assert_says(outcome.err, "look, perhaps?");
     TOOL(2, "put", via, "--keepboot", "x.hex");

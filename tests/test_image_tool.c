@@ -199,6 +199,119 @@ static void test_bytes_are_shown_from_where_they_are_found(void **state)
     TOOL(2, "image", "show", path_of("tune.bin"), "--range", "1G");
 }
 
+/* A text of one kind at this place, in each form that a ROM may have it in. */
+static void test_all_places_of_a_text_are_found(void **state)
+{
+    static const char LOW_FIRST[] = "L\0a\0r\0k\0s\0p\0u\0r\0 \0T\0w\0o",
+                      HIGH_FIRST[] = "\0L\0a\0r\0k\0s\0p\0u\0r";
+    (void)state;
+    make_files();
+    memset(tune, 0xFF, TUNE);
+    memcpy(tune + 40, "LARKSPUR", 8);
+    memcpy(tune + 1000, "Larkspur", 8);
+    memcpy(tune + 2000, LOW_FIRST, sizeof LOW_FIRST);
+    memcpy(tune + 3000, HIGH_FIRST, sizeof HIGH_FIRST - 1);
+    memcpy(tune + TUNE - 8, "Larkspur", 8);
+    write_bytes("tune.bin", tune, TUNE);
+    TOOL(0, "image", "find", path_of("tune.bin"), "Larkspur");
+    assert_says(outcome.out, "found 4 times");
+    assert_says(outcome.out, "0x0007D0  |L.a.r.k");
+    assert_says(outcome.out, "UTF-16, low byte first");
+    assert_says(outcome.out, "0x000BB8  |.L.a.r.k");
+    assert_says(outcome.out, "UTF-16, high byte first");
+    assert_says(outcome.out, "0x00C348  |Larkspur|");
+    TOOL(0, "image", "find", path_of("tune.bin"), "lARKSPUR", "--any-case");
+    assert_says(outcome.out, "found 5 times");
+    // inside a longer text the low byte first looks like the high byte first, a byte earlier
+    TOOL(0, "image", "find", path_of("tune.bin"), "Two");
+    assert_says(outcome.out, "found 1 time\n");
+    TOOL(1, "image", "find", path_of("tune.bin"), "lARKSPUR");
+    assert_says(outcome.err, "--any-case");
+    TOOL(0, "image", "find", path_of("tune.bin"), "--bytes", "72 ?? 73", "--json");
+    assert_says(outcome.out, "\"count\": 2");
+    TOOL(0, "image", "find", path_of("tune.bin"), "Larkspur", "--range", "1001..2100");
+    assert_says(outcome.out, "found 1 time\n");
+    TOOL(2, "image", "find", path_of("tune.bin"), "--bytes", "?? ??");
+    TOOL(2, "image", "find", path_of("tune.bin"), "x", "--bytes", "72");
+    TOOL(2, "image", "find", path_of("tune.bin"), "--any-case");
+    TOOL(2, "image", "find", path_of("tune.bin"), "x", "--least", "4");
+}
+
+static void test_texts_are_listed_with_the_likeliest_first(void **state)
+{
+    (void)state;
+    make_files();
+    fill_pattern(tune, TUNE, 2);
+    memcpy(tune + 100, "q7$K;z}P", 8);
+    memcpy(tune + 5000, "the harvest is home, insert coin\0", 33);
+    memcpy(tune + 6000,
+           "\xFF\xFF"
+           "p\0l\0a\0y\0e\0r\0 \0o\0n\0e\0",
+           22);
+    write_bytes("tune.bin", tune, TUNE);
+    TOOL(0, "image", "find", path_of("tune.bin"));
+    assert_says(outcome.out, "texts     0x001388  \"the harvest is home, insert coin\"\n"
+                             "          0x001772  \"player one\"  UTF-16");
+    TOOL(0, "image", "find", path_of("tune.bin"), "--least", "20");
+    assert_says(outcome.out, "1 texts of 20 characters");
+    TOOL(0, "image", "info", path_of("tune.bin"));
+    assert_says(outcome.out, "the harvest is home");
+    assert_null(strstr(outcome.out, "q7$K")); // by chance, and for 'find' to list
+}
+
+static void test_files_are_joined_into_banks(void **state)
+{
+    (void)state;
+    make_files();
+    write_bytes("second.bin", tune, 1000);
+    TOOL(0, "image", "join", "--bank-size", "64K", path_of("tune.bin"), path_of("second.bin"),
+         path_of("second.bin"), "-o", path_of("new.bin"));
+    memset(wanted, 0xFF, MASTER);
+    memcpy(wanted, tune, TUNE);
+    memcpy(wanted + BANK, tune, 1000);
+    memcpy(wanted + 2 * BANK, tune, 1000);
+    assert_file("new.bin", wanted, 2 * BANK + 1000);
+    TOOL(9, "image", "join", "--bank-size", "32K", path_of("tune.bin"), path_of("second.bin"), "-o",
+         path_of("newer.bin"));
+    assert_says(outcome.err, "has 50000 bytes, a bank has 32768");
+    TOOL(9, "image", "join", path_of("tune.bin"), path_of("second.bin"), "-o",
+         path_of("newer.bin"));
+    assert_says(outcome.err, "--bank-size");
+    TOOL(0, "image", "show", path_of("new.bin"), "--map", "-", "--bank-size", "64K", "--bank-names",
+         "tune,play");
+    assert_says(outcome.out, "bank 0 tune");
+    assert_says(outcome.out, "bank 1 play");
+    assert_says(outcome.out, "bank 2\n");
+}
+
+static void test_a_label_is_drawn(void **state)
+{
+    (void)state;
+    make_files();
+    TOOL(0, "image", "label", path_of("tune.bin"), "--title", "HARVEST 2", "-o",
+         path_of("label.svg"), "--replace");
+    assert_says(outcome.out, "label     HARVEST 2\n          50000 bytes\n          sum ");
+    TOOL(0, "image", "label", path_of("tune.bin"), "-o", path_of("label.png"), "--replace");
+    TOOL(2, "image", "label", path_of("tune.bin"));
+}
+
+/* An option that an act passes over would be taken for done. */
+static void test_each_act_has_its_options(void **state)
+{
+    (void)state;
+    make_files();
+    TOOL(2, "image", "info", path_of("tune.bin"), "--bank", "3");
+    assert_says(outcome.err, "image info takes no --bank");
+    assert_says(outcome.err, "it is for place");
+    TOOL(0, "image", "find", "--help");
+    assert_says(outcome.out, "--any-case");
+    assert_null(strstr(outcome.out, "--ways"));
+    TOOL(0, "help", "image", "split");
+    assert_says(outcome.out, "--ways");
+    TOOL(0, "image", "--help");
+    assert_says(outcome.out, "weave ");
+}
+
 static void test_info_tells_sums_texts_and_parts(void **state)
 {
     char crc[20], sum[20];
@@ -440,6 +553,11 @@ int main(void)
         cmocka_unit_test(test_gaps_are_filled_and_bytes_stay),
         cmocka_unit_test(test_words_are_swapped_split_and_woven_back),
         cmocka_unit_test(test_bytes_are_shown_from_where_they_are_found),
+        cmocka_unit_test(test_all_places_of_a_text_are_found),
+        cmocka_unit_test(test_texts_are_listed_with_the_likeliest_first),
+        cmocka_unit_test(test_files_are_joined_into_banks),
+        cmocka_unit_test(test_a_label_is_drawn),
+        cmocka_unit_test(test_each_act_has_its_options),
         cmocka_unit_test(test_info_tells_sums_texts_and_parts),
         cmocka_unit_test(test_files_are_compared_to_the_byte),
         cmocka_unit_test(test_maps_are_drawn),

@@ -90,10 +90,28 @@ enum exit_code map_begin_chip(struct tool *tool, const struct map_options *given
     return map_banks(tool, given, map);
 }
 
+const char *map_bank_text(const struct map *map, uint32_t address, char *text, size_t bytes)
+{
+    const uint32_t bank = address / map->bank_bytes;
+    const char *name = map->bank_names;
+    for (uint32_t i = 0; name && i < bank; i++) {
+        name = strchr(name, ',');
+        name = name ? name + 1 : NULL;
+    }
+    const int length = name ? (int)strcspn(name, ",") : 0;
+    snprintf(text, bytes, "bank %u%s%.*s", (unsigned)bank, length ? " " : "", length,
+             name ? name : "");
+    return text;
+}
+
 enum exit_code map_banks(struct tool *tool, const struct map_options *given, struct map *map)
 {
+    if (given->bank_names && !given->bank_size)
+        return tool_fail_as(tool, EXIT_USAGE, "--bank-names needs --bank-size", given->bank_names,
+                            "--bank-size 64K --bank-names intro,play,tune");
     if (!given->bank_size)
         return EXIT_GOOD;
+    map->bank_names = given->bank_names;
     bool good = parse_number(given->bank_size, &map->bank_bytes) &&
                 map->bank_bytes >= map->cell_bytes && map->bank_bytes % map->cell_bytes == 0;
     return good ? EXIT_GOOD

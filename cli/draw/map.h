@@ -23,6 +23,7 @@ struct map {
     uint32_t cells;
     uint8_t states[MAP_MOST_CELLS];
     uint32_t bank_bytes;           /* 0: none */
+    const char *bank_names;        /* between commas; or NULL */
     uint32_t sector_bytes;         /* the smallest that can be erased; 0: unknown */
     uint64_t blank, used, differs; /* bytes */
     char title[200], what[200];
@@ -39,8 +40,11 @@ void map_protect(struct map *map, uint32_t first, uint32_t bytes);
 
 /* The options of verbs that draw maps. */
 struct map_options {
-    char *path, *bank_size;
+    char *path, *bank_size, *bank_names;
 };
+
+/* "bank 3 tune": what a bank is called. */
+const char *map_bank_text(const struct map *map, uint32_t address, char *text, size_t bytes);
 
 /* Begins the map of a region of the chip at hand: its size, its sectors, what of it is protected.
  */
@@ -51,16 +55,18 @@ enum exit_code map_begin_chip(struct tool *tool, const struct map_options *given
 enum exit_code map_banks(struct tool *tool, const struct map_options *given, struct map *map);
 
 /* Rows of a verb's table, for its own struct map_options. */
-#define MAP_OPTIONS(given)                                                                         \
-    {"map",                                                                                        \
-     0,                                                                                            \
-     POPT_ARG_STRING,                                                                              \
-     &(given).path,                                                                                \
-     0,                                                                                            \
-     "draw the address space to a .svg, .pdf or .png file; - draws it in the terminal",            \
-     "FILE"},                                                                                      \
-    {                                                                                              \
-        "bank-size", 0, POPT_ARG_STRING, &(given).bank_size, 0, "the size of a bank: 64K", "SIZE"  \
+#define MAP_OPTIONS(given)                                                                           \
+    {"map",                                                                                          \
+     0,                                                                                              \
+     POPT_ARG_STRING,                                                                                \
+     &(given).path,                                                                                  \
+     0,                                                                                              \
+     "draw the address space to a .svg, .pdf or .png file; - draws it in the terminal",              \
+     "FILE"},                                                                                        \
+        {"bank-size", 0, POPT_ARG_STRING, &(given).bank_size, 0, "the size of a bank: 64K", "SIZE"}, \
+    {                                                                                                \
+        "bank-names", 0, POPT_ARG_STRING, &(given).bank_names, 0,                                    \
+            "what the banks are called on the map, from bank 0 on: \"intro,play,tune\"", "NAMES"     \
     }
 
 #endif

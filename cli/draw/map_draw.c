@@ -56,8 +56,11 @@ static void print_row(const struct map *map, uint32_t row, bool utf8)
         const struct sign *sign = sign_of(map->states[cell]);
         printf("%s%s%s", ink(sign->code), utf8 ? sign->utf8 : sign->ascii, ink("0"));
     }
-    if (at_bank)
-        printf("  bank %u", (unsigned)(address / map->bank_bytes));
+    if (at_bank) {
+        char text[SHORT_TEXT];
+        printf("  ");
+        print_shown(stdout, map_bank_text(map, address, text, sizeof text));
+    }
     printf("\n");
 }
 

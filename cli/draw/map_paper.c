@@ -98,7 +98,7 @@ static void draw_banks(cairo_t *cr, const struct grid *grid)
         cairo_set_line_width(cr, 1.5);
         cairo_rectangle(cr, GRID_X - 3, y, GRID_WIDTH + 6, height);
         cairo_stroke(cr);
-        snprintf(text, sizeof text, "bank %u", (unsigned)(at / map->bank_bytes));
+        map_bank_text(map, (uint32_t)at, text, sizeof text);
         paper_text(cr, GRID_X + GRID_WIDTH + 16, y + height / 2, 14, true, LEFT, text);
     }
 }

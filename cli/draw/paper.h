@@ -26,4 +26,15 @@ double paper_text_width(cairo_t *cr, const char *text); /* in the font that was 
 typedef void paper_fn(cairo_t *cr, const void *context);
 enum exit_code paper_draw(struct tool *tool, const char *path, paper_fn *draw, const void *context);
 
+/* Pages to print, in mm. Returns whether there are more; those that are not drawn on paper of 1280
+ * by 800. */
+typedef bool paper_page_fn(cairo_t *cr, const void *context, unsigned page);
+struct paper_pages {
+    double width_mm, height_mm;
+    unsigned count; /* more than one: only a PDF takes them */
+    paper_page_fn *draw;
+};
+enum exit_code paper_print(struct tool *tool, const char *path, const struct paper_pages *pages,
+                           const void *context);
+
 #endif

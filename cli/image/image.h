@@ -23,6 +23,11 @@ struct input {
 enum exit_code input_load(struct tool *tool, const char *path, struct input *input);
 void input_free(struct input *input);
 
+/* The part of it that --range asks for; all of it where that is not given. EXIT_GOOD, or the
+ * failure is told. */
+enum exit_code input_range(struct tool *tool, const struct input *input, uint32_t *first,
+                           uint32_t *last);
+
 /* A source that shows others in another way. */
 enum view_kind {
     VIEW_MOVED,   /* bytes first to last of the inner one, moved so that `first` is at `to` */
@@ -51,12 +56,14 @@ enum exit_code write_output(struct tool *tool, struct cm_source source, const ch
 enum { UNSET = INT_MIN }; /* a number that was not given */
 
 struct image_options {
-    char *range, *find, *bytes, *at, *with, *region, *output, *format;
-    int bank, rows, nth, ways, replace;
+    char *range, *find, *bytes, *at, *with, *region, *output, *format, *title;
+    int bank, rows, nth, ways, replace, any_case, least;
     struct map_options map;
 };
 extern struct image_options image_options;
 enum exit_code image_show(struct tool *tool, const char *const *things);
+enum exit_code image_find(struct tool *tool, const char *const *things);
+enum exit_code image_label(struct tool *tool, const char *const *things);
 enum exit_code image_info(struct tool *tool, const char *const *things);
 enum exit_code image_match(struct tool *tool, const char *const *things);
 enum exit_code image_place(struct tool *tool, const char *const *things);

@@ -9,7 +9,7 @@
 #include "words/fail.h"
 #include "begin.h"
 #include "fits.h"
-#include <ctype.h>
+#include "texts.h"
 #include <openssl/evp.h>
 #include <pthread.h>
 #include <stdio.h>
@@ -17,21 +17,14 @@
 #include <string.h>
 #include <zlib.h>
 
-enum { MOST_RANGES = 8, MOST_TEXTS = 8, LEAST_TEXT = 8, TEXT_ROOM = 60, SHA_BYTES = 32 };
-
-struct text {
-    uint32_t at;
-    char text[TEXT_ROOM + 1];
-};
+enum { MOST_RANGES = 8, MOST_TEXTS = 8, SHA_BYTES = 32 };
 
 struct facts {
     uint32_t crc;
     uint64_t sum, blank;
-    struct text texts[MOST_TEXTS];
-    unsigned text_count, more_texts;
-    /* a text at hand */
-    uint32_t run_at, run;
-    char run_text[TEXT_ROOM + 1];
+    struct texts texts;
+    struct text_list list;
+    struct text list_texts[MOST_TEXTS];
 };
 
 /* --- one pass ---------------------------------------------------------------------------- */
@@ -54,38 +47,12 @@ static bool each_chunk(const struct cm_source *source, uint8_t *chunk, run_fn *a
     return true;
 }
 
-/* Words, not chance: what is printable and mostly letters. */
-static bool is_worth_telling(const char *text)
+/* Code and tables have printable runs by chance: those are for 'image find'. */
+static void take_text(void *context, const struct text *text)
 {
-    unsigned letters = 0, length = (unsigned)strlen(text);
-    for (unsigned i = 0; i < length; i++)
-        letters += isalpha((unsigned char)text[i]) || text[i] == ' ';
-    return letters * 4 >= length * 3;
-}
-
-static void end_text(struct facts *facts)
-{
-    if (facts->run >= LEAST_TEXT && is_worth_telling(facts->run_text)) {
-        if (facts->text_count < MOST_TEXTS) {
-            struct text *text = &facts->texts[facts->text_count++];
-            text->at = facts->run_at;
-            memcpy(text->text, facts->run_text, sizeof text->text);
-        } else {
-            facts->more_texts++;
-        }
-    }
-    facts->run = 0;
-}
-
-static void take_text(struct facts *facts, uint32_t address, uint8_t byte)
-{
-    if (facts->run == 0)
-        facts->run_at = address;
-    if (facts->run < TEXT_ROOM) {
-        facts->run_text[facts->run] = (char)byte;
-        facts->run_text[facts->run + 1] = '\0';
-    }
-    facts->run++;
+    enum { LIKELY = 8 };
+    if (text->score >= LIKELY)
+        text_list_add(context, text);
 }
 
 static bool take(void *context, uint32_t address, const uint8_t *bytes, uint32_t count)
@@ -99,14 +66,7 @@ static bool take(void *context, uint32_t address, const uint8_t *bytes, uint32_t
     }
     facts->sum += sum;
     facts->blank += blank;
-    if (facts->run && facts->run_at + facts->run != address)
-        end_text(facts);
-    for (uint32_t i = 0; i < count; i++) {
-        if (bytes[i] >= ' ' && bytes[i] < 0x7F)
-            take_text(facts, address + i, bytes[i]);
-        else if (facts->run)
-            end_text(facts);
-    }
+    texts_take(&facts->texts, address, bytes, count);
     return !tool_interrupted;
 }
 
@@ -152,8 +112,11 @@ static bool measure(struct tool *tool, const struct input *input, struct facts *
         hashing->source = cm_file_reader_source(hashing->reader);
     facts->crc = (uint32_t)crc32(0, NULL, 0);
     bool started = aside && pthread_create(&thread, NULL, hash, hashing) == 0;
+    facts->list = (struct text_list){.texts = facts->list_texts, .room = MOST_TEXTS};
+    facts->texts =
+        (struct texts){.least = TEXTS_LEAST, .found = take_text, .context = &facts->list};
     bool good = chunk && each_chunk(&input->source, chunk, take, facts);
-    end_text(facts);
+    texts_end(&facts->texts);
     if (started)
         pthread_join(thread, NULL);
     else
@@ -192,7 +155,7 @@ static void say_ranges(struct tool *tool, const struct input *input)
 static void say_facts(struct tool *tool, const struct input *input, const struct facts *facts,
                       const uint8_t *digest)
 {
-    char hex[2 * SHA_BYTES + 1], quoted[TEXT_ROOM + 8];
+    char hex[2 * SHA_BYTES + 1];
     json_t *texts = json_array();
     for (int i = 0; i < SHA_BYTES; i++)
         snprintf(hex + 2 * i, 3, "%02x", digest[i]);
@@ -202,15 +165,16 @@ static void say_facts(struct tool *tool, const struct input *input, const struct
     say(tool, "sum", "%08X of all bytes; %04X in 16 bits", (unsigned)facts->sum,
         (unsigned)(facts->sum & 0xFFFF));
     say(tool, "sha-256", "%s", hex);
-    for (unsigned i = 0; i < facts->text_count; i++) {
-        snprintf(quoted, sizeof quoted, "\"%s\"%s", facts->texts[i].text,
-                 strlen(facts->texts[i].text) == TEXT_ROOM ? " ..." : "");
-        say(tool, i ? "" : "texts", "0x%06X  %s", (unsigned)facts->texts[i].at, quoted);
-        json_array_append_new(texts, json_pack("{s:I, s:s}", "at", (json_int_t)facts->texts[i].at,
-                                               "text", facts->texts[i].text));
+    for (unsigned i = 0; i < facts->list.count; i++) {
+        const struct text *text = &facts->list.texts[i];
+        say(tool, i ? "" : "texts", "0x%06X  \"%s\"%s%s", (unsigned)text->at, text->text,
+            text->length > TEXT_ROOM ? " ..." : "", text->is_wide ? "  UTF-16" : "");
+        json_array_append_new(
+            texts, json_pack("{s:I, s:s}", "at", (json_int_t)text->at, "text", text->text));
     }
-    if (facts->more_texts)
-        say(tool, "", "... and %u more", facts->more_texts);
+    if (facts->list.left_out)
+        say(tool, "", "... and %llu more: 'coldmint image find %s'",
+            (unsigned long long)facts->list.left_out, input->path);
     set_json(tool, "info",
              json_pack("{s:I, s:I, s:I, s:I, s:s, s:o}", "bytes", (json_int_t)input->bytes,
                        "blank_bytes", (json_int_t)facts->blank, "crc32", (json_int_t)facts->crc,

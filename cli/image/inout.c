@@ -2,6 +2,7 @@
  * Files into the acts of the verb image, and out of them.
  */
 #include "image.h"
+#include "numbers.h"
 #include "say.h"
 #include "words/fail.h"
 #include <stdio.h>
@@ -71,6 +72,19 @@ void input_free(struct input *input)
         cm_capsule_file_free(input->capsule);
     free(input->capsule);
     input->capsule = NULL;
+}
+
+enum exit_code input_range(struct tool *tool, const struct input *input, uint32_t *first,
+                           uint32_t *last)
+{
+    *first = input->first;
+    *last = input->last;
+    if (image_options.range &&
+        (!parse_range(image_options.range, first, last) || *first > input->last))
+        return tool_fail_as(tool, EXIT_USAGE, "this is not a range of the file",
+                            image_options.range, "--range 0x8000..0x80FF, 32K+256, or 0x8000..");
+    *last = *last < input->last ? *last : input->last;
+    return EXIT_GOOD;
 }
 
 /* --- out --------------------------------------------------------------------------------- */

@@ -66,6 +66,15 @@ static enum exit_code need_range(struct tool *tool, uint32_t *first, uint32_t *l
 
 /* --- place ------------------------------------------------------------------------------- */
 
+static enum exit_code bank_size(struct tool *tool, uint32_t *size)
+{
+    const char *given = image_options.map.bank_size;
+    return given && parse_number(given, size) && *size
+               ? EXIT_GOOD
+               : usage(tool, "how large is a bank?", given ? given : "--bank-size is missing",
+                       "--bank-size 64K");
+}
+
 /* Where it goes: an address, or a bank of a size. `room` is how much there is. */
 static enum exit_code find_place(struct tool *tool, const struct input *master, uint32_t *to,
                                  uint32_t *room)
@@ -83,11 +92,9 @@ static enum exit_code find_place(struct tool *tool, const struct input *master, 
                      image_options.at ? "--at and --bank are both given"
                                       : "neither --at nor --bank is given",
                      "--at 0x30000, or --bank 3 with --bank-size 64K");
-    if (!image_options.map.bank_size || !parse_number(image_options.map.bank_size, &size) || !size)
-        return usage(tool, "how large is a bank?",
-                     image_options.map.bank_size ? image_options.map.bank_size
-                                                 : "--bank-size is missing",
-                     "--bank-size 64K");
+    enum exit_code code = bank_size(tool, &size);
+    if (code)
+        return code;
     uint64_t begin = (uint64_t)size * (unsigned)image_options.bank;
     if (begin + size > (uint64_t)master->last + 1) {
         snprintf(evidence, sizeof evidence,
@@ -165,28 +172,75 @@ static bool find_overlap(const struct cm_source *a, const struct cm_source *b, u
     return false;
 }
 
-enum exit_code image_join(struct tool *tool, const char *const *things)
+static enum exit_code check_overlaps(struct tool *tool, const struct input *inputs, unsigned count)
 {
-    struct input inputs[MOST_INPUTS] = {0};
-    struct view joined = {.kind = VIEW_JOINED, .fill = 0xFF};
-    enum exit_code code;
     char evidence[500];
     uint32_t address;
-    unsigned count =
-        load_inputs(tool, things, 0, "coldmint image join A B ... -o NEW.hex", inputs, &code);
-    for (unsigned i = 0; i < count && !code; i++) {
-        for (unsigned k = 0; k < i && !code; k++) {
+    for (unsigned i = 0; i < count; i++) {
+        for (unsigned k = 0; k < i; k++) {
             if (!find_overlap(&inputs[k].source, &inputs[i].source, &address))
                 continue;
             snprintf(evidence, sizeof evidence, "both %.180s and %.180s have bytes at 0x%X",
                      inputs[k].path, inputs[i].path, (unsigned)address);
-            code = tool_fail_as(
-                tool, EXIT_BAD_FILE, "the files overlap", evidence,
-                "move one first ('image cut --to'), or place it over the other ('image place')");
+            return tool_fail_as(tool, EXIT_BAD_FILE, "the files overlap", evidence,
+                                "each into a bank of its own: --bank-size SIZE; or move one first "
+                                "('image cut --at'), or place it over the other ('image place')");
         }
-        joined.inner[joined.count++] = inputs[i].source;
     }
-    return finish(tool, &joined, inputs, count, code, "joined; no byte was in two of them");
+    return EXIT_GOOD;
+}
+
+/* The first file into bank 0, the next into bank 1, ... Each begins where its bank does. */
+static enum exit_code into_banks(struct tool *tool, const struct input *inputs, unsigned count,
+                                 struct view *moved)
+{
+    uint32_t size;
+    char evidence[400];
+    enum exit_code code = bank_size(tool, &size);
+    for (unsigned i = 0; i < count && !code; i++) {
+        const struct input *input = &inputs[i];
+        if (input->last - input->first >= size) {
+            snprintf(evidence, sizeof evidence, "%.300s has %u bytes, a bank has %u", input->path,
+                     (unsigned)(input->last - input->first) + 1, (unsigned)size);
+            return tool_fail_as(tool, EXIT_BAD_FILE, "a file is larger than a bank", evidence,
+                                "cut it, or take larger banks");
+        }
+        if ((uint64_t)size * (i + 1) > UINT32_MAX)
+            return usage(tool, "the banks would reach beyond 4 GiB", input->path,
+                         "take smaller banks");
+        moved[i] = (struct view){.kind = VIEW_MOVED,
+                                 .inner = {input->source},
+                                 .count = 1,
+                                 .first = input->first,
+                                 .last = input->last,
+                                 .to = size * i};
+        say(tool, "bank", "%u  0x%06X to 0x%06X  %s", i, (unsigned)(size * i),
+            (unsigned)(size * i + (input->last - input->first)), input->path);
+    }
+    return code;
+}
+
+enum exit_code image_join(struct tool *tool, const char *const *things)
+{
+    struct input inputs[MOST_INPUTS] = {0};
+    struct view joined = {.kind = VIEW_JOINED, .fill = 0xFF}, *moved = NULL;
+    enum exit_code code;
+    unsigned count =
+        load_inputs(tool, things, 0, "coldmint image join A B ... -o NEW.hex", inputs, &code);
+    const bool has_banks = image_options.map.bank_size != NULL;
+    if (!code && has_banks)
+        moved = calloc(count, sizeof *moved);
+    if (!code && has_banks)
+        code = moved ? into_banks(tool, inputs, count, moved) : tool_fail_memory(tool);
+    else if (!code)
+        code = check_overlaps(tool, inputs, count);
+    for (unsigned i = 0; i < count && !code; i++)
+        joined.inner[joined.count++] = has_banks ? view_source(&moved[i]) : inputs[i].source;
+    code = finish(tool, &joined, inputs, count, code,
+                  has_banks ? "joined; each file has a bank of its own"
+                            : "joined; no byte was in two of them");
+    free(moved);
+    return code;
 }
 
 /* --- cut, fill, convert ------------------------------------------------------------------ */

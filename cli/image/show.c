@@ -5,9 +5,8 @@
  *     0x030000  4C 41 52 4B 53 50 55 52  20 43 41 52 49 4C 4C 4F  |LARKSPUR CARILLO|
  *     0x030040  ... 4096 rows of FF
  */
-#define _GNU_SOURCE // memmem
 #include "image.h"
-#include "numbers.h"
+#include "needle.h"
 #include "say.h"
 #include "words/fail.h"
 #include <ctype.h>
@@ -15,7 +14,7 @@
 #include <stdlib.h>
 #include <string.h>
 
-enum { ROW = 16, USUAL_ROWS = 32, MOST_NEEDLE = 256 };
+enum { ROW = 16, USUAL_ROWS = 32 };
 
 struct showing {
     struct tool *tool;
@@ -138,73 +137,29 @@ static uint64_t show_rows(struct showing *showing, uint32_t first, uint32_t last
 
 /* --- looking for something --------------------------------------------------------------- */
 
-static bool parse_bytes(const char *text, uint8_t *bytes, uint32_t *count)
-{
-    *count = 0;
-    while (*text) {
-        if (isspace((unsigned char)*text)) {
-            text++;
-            continue;
-        }
-        if (*count == MOST_NEEDLE || !cm_parse_byte(text, &bytes[*count]))
-            return false;
-        ++*count;
-        text += 2;
-    }
-    return *count > 0;
-}
+struct looking {
+    struct showing *showing;
+    int left; /* until it is the one that is asked for */
+};
 
-static bool search_run(struct showing *showing, uint32_t start, uint64_t count,
-                       const uint8_t *needle, uint32_t length, int *left)
+static bool take_place(void *context, uint32_t address, const struct needle *needle)
 {
-    uint32_t at = 0;
-    while (count - at >= length) {
-        uint32_t part = count - at < sizeof showing->chunk ? (uint32_t)(count - at)
-                                                           : (uint32_t)sizeof showing->chunk;
-        if (showing->source.read(showing->source.context, start + at, showing->chunk, part) !=
-            CM_OK)
-            return false;
-        for (const uint8_t *from = showing->chunk;
-             (from = memmem(from, part - (size_t)(from - showing->chunk), needle, length)) != NULL;
-             from++) {
-            if (--*left == 0) {
-                showing->found = start + at + (uint32_t)(from - showing->chunk);
-                showing->found_bytes = length;
-                return true;
-            }
-        }
-        if (part < sizeof showing->chunk)
-            return false;
-        at += part - (length - 1);
-    }
+    struct looking *looking = context;
+    if (--looking->left)
+        return true;
+    looking->showing->found = address;
+    looking->showing->found_bytes = needle->length;
     return false;
 }
 
-static enum exit_code find(struct showing *showing, uint32_t *first, uint32_t last)
+static enum exit_code look_for(struct showing *showing, const struct needles *needles,
+                               uint32_t *first, uint32_t last)
 {
-    uint8_t needle[MOST_NEEDLE];
-    uint32_t length = 0, start, count;
     char evidence[400];
-    int left = image_options.nth > 0 ? image_options.nth : 1;
-    bool text = image_options.find != NULL;
-    if (text) {
-        length = (uint32_t)strnlen(image_options.find, MOST_NEEDLE);
-        memcpy(needle, image_options.find, length);
-    }
-    if (text ? length == 0 : !parse_bytes(image_options.bytes, needle, &length))
-        return tool_fail_as(showing->tool, EXIT_USAGE, "there is nothing to look for",
-                            text ? image_options.find : image_options.bytes,
-                            "--find TEXT, or --bytes \"DE AD BE EF\"");
-    for (uint64_t at = *first;
-         at <= last &&
-         showing->source.extent(showing->source.context, (uint32_t)at, &start, &count) &&
-         start <= last;
-         at = (uint64_t)start + count) {
-        uint64_t most = (uint64_t)last - start + 1;
-        if (search_run(showing, start, count < most ? count : most, needle, length, &left))
-            break;
-    }
-    showing->chunk_bytes = 0;
+    struct looking looking = {showing, image_options.nth > 0 ? image_options.nth : 1};
+    if (!needles_search(needles, &showing->source, *first, last, take_place, &looking))
+        return tool_fail_as(showing->tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
+                            "the file cannot be read to its end", "", "run the command again");
     if (showing->found_bytes) {
         *first = showing->found;
         say(showing->tool, "found", "at 0x%06X", (unsigned)showing->found);
@@ -213,9 +168,24 @@ static enum exit_code find(struct showing *showing, uint32_t *first, uint32_t la
     }
     snprintf(evidence, sizeof evidence, "looked from 0x%X to 0x%X%s", (unsigned)*first,
              (unsigned)last, image_options.nth > 1 ? "; there are fewer of them" : "");
-    return tool_fail_as(showing->tool, EXIT_DIFFERS,
-                        text ? "the text is not in the file" : "these bytes are not in the file",
-                        evidence, "a text is found only as it is written, with its capitals");
+    return tool_fail_as(
+        showing->tool, EXIT_DIFFERS,
+        image_options.find ? "the text is not in the file" : "these bytes are not in the file",
+        evidence, "'coldmint image find' looks for all of them, with --any-case for capitals");
+}
+
+static enum exit_code find(struct showing *showing, uint32_t *first, uint32_t last)
+{
+    struct needles *needles = malloc(sizeof *needles);
+    if (!needles)
+        return tool_fail_memory(showing->tool);
+    enum exit_code code = image_options.find
+                              ? needles_of_text(showing->tool, needles, image_options.find, false)
+                              : needles_of_bytes(showing->tool, needles, image_options.bytes);
+    if (!code)
+        code = look_for(showing, needles, first, last);
+    free(needles);
+    return code;
 }
 
 static json_t *json_bytes(const struct showing *showing, uint32_t first, uint32_t last)
@@ -248,13 +218,9 @@ static enum exit_code show(struct showing *showing, const struct input *input)
 {
     struct tool *tool = showing->tool;
     uint32_t first = input->first, last = input->last;
-    if (image_options.range &&
-        (!parse_range(image_options.range, &first, &last) || first > input->last))
-        return tool_fail_as(tool, EXIT_USAGE, "this is not a range of the file",
-                            image_options.range, "--range 0x8000..0x80FF, 32K+256, or 0x8000..");
-    last = last < input->last ? last : input->last;
-    enum exit_code code =
-        image_options.find || image_options.bytes ? find(showing, &first, last) : EXIT_GOOD;
+    enum exit_code code = input_range(tool, input, &first, &last);
+    if (!code && (image_options.find || image_options.bytes))
+        code = find(showing, &first, last);
     if (code)
         return code;
     showing->most = image_options.rows >= 0                       ? (unsigned)image_options.rows

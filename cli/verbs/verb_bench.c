@@ -3,6 +3,7 @@
  */
 #include "begin.h"
 #include "verbs/bench_probe.h"
+#include "options.h"
 #include "say.h"
 #include "words/fail.h"
 #include <errno.h>
@@ -39,6 +40,30 @@ enum { FAULT_COUNT = sizeof FAULTS / sizeof FAULTS[0] };
 static uint32_t *fault_value(struct sim_faults *faults, const struct fault *fault)
 {
     return (uint32_t *)(void *)((char *)faults + fault->offset);
+}
+
+/* A fault that is there or not; the other word takes it back. */
+struct word {
+    const char *on, *off, *meaning;
+    size_t offset;
+};
+#define WORD(on, off, meaning, member)                                                             \
+    {                                                                                              \
+        on, off, meaning, offsetof(struct sim_faults, member)                                      \
+    }
+static const struct word WORDS[] = {
+    WORD("power=off", "power=on", "the board has no supply", no_power),
+    WORD("reset=held", "reset=free", "something on the board holds RESET low", reset_held),
+    WORD("sda=held", "sda=free", "an I2C memory was cut off in a byte, and holds SDA low",
+         sda_held),
+    WORD("registers=stuck", "registers=free", "its status registers take nothing", registers_stuck),
+    WORD("rights=none", "rights=given", "the system does not let us use the port", no_rights),
+};
+enum { WORD_COUNT = sizeof WORDS / sizeof WORDS[0] };
+
+static bool *word_flag(struct sim_faults *faults, const struct word *word)
+{
+    return (bool *)(void *)((char *)faults + word->offset);
 }
 
 /* Names of wires as the data sheets write them. */
@@ -99,14 +124,10 @@ static void say_faults(struct tool *tool, struct sim_faults *faults)
         say(tool, shown++ ? "" : "faults", "%s  %s", text,
             explain_wire(&faults->wires[i], meaning, sizeof meaning));
     }
-    if (faults->no_power)
-        say(tool, shown++ ? "" : "faults", "power=off  the board has no supply");
-    if (faults->reset_held)
-        say(tool, shown++ ? "" : "faults", "reset=held  something on the board holds RESET low");
-    if (faults->registers_stuck)
-        say(tool, shown++ ? "" : "faults", "registers=stuck  its status registers take nothing");
-    if (faults->no_rights)
-        say(tool, shown++ ? "" : "faults", "rights=none  the system does not let us use the port");
+    for (int i = 0; i < WORD_COUNT; i++) {
+        if (*word_flag(faults, &WORDS[i]))
+            say(tool, shown++ ? "" : "faults", "%s  %s", WORDS[i].on, WORDS[i].meaning);
+    }
     if (!shown)
         say(tool, "faults", "none");
 }
@@ -220,22 +241,16 @@ static enum exit_code show(struct tool *tool, const char *path)
 
 /* --- break and mend ---------------------------------------------------------------------- */
 
-/* "power=off" and its like: sets the flag where the setting is one of the two words. */
-static bool set_flag(bool *flag, const char *setting, const char *on, const char *off)
-{
-    if (strcmp(setting, on) != 0 && strcmp(setting, off) != 0)
-        return false;
-    *flag = strcmp(setting, on) == 0;
-    return true;
-}
-
 static bool set_word(struct sim_faults *faults, const char *setting)
 {
-    return set_flag(&faults->no_power, setting, "power=off", "power=on") ||
-           set_flag(&faults->reset_held, setting, "reset=held", "reset=free") ||
-           set_flag(&faults->sda_held, setting, "sda=held", "sda=free") ||
-           set_flag(&faults->registers_stuck, setting, "registers=stuck", "registers=free") ||
-           set_flag(&faults->no_rights, setting, "rights=none", "rights=given");
+    for (int i = 0; i < WORD_COUNT; i++) {
+        bool is_on = strcmp(setting, WORDS[i].on) == 0;
+        if (!is_on && strcmp(setting, WORDS[i].off) != 0)
+            continue;
+        *word_flag(faults, &WORDS[i]) = is_on;
+        return true;
+    }
+    return false;
 }
 
 /* What was wrong with a wire is forgotten. */
@@ -284,21 +299,67 @@ static bool set_fault(struct sim_faults *faults, const char *setting)
     return set_word(faults, setting) || set_wire(faults, setting);
 }
 
-static const char FAULT_SYNTAX[] =
-    "lost=N back=N flips=N restarts=N slow=PERCENT power=off reset=held rights=none worn=N "
-    "stuck=N registers=stuck stretch=US sda=held, or a wire ("
-    "mosi, miso, sck, reset, select, sda, scl, ce, oe, we, "
-    "d0, a0, supply, all ...) =low, =high, =noise, =ground, =twice (sck, scl), =good or another "
-    "wire, and where it helps @CLOCK +CLOCKS /ONE-IN: mosi=low@812+24";
+static const char WIRE_SYNTAX[] =
+    "mosi, miso, sck, reset, select, sda, scl, ce, oe, we, d0, a0, supply, all ...: =low, =high, "
+    "=noise, =ground, =twice (sck, scl), or =another wire; =good mends it. Where and how often: "
+    "@CLOCK +CLOCKS /ONE-IN, as in mosi=low@812+24";
+
+static enum exit_code fail_fault(struct tool *tool, const char *what, const char *given)
+{
+    return tool_fail_as(tool, EXIT_USAGE, what, given,
+                        "'coldmint bench break --help' lists them; a wire: mosi=low@812+24");
+}
+
+static void print_faults(void)
+{
+    char name[40];
+    printf("\nfaults, of 'bench break':\n");
+    for (int i = 0; i < FAULT_COUNT; i++) {
+        snprintf(name, sizeof name, "%s=N", FAULTS[i].name);
+        printf("  %-18s %s\n", name, FAULTS[i].meaning);
+    }
+    for (int i = 0; i < WORD_COUNT; i++)
+        printf("  %-18s %s; %s takes it back\n", WORDS[i].on, WORDS[i].meaning, WORDS[i].off);
+    printf("  %-18s %s\n", "WIRE=HOW", WIRE_SYNTAX);
+}
+
+static const struct act ACTS[] = {
+    {.name = "make",
+     .things = "--chip NAME BENCH",
+     .summary = "a new bench with a chip that is new",
+     .example = "coldmint bench make node.yaml --chip attiny84a"},
+    {.name = "show",
+     .things = "[BENCH]",
+     .summary = "chip, supply, faults, and what on the wires was not as the data sheet wants it",
+     .example = "coldmint bench show node.yaml"},
+    {.name = "break",
+     .things = "[BENCH] FAULT ...",
+     .summary = "something goes wrong from now on",
+     .example = "coldmint bench break node.yaml lost=4000 back=2000",
+     .prints_more = true},
+    {.name = "mend",
+     .things = "[BENCH]",
+     .summary = "nothing is wrong with the bench; the chip is as it was",
+     .example = "coldmint bench mend node.yaml"},
+    {.name = "renew",
+     .things = "[BENCH]",
+     .summary = "the chip is new again, or as the bench's file says",
+     .example = "coldmint bench renew node.yaml"},
+    {.name = "probe",
+     .things = "[BENCH]",
+     .summary = "a probe in front of the bench, at a serial line of its own; Ctrl-C ends it",
+     .example = "coldmint bench probe node.yaml"},
+    {.name = NULL},
+};
 
 static enum exit_code break_bench(struct tool *tool, const char *const *settings)
 {
     struct sim_faults faults = *cm_sim_faults(sim_of(tool));
     if (!settings[0])
-        return tool_fail_as(tool, EXIT_USAGE, "no fault is named", "after the bench", FAULT_SYNTAX);
+        return fail_fault(tool, "no fault is named", "after the bench");
     for (; *settings; settings++) {
         if (!set_fault(&faults, *settings))
-            return tool_fail_as(tool, EXIT_USAGE, "no such fault", *settings, FAULT_SYNTAX);
+            return fail_fault(tool, "no such fault", *settings);
     }
     *cm_sim_faults(sim_of(tool)) = faults;
     cm_sim_restart_faults(sim_of(tool));
@@ -380,11 +441,9 @@ static enum exit_code run(struct tool *tool, const char *const *things)
         return make(tool, path);
     if (strcmp(act, "renew") == 0)
         return renew(tool, path);
-    bool known = strcmp(act, "show") == 0 || strcmp(act, "break") == 0 ||
-                 strcmp(act, "mend") == 0 || strcmp(act, "probe") == 0;
-    if (!known)
+    if (!find_act(tool->verb, act))
         return tool_fail_as(tool, EXIT_USAGE, "bench does not do that", act,
-                            "make, show, break, mend, renew or probe");
+                            "show, make, break, mend, renew or probe");
     static char via[CM_FILE_PATH + 8]; // outlives this call
     snprintf(via, sizeof via, "sim:%s", path);
     tool->port_name = via;
@@ -401,12 +460,14 @@ static enum exit_code run(struct tool *tool, const char *const *things)
 
 const struct verb verb_bench = {
     .name = "bench",
-    .things = "make|show|break|mend|renew|probe [BENCH] [fault=value ...]",
+    .things = "ACT [BENCH] [FAULT ...]",
     .summary = "make, show, break and mend simulated benches; put a probe in front of one",
     .example = "coldmint bench break node.yaml lost=4000 back=2000",
     .mistake = "expecting a new chip each time: a bench remembers, like a real chip; 'bench renew' "
                "makes it new",
     .heeds = HEEDS_CHIP | HEEDS_VIA,
     .shows_denied = true,
+    .acts = ACTS,
+    .print_more = print_faults,
     .run = run,
 };
