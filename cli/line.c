@@ -34,7 +34,7 @@ struct line {
     struct tool *tool; /* says and answers */
     pthread_mutex_t lock;
     pthread_cond_t changed;
-    int passed, failed, under_way;
+    int passed, failed, left, under_way;
     uint64_t sum_ms;
     uint32_t best_ms, worst_ms;
     json_t *units;
@@ -60,11 +60,18 @@ static unsigned terminal_width(void)
     return has ? size.ws_col : 0;
 }
 
+/* What became of a unit; one that was made before is neither good nor bad. */
+enum { PASSED, FAILED, LEFT };
+static const struct {
+    const char *word, *colour;
+} RESULTS[] = {
+    [PASSED] = {"PASS", "30;42"}, [FAILED] = {"FAIL", "1;37;41"}, [LEFT] = {"SAME", "30;43"}};
+
 /* Over the whole width of a terminal, with the bell. */
 static void show_result(const struct socket *socket, const struct unit *unit, const char *more)
 {
     char number[UNIT_TEXT], text[400], place[24] = "";
-    bool passed = unit->record.passed;
+    const int result = unit->is_left ? LEFT : unit->record.passed ? PASSED : FAILED;
     if (socket->place)
         snprintf(place, sizeof place, "socket %d, ", socket->place);
     unit_number_text(unit, number);
@@ -73,7 +80,7 @@ static void show_result(const struct socket *socket, const struct unit *unit, co
     if (socket->line->tool->given.json)
         return;
     unsigned width = terminal_width();
-    printf("%s%s      ", ink(passed ? "30;42" : "1;37;41"), passed ? "PASS" : "FAIL");
+    printf("%s%s      ", ink(RESULTS[result].colour), RESULTS[result].word);
     print_shown(stdout, text);
     printf("%*s%s%s\n", width > strlen(text) + 10 ? (int)(width - strlen(text) - 10) : 0, "",
            ink("0"), width ? "\a" : "");
@@ -88,7 +95,9 @@ static void add_json(struct line *line, const struct socket *socket, const struc
                   (json_int_t)unit->record.took_ms, "via", json_text(socket->tool.port_name));
     if (unit->record.has_number)
         json_object_set_new(object, "number", json_integer((json_int_t)unit->record.number));
-    if (cause[0])
+    if (unit->is_left)
+        json_object_set_new(object, "known", json_integer((json_int_t)unit->known_number));
+    else if (cause[0])
         json_object_set_new(object, "cause", json_text(cause));
     json_array_append_new(line->units, object);
 }
@@ -139,7 +148,9 @@ static void end_unit(struct socket *socket, const struct unit *unit, const char 
     const uint32_t took = unit->record.took_ms;
     pthread_mutex_lock(&line->lock);
     line->under_way -= was_begun;
-    if (unit->record.passed) {
+    if (unit->is_left) {
+        line->left++;
+    } else if (unit->record.passed) {
         line->best_ms = !line->passed || took < line->best_ms ? took : line->best_ms;
         line->worst_ms = took > line->worst_ms ? took : line->worst_ms;
         line->sum_ms += took;
@@ -225,17 +236,22 @@ static bool wait_until_gone(struct socket *socket)
 
 /* --- a unit ------------------------------------------------------------------------------ */
 
-static enum exit_code do_job(struct socket *socket, struct unit *unit, struct cm_job **job)
+static enum exit_code do_job(struct socket *socket, struct unit *unit, struct cm_job *job)
 {
     struct tool *tool = &socket->tool;
-    *job = job_new(tool, socket->line->given->job);
-    if (!*job)
-        return tool->words.code;
-    (*job)->told = NULL;
-    (*job)->progress = NULL;
-    (*job)->unit_facts = unit->has_facts ? &unit->facts : NULL;
-    enum exit_code code = host_code(tool, cm_job_want_recipe(*job, &socket->recipe));
-    return code ? code : host_code(tool, cm_job_run(*job));
+    job->unit_facts = unit->has_facts ? &unit->facts : NULL;
+    enum exit_code code = host_code(tool, cm_job_want_recipe(job, &socket->recipe));
+    return code ? code : host_code(tool, cm_job_run(job));
+}
+
+static struct cm_job *new_job(struct socket *socket)
+{
+    struct cm_job *job = job_new(&socket->tool, socket->line->given->job);
+    if (job) {
+        job->told = NULL;
+        job->progress = NULL;
+    }
+    return job;
 }
 
 static enum cm_status begin_session(struct tool *tool)
@@ -247,10 +263,11 @@ static enum cm_status begin_session(struct tool *tool)
 }
 
 /* A server that is away is waited for: without a number nothing can be made. */
-static enum exit_code begin_unit(struct socket *socket, struct unit *unit)
+static enum exit_code begin_unit(struct socket *socket, struct unit *unit, struct cm_job *job)
 {
     struct tool *tool = &socket->tool;
-    enum exit_code code = unit_begin(tool, unit, &socket->recipe, socket->ledger, NULL);
+    const struct unit_options *given = socket->line->given->unit;
+    enum exit_code code = unit_begin(tool, unit, &socket->recipe, socket->ledger, given, job);
     for (bool told = false; code && tool->host.error.kind == CM_ERROR_LEDGER_AWAY; told = true) {
         if (!told)
             say(socket->line->tool, "note", "the ledger's server does not answer: waiting for it");
@@ -258,7 +275,8 @@ static enum exit_code begin_unit(struct socket *socket, struct unit *unit)
             break;
         memset(&tool->words, 0, sizeof tool->words);
         sleep(1);
-        code = unit_take_number(tool, unit, NULL); // for the same unit: it may have one already
+        // for the same unit: it may have one already
+        code = unit_take_number(tool, unit, given, job);
     }
     return code;
 }
@@ -266,18 +284,18 @@ static enum exit_code begin_unit(struct socket *socket, struct unit *unit)
 static void make_unit(struct socket *socket)
 {
     struct tool *tool = &socket->tool;
-    struct unit unit;
-    struct cm_job *job = NULL;
+    struct unit unit = {.ledger = NULL};
     char cause[400] = "";
     enum cm_status status = begin_session(tool);
     tool->open = true;
-    enum exit_code code = begin_unit(socket, &unit);
-    bool has_ledger = !code;
-    if (status && has_ledger)
+    struct cm_job *job = new_job(socket);
+    enum exit_code code = job ? begin_unit(socket, &unit, job) : tool->words.code;
+    bool has_begun = !code;
+    if (status && has_begun)
         code = tool_fail(tool, status);
-    else if (has_ledger)
-        code = do_job(socket, &unit, &job);
-    if (has_ledger)
+    else if (has_begun)
+        code = do_job(socket, &unit, job);
+    if (has_begun)
         code = unit_end(tool, &unit, job, code);
     unit.record.passed = code == EXIT_GOOD;
     if (code)
@@ -286,7 +304,8 @@ static void make_unit(struct socket *socket)
     cm_close(&tool->session);
     tool->open = false;
     end_unit(socket, &unit, cause, true);
-    if (!has_ledger) // no numbers any more: that no other unit can mend
+    bool is_its_own = unit.is_left || tool->host.error.kind == CM_ERROR_NUMBER_RANGE;
+    if (!has_begun && !is_its_own) // no numbers any more: that no other unit can mend
         give_up(socket, code);
     memset(&tool->words, 0, sizeof tool->words);
 }
@@ -296,7 +315,8 @@ static void tell_dead(struct socket *socket, const char *why)
 {
     struct unit unit;
     tool_fail_as(&socket->tool, EXIT_NO_CHIP, why, "", "");
-    enum exit_code code = unit_begin(&socket->tool, &unit, &socket->recipe, socket->ledger, NULL);
+    enum exit_code code = unit_begin(&socket->tool, &unit, &socket->recipe, socket->ledger,
+                                     socket->line->given->unit, NULL);
     if (!code)
         (void)unit_end(&socket->tool, &unit, NULL, EXIT_NO_CHIP);
     end_unit(socket, &unit, why, false);
@@ -396,12 +416,16 @@ static void say_summary(struct line *line)
     if (all)
         say(tool, "units", "%d passed, %d failed: a yield of %.1f %%", line->passed, line->failed,
             100.0 * line->passed / all);
+    if (line->left)
+        say(tool, all ? "" : "units", "%d came that were made before, and were left as they are",
+            line->left);
     if (line->passed)
         say(tool, "time", "%.2f s a unit; the best %.2f s, the worst %.2f s", mean,
             line->best_ms / 1000.0, line->worst_ms / 1000.0);
     set_json(tool, "units", json_incref(line->units));
     set_json(tool, "passed", json_integer(line->passed));
     set_json(tool, "failed", json_integer(line->failed));
+    set_json(tool, "left", json_integer(line->left));
 }
 
 static enum exit_code end_line(struct line *line)

@@ -53,13 +53,14 @@ static enum exit_code compare_named(struct tool *tool, const struct cm_recipe *r
 static enum exit_code match(struct tool *tool, struct cm_job *job, const struct cm_recipe *recipe,
                             const char *number)
 {
+    const struct unit_options given = {.number = (char *)(uintptr_t)number};
     struct unit unit;
     uint32_t bytes = 0;
     enum exit_code code = job_take_chip(tool, recipe);
     if (!code)
         code = tool_begin(tool);
     if (!code)
-        code = unit_begin(tool, &unit, recipe, NULL, number);
+        code = unit_begin(tool, &unit, recipe, NULL, &given, job);
     if (code)
         return code;
     job->unit_facts = unit.has_facts ? &unit.facts : NULL;

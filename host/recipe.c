@@ -137,6 +137,7 @@ static const struct key {
     {"flash", TEXTS, false, offsetof(struct cm_recipe, flash),
      offsetof(struct cm_recipe, flash_count), 0},
     {"enter", TEXT, false, offsetof(struct cm_recipe, enter), 0, 0},
+    {"known", TEXT, false, offsetof(struct cm_recipe, known), 0, 0},
     {"eeprom", TEXTS, false, offsetof(struct cm_recipe, eeprom),
      offsetof(struct cm_recipe, eeprom_count), 0},
     {"lock", CHOICES, false, 0, 0, 0},
@@ -310,6 +311,18 @@ static bool check_feed(struct cm_host *host, struct cm_recipe *recipe)
     return true;
 }
 
+bool cm_known_unit_parse(const char *text, enum cm_known_unit *known)
+{
+    static const char *const WORDS[] = {"leave", "again", "new"};
+    for (int i = 0; i < (int)(sizeof WORDS / sizeof WORDS[0]); i++) {
+        if (strcmp(text, WORDS[i]) == 0) {
+            *known = (enum cm_known_unit)i;
+            return true;
+        }
+    }
+    return false;
+}
+
 static bool check(struct cm_host *host, struct cm_recipe *recipe)
 {
     recipe->part = cm_host_part(host, recipe->chip.text);
@@ -331,6 +344,8 @@ static bool check(struct cm_host *host, struct cm_recipe *recipe)
         return fail_text(host, CM_ERROR_RECIPE_ENTER_ALONE, recipe, &recipe->enter, "enter");
     if (recipe->numbers.text && !cm_number_range_parse(recipe->numbers.text, &recipe->range))
         return fail_text(host, CM_ERROR_RECIPE_NUMBERS, recipe, &recipe->numbers, "numbers");
+    if (recipe->known.text && !cm_known_unit_parse(recipe->known.text, &recipe->known_unit))
+        return fail_text(host, CM_ERROR_RECIPE_KNOWN, recipe, &recipe->known, "known");
     for (uint8_t i = 0; i < recipe->unit_count; i++) {
         if (!unit_entry_is_good(recipe->unit[i].text))
             return fail_text(host, CM_ERROR_RECIPE_UNIT, recipe, &recipe->unit[i], "unit");
@@ -393,9 +408,9 @@ static void free_texts(struct cm_recipe_text *texts, uint8_t count)
 void cm_recipe_free(struct cm_recipe *recipe)
 {
     struct cm_recipe_text *const singles[] = {
-        &recipe->title,   &recipe->chip,        &recipe->board,      &recipe->version,
-        &recipe->supply,  &recipe->board_clock, &recipe->enter,      &recipe->marker,
-        &recipe->numbers, &recipe->feed,        &recipe->power_cycle};
+        &recipe->title,   &recipe->chip,        &recipe->board,       &recipe->version,
+        &recipe->supply,  &recipe->board_clock, &recipe->enter,       &recipe->marker,
+        &recipe->numbers, &recipe->feed,        &recipe->power_cycle, &recipe->known};
     for (size_t i = 0; i < sizeof singles / sizeof singles[0]; i++)
         free(singles[i]->text);
     for (uint8_t i = 0; i < recipe->choice_count; i++) {

@@ -168,12 +168,18 @@ static bool fill_piece(struct cm_job *job, const struct cm_recipe *recipe, struc
 /* --- places ------------------------------------------------------------------------------ */
 
 /* A symbol of one of the recipe's ELF files, as an address of the region. */
-static bool find_symbol(struct cm_job *job, const char *name, uint8_t region, uint32_t *at)
+static bool find_symbol(struct cm_job *job, const struct cm_recipe *recipe, const char *name,
+                        uint8_t region, uint32_t *at)
 {
-    for (uint8_t i = 0; i < job->file_count; i++) {
+    for (uint8_t i = 0; i < recipe->flash_count + recipe->eeprom_count; i++) {
+        const bool is_flash = i < recipe->flash_count;
+        const struct cm_recipe_text *file =
+            is_flash ? &recipe->flash[i] : &recipe->eeprom[i - recipe->flash_count];
+        char path[CM_FILE_PATH];
         uint32_t address;
         struct cm_region found;
-        if (!host_elf_symbol(job->host, job->files[i].path, name, &address) ||
+        cm_recipe_file(recipe, file, path, sizeof path);
+        if (!host_elf_symbol(job->host, path, name, &address) ||
             cm_region_at(job->session->family, job->session->part, address) != region)
             continue;
         cm_region(job->session, region, &found);
@@ -196,7 +202,7 @@ static bool place_piece(struct cm_job *job, const struct cm_recipe *recipe, stru
         good = cm_parse_number(&place, &at) && !*place && at < region.bytes;
         piece->at = (uint32_t)at;
     } else if (good) {
-        good = find_symbol(job, place, piece->region, &piece->at);
+        good = find_symbol(job, recipe, place, piece->region, &piece->at);
     }
     good =
         good && piece->at < region.bytes && piece->entry.format.bytes <= region.bytes - piece->at;
@@ -261,23 +267,83 @@ static bool make_pieces(struct cm_job *job, const struct cm_recipe *recipe, stru
     return true;
 }
 
-/* The number that the chip holds where the new one will be, for its backup: where it can be read,
- * and is not blank. */
-static void read_number(struct cm_job *job, const struct piece *piece)
+/* --- the number that a unit has already -------------------------------------------------- */
+
+/* What the chip has at an entry's place, as far as it may be read. False: it may not, or it is
+ * blank. */
+static bool read_piece(struct cm_job *job, struct piece *piece)
 {
     struct cm_guard guard;
-    uint8_t bytes[VALUE_TEXT_BYTES];
+    const uint8_t count = piece->entry.format.bytes;
     bool is_blank = true;
-    if (piece->entry.format.kind != VALUE_INTEGER || strcmp(piece->entry.value, "number") != 0 ||
-        cm_guard_look(job->session, &guard) != CM_OK ||
+    if (cm_guard_look(job->session, &guard) != CM_OK ||
         guard.bars_reading & CM_REGION_BIT(piece->region) ||
-        cm_read_twice(job->session, piece->region, piece->at, bytes, piece->entry.format.bytes))
-        return;
-    for (uint8_t i = 0; i < piece->entry.format.bytes; i++)
-        is_blank = is_blank && bytes[i] == 0xFF;
-    job->had_number = !is_blank;
-    job->number_before = value_get(&piece->entry.format, bytes);
+        cm_read_twice(job->session, piece->region, piece->at, piece->bytes, count) != CM_OK)
+        return false;
+    for (uint8_t i = 0; i < count; i++)
+        is_blank = is_blank && piece->bytes[i] == 0xFF;
+    return !is_blank;
 }
+
+/* A text with the number in it, "N-{number:6}": what this number would make of it is what is
+ * there. */
+static bool number_of_text(const struct piece *piece, uint64_t *number)
+{
+    enum { DIGITS = 20 };
+    const char *text = piece->entry.value, *brace = strchr(text, '{');
+    const size_t before = brace ? (size_t)(brace - text) : 0, room = piece->entry.format.bytes;
+    char digits[DIGITS + 1], filled[300];
+    size_t count = 0;
+    while (brace && count < DIGITS && before + count < room &&
+           isdigit(piece->bytes[before + count])) {
+        digits[count] = (char)piece->bytes[before + count];
+        count++;
+    }
+    digits[count] = '\0';
+    const char *end = digits;
+    struct cm_unit_facts facts = {.has_number = true};
+    if (!count || !cm_parse_number(&end, &facts.number) || *end ||
+        !fill_in(&facts, text, filled, sizeof filled) || strlen(filled) > room)
+        return false;
+    *number = facts.number;
+    return memcmp(filled, piece->bytes, strlen(filled)) == 0 &&
+           (strlen(filled) == room || piece->bytes[strlen(filled)] == 0);
+}
+
+static bool has_number_of(const struct piece *piece)
+{
+    const bool is_text = piece->entry.format.kind == VALUE_TEXT;
+    return is_text ? strstr(piece->entry.value, "{number") != NULL
+                   : piece->entry.format.kind == VALUE_INTEGER &&
+                         strcmp(piece->entry.value, "number") == 0;
+}
+
+static bool number_of(const struct piece *piece, uint64_t *number)
+{
+    if (piece->entry.format.kind == VALUE_TEXT)
+        return number_of_text(piece, number);
+    *number = value_get(&piece->entry.format, piece->bytes);
+    return true;
+}
+
+bool cm_job_find_number(struct cm_job *job, const struct cm_recipe *recipe, uint64_t *number)
+{
+    bool found = false;
+    for (uint8_t i = 0; i < recipe->unit_count; i++) {
+        struct piece piece = {.text = &recipe->unit[i]};
+        uint64_t one;
+        if (!parse_entry(piece.text->text, &piece.entry) || !has_number_of(&piece))
+            continue;
+        if (!place_piece(job, recipe, &piece) || !read_piece(job, &piece) ||
+            !number_of(&piece, &one) || (found && one != *number))
+            return false;
+        *number = one;
+        found = true;
+    }
+    return found;
+}
+
+/* --- the job ----------------------------------------------------------------------------- */
 
 bool unit_want(struct cm_job *job, const struct cm_recipe *recipe)
 {
@@ -290,8 +356,7 @@ bool unit_want(struct cm_job *job, const struct cm_recipe *recipe)
         return host_fail(job->host, CM_ERROR_NO_MEMORY, recipe->path);
     if (!make_pieces(job, recipe, unit))
         return false;
-    for (uint8_t i = 0; i < recipe->unit_count; i++)
-        read_number(job, &unit->pieces[i]);
+    job->had_number = cm_job_find_number(job, recipe, &job->number_before); // for its backup
     overlay_leave_out(job, &unit->overlay);
     for (uint8_t i = 0; i < recipe->unit_count; i++) {
         struct piece *piece = &unit->pieces[i];

@@ -80,6 +80,61 @@ static void numbers_have_no_gap_and_no_double(const char *place)
     cm_ledger_close(ledger);
 }
 
+static bool count_own(void *context, const struct cm_unit_record *unit)
+{
+    assert_string_equal(unit->own, "{\"gain\":\"118\"}");
+    ++*(int *)context;
+    return true;
+}
+
+/* A unit that is made again keeps its number and its history; what another holds is not given. */
+static void a_number_may_be_chosen(const char *place)
+{
+    const struct cm_number_range range = {.series = "chosen", .first = 10, .last = 12};
+    struct cm_ledger *ledger = open_ledger(place, "a");
+    struct cm_unit_record one, again, other;
+    struct cm_unit_facts facts;
+    int times = 0;
+    assert_int_equal(take(ledger, &range, &one), 10);
+    cm_unit_record_begin(&again);
+    assert_false(cm_ledger_take_this(ledger, &range, NULL, 10, again.key, &facts));
+    assert_int_equal(host.error.kind, CM_ERROR_NUMBER_TAKEN);
+    assert_string_equal(host.error.detail, "by a");
+    snprintf(one.own, sizeof one.own, "{\"gain\":\"118\"}");
+    record(ledger, &one, true);
+    again = one;
+    cm_unit_record_begin(&other);
+    memcpy(again.key, other.key, sizeof again.key);
+    assert_true(cm_ledger_take_this(ledger, &range, NULL, 10, again.key, &facts));
+    assert_int_equal(facts.number, 10);
+    record(ledger, &again, false); // it fails, and stays made
+    assert_true(cm_ledger_give_back(ledger, again.key));
+    struct cm_ledger_query query = {.series = "chosen", .result = CM_UNIT_PASSED};
+    assert_true(cm_ledger_each(ledger, &query, count_own, &times));
+    assert_int_equal(times, 1);
+    query.result = CM_UNIT_FAILED;
+    assert_true(cm_ledger_each(ledger, &query, count_own, &times));
+    assert_int_equal(times, 2);
+    assert_true(cm_ledger_take_this(ledger, &range, NULL, 11, other.key, &facts));
+    assert_true(cm_ledger_take_this(ledger, &range, NULL, 11, other.key, &facts)); // asked again
+    assert_int_equal(take(ledger, &range, &one), 12); // the next one passes over both
+    assert_false(cm_ledger_take_this(ledger, &range, NULL, 13, again.key, &facts));
+    assert_int_equal(host.error.kind, CM_ERROR_NUMBER_RANGE);
+    cm_ledger_close(ledger);
+}
+
+static void chosen_in_a_file(void **state)
+{
+    (void)state;
+    a_number_may_be_chosen(place_of("chosen.ledger"));
+}
+
+static void chosen_on_a_server(void **state)
+{
+    (void)state;
+    a_number_may_be_chosen(server_place);
+}
+
 static void in_a_file(void **state)
 {
     struct stat facts;
@@ -669,6 +724,8 @@ int main(int argc, char **argv)
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(in_a_file),
         cmocka_unit_test(on_a_server),
+        cmocka_unit_test(chosen_in_a_file),
+        cmocka_unit_test(chosen_on_a_server),
         cmocka_unit_test(a_range_ends),
         cmocka_unit_test(a_file_names_the_numbers),
         cmocka_unit_test(what_is_no_ledger_is_told),

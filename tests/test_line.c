@@ -103,16 +103,149 @@ static void a_unit_gets_its_own(void **state)
     TOOL(0, "undo", "--via", via, "--chip", "attiny84a", "--list");
     assert_says(outcome.out, "  number 42\n"); // the backup knows which unit it was
     TOOL(0, "mint", "--via", via, "--plan", "--number", "7", recipe);
-    TOOL(0, "mint", "--via", via, "--plan", "--ledger", ledger, recipe); // which uses none up
+    TOOL(0, "mint", "--via", via, "--plan", "--ledger", ledger, "--known", "new",
+         recipe); // which uses none up
     assert_says(outcome.out, "1001 of strike-node");
     TOOL(0, "ledger", ledger, "1000");
     assert_says(outcome.out, "strike-node-1.5.hex");
     assert_says(outcome.out, "id 1E930C");
     TOOL(1, "ledger", ledger, "1001");
-    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, "--known", "new", recipe);
     assert_says(outcome.out, "number 1001");
-    TOOL(0, "ledger", ledger, "1000", "--label", "Node {number}/{version} {nothing}");
-    assert_string_equal(outcome.out, "Node 1000/1.5 {nothing}\n");
+    TOOL(0, "ledger", ledger, "1000", "--label", "Node {number}/{version} {", "--label", "{chip}");
+    assert_string_equal(outcome.out, "Node 1000/1.5 {\nattiny84a\n");
+    TOOL(2, "ledger", ledger, "1000", "--label", "Node {nothing}");
+    assert_says(outcome.err, "{nothing}");
+}
+
+/* A unit that is put in again got the next number, and its label was wrong. */
+static void a_unit_that_comes_again_is_known(void **state)
+{
+    char via[320], other[320];
+    (void)state;
+    write_recipe(UNIT);
+    bench("again", "", via, sizeof via);
+    bench("other", "", other, sizeof other);
+    new_ledger("again.ledger");
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    TOOL(10, "mint", "--via", via, "--ledger", ledger, recipe);
+    assert_says(outcome.err, "this is number 1000 of strike-node already, and is left as it is");
+    TOOL(0, "tune", "--via", via, "--chip", "attiny84a", "brown-out=off");
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, "--known", "again", recipe);
+    assert_says(outcome.out, "number 1000");
+    assert_is_unit(via, 1000);
+    TOOL(0, "ledger", ledger, "1000");
+    assert_says(outcome.out, "2 units, 2 passed"); // its history is kept
+    TOOL(0, "ledger", ledger, "--label", "N-{number}", "--last", "5");
+    assert_string_equal(outcome.out, "N-1000\n"); // and it has one label
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, "--number", "1000", recipe);
+    TOOL(0, "mint", "--via", other, "--ledger", ledger, recipe);
+    assert_is_unit(other, 1001);
+    TOOL(0, "mint", "--via", other, "--ledger", ledger, "--number", "1002", recipe);
+    TOOL(0, "mint", "--via", other, "--ledger", ledger, "--known", "new", recipe);
+    assert_is_unit(other, 1003);
+    TOOL(10, "mint", "--via", other, "--ledger", ledger, "--number", "5000", recipe);
+    assert_says(outcome.err, "the series strike-node has no number 5000");
+    assert_is_unit(other, 1003);
+    TOOL(2, "mint", "--via", via, "--known", "again", recipe);
+    TOOL(2, "mint", "--via", via, "--ledger", ledger, "--known", "perhaps", recipe);
+    write_recipe("known: perhaps\n");
+    TOOL(9, "mint", "--via", via, "--ledger", ledger, recipe);
+    assert_says(outcome.err, "one of: leave, again, new");
+}
+
+/* Two places that tell different numbers are no number. */
+static void a_number_that_is_in_doubt_is_none(void **state)
+{
+    char via[320], path[300];
+    (void)state;
+    write_recipe(UNIT);
+    bench("doubt", "", via, sizeof via);
+    new_ledger("doubt.ledger");
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    write_file(path, sizeof path, "text.hex", ":0801E4004E2D303130303500A2\n:00000001FF\n");
+    char thing[320];
+    snprintf(thing, sizeof thing, "eeprom=%s", path);
+    TOOL(0, "put", "--via", via, "--chip", "attiny84a", thing);
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    assert_is_unit(via, 1001);
+}
+
+/* In a run it is neither good nor bad. */
+static void a_known_unit_on_a_belt_is_left(void **state)
+{
+    char via[320], belt[300];
+    (void)state;
+    write_recipe(UNIT);
+    bench("seen", "", via, sizeof via);
+    new_ledger("seen.ledger");
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
+    bench("fresh", "", via, sizeof via);
+    write_file(belt, sizeof belt, "seen-belt.yaml",
+               "belt: one of them is made\nunits:\n  - seen.yaml\n  - fresh.yaml\n");
+    snprintf(via, sizeof via, "belt:%s", belt);
+    TOOL(0, "mint", "--via", via, "--count", "1", "--ledger", ledger, recipe);
+    assert_says(outcome.out, "SAME      0.00 s: this is number 1000 of strike-node already");
+    assert_says(outcome.out, "PASS      number 1001");
+    assert_says(outcome.out, "units     1 passed, 0 failed");
+    assert_says(outcome.out, "1 came that were made before");
+    snprintf(via, sizeof via, "sim:%s/seen.yaml", test_folder());
+    assert_is_unit(via, 1000);
+    TOOL(0, "ledger", ledger, "--json");
+    assert_says(outcome.out, "\"count\": 2");
+}
+
+/* Values of a unit's own in exports and on labels; and units by how and where they were made. */
+static void units_are_found_labelled_and_exported(void **state)
+{
+    char via[320], path[300], *contents;
+    (void)state;
+    write_file(path, sizeof path, "own.csv", "number,gain,site\n7,118,North \"A\"\n8,121,South\n");
+    write_recipe("numbers: sites from own.csv\nunit:\n  - eeprom 0x1E0 u16-little number\n"
+                 "  - eeprom 0x1E2 u8 gain\n");
+    new_ledger("own.ledger");
+    bench("own-1", "wires: [\"mosi=low@2000+9000\"]\n", via, sizeof via);
+    run_tool(&outcome, "mint", "--via", via, "--ledger", ledger, "--station", "bench-9", recipe,
+             NULL);
+    assert_int_not_equal(outcome.code, 0);
+    bench("own-2", "", via, sizeof via);
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, "--station", "bench-1", recipe);
+    bench("own-3", "", via, sizeof via);
+    TOOL(0, "mint", "--via", via, "--ledger", ledger, "--station", "bench-2", recipe);
+    TOOL(0, "ledger", ledger, "--failed");
+    assert_says(outcome.out, "1 unit, 0 passed");
+    TOOL(0, "ledger", ledger, "--made-by", "bench-2");
+    assert_says(outcome.out, "1 unit, 1 passed");
+    TOOL(0, "ledger", ledger, "--version", "1.5", "--passed");
+    assert_says(outcome.out, "2 units, 2 passed");
+    TOOL(0, "ledger", ledger, "--until", "2026-11-30 09:30");
+    assert_says(outcome.out, "0 units");
+    TOOL(0, "ledger", ledger, "--since", "2026-11-30 09:30");
+    assert_says(outcome.out, "3 units");
+    TOOL(2, "ledger", ledger, "--since", "2026-11-30 24:30");
+    TOOL(2, "ledger", ledger, "--day", "2026-11-30", "--until", "2026-11-30");
+    TOOL(0, "ledger", ledger, "8", "--label", "gain {gain}, {site}");
+    assert_string_equal(outcome.out, "gain 121, South\n");
+    TOOL(2, "ledger", ledger, "8", "--label", "{phase}");
+    assert_says(outcome.err, "{gain}");
+    snprintf(path, sizeof path, "%s/units.csv", test_folder());
+    TOOL(0, "ledger", ledger, "-o", path);
+    contents = read_file(path);
+    assert_says(contents, ",key,\"own.gain\",\"own.site\"\r\n");
+    assert_says(contents, "\"118\",\"North \"\"A\"\"\"\r\n");
+    free(contents);
+    snprintf(path, sizeof path, "%s/labels.csv", test_folder());
+    TOOL(0, "ledger", ledger, "--label", "S-{number}", "--label", "gain {gain}", "--code",
+         "{series}:{number}", "-o", path);
+    contents = read_file(path);
+    assert_string_equal(contents, "line1,line2,code\r\n\"S-7\",\"gain 118\",\"sites:7\"\r\n"
+                                  "\"S-8\",\"gain 121\",\"sites:8\"\r\n");
+    free(contents);
+    snprintf(path, sizeof path, "%s/labels.pdf", test_folder());
+    TOOL(0, "ledger", ledger, "--label", "S-{number}", "-o", path);
+    assert_says(outcome.out, "2 labels in ");
+    TOOL(2, "ledger", ledger, "--code", "x");
+    TOOL(2, "ledger", ledger, "--failed", "--passed");
 }
 
 static void assert_blank(const char *via)
@@ -429,7 +562,7 @@ static void a_run_that_cannot_be_is_told(void **state)
     new_ledger("short.ledger");
     write_recipe("numbers: few 5 to 5\nunit: eeprom 0x1E0 u8 number\n");
     TOOL(0, "mint", "--via", via, "--ledger", ledger, recipe);
-    TOOL(10, "mint", "--via", via, "--count", "1", "--ledger", ledger, recipe);
+    TOOL(10, "mint", "--via", via, "--count", "1", "--ledger", ledger, "--known", "new", recipe);
     assert_says(outcome.err, "all numbers of this series are given out");
     snprintf(text, sizeof text, "belt: b\nunits: [not-there.yaml]\n");
     write_file(path, sizeof path, "bad-belt.yaml", text);
@@ -458,6 +591,10 @@ int main(void)
 {
     const struct CMUnitTest tests[] = {
         cmocka_unit_test(a_unit_gets_its_own),
+        cmocka_unit_test(a_unit_that_comes_again_is_known),
+        cmocka_unit_test(a_number_that_is_in_doubt_is_none),
+        cmocka_unit_test(a_known_unit_on_a_belt_is_left),
+        cmocka_unit_test(units_are_found_labelled_and_exported),
         cmocka_unit_test(texts_are_checked_before_the_chip_is_touched),
         cmocka_unit_test(no_field_of_a_record_is_cut),
         cmocka_unit_test(places_and_values),

@@ -48,39 +48,48 @@ static double draw_code(cairo_t *cr, const char *text, double right, double y, d
     return side;
 }
 
-/* As large as `size`, or less, so that the line is not longer than the room. */
-static void draw_line(cairo_t *cr, double x, double y, double size, double room, bool is_title,
-                      const char *text)
+/* `size`, or less where the line would be longer than the room. */
+static double fitting(cairo_t *cr, double size, double room, bool is_title, const char *text)
 {
     enum { TRIAL = 100 };
     cairo_select_font_face(cr, "sans-serif", CAIRO_FONT_SLANT_NORMAL,
                            is_title ? CAIRO_FONT_WEIGHT_BOLD : CAIRO_FONT_WEIGHT_NORMAL);
     cairo_set_font_size(cr, TRIAL);
     double width = paper_text_width(cr, text) / TRIAL;
-    size = width * size > room ? room / width : size;
-    paper_text(cr, x, y, size, is_title, LEFT, text);
+    return width * size > room ? room / width : size;
+}
+
+/* The title, and lines of one size below it, in the middle of the height. */
+static void draw_lines(cairo_t *cr, const struct label *label, struct label_size size, double x,
+                       double y, double room)
+{
+    static const double TITLE_MOST = 5, LINE_MOST = 3.4, PITCH = 1.5;
+    int count = 0;
+    for (int i = 0; i < LABEL_LINES; i++)
+        count += label->lines[i][0] != '\0';
+    double most = (size.height - 2 * MARGIN) / (count + 0.5);
+    double title = most < TITLE_MOST ? most : TITLE_MOST,
+           line = most / PITCH * 1.1 < LINE_MOST ? most / PITCH * 1.1 : LINE_MOST;
+    for (int i = 1; i < LABEL_LINES; i++)
+        line = fitting(cr, line, room, false, label->lines[i]);
+    title = fitting(cr, title, room, true, label->lines[0]);
+    double height = title + (count - 1) * line * PITCH, at = y + (size.height - height) / 2;
+    paper_ink(cr, (struct rgb){0, 0, 0});
+    for (int i = 0; i < LABEL_LINES; i++) {
+        if (!label->lines[i][0])
+            continue;
+        double now = i ? line : title;
+        paper_text(cr, x, at + now / 2, now, i == 0, LEFT, label->lines[i]);
+        at += i ? line * PITCH : title + line * (PITCH - 1);
+    }
 }
 
 static void draw_label(cairo_t *cr, const struct label *label, struct label_size size, double x,
                        double y)
 {
-    int count = 0, row = 0;
     double side = size.height - MARGIN;
     double taken = draw_code(cr, label->code, x + size.width - MARGIN / 2, y + MARGIN / 2, side);
-    double room = size.width - 2 * MARGIN - taken;
-    for (int i = 0; i < LABEL_LINES; i++)
-        count += label->lines[i][0] != '\0';
-    double pitch = (size.height - 2 * MARGIN) / (count + 0.3);
-    paper_ink(cr, (struct rgb){0, 0, 0});
-    for (int i = 0; i < LABEL_LINES; i++) {
-        if (!label->lines[i][0])
-            continue;
-        double at = y + MARGIN + (row + (row ? 0.8 : 0.55)) * pitch;
-        double height = pitch < 7 ? pitch : 7;
-        draw_line(cr, x + MARGIN, at, (row ? 0.62 : 0.85) * height, room, row == 0,
-                  label->lines[i]);
-        row++;
-    }
+    draw_lines(cr, label, size, x + MARGIN, y, size.width - 2 * MARGIN - taken);
 }
 
 static void draw_cut_line(cairo_t *cr, struct label_size size, double x, double y)

@@ -84,7 +84,7 @@ static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct c
     cm_job_tell_left_behind(job);
     set_json(tool, "files", json_array());
     struct unit unit;
-    code = unit_begin(tool, &unit, recipe, ledger, given.unit.number);
+    code = unit_begin(tool, &unit, recipe, ledger, &given.unit, job);
     if (code)
         return code;
     say_number(tool, &unit);
@@ -132,9 +132,9 @@ static enum exit_code mint_file(struct tool *tool, const char *path)
     if (!cm_capsule_is_file(&tool->host, path))
         return given.sealed.maker || given.sealed.yes ? refuse_sealed(tool, path)
                                                       : mint_recipe(tool, path);
-    if (given.unit.ledger || given.unit.number || given.unit.station)
+    if (given.unit.ledger || given.unit.number || given.unit.station || given.unit.known)
         return tool_fail_as(tool, EXIT_USAGE, "a capsule gives its units no numbers", path,
-                            "leave --ledger, --station and --number out");
+                            "leave --ledger, --station, --number and --known out");
     return sealed_mint(tool, path, &given.job, &given.sealed);
 }
 
@@ -215,7 +215,12 @@ static const struct poptOption options[] = {
     {"station", 0, POPT_ARG_STRING, &given.unit.station, 0,
      "this place's name in the ledger, in place of the computer's", "NAME"},
     {"number", 0, POPT_ARG_STRING, &given.unit.number, 0,
-     "the unit's number, where no ledger gives it", "N"},
+     "the unit's number; with a ledger, one that was made is made again", "N"},
+    {"known", 0, POPT_ARG_STRING, &given.unit.known, 0,
+     "a unit that holds a number of the ledger: leave it (as if not given), make it again under "
+     "its "
+     "number, or give it a new one",
+     "leave|again|new"},
     {"yes", 0, POPT_ARG_NONE, &given.sealed.yes, 0, "of a capsule: do not ask", NULL},
     {"maker", 0, POPT_ARG_STRING, &given.sealed.maker, 0,
      "of a capsule: it must be signed with this key (the public one will do)", "FILE"},

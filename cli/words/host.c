@@ -162,6 +162,8 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                                "for example 16MHz"},
     [CM_ERROR_RECIPE_ENTER] = {EXIT_BAD_FILE, "{path}: no such way into a loader", KEY,
                                "one of: reset-vector"},
+    [CM_ERROR_RECIPE_KNOWN] = {EXIT_BAD_FILE, "{path}: no such choice for a known unit", KEY,
+                               "one of: leave, again, new"},
     [CM_ERROR_RECIPE_ENTER_ALONE] = {EXIT_BAD_FILE,
                                      "{path}: this needs a loader and an application", KEY,
                                      "name both under flash, the loader first"},
@@ -191,6 +193,12 @@ static const struct row ROWS[CM_ERROR_COUNT] = {
                                "row for each unit"},
     [CM_ERROR_NUMBERS_END] = {EXIT_REFUSED, "all numbers of this series are given out", "{text}",
                               "widen 'numbers' in the recipe"},
+    [CM_ERROR_NUMBER_RANGE] = {EXIT_REFUSED, "the series {key} has no number {text}", "{detail}",
+                               "another number, or widen 'numbers' in the recipe"},
+    [CM_ERROR_NUMBER_TAKEN] =
+        {EXIT_REFUSED, "number {text} is being given to a unit", "{detail}",
+         "wait for that unit's end; if the station died over it, nobody knows "
+         "which unit holds the number: give this one another"},
     [CM_ERROR_LEDGER] = {EXIT_BAD_FILE, "the ledger {path} cannot be used", "{detail}",
                          "--ledger names a file of its own, or postgresql://..."},
     [CM_ERROR_LEDGER_AWAY] = {EXIT_NO_PORT, "the ledger's server does not answer", "{detail}",

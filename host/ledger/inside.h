@@ -40,7 +40,7 @@ struct ledger_text {
     size_t at, room;
     uint8_t column;
 };
-enum { LEDGER_TEXTS = 13 };
+enum { LEDGER_TEXTS = 14 };
 extern const struct ledger_text ledger_texts[LEDGER_TEXTS];
 
 /* Is all of it UTF-8? */

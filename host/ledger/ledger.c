@@ -293,6 +293,24 @@ static enum store_status find_lease(struct cm_ledger *ledger, const char *key, u
                       values, 1, take_number, number, rows);
 }
 
+/* Ends the transaction in which a number was looked for. `rows` 0: there is none. */
+static bool end_taking(struct cm_ledger *ledger, const char *series, enum store_status status,
+                       bool is_read, uint32_t rows)
+{
+    const struct cm_error error = ledger->host->error;
+    bool is_over = !status && is_read && !rows;
+    status = ledger_end(ledger, is_over || (!status && !is_read) ? STORE_FAILED : status);
+    if (!is_read) {
+        ledger->host->error = error;
+        return false;
+    }
+    if (is_over && status != STORE_AWAY) {
+        HOST_COPY(host_error(ledger->host, CM_ERROR_NUMBERS_END, ledger->shown)->text, series);
+        return false;
+    }
+    return !status || ledger_fail(ledger, status);
+}
+
 bool cm_ledger_take(struct cm_ledger *ledger, const struct cm_number_range *range, const char *file,
                     const char *key, struct cm_unit_facts *facts)
 {
@@ -312,21 +330,102 @@ bool cm_ledger_take(struct cm_ledger *ledger, const struct cm_number_range *rang
     } else if (!status && !rows) {
         status = lease_from_range(ledger, range, key, &facts->number, &rows);
     }
-    const struct cm_error error = ledger->host->error;
-    bool is_over = !status && is_read && !rows;
-    status = ledger_end(ledger, is_over || (!status && !is_read) ? STORE_FAILED : status);
-    if (!is_read) {
-        ledger->host->error = error;
+    return end_taking(ledger, range->series, status, is_read, rows) &&
+           (!had || !file || cm_numbers_file_read(ledger->host, file, find_row, facts));
+}
+
+/* --- a number of one's own choice -------------------------------------------------------- */
+
+/* What is known of a number. */
+struct number_state {
+    char state[12], key[CM_UNIT_KEY], station[CM_LEDGER_TEXT];
+};
+
+static bool take_state(void *context, const char *const *columns)
+{
+    struct number_state *state = context;
+    HOST_COPY(state->state, columns[0]);
+    HOST_COPY(state->key, columns[1]);
+    HOST_COPY(state->station, columns[2]);
+    return false;
+}
+
+static bool fail_number(struct cm_ledger *ledger, enum cm_error_kind kind, const char *series,
+                        uint64_t number, const char *detail)
+{
+    struct cm_error *error = host_error(ledger->host, kind, ledger->shown);
+    number_text(error->text, number);
+    HOST_COPY(error->key, series);
+    HOST_COPY(error->detail, detail);
+    return false;
+}
+
+static bool check_range(struct cm_ledger *ledger, const struct cm_number_range *range,
+                        const char *file, struct cm_unit_facts *facts)
+{
+    char detail[80];
+    const uint64_t number = facts->number;
+    snprintf(detail, sizeof detail, "%llu to %llu", (unsigned long long)range->first,
+             (unsigned long long)range->last);
+    if (!file && number >= range->first && number <= range->last)
+        return true;
+    if (file && !cm_numbers_file_read(ledger->host, file, find_row, facts))
         return false;
-    }
-    if (is_over && status != STORE_AWAY) {
-        HOST_COPY(host_error(ledger->host, CM_ERROR_NUMBERS_END, ledger->shown)->text,
-                  range->series);
-        return false;
-    }
+    return (file && facts->column_count) ||
+           fail_number(ledger, CM_ERROR_NUMBER_RANGE, range->series, number,
+                       file ? "no row of the file" : detail);
+}
+
+static enum store_status find_state(struct cm_ledger *ledger, const char *series,
+                                    const char *number, struct number_state *state)
+{
+    const char *const values[] = {series, number};
+    return ledger_run(ledger,
+                      "SELECT state, unit_key, station FROM numbers WHERE series = $1 AND number = "
+                      "$2",
+                      values, 2, take_state, state, NULL);
+}
+
+/* Leases it, where it is free. A number that was made stays so: the unit is one more of it. */
+static enum store_status lease_this(struct cm_ledger *ledger, const char *series,
+                                    const char *number, const char *key, struct number_state *state)
+{
+    const uint64_t value = strtoull(number, NULL, 10);
+    uint64_t unused;
+    uint32_t rows;
+    enum store_status status = find_state(ledger, series, number, state);
+    if (!status && !state->state[0])
+        return lease(ledger, series, number, key, &rows);
+    if (!status && strcmp(state->state, "free") == 0)
+        return lease_again(ledger, series, value, value, key, &unused, &rows);
+    return status;
+}
+
+bool cm_ledger_take_this(struct cm_ledger *ledger, const struct cm_number_range *range,
+                         const char *file, uint64_t number, const char *key,
+                         struct cm_unit_facts *facts)
+{
+    struct number_state state = {.state = ""};
+    char text[NUMBER_TEXT], detail[CM_LEDGER_TEXT + 40];
+    memset(facts, 0, sizeof *facts);
+    facts->has_number = true;
+    facts->number = number;
+    number_text(text, number);
+    enum store_status status = find_state(ledger, range->series, text, &state);
     if (status)
         return ledger_fail(ledger, status);
-    return !had || !file || cm_numbers_file_read(ledger->host, file, find_row, facts);
+    // the range may have gone on since it was made; its values are the file's alone
+    bool is_made = strcmp(state.state, "made") == 0;
+    if ((file || !is_made) && !check_range(ledger, range, file, facts))
+        return false;
+    status = ledger_begin(ledger);
+    if (!status)
+        status = ledger_end(ledger, lease_this(ledger, range->series, text, key, &state));
+    if (status)
+        return ledger_fail(ledger, status);
+    snprintf(detail, sizeof detail, "by %s", state.station);
+    bool is_others = strcmp(state.state, "leased") == 0 && strcmp(state.key, key) != 0;
+    return !is_others || fail_number(ledger, CM_ERROR_NUMBER_TAKEN, range->series, number, detail);
 }
 
 bool cm_ledger_give_back(struct cm_ledger *ledger, const char *key)

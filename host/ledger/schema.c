@@ -21,6 +21,7 @@ static const char *const STEPS[] = {
     "CREATE INDEX units_by_number ON units (series, number)",
     "CREATE INDEX units_by_time ON units (begun)",
     "CREATE INDEX numbers_by_state ON numbers (series, state, number)",
+    "ALTER TABLE units ADD COLUMN own TEXT NOT NULL DEFAULT ''",
 };
 enum { VERSION = sizeof STEPS / sizeof STEPS[0] };
 

@@ -26,8 +26,8 @@ void cm_unit_record_begin(struct cm_unit_record *unit)
 
 #define COLUMNS_IN_ORDER                                                                           \
     "unit_key, series, number, recipe, version, board, chip, chip_id, port, station, images, "     \
-    "settings_before, settings_after, passed, cause, begun, took_ms"
-enum { COLUMNS = 17, NUMBER = 2, PASSED = 13, BEGUN = 15, TOOK_MS = 16, NUMBER_TEXT = 24 };
+    "settings_before, settings_after, passed, cause, begun, took_ms, own"
+enum { COLUMNS = 18, NUMBER = 2, PASSED = 13, BEGUN = 15, TOOK_MS = 16, NUMBER_TEXT = 24 };
 
 #define TEXT(name, member, column)                                                                 \
     {                                                                                              \
@@ -48,6 +48,7 @@ const struct ledger_text ledger_texts[LEDGER_TEXTS] = {
     TEXT("before", settings_before, 11),
     TEXT("after", settings_after, 12),
     TEXT("cause", cause, 14),
+    TEXT("own", own, 17),
 };
 #undef TEXT
 
@@ -107,7 +108,7 @@ static enum store_status insert(struct cm_ledger *ledger, const struct cm_unit_r
     return ledger_run(
         ledger,
         "INSERT INTO units (" COLUMNS_IN_ORDER ") VALUES "
-        "($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17) "
+        "($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18) "
         "ON CONFLICT (unit_key) DO NOTHING",
         values, COLUMNS, NULL, NULL, rows);
 }
@@ -167,12 +168,15 @@ static bool tell_unit(void *context, const char *const *column)
 #define ASKED                                                                                      \
     " FROM units WHERE (CAST($1 AS TEXT) = '0' OR number = $2) AND "                               \
     "(CAST($3 AS TEXT) = '' OR series = $3) AND (CAST($4 AS TEXT) = '' OR chip_id = $4) AND "      \
-    "(CAST($5 AS TEXT) = '' OR recipe = $5) AND begun >= $6 AND begun <= $7"
+    "(CAST($5 AS TEXT) = '' OR recipe = $5) AND begun >= $6 AND begun <= $7 AND "                  \
+    "(CAST($8 AS TEXT) = '' OR version = $8) AND (CAST($9 AS TEXT) = '' OR station = $9) AND "     \
+    "(CAST($10 AS TEXT) = '' OR passed = CAST($11 AS BIGINT))"
+enum { ASKED_VALUES = 11 };
 
 /* A query's values as the statements want them. */
 struct asked {
     char number[NUMBER_TEXT], from[NUMBER_TEXT], to[NUMBER_TEXT], last[NUMBER_TEXT];
-    const char *values[8];
+    const char *values[ASKED_VALUES + 1];
 };
 
 static void ask(struct asked *asked, const struct cm_ledger_query *query)
@@ -188,7 +192,11 @@ static void ask(struct asked *asked, const struct cm_ledger_query *query)
     asked->values[4] = query->recipe ? query->recipe : "";
     asked->values[5] = asked->from;
     asked->values[6] = asked->to;
-    asked->values[7] = asked->last;
+    asked->values[7] = query->version ? query->version : "";
+    asked->values[8] = query->station ? query->station : "";
+    asked->values[9] = query->result == CM_UNIT_ANY ? "" : "1";
+    asked->values[10] = query->result == CM_UNIT_PASSED ? "1" : "0";
+    asked->values[11] = asked->last;
 }
 
 bool cm_ledger_each(struct cm_ledger *ledger, const struct cm_ledger_query *query,
@@ -197,13 +205,14 @@ bool cm_ledger_each(struct cm_ledger *ledger, const struct cm_ledger_query *quer
     static const char ALL[] = "SELECT " COLUMNS_IN_ORDER ASKED " ORDER BY begun, unit_key";
     static const char LAST[] =
         "SELECT " COLUMNS_IN_ORDER " FROM (SELECT " COLUMNS_IN_ORDER ASKED
-        " ORDER BY begun DESC, unit_key DESC LIMIT CAST($8 AS BIGINT)) AS latest "
+        " ORDER BY begun DESC, unit_key DESC LIMIT CAST($12 AS BIGINT)) AS latest "
         "ORDER BY begun, unit_key";
     struct telling telling = {told, context};
     struct asked asked = {.number = ""};
     ask(&asked, query);
-    enum store_status status = ledger_run(ledger, query->last ? LAST : ALL, asked.values,
-                                          query->last ? 8 : 7, tell_unit, &telling, NULL);
+    enum store_status status =
+        ledger_run(ledger, query->last ? LAST : ALL, asked.values,
+                   ASKED_VALUES + (query->last != 0), tell_unit, &telling, NULL);
     return !status || ledger_fail(ledger, status);
 }
 
@@ -222,6 +231,6 @@ bool cm_ledger_count(struct cm_ledger *ledger, const struct cm_ledger_query *que
     ask(&asked, query);
     memset(counts, 0, sizeof *counts);
     enum store_status status = ledger_run(ledger, "SELECT COUNT(*), COALESCE(SUM(passed), 0)" ASKED,
-                                          asked.values, 7, take_counts, counts, NULL);
+                                          asked.values, ASKED_VALUES, take_counts, counts, NULL);
     return !status || ledger_fail(ledger, status);
 }

@@ -90,6 +90,7 @@ enum cm_error_kind {
     CM_ERROR_RECIPE_ENTER,
     CM_ERROR_RECIPE_ENTER_ALONE, /**< needs a loader and an application */
     CM_ERROR_RECIPE_NUMBERS,
+    CM_ERROR_RECIPE_KNOWN,
     CM_ERROR_RECIPE_UNIT,
     CM_ERROR_RECIPE_ALLOW, /**< `allow` names no setting of the part */
 
@@ -130,6 +131,8 @@ enum cm_error_kind {
     CM_ERROR_UNIT_SUM,     /**< a checksum over a byte that nothing is written to: line, address */
     CM_ERROR_NUMBERS_FILE, /**< line, detail */
     CM_ERROR_NUMBERS_END,  /**< all numbers of the series are given out: text, the series */
+    CM_ERROR_NUMBER_RANGE, /**< a number that the series does not have: text, number */
+    CM_ERROR_NUMBER_TAKEN, /**< leased to a unit whose end is not known: text, number; detail */
     CM_ERROR_LEDGER,       /**< detail: what the database says */
     CM_ERROR_LEDGER_AWAY,  /**< the ledger's server does not answer: detail */
     CM_ERROR_UNIT_TEXT,    /**< a record cannot hold it: key, which text; text; detail */

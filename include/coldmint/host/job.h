@@ -211,6 +211,13 @@ CM_MUST_CHECK bool cm_job_want_recipe(struct cm_job *job, const struct cm_recipe
 /** The same without settings: for who only compares. */
 CM_MUST_CHECK bool cm_job_want_contents(struct cm_job *job, const struct cm_recipe *recipe);
 
+/**
+ * The number that the unit on the wires has already, where the recipe puts it: every place that has
+ * the number tells the same one, read twice. False: it is blank, or cannot be read, or they differ.
+ * Nothing is changed. To be called when the chip is identified.
+ */
+bool cm_job_find_number(struct cm_job *job, const struct cm_recipe *recipe, uint64_t *number);
+
 /** No two wants are for the same byte, and programs are for this chip (unless `anyway`). Errors:
  * CM_ERROR_OVERLAP, CM_ERROR_MISFIT. Part of cm_job_run. */
 CM_MUST_CHECK bool cm_job_check(struct cm_job *job);

@@ -28,6 +28,8 @@ enum {
     CM_UNIT_KEY = 33,
     CM_LEDGER_TEXT = 128,
     CM_LEDGER_CAUSE = 1200,
+    /** CM_UNIT_COLUMNS names and values, each character six in JSON. */
+    CM_LEDGER_OWN = 12288,
     CM_LEDGER_IMAGES = 9216 /**< CM_JOB_FILES names of files, whatever is in them, and digests */
 };
 
@@ -35,7 +37,8 @@ enum {
 struct cm_unit_record {
     char key[CM_UNIT_KEY]; /**< 32 hexadecimal digits, at random */
     char series[CM_UNIT_SERIES + 1];
-    bool has_number; /**< not of one that failed: it gave its number back */
+    /** Not of one that failed and gave its number back; of one that was made before, always. */
+    bool has_number;
     uint64_t number;
     char recipe[CM_LEDGER_TEXT], version[CM_LEDGER_TEXT], board[CM_LEDGER_TEXT];
     char chip[CM_LEDGER_TEXT], chip_id[CM_LEDGER_TEXT];
@@ -46,7 +49,9 @@ struct cm_unit_record {
     char settings_before[CM_LEDGER_TEXT], settings_after[CM_LEDGER_TEXT];
     bool passed;
     char cause[CM_LEDGER_CAUSE]; /**< of a failure */
-    int64_t begun;               /**< milliseconds since 1970, UTC */
+    /** Its own values, the columns of the numbers' file: a JSON object of texts, or empty. */
+    char own[CM_LEDGER_OWN];
+    int64_t begun; /**< milliseconds since 1970, UTC */
     uint32_t took_ms;
 };
 
@@ -96,6 +101,17 @@ struct cm_ledger_facts cm_ledger_facts(const struct cm_ledger *ledger);
 CM_MUST_CHECK bool cm_ledger_take(struct cm_ledger *ledger, const struct cm_number_range *range,
                                   const char *file, const char *key, struct cm_unit_facts *facts);
 
+/**
+ * The same with a number that is known: of a unit that is made again, or that has its number from
+ * elsewhere. One that was made stays so, and the unit is one more record of it; one that nobody has
+ * is leased. Errors: those of cm_ledger_take; CM_ERROR_NUMBER_RANGE; CM_ERROR_NUMBER_TAKEN: it is
+ * leased to another unit.
+ */
+CM_MUST_CHECK bool cm_ledger_take_this(struct cm_ledger *ledger,
+                                       const struct cm_number_range *range, const char *file,
+                                       uint64_t number, const char *key,
+                                       struct cm_unit_facts *facts);
+
 /** Gives a unit's number back that was not used. */
 CM_MUST_CHECK bool cm_ledger_give_back(struct cm_ledger *ledger, const char *key);
 
@@ -103,13 +119,16 @@ CM_MUST_CHECK bool cm_ledger_give_back(struct cm_ledger *ledger, const char *key
  * not answer, it is in the journal. Errors: CM_ERROR_LEDGER, CM_ERROR_UNIT_TEXT. */
 CM_MUST_CHECK bool cm_ledger_record(struct cm_ledger *ledger, const struct cm_unit_record *unit);
 
+enum cm_unit_result { CM_UNIT_ANY, CM_UNIT_PASSED, CM_UNIT_FAILED };
+
 /** Which units: those members that are set. */
 struct cm_ledger_query {
     bool has_number;
     uint64_t number;
-    const char *series, *chip_id, *recipe; /**< NULL: any */
-    int64_t from, to;                      /**< milliseconds; `to` 0: up to now */
-    uint32_t last;                         /**< only so many, the latest; 0: all */
+    const char *series, *chip_id, *recipe, *version, *station; /**< NULL: any */
+    enum cm_unit_result result;
+    int64_t from, to; /**< milliseconds; `to` 0: up to now */
+    uint32_t last;    /**< only so many, the latest; 0: all */
 };
 
 /** Called for each unit, the oldest first; return false to end. One unit at a time is in memory,

@@ -33,20 +33,28 @@ struct cm_recipe_choice {
     struct cm_recipe_text name, word;
 };
 
+/** What becomes of a unit that was made before: left as it is, made again under its own number, or
+ * given a new one. */
+enum cm_known_unit { CM_KNOWN_LEAVE, CM_KNOWN_AGAIN, CM_KNOWN_NEW };
+
+/** "leave", "again", "new". False: it is none of them. */
+bool cm_known_unit_parse(const char *text, enum cm_known_unit *known);
+
 /** A recipe. Texts that it does not have are NULL. */
 struct cm_recipe {
     /** The caller's. */
     const char *path;
     struct cm_recipe_text title, chip, board, version, supply, board_clock, enter, marker, numbers,
-        feed, power_cycle;
+        feed, power_cycle, known;
     /** Of `settings` and of `lock`. */
     struct cm_recipe_choice choices[CM_RECIPE_CHOICES];
     struct cm_recipe_text flash[CM_RECIPE_FILES], eeprom[CM_RECIPE_FILES], allow[CM_RECIPE_FILES];
     /** What each unit gets of its own (coldmint/host/unit.h). */
     struct cm_recipe_text unit[CM_RECIPE_UNIT];
     uint8_t choice_count, flash_count, eeprom_count, allow_count, unit_count;
-    /** Where its numbers come from. */
+    /** Where its numbers come from, and what becomes of a unit that has one. */
     struct cm_number_range range;
+    enum cm_known_unit known_unit;
     const struct cm_part *part;
     /** 0: any that the part allows. */
     uint16_t supply_from_mv, supply_to_mv;
