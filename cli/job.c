@@ -208,6 +208,24 @@ enum exit_code job_run(struct tool *tool, struct cm_job *job, const struct job_o
     return EXIT_GOOD;
 }
 
+enum exit_code job_end_plan(struct tool *tool, const struct cm_job *job, const char *what)
+{
+    char text[300], evidence[120], pages[SHORT_TEXT];
+    const struct cm_report *report = &job->report.put;
+    if (!job->has_work) {
+        say_last(tool, "this %s is a %s already; nothing would change", chip_name(tool), what);
+        return EXIT_GOOD;
+    }
+    const struct cm_mint_steps *steps = &job->steps;
+    bool settings = steps->unlocks || steps->changes_early || steps->changes_late;
+    snprintf(text, sizeof text, "this %s is not a %.200s yet", chip_name(tool), what);
+    snprintf(evidence, sizeof evidence, "%s would be written%s%s",
+             pages_text(report->pages_written, report->pages, pages),
+             report->erase ? " after an erase" : "", settings ? ", and settings changed" : "");
+    return tool_fail_as(tool, EXIT_DIFFERS, text, evidence,
+                        "the same command without --plan does it");
+}
+
 void job_say_verdict(struct tool *tool, const struct cm_job *job)
 {
     char names[200];

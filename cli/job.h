@@ -75,6 +75,9 @@ enum exit_code job_run(struct tool *tool, struct cm_job *job, const struct job_o
 /* "strike-node.hex and bell-7.hex": what the job's files are called. */
 void job_names(const struct cm_job *job, char *names, size_t bytes);
 
+/* How a plan of a unit ends, "strike node": good where nothing would change, else EXIT_DIFFERS. */
+enum exit_code job_end_plan(struct tool *tool, const struct cm_job *job, const char *what);
+
 /* The last line of a job that put files. */
 void job_say_verdict(struct tool *tool, const struct cm_job *job);
 

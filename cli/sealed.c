@@ -192,9 +192,7 @@ static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct j
     code = host_code(tool, cm_job_want_work(job));
     if (code || given->only_plan) {
         code = code ? code : job_run(tool, job, given);
-        if (!code)
-            say_last(tool, "planned only; %s is unchanged", chip_name(tool));
-        return code;
+        return code ? code : job_end_plan(tool, job, capsule->work.title);
     }
     return ask_and_make(tool, job, given, own);
 }

@@ -264,6 +264,12 @@ static bool prepare_unlocking(struct cm_job *job)
             (cm_job_keep_before(job, true, NULL) && save_lifted_lock(job)));
 }
 
+static bool changes_settings(const struct cm_job *job)
+{
+    const struct cm_mint_steps *steps = &job->steps;
+    return job->has_settings && (steps->unlocks || steps->changes_early || steps->changes_late);
+}
+
 /* What must be known, and safe, before anything is done. */
 static bool prepare(struct cm_job *job, const struct cm_mint *mint)
 {
@@ -279,11 +285,8 @@ static bool prepare(struct cm_job *job, const struct cm_mint *mint)
         job_tell(job, &(struct cm_note){.kind = CM_NOTE_STEPS,
                                         .steps = &job->steps,
                                         .bytes = job->want_count != 0});
-    const struct cm_mint_steps *steps = &job->steps;
-    bool changes =
-        job->has_settings && (steps->unlocks || steps->changes_early || steps->changes_late);
     return keep_boot(job) && prepare_unlocking(job) && keep_settings(job) &&
-           (!changes || begin_change(job));
+           (!changes_settings(job) || begin_change(job));
 }
 
 static enum cm_status act(struct cm_job *job, const struct cm_mint *mint)
@@ -304,7 +307,7 @@ static enum cm_status act(struct cm_job *job, const struct cm_mint *mint)
 static bool tell_plan(struct cm_job *job)
 {
     const struct cm_report *report = &job->report.put;
-    job->has_work = report->pages_written || report->erase;
+    job->has_work = report->pages_written || report->erase || changes_settings(job);
     job_tell(job, &(struct cm_note){.kind = CM_NOTE_PLAN, .report = report});
     return guard_boot(job, report);
 }

@@ -17,7 +17,7 @@ FAMILIES = {
     "AVR": ("size-program.c", ["avr"], 10035, r"cm_at|cm_avr_times|BITS_", {
         "cm_checked": ["access"], "cm_find_chip": ["cm_avr_enter", "cm_avr_identify"], "act_prove": ["cm_avr_identify"], "cm_close": ["cm_avr_leave"], "act_erase": ["erase"],
         "act_asked": ["look", "restore"], "cm_region": ["region"], "_start": ["cm_put_by_chip"], "count_cost": ["cost_us"], "cm_interpret": ["shift_exchange"]}),
-    "NOR": ("size-program-nor.c", ["nor"], 13470, r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {
+    "NOR": ("size-program-nor.c", ["nor"], 13500, r"cm_w25|ERASES_|TIMES_|STATUS_[A-Z]|GUARD_", {
         "cm_checked": ["cm_nor_access"], "cm_find_chip": ["cm_nor_enter", "cm_nor_identify"], "act_prove": ["cm_nor_identify"], "cm_identify": ["cm_nor_settle"], "cm_close": ["cm_nor_leave"],
         "cm_region": ["cm_nor_region"], "_start": ["cm_put_by_blocks"], "cost_us": ["cm_nor_cost_us"],
         "act_asked": ["look", "lift", "restore"], "act_erase": ["cm_nor_erase"], "act_write": ["cm_nor_access"],

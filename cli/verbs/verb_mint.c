@@ -55,12 +55,9 @@ static void say_verdict(struct tool *tool, const struct cm_job *job, const struc
     const char *version = text_of(&recipe->version);
     char number[UNIT_TEXT];
     unit_number_text(unit, number);
-    if (job->options.only_plan)
-        say_last(tool, "planned only; %s is unchanged", chip_name(tool));
-    else
-        say_last(tool, "minted: this %s is a %s%s%s%s%s%s", chip_name(tool), recipe->title.text,
-                 *version ? ", version " : "", version, number[0] ? ", " : "", number,
-                 job->has_work ? "" : "; it was before");
+    say_last(tool, "minted: this %s is a %s%s%s%s%s%s", chip_name(tool), recipe->title.text,
+             *version ? ", version " : "", version, number[0] ? ", " : "", number,
+             job->has_work ? "" : "; it was before");
 }
 
 static void say_number(struct tool *tool, const struct unit *unit)
@@ -92,8 +89,11 @@ static enum exit_code mint(struct tool *tool, struct cm_job *job, const struct c
     code = host_code(tool, cm_job_want_recipe(job, recipe));
     if (!code)
         code = job_run(tool, job, &given.job);
-    code =
-        given.job.only_plan ? unit_take_back(tool, &unit, code) : unit_end(tool, &unit, job, code);
+    if (given.job.only_plan) {
+        code = unit_take_back(tool, &unit, code);
+        return code ? code : job_end_plan(tool, job, recipe->title.text);
+    }
+    code = unit_end(tool, &unit, job, code);
     if (!code)
         say_verdict(tool, job, recipe, &unit);
     return code;
@@ -224,7 +224,8 @@ static const struct poptOption options[] = {
     {"yes", 0, POPT_ARG_NONE, &given.sealed.yes, 0, "of a capsule: do not ask", NULL},
     {"maker", 0, POPT_ARG_STRING, &given.sealed.maker, 0,
      "of a capsule: it must be signed with this key (the public one will do)", "FILE"},
-    PLAN_OPTION(given.job, "show the steps and how long they take, and do nothing"),
+    PLAN_OPTION(given.job, "show the steps and how long they take, and do nothing; ends with 1 "
+                           "where something would change"),
     UNPROTECT_OPTION(given.job, "allow erasing a locked chip"),
     ANYWAY_OPTION(given.job),
     KEEP_BOOT_OPTION(given.job),

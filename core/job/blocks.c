@@ -382,6 +382,8 @@ enum cm_status cm_put_by_blocks(struct cm_session *session, const struct cm_put 
     enum cm_status status = cm_begin_blocks(&work, session, put, report);
     if (!status)
         status = plan(&work);
+    if (!status && report->pages_written && rules->can_program)
+        status = rules->can_program(session);
     report->survey_us = cm_now_us(session) - start;
     if (status || aim == CM_PUT_PLAN)
         return status;

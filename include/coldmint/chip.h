@@ -150,6 +150,9 @@ struct cm_blocks_rules {
      * time, in other portions. */
     enum cm_status (*match_dead)(struct cm_session *session, uint8_t region, uint32_t address,
                                  uint8_t *bytes, uint32_t count);
+    /** Can this port program the part (a voltage, a pace)? Asked behind each plan that writes, so
+     * that nothing is erased first. NULL: each port that reads it can. */
+    enum cm_status (*can_program)(struct cm_session *session);
     /** A reading that is misread may write (I2C: a START that is not seen makes data of what
      * follows). Then cm_keep does not end well after a moment of bad contact. */
     bool obeys_reads;

@@ -65,7 +65,8 @@ static const struct cm_blocks_rules BLOCKS = {.sample = cm_par_sample,
                                               .before_change = before_change,
                                               .settle = cm_match_rest,
                                               .after_changes = cm_look_after_changes,
-                                              .prove = cm_par_prove};
+                                              .prove = cm_par_prove,
+                                              .can_program = cm_par_can_program};
 
 const struct cm_family cm_ee28 = {
     .name = "ee28",

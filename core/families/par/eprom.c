@@ -152,15 +152,22 @@ static enum cm_status fill(struct cm_session *session, uint32_t address, uint8_t
     return status;
 }
 
-static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes,
-                              uint32_t count)
+/* The voltages of programming are the port's to give. */
+static enum cm_status can_program(struct cm_session *session)
 {
     const struct cm_traits *traits = &session->port->traits;
     uint16_t mv = cm_par_part_of(session)->program_mv;
-    if (!mv || !session->supply_mv || mv > traits->supply_max_mv ||
-        !(traits->lines & CM_LINE_BIT(CM_LINE_VPP)))
-        return cm_fail_at(session, CM_PORT_LACKS, CM_STEP_PROGRAM, NAME, address);
-    enum cm_status status = set_supply(session, mv);
+    bool can = mv && session->supply_mv && mv <= traits->supply_max_mv &&
+               (traits->lines & CM_LINE_BIT(CM_LINE_VPP));
+    return can ? CM_OK : cm_fail_at(session, CM_PORT_LACKS, CM_STEP_PROGRAM, NAME, 0);
+}
+
+static enum cm_status program(struct cm_session *session, uint32_t address, uint8_t *bytes,
+                              uint32_t count)
+{
+    enum cm_status status = can_program(session);
+    if (!status)
+        status = set_supply(session, cm_par_part_of(session)->program_mv);
     if (!status)
         status = fill(session, address, bytes, count);
     status = end(session, status);
@@ -188,7 +195,8 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
 static const struct cm_blocks_rules BLOCKS = {.sample = cm_par_sample,
                                               .before_change = cm_try_first,
                                               .after_changes = cm_look_after_changes,
-                                              .prove = cm_par_prove};
+                                              .prove = cm_par_prove,
+                                              .can_program = can_program};
 
 const struct cm_family cm_eprom = {
     .name = "eprom",

@@ -177,7 +177,8 @@ static bool region(const struct cm_part *part, uint8_t index, struct cm_region *
 static const struct cm_blocks_rules BLOCKS = {.sample = cm_par_sample,
                                               .before_change = cm_look_before_change,
                                               .after_changes = cm_look_after_changes,
-                                              .prove = cm_par_prove};
+                                              .prove = cm_par_prove,
+                                              .can_program = cm_par_can_program};
 
 const struct cm_family cm_par = {
     .name = "par",

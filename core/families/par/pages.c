@@ -29,6 +29,14 @@ static const struct cm_cycle UNLOCK[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UN
 static const struct cm_cycle END[] = {{UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x80},
                                       {UNLOCK_1, 0xAA}, {UNLOCK_2, 0x55}, {UNLOCK_1, 0x20}};
 
+enum cm_status cm_par_can_program(struct cm_session *session)
+{
+    bool is_cut = cm_par_piece(session) < cm_par_part_of(session)->page_bytes;
+    return is_cut && cm_par_has(session, CM_PAR_WHOLE_PAGES)
+               ? cm_fail(session, CM_PORT_LACKS, CM_STEP_PROGRAM)
+               : CM_OK;
+}
+
 static enum cm_status write_way(struct cm_session *session, uint8_t way, uint32_t address,
                                 const uint8_t *bytes, uint32_t count)
 {

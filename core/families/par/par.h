@@ -132,6 +132,9 @@ CM_MUST_CHECK enum cm_status cm_par_wait_while_busy(struct cm_session *session);
 /* `words` of the rows of parts of 16 bits. */
 extern const struct cm_par_words cm_par_words;
 
+/* For `can_program`: is the port fast enough for parts that take whole pages alone? */
+CM_MUST_CHECK enum cm_status cm_par_can_program(struct cm_session *session);
+
 /* Writes pages, whatever software data protection says. */
 CM_MUST_CHECK enum cm_status cm_par_write_pages(struct cm_session *session, uint32_t address,
                                                 uint8_t *bytes, uint32_t count);
