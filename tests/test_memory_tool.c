@@ -383,6 +383,7 @@ static void the_quiet_supply_is_used_for_the_job(void **state)
     cm_sim_renew(bench);
     make_file(image, "small.bin", 4096, 6);
     TOOL(4, "put", via, "--chip", "w25q16", "--feed", "3.3", image);
+    assert_says(outcome.err, "in circuit, feed less or hold the processor in reset: at 3.30 V");
     TOOL(2, "put", via, "--feed", "search", image);
     assert_says(outcome.err, "never goes above it");
     TOOL(0, "put", via, "--chip", "w25q16", "--feed", "search", image);

@@ -481,11 +481,30 @@ static void words_for_failure(struct tool *tool, enum cm_status status, struct w
     }
 }
 
+/* A serial memory that is fed by the port, and does not answer as what it should be: in circuit the
+ * rest of the board may be awake at that voltage, and talk on the same wires. */
+static void add_neighbours(struct tool *tool, enum cm_status status, struct words *words)
+{
+    char before[260];
+    const struct cm_kit *kit = tool->session.kit;
+    bool is_silent = status == CM_NO_CHIP || status == CM_WRONG_CHIP || status == CM_UNKNOWN_CHIP;
+    if (!is_silent || !tool->feed_mv || !tool->given.chip || !kit || kit->about->program ||
+        tool->port->traits.data_lines)
+        return;
+    snprintf(before, sizeof before, "%.259s", words->try);
+    snprintf(
+        words->try, sizeof words->try,
+        "in circuit, feed less or hold the processor in reset: at %.2f V the rest of the board "
+        "may be awake (--feed search finds a voltage); else: %s",
+        tool->feed_mv / 1000.0, before);
+}
+
 /* --- the failure ------------------------------------------------------------------------- */
 
 enum exit_code tool_fail(struct tool *tool, enum cm_status status)
 {
     words_for_failure(tool, status, &tool->words);
+    add_neighbours(tool, status, &tool->words);
     const struct cm_failure *failure = &tool->session.failure;
     json_t *record = json_pack("{s:s, s:s}", "status", cm_status_word(status), "step",
                                step_words(failure->step));
