@@ -151,17 +151,27 @@ static struct given_option option_of(const struct poptOption *options, const cha
     return (struct given_option){NULL, NULL};
 }
 
-/* The next option with a value from argument `at` on; false: there are no more. */
-static bool next_given(const struct poptOption *options, int argc, const char **argv, int *at,
-                       struct given_option *given)
+/* The next option from argument `at` on; values are stepped over. False: there are no more. */
+static bool next_option(const struct poptOption *options, int argc, const char **argv, int *at,
+                        struct given_option *given)
 {
     while (*at < argc && strcmp(argv[*at], "--") != 0) {
         *given = option_of(options, argv[(*at)++]);
-        if (!has_value(given->option))
-            continue;
-        if (!given->value && *at < argc)
+        if (has_value(given->option) && !given->value && *at < argc)
             given->value = argv[(*at)++];
-        return true;
+        if (given->option)
+            return true;
+    }
+    return false;
+}
+
+/* The next one that has a value. */
+static bool next_given(const struct poptOption *options, int argc, const char **argv, int *at,
+                       struct given_option *given)
+{
+    while (next_option(options, argc, argv, at, given)) {
+        if (has_value(given->option))
+            return true;
     }
     return false;
 }
@@ -277,13 +287,15 @@ static enum exit_code fail_option(struct tool *tool, const struct poptOption *op
 }
 
 /* An option of the verb that this act does not heed: passed over, it would be taken for done. */
-static const char *not_for(const struct verb *verb, const struct act *act, int argc,
-                           const char **argv)
+static const char *not_for(const struct verb *verb, const struct act *act,
+                           const struct poptOption *options, int argc, const char **argv)
 {
-    for (int at = 1; act && verb->options && at < argc && strcmp(argv[at], "--") != 0; at++) {
-        const struct poptOption *own = option_of(verb->options, argv[at]).option;
-        if (own && own->longName && !act_heeds(act, own->longName))
-            return own->longName;
+    struct given_option given;
+    for (int at = 1; act && verb->options && next_option(options, argc, argv, &at, &given);) {
+        const char *name = given.option->longName;
+        bool is_own = name && find_option(verb->options, name, 0) == given.option;
+        if (is_own && !act_heeds(act, name))
+            return name;
     }
     return NULL;
 }
@@ -341,7 +353,7 @@ static enum exit_code run_verb(struct tool *tool, int argc, const char **argv)
         const char **things = poptGetArgs(context);
         things = things ? things : nothing;
         const struct act *act = find_act(tool->verb, things[0]);
-        const char *strange = wants_help ? NULL : not_for(tool->verb, act, argc, argv);
+        const char *strange = wants_help ? NULL : not_for(tool->verb, act, options, argc, argv);
         if (wants_help)
             code = help_of(tool->verb, act);
         else

@@ -326,7 +326,7 @@ static bool number_of(const struct piece *piece, uint64_t *number)
     return true;
 }
 
-bool cm_job_find_number(struct cm_job *job, const struct cm_recipe *recipe, uint64_t *number)
+static bool find_number(struct cm_job *job, const struct cm_recipe *recipe, uint64_t *number)
 {
     bool found = false;
     for (uint8_t i = 0; i < recipe->unit_count; i++) {
@@ -343,6 +343,16 @@ bool cm_job_find_number(struct cm_job *job, const struct cm_recipe *recipe, uint
     return found;
 }
 
+/* Read once: who asks whether the unit is known, and its backup, want the same. */
+bool cm_job_find_number(struct cm_job *job, const struct cm_recipe *recipe, uint64_t *number)
+{
+    if (!job->is_number_read)
+        job->had_number = find_number(job, recipe, &job->number_before);
+    job->is_number_read = true;
+    *number = job->number_before;
+    return job->had_number;
+}
+
 /* --- the job ----------------------------------------------------------------------------- */
 
 bool unit_want(struct cm_job *job, const struct cm_recipe *recipe)
@@ -356,7 +366,8 @@ bool unit_want(struct cm_job *job, const struct cm_recipe *recipe)
         return host_fail(job->host, CM_ERROR_NO_MEMORY, recipe->path);
     if (!make_pieces(job, recipe, unit))
         return false;
-    job->had_number = cm_job_find_number(job, recipe, &job->number_before); // for its backup
+    uint64_t before; // the backup's notes have it
+    (void)cm_job_find_number(job, recipe, &before);
     overlay_leave_out(job, &unit->overlay);
     for (uint8_t i = 0; i < recipe->unit_count; i++) {
         struct piece *piece = &unit->pieces[i];

@@ -103,8 +103,8 @@ static void a_unit_gets_its_own(void **state)
     TOOL(0, "undo", "--via", via, "--chip", "attiny84a", "--list");
     assert_says(outcome.out, "  number 42\n"); // the backup knows which unit it was
     TOOL(1, "mint", "--via", via, "--plan", "--number", "7", recipe);
-    TOOL(1, "mint", "--via", via, "--plan", "--ledger", ledger, "--known", "new",
-         recipe); // which uses none up
+    // which uses none up
+    TOOL(1, "mint", "--via", via, "--plan", "--ledger", ledger, "--known", "new", recipe);
     assert_says(outcome.out, "1001 of strike-node");
     TOOL(0, "ledger", ledger, "1000");
     assert_says(outcome.out, "strike-node-1.5.hex");

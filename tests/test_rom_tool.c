@@ -115,6 +115,9 @@ static void test_eproms_and_whole_chips_say_what_they_cannot(void **state)
     stand("27c256", "");
     TOOL(3, "put", via, "--chip", "27c256", file);
     assert_says(outcome.err, "cannot program an EPROM");
+    // a plan ends as the job would
+    TOOL(3, "put", via, "--chip", "27c256", "--plan", file);
+    assert_says(outcome.err, "cannot program an EPROM");
     stand("27c256", "  eprom: file.bin\n");
     TOOL(0, "match", via, "--chip", "27c256", file);
     make_file(file, "file.bin", 5000, 5);

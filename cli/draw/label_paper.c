@@ -3,14 +3,13 @@
  *
  *     +--------------------------+
  *     | LARKSPUR 2.0      ▄▄▄ ▄▄ |
- *     | w25q64          █▄█ ▄█ |
+ *     | w25q64            █▄█ ▄█ |
  *     | sum 3F2A          ▀▀▀ ▀▀ |
  *     +--------------------------+
  */
 #include "label_paper.h"
 #include "paper.h"
 #include "words/fail.h"
-#include <errno.h>
 #include <qrencode.h>
 #include <stdio.h>
 #include <string.h>
@@ -22,8 +21,7 @@ static const double SHEET_WIDTH = 210, SHEET_HEIGHT = 297, MARGIN = 1.5, QUIET_M
 struct sheet {
     struct label_size size;
     const struct label *labels;
-    size_t count, first; /* the first of the page */
-    bool is_one;         /* the page is the label */
+    size_t count, first; /* the first of the page; of one alone the page is the label */
 };
 
 /* Dark modules on white, with the quiet zone that the standard wants (four modules). Returns the
@@ -52,8 +50,7 @@ static double draw_code(cairo_t *cr, const char *text, double right, double y, d
 static double fitting(cairo_t *cr, double size, double room, bool is_title, const char *text)
 {
     enum { TRIAL = 100 };
-    cairo_select_font_face(cr, "sans-serif", CAIRO_FONT_SLANT_NORMAL,
-                           is_title ? CAIRO_FONT_WEIGHT_BOLD : CAIRO_FONT_WEIGHT_NORMAL);
+    paper_font(cr, is_title);
     cairo_set_font_size(cr, TRIAL);
     double width = paper_text_width(cr, text) / TRIAL;
     return width * size > room ? room / width : size;
@@ -116,7 +113,7 @@ static bool draw(cairo_t *cr, const void *context, unsigned page)
 {
     struct sheet sheet = *(const struct sheet *)context;
     sheet.first = (size_t)page * ON_SHEET;
-    if (sheet.is_one)
+    if (sheet.count == 1)
         draw_label(cr, sheet.labels, sheet.size, 0, 0);
     else
         draw_sheet(cr, &sheet);
@@ -126,8 +123,7 @@ static bool draw(cairo_t *cr, const void *context, unsigned page)
 enum exit_code labels_on_paper(struct tool *tool, struct label_size size,
                                const struct label *labels, size_t count, const char *path)
 {
-    const struct sheet sheet = {
-        .size = size, .labels = labels, .count = count, .is_one = count == 1};
+    const struct sheet sheet = {.size = size, .labels = labels, .count = count};
     const struct paper_pages pages = {.width_mm = count == 1 ? size.width : SHEET_WIDTH,
                                       .height_mm = count == 1 ? size.height : SHEET_HEIGHT,
                                       .count = (unsigned)((count + ON_SHEET - 1) / ON_SHEET),

@@ -55,18 +55,16 @@ enum exit_code map_begin_chip(struct tool *tool, const struct map_options *given
 enum exit_code map_banks(struct tool *tool, const struct map_options *given, struct map *map);
 
 /* Rows of a verb's table, for its own struct map_options. */
-#define MAP_OPTIONS(given)                                                                           \
-    {"map",                                                                                          \
-     0,                                                                                              \
-     POPT_ARG_STRING,                                                                                \
-     &(given).path,                                                                                  \
-     0,                                                                                              \
-     "draw the address space to a .svg, .pdf or .png file; - draws it in the terminal",              \
-     "FILE"},                                                                                        \
-        {"bank-size", 0, POPT_ARG_STRING, &(given).bank_size, 0, "the size of a bank: 64K", "SIZE"}, \
-    {                                                                                                \
-        "bank-names", 0, POPT_ARG_STRING, &(given).bank_names, 0,                                    \
-            "what the banks are called on the map, from bank 0 on: \"intro,play,tune\"", "NAMES"     \
+#define MAP_OPTION(name, member, words, value)                                                     \
+    {                                                                                              \
+        name, 0, POPT_ARG_STRING, &(member), 0, words, value                                       \
     }
+#define BANK_NAMES_WORDS "what the banks are called on the map, from bank 0 on: \"intro,play,tune\""
+#define MAP_OPTIONS(given)                                                                         \
+    MAP_OPTION("map", (given).path,                                                                \
+               "draw the address space to a .svg, .pdf or .png file; - draws it in the terminal",  \
+               "FILE"),                                                                            \
+        MAP_OPTION("bank-size", (given).bank_size, "the size of a bank: 64K", "SIZE"),             \
+        MAP_OPTION("bank-names", (given).bank_names, BANK_NAMES_WORDS, "NAMES")
 
 #endif

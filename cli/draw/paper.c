@@ -39,11 +39,16 @@ static void write_text(cairo_t *cr, double x, double y, double size, enum align 
     cairo_show_text(cr, shown_text(text, shown, sizeof shown));
 }
 
-void paper_text(cairo_t *cr, double x, double y, double size, bool bold, enum align align,
-                const char *text)
+void paper_font(cairo_t *cr, bool bold)
 {
     cairo_select_font_face(cr, "sans-serif", CAIRO_FONT_SLANT_NORMAL,
                            bold ? CAIRO_FONT_WEIGHT_BOLD : CAIRO_FONT_WEIGHT_NORMAL);
+}
+
+void paper_text(cairo_t *cr, double x, double y, double size, bool bold, enum align align,
+                const char *text)
+{
+    paper_font(cr, bold);
     write_text(cr, x, y, size, align, text);
 }
 

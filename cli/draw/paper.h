@@ -20,15 +20,16 @@ void paper_ink(cairo_t *cr, struct rgb colour);
 void paper_text(cairo_t *cr, double x, double y, double size, bool bold, enum align align,
                 const char *text);
 void paper_mono(cairo_t *cr, double x, double y, double size, enum align align, const char *text);
+void paper_font(cairo_t *cr, bool bold);                /* the one of paper_text */
 double paper_text_width(cairo_t *cr, const char *text); /* in the font that was set last */
 
 /* Draws a page that is white at first. EXIT_GOOD, or the failure is told. */
 typedef void paper_fn(cairo_t *cr, const void *context);
 enum exit_code paper_draw(struct tool *tool, const char *path, paper_fn *draw, const void *context);
 
-/* Pages to print, in mm. Returns whether there are more; those that are not drawn on paper of 1280
- * by 800. */
+/* Draws one page, in mm; returns whether another one follows. */
 typedef bool paper_page_fn(cairo_t *cr, const void *context, unsigned page);
+/* Pages to print, of any size. */
 struct paper_pages {
     double width_mm, height_mm;
     unsigned count; /* more than one: only a PDF takes them */

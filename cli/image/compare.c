@@ -156,9 +156,7 @@ enum exit_code image_match(struct tool *tool, const char *const *things)
     for (int i = 0; i < 2 && !code; i++) {
         code = input_load(tool, things[i], &inputs[i]);
         if (!code)
-            say(tool, i ? "with" : "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", inputs[i].path,
-                inputs[i].format, (unsigned)inputs[i].bytes, (unsigned)inputs[i].first,
-                (unsigned)inputs[i].last);
+            input_say(tool, i ? "with" : "file", &inputs[i]);
     }
     if (!code) {
         uint32_t last = inputs[0].last > inputs[1].last ? inputs[0].last : inputs[1].last;

@@ -21,15 +21,16 @@ enum { USUAL_PLACES = 32, MOST_PLACES = 10000, CONTEXT = 32 };
 struct finding {
     struct tool *tool;
     const struct cm_source *source;
+    const char *path;
     uint64_t count, most; /* shown */
     json_t *list;
 };
 
 static uint64_t rows_asked(void)
 {
-    return image_options.rows == UNSET ? USUAL_PLACES
-           : image_options.rows        ? (uint64_t)image_options.rows
-                                       : MOST_PLACES;
+    if (image_options.rows == UNSET)
+        return USUAL_PLACES;
+    return image_options.rows ? (uint64_t)image_options.rows : MOST_PLACES;
 }
 
 /* --- places ------------------------------------------------------------------------------ */
@@ -99,8 +100,7 @@ static enum exit_code find_places(struct finding *finding, const char *text, uin
                               ? needles_of_bytes(tool, needles, image_options.bytes)
                               : needles_of_text(tool, needles, text, image_options.any_case);
     if (!code && !needles_search(needles, finding->source, first, last, take_place, finding))
-        code = tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
-                            "the file cannot be read to its end", "", "run the command again");
+        code = input_fail(tool, finding->path);
     if (!code)
         code = end_places(finding, first, last);
     free(needles);
@@ -114,38 +114,38 @@ static void take_text(void *context, const struct text *text)
     text_list_add(context, text);
 }
 
+static bool take_chunk(void *context, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    texts_take(context, address, bytes, count);
+    return !tool_interrupted;
+}
+
 static bool read_texts(const struct cm_source *source, struct texts *texts, uint32_t first,
                        uint32_t last)
 {
-    enum { CHUNK = 4096 };
-    uint8_t chunk[CHUNK];
-    uint32_t start, count;
-    for (uint64_t at = first;
-         at <= last && !tool_interrupted &&
-         source->extent(source->context, (uint32_t)at, &start, &count) && count && start <= last;
-         at = (uint64_t)start + count) {
-        count = count < CHUNK ? count : CHUNK;
-        count = (uint64_t)last - start + 1 < count ? last - start + 1 : count;
-        if (source->read(source->context, start, chunk, count) != CM_OK)
-            return false;
-        texts_take(texts, start, chunk, count);
-    }
+    uint8_t *chunk = malloc(CHUNK_BYTES);
+    bool is_good = chunk && each_chunk(source, first, last, chunk, take_chunk, texts);
     texts_end(texts);
-    return !tool_interrupted;
+    free(chunk);
+    return is_good;
+}
+
+void texts_say(struct tool *tool, const struct text_list *list, json_t *json)
+{
+    for (unsigned i = 0; i < list->count; i++) {
+        const struct text *text = &list->texts[i];
+        say(tool, i ? "" : "texts", "0x%06X  \"%s\"%s%s", (unsigned)text->at, text->text,
+            text->length > TEXT_ROOM ? " ..." : "", text->is_wide ? "  UTF-16" : "");
+        json_array_append_new(
+            json, json_pack("{s:I, s:s, s:I, s:b}", "at", (json_int_t)text->at, "text", text->text,
+                            "length", (json_int_t)text->length, "wide", (int)text->is_wide));
+    }
 }
 
 static void say_texts(struct finding *finding, const struct text_list *list)
 {
     struct tool *tool = finding->tool;
-    for (unsigned i = 0; i < list->count; i++) {
-        const struct text *text = &list->texts[i];
-        say(tool, i ? "" : "texts", "0x%06X  \"%s\"%s%s", (unsigned)text->at, text->text,
-            text->length > TEXT_ROOM ? " ..." : "", text->is_wide ? "  UTF-16" : "");
-        json_array_append_new(finding->list,
-                              json_pack("{s:I, s:s, s:I, s:b}", "at", (json_int_t)text->at, "text",
-                                        text->text, "length", (json_int_t)text->length, "wide",
-                                        (int)text->is_wide));
-    }
+    texts_say(tool, list, finding->list);
     if (list->left_out)
         say(tool, "",
             "... and %llu less likely ones; --rows N shows more, --least N takes longer "
@@ -170,8 +170,7 @@ static enum exit_code find_texts(struct finding *finding, uint32_t first, uint32
         texts->found = take_text;
         texts->context = &list;
         if (!read_texts(finding->source, texts, first, last))
-            code = tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
-                                "the file cannot be read to its end", "", "run the command again");
+            code = input_fail(tool, finding->path);
     }
     if (!code)
         say_texts(finding, &list);
@@ -211,11 +210,13 @@ enum exit_code image_find(struct tool *tool, const char *const *things)
     if (!code)
         code = input_range(tool, &input, &first, &last);
     if (!code) {
-        struct finding finding = {
-            .tool = tool, .source = &input.source, .most = rows_asked(), .list = json_array()};
+        struct finding finding = {.tool = tool,
+                                  .source = &input.source,
+                                  .path = input.path,
+                                  .most = rows_asked(),
+                                  .list = json_array()};
         set_json(tool, things[1] || image_options.bytes ? "places" : "texts", finding.list);
-        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format,
-            (unsigned)input.bytes, (unsigned)input.first, (unsigned)input.last);
+        input_say(tool, "file", &input);
         code = things[1] || image_options.bytes ? find_places(&finding, things[1], first, last)
                                                 : find_texts(&finding, first, last);
     }

@@ -23,6 +23,18 @@ struct input {
 enum exit_code input_load(struct tool *tool, const char *path, struct input *input);
 void input_free(struct input *input);
 
+/* "file  app.hex, Intel HEX: 802 bytes, 0x0000 to 0x0321" behind this label. */
+void input_say(struct tool *tool, const char *label, const struct input *input);
+
+/* It could not be read to its end, or the user has interrupted. */
+enum exit_code input_fail(struct tool *tool, const char *path);
+
+/* Calls `act` for each piece from `first` to `last`, read into `chunk` of CHUNK_BYTES, the lowest
+ * address first. False: a piece could not be read, or `act` has ended it. */
+typedef bool chunk_fn(void *context, uint32_t address, const uint8_t *bytes, uint32_t count);
+bool each_chunk(const struct cm_source *source, uint32_t first, uint32_t last, uint8_t *chunk,
+                chunk_fn *act, void *context);
+
 /* The part of it that --range asks for; all of it where that is not given. EXIT_GOOD, or the
  * failure is told. */
 enum exit_code input_range(struct tool *tool, const struct input *input, uint32_t *first,
@@ -51,6 +63,14 @@ struct cm_source view_source(struct view *view);
  * where one is replaced. */
 enum exit_code write_output(struct tool *tool, struct cm_source source, const char *asked,
                             const struct input *inputs, unsigned count);
+
+/* Says texts that a file holds, and adds them to a list in JSON (find.c). */
+struct text_list;
+void texts_say(struct tool *tool, const struct text_list *list, json_t *json);
+
+/* Says texts that a file holds, and adds them to a list in JSON (find.c). */
+struct text_list;
+void texts_say(struct tool *tool, const struct text_list *list, json_t *json);
 
 /* The acts. */
 enum { UNSET = INT_MIN }; /* a number that was not given */

@@ -29,24 +29,6 @@ struct facts {
 
 /* --- one pass ---------------------------------------------------------------------------- */
 
-typedef bool run_fn(void *context, uint32_t address, const uint8_t *bytes, uint32_t count);
-
-static bool each_chunk(const struct cm_source *source, uint8_t *chunk, run_fn *act, void *context)
-{
-    uint32_t start, count;
-    for (uint64_t at = 0;
-         at <= UINT32_MAX && source->extent(source->context, (uint32_t)at, &start, &count) && count;
-         at = (uint64_t)start + count) {
-        for (uint32_t done = 0, part; done < count; done += part) {
-            part = count - done < CHUNK_BYTES ? count - done : CHUNK_BYTES;
-            if (source->read(source->context, start + done, chunk, part) != CM_OK ||
-                !act(context, start + done, chunk, part))
-                return false;
-        }
-    }
-    return true;
-}
-
 /* Code and tables have printable runs by chance: those are for 'image find'. */
 static void take_text(void *context, const struct text *text)
 {
@@ -91,7 +73,7 @@ static void *hash(void *context)
     EVP_MD_CTX *digest = EVP_MD_CTX_new();
     uint8_t *chunk = malloc(CHUNK_BYTES);
     hashing->good = digest && chunk && EVP_DigestInit_ex(digest, EVP_sha256(), NULL) == 1 &&
-                    each_chunk(&hashing->source, chunk, hash_chunk, digest) &&
+                    each_chunk(&hashing->source, 0, UINT32_MAX, chunk, hash_chunk, digest) &&
                     EVP_DigestFinal_ex(digest, hashing->digest, NULL) == 1;
     free(chunk);
     EVP_MD_CTX_free(digest);
@@ -115,7 +97,7 @@ static bool measure(struct tool *tool, const struct input *input, struct facts *
     facts->list = (struct text_list){.texts = facts->list_texts, .room = MOST_TEXTS};
     facts->texts =
         (struct texts){.least = TEXTS_LEAST, .found = take_text, .context = &facts->list};
-    bool good = chunk && each_chunk(&input->source, chunk, take, facts);
+    bool good = chunk && each_chunk(&input->source, 0, UINT32_MAX, chunk, take, facts);
     texts_end(&facts->texts);
     if (started)
         pthread_join(thread, NULL);
@@ -165,13 +147,7 @@ static void say_facts(struct tool *tool, const struct input *input, const struct
     say(tool, "sum", "%08X of all bytes; %04X in 16 bits", (unsigned)facts->sum,
         (unsigned)(facts->sum & 0xFFFF));
     say(tool, "sha-256", "%s", hex);
-    for (unsigned i = 0; i < facts->list.count; i++) {
-        const struct text *text = &facts->list.texts[i];
-        say(tool, i ? "" : "texts", "0x%06X  \"%s\"%s%s", (unsigned)text->at, text->text,
-            text->length > TEXT_ROOM ? " ..." : "", text->is_wide ? "  UTF-16" : "");
-        json_array_append_new(
-            texts, json_pack("{s:I, s:s}", "at", (json_int_t)text->at, "text", text->text));
-    }
+    texts_say(tool, &facts->list, texts);
     if (facts->list.left_out)
         say(tool, "", "... and %llu more: 'coldmint image find %s'",
             (unsigned long long)facts->list.left_out, input->path);
@@ -198,16 +174,13 @@ enum exit_code image_info(struct tool *tool, const char *const *things)
     }
     code = input_load(tool, things[0], &input);
     if (!code) {
-        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format,
-            (unsigned)input.bytes, (unsigned)input.first, (unsigned)input.last);
+        input_say(tool, "file", &input);
         if (input.has_entry)
             say(tool, "entry", "0x%06X", (unsigned)input.entry);
         say_ranges(tool, &input);
         fflush(stdout); // what is known is told before the long part
         if (!measure(tool, &input, facts, &hashing))
-            code = tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
-                                "the file cannot be read to its end", input.path,
-                                "run the command again");
+            code = input_fail(tool, input.path);
     }
     if (!code) {
         say_facts(tool, &input, facts, hashing.digest);

@@ -74,6 +74,35 @@ void input_free(struct input *input)
     input->capsule = NULL;
 }
 
+void input_say(struct tool *tool, const char *label, const struct input *input)
+{
+    say(tool, label, "%s, %s: %u bytes, 0x%04X to 0x%04X", input->path, input->format,
+        (unsigned)input->bytes, (unsigned)input->first, (unsigned)input->last);
+}
+
+enum exit_code input_fail(struct tool *tool, const char *path)
+{
+    return tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
+                        "the file cannot be read to its end", path, "run the command again");
+}
+
+bool each_chunk(const struct cm_source *source, uint32_t first, uint32_t last, uint8_t *chunk,
+                chunk_fn *act, void *context)
+{
+    uint32_t start, count;
+    for (uint64_t at = first;
+         at <= last && source->extent(source->context, (uint32_t)at, &start, &count) && count &&
+         start <= last;
+         at = (uint64_t)start + count) {
+        count = count < CHUNK_BYTES ? count : CHUNK_BYTES;
+        count = (uint64_t)last - start + 1 < count ? last - start + 1 : count;
+        if (source->read(source->context, start, chunk, count) != CM_OK ||
+            !act(context, start, chunk, count))
+            return false;
+    }
+    return true;
+}
+
 enum exit_code input_range(struct tool *tool, const struct input *input, uint32_t *first,
                            uint32_t *last)
 {

@@ -17,22 +17,22 @@ struct sums {
     uint32_t crc, sum;
 };
 
+static bool add_chunk(void *context, uint32_t address, const uint8_t *bytes, uint32_t count)
+{
+    struct sums *sums = context;
+    (void)address;
+    sums->crc = (uint32_t)crc32(sums->crc, bytes, count);
+    for (uint32_t i = 0; i < count; i++)
+        sums->sum += bytes[i];
+    return !tool_interrupted;
+}
+
 static bool sum_up(const struct cm_source *source, struct sums *sums)
 {
-    enum { CHUNK = 4096 };
-    uint8_t chunk[CHUNK];
-    uint32_t start, count;
-    for (uint64_t at = 0;
-         at <= UINT32_MAX && source->extent(source->context, (uint32_t)at, &start, &count) && count;
-         at = (uint64_t)start + count) {
-        count = count < CHUNK ? count : CHUNK;
-        if (tool_interrupted || source->read(source->context, start, chunk, count) != CM_OK)
-            return false;
-        sums->crc = (uint32_t)crc32(sums->crc, chunk, count);
-        for (uint32_t i = 0; i < count; i++)
-            sums->sum += chunk[i];
-    }
-    return true;
+    uint8_t *chunk = malloc(CHUNK_BYTES);
+    bool is_good = chunk && each_chunk(source, 0, UINT32_MAX, chunk, add_chunk, sums);
+    free(chunk);
+    return is_good;
 }
 
 static void fill_label(const struct tool *tool, const struct input *input, const struct sums *sums,
@@ -68,9 +68,7 @@ enum exit_code image_label(struct tool *tool, const char *const *things)
     if (!code)
         code = input_load(tool, things[0], &input);
     if (!code && !sum_up(&input.source, &sums))
-        code =
-            tool_fail_as(tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
-                         "the file cannot be read to its end", input.path, "run the command again");
+        code = input_fail(tool, input.path);
     if (!code) {
         fill_label(tool, &input, &sums, &label);
         for (int i = 0; i < LABEL_LINES; i++)

@@ -32,9 +32,7 @@ static unsigned load_inputs(struct tool *tool, const char *const *things, unsign
     for (unsigned i = 0; i < count && !*code; i++) {
         *code = input_load(tool, things[i], &inputs[i]);
         if (!*code)
-            say(tool, i ? "" : "from", "%s, %s: %u bytes, 0x%04X to 0x%04X", inputs[i].path,
-                inputs[i].format, (unsigned)inputs[i].bytes, (unsigned)inputs[i].first,
-                (unsigned)inputs[i].last);
+            input_say(tool, i ? "" : "from", &inputs[i]);
     }
     return count;
 }

@@ -158,8 +158,7 @@ static enum exit_code look_for(struct showing *showing, const struct needles *ne
     char evidence[400];
     struct looking looking = {showing, image_options.nth > 0 ? image_options.nth : 1};
     if (!needles_search(needles, &showing->source, *first, last, take_place, &looking))
-        return tool_fail_as(showing->tool, tool_interrupted ? EXIT_INTERRUPTED : EXIT_BAD_FILE,
-                            "the file cannot be read to its end", "", "run the command again");
+        return input_fail(showing->tool, "");
     if (showing->found_bytes) {
         *first = showing->found;
         say(showing->tool, "found", "at 0x%06X", (unsigned)showing->found);
@@ -251,8 +250,7 @@ enum exit_code image_show(struct tool *tool, const char *const *things)
         code = tool_fail_memory(tool);
     if (!code) {
         *showing = (struct showing){.tool = tool, .source = input.source};
-        say(tool, "file", "%s, %s: %u bytes, 0x%04X to 0x%04X", input.path, input.format,
-            (unsigned)input.bytes, (unsigned)input.first, (unsigned)input.last);
+        input_say(tool, "file", &input);
         code = show(showing, &input);
     }
     if (!code)

@@ -9,7 +9,6 @@
 #include "ledger.h"
 #include "say.h"
 #include "words/fail.h"
-#include <ctype.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>

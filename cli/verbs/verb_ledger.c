@@ -151,7 +151,9 @@ static enum exit_code take_number(struct tool *tool, const char *text,
 static uint32_t labels_asked(const struct asking *asking)
 {
     bool is_many = given.out || given.day || given.since || given.until;
-    return asking->one ? 1 : given.last ? (uint32_t)given.last : is_many ? 0 : 1;
+    if (given.last && !asking->one)
+        return (uint32_t)given.last;
+    return asking->one || !is_many ? 1 : 0;
 }
 
 static enum exit_code answer(struct asking *asking)
@@ -209,6 +211,13 @@ static enum exit_code take_query(struct tool *tool, const char *const *things,
     return code ? code : take_times(tool, query);
 }
 
+static enum cm_unit_result result_asked(void)
+{
+    if (given.failed)
+        return CM_UNIT_FAILED;
+    return given.passed ? CM_UNIT_PASSED : CM_UNIT_ANY;
+}
+
 static enum exit_code run(struct tool *tool, const char *const *things)
 {
     struct asking asking = {.tool = tool,
@@ -218,9 +227,7 @@ static enum exit_code run(struct tool *tool, const char *const *things)
                                       .recipe = given.recipe,
                                       .version = given.version,
                                       .station = given.made_by,
-                                      .result = given.failed   ? CM_UNIT_FAILED
-                                                : given.passed ? CM_UNIT_PASSED
-                                                               : CM_UNIT_ANY}};
+                                      .result = result_asked()}};
     enum exit_code code = take_query(tool, things, &asking.query);
     if (code)
         return code;

@@ -218,8 +218,7 @@ static const struct poptOption options[] = {
      "the unit's number; with a ledger, one that was made is made again", "N"},
     {"known", 0, POPT_ARG_STRING, &given.unit.known, 0,
      "a unit that holds a number of the ledger: leave it (as if not given), make it again under "
-     "its "
-     "number, or give it a new one",
+     "its number, or give it a new one",
      "leave|again|new"},
     {"yes", 0, POPT_ARG_NONE, &given.sealed.yes, 0, "of a capsule: do not ask", NULL},
     {"maker", 0, POPT_ARG_STRING, &given.sealed.maker, 0,

@@ -388,17 +388,17 @@ static enum store_status find_state(struct cm_ledger *ledger, const char *series
 
 /* Leases it, where it is free. A number that was made stays so: the unit is one more of it. */
 static enum store_status lease_this(struct cm_ledger *ledger, const char *series,
-                                    const char *number, const char *key, struct number_state *state)
+                                    const char *number, const char *key,
+                                    const struct number_state *state)
 {
     const uint64_t value = strtoull(number, NULL, 10);
     uint64_t unused;
     uint32_t rows;
-    enum store_status status = find_state(ledger, series, number, state);
-    if (!status && !state->state[0])
+    if (!state->state[0])
         return lease(ledger, series, number, key, &rows);
-    if (!status && strcmp(state->state, "free") == 0)
-        return lease_again(ledger, series, value, value, key, &unused, &rows);
-    return status;
+    return strcmp(state->state, "free") == 0
+               ? lease_again(ledger, series, value, value, key, &unused, &rows)
+               : STORE_OK;
 }
 
 bool cm_ledger_take_this(struct cm_ledger *ledger, const struct cm_number_range *range,
@@ -411,16 +411,17 @@ bool cm_ledger_take_this(struct cm_ledger *ledger, const struct cm_number_range 
     facts->has_number = true;
     facts->number = number;
     number_text(text, number);
-    enum store_status status = find_state(ledger, range->series, text, &state);
-    if (status)
-        return ledger_fail(ledger, status);
+    enum store_status status = ledger_begin(ledger);
+    if (!status)
+        status = find_state(ledger, range->series, text, &state);
     // the range may have gone on since it was made; its values are the file's alone
     bool is_made = strcmp(state.state, "made") == 0;
-    if ((file || !is_made) && !check_range(ledger, range, file, facts))
+    bool is_refused = !status && (file || !is_made) && !check_range(ledger, range, file, facts);
+    if (!status && !is_refused)
+        status = lease_this(ledger, range->series, text, key, &state);
+    status = ledger_end(ledger, is_refused ? STORE_FAILED : status);
+    if (is_refused)
         return false;
-    status = ledger_begin(ledger);
-    if (!status)
-        status = ledger_end(ledger, lease_this(ledger, range->series, text, key, &state));
     if (status)
         return ledger_fail(ledger, status);
     snprintf(detail, sizeof detail, "by %s", state.station);

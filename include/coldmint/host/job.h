@@ -150,7 +150,7 @@ struct cm_job {
     char lock_path[CM_FILE_PATH];
     unsigned carried_files;
     struct job_unit *unit;
-    bool had_number; /**< the number that the unit had before could be read */
+    bool is_number_read, had_number; /**< the number that the unit had before could be read */
     uint64_t number_before;
     struct overlay *block;
     bool is_backed_up, has_begun;
